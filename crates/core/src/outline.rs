@@ -1,0 +1,193 @@
+//! Outlines: closed polygons of film, carrier and body parts, and the few questions asked of them.
+//!
+//! Points are mm (or a typeface's own units where said), x to the right and y down, as the side is seen. Curves have been
+//! flattened before they come here; what is asked of a flattened curve is exact for the polygon.
+
+use i_overlay::core::fill_rule::FillRule;
+use i_overlay::float::simplify::SimplifyShape;
+use kurbo::{Affine, Point, Rect, Vec2};
+
+/// A closed run of points, first point not repeated.
+pub type Contour = Vec<Point>;
+
+/// One island of film with its counters: the first contour is the rim, the others are holes in it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Shape {
+    /// Rim first, then holes.
+    pub contours: Vec<Contour>,
+    /// The smallest upright rectangle round the rim.
+    pub bounds: Rect,
+}
+
+impl Shape {
+    /// A shape from its contours, rim first.
+    pub fn new(contours: Vec<Contour>) -> Self {
+        let bounds = bounds_of(contours.iter().flatten().copied());
+        Shape { contours, bounds }
+    }
+
+    /// An upright rectangle as a shape.
+    pub fn rectangle(rect: Rect) -> Self {
+        Shape::new(vec![vec![
+            Point::new(rect.x0, rect.y0),
+            Point::new(rect.x1, rect.y0),
+            Point::new(rect.x1, rect.y1),
+            Point::new(rect.x0, rect.y1),
+        ]])
+    }
+
+    /// The shape moved, turned or scaled.
+    pub fn transformed(&self, by: Affine) -> Self {
+        Shape::new(self.contours.iter().map(|c| c.iter().map(|p| by * *p).collect()).collect())
+    }
+
+    /// Every edge, as its two ends.
+    pub fn edges(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
+        self.contours.iter().flat_map(|contour| edges_of(contour))
+    }
+
+    /// Area of film, holes taken off, in square units.
+    pub fn area(&self) -> f64 {
+        self.contours.iter().map(|c| signed_area(c)).sum::<f64>().abs()
+    }
+
+    /// Whether the point lies on film (even-odd rule; the rim itself may fall either way).
+    pub fn contains(&self, point: Point) -> bool {
+        self.bounds.contains(point)
+            && self.edges().filter(|(a, b)| crosses_to_the_right(point, *a, *b)).count() % 2 == 1
+    }
+
+    /// Distance from the point to the nearest cut edge, whichever side of it the point is on.
+    pub fn distance_to_edge(&self, point: Point) -> f64 {
+        self.edges()
+            .map(|(a, b)| distance_squared_to_segment(point, a, b))
+            .fold(f64::INFINITY, f64::min)
+            .sqrt()
+    }
+
+    /// Clear distance between two shapes: 0 where they touch, overlap or one lies in the other. Distances of `limit` or
+    /// more are not looked for: the answer is then `limit`.
+    pub fn distance_to(&self, other: &Shape, limit: f64) -> f64 {
+        if rect_distance(self.bounds, other.bounds) >= limit {
+            return limit;
+        }
+        let inside = |a: &Shape, b: &Shape| {
+            a.contours.first().and_then(|rim| rim.first()).is_some_and(|p| b.contains(*p))
+        };
+        if inside(self, other) || inside(other, self) {
+            return 0.0;
+        }
+        let mut best = limit;
+        let others: Vec<(Point, Point)> = other.edges().collect();
+        for (a, b) in self.edges() {
+            let near = Rect::from_points(a, b);
+            if rect_distance(near, other.bounds) >= best {
+                continue;
+            }
+            for &(c, d) in &others {
+                if rect_distance(near, Rect::from_points(c, d)) < best {
+                    best = best.min(segment_distance(a, b, c, d));
+                }
+            }
+        }
+        best
+    }
+}
+
+/// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).
+pub fn weld(contours: &[Contour]) -> Vec<Shape> {
+    let plain: Vec<Vec<[f64; 2]>> =
+        contours.iter().map(|c| c.iter().map(|p| [p.x, p.y]).collect()).collect();
+    plain
+        .simplify_shape(FillRule::NonZero)
+        .into_iter()
+        .map(|contours| {
+            Shape::new(
+                contours
+                    .into_iter()
+                    .map(|c| c.into_iter().map(|[x, y]| Point::new(x, y)).collect())
+                    .collect(),
+            )
+        })
+        .collect()
+}
+
+/// The smallest upright rectangle round the points; empty at the origin when there are none.
+pub fn bounds_of(points: impl IntoIterator<Item = Point>) -> Rect {
+    points
+        .into_iter()
+        .map(|p| Rect::from_points(p, p))
+        .reduce(|a, b| a.union(b))
+        .unwrap_or_default()
+}
+
+/// The smallest upright rectangle round all shapes.
+pub fn bounds_of_shapes<'a>(shapes: impl IntoIterator<Item = &'a Shape>) -> Rect {
+    shapes.into_iter().map(|s| s.bounds).reduce(|a, b| a.union(b)).unwrap_or_default()
+}
+
+/// Clear distance between two upright rectangles, 0 where they meet.
+pub fn rect_distance(a: Rect, b: Rect) -> f64 {
+    let dx = (a.x0 - b.x1).max(b.x0 - a.x1).max(0.0);
+    let dy = (a.y0 - b.y1).max(b.y0 - a.y1).max(0.0);
+    dx.hypot(dy)
+}
+
+/// The convex hull of the points, counter-clockwise in a y-up frame (monotone chain).
+pub fn convex_hull(mut points: Vec<Point>) -> Vec<Point> {
+    points.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+    points.dedup();
+    let half = |points: &mut dyn Iterator<Item = Point>| {
+        let mut hull: Vec<Point> = Vec::new();
+        for p in points {
+            while let [.., a, b] = hull.as_slice() {
+                if (*b - *a).cross(p - *a) > 0.0 {
+                    break;
+                }
+                hull.pop();
+            }
+            hull.push(p);
+        }
+        hull.pop();
+        hull
+    };
+    let mut hull = half(&mut points.iter().copied());
+    hull.extend(half(&mut points.iter().rev().copied()));
+    if hull.is_empty() { points } else { hull }
+}
+
+fn edges_of(contour: &Contour) -> impl Iterator<Item = (Point, Point)> + '_ {
+    contour.iter().copied().zip(contour.iter().copied().cycle().skip(1))
+}
+
+fn signed_area(contour: &Contour) -> f64 {
+    edges_of(contour).map(|(a, b)| a.to_vec2().cross(b.to_vec2())).sum::<f64>() / 2.0
+}
+
+fn crosses_to_the_right(p: Point, a: Point, b: Point) -> bool {
+    (a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x
+}
+
+fn distance_squared_to_segment(p: Point, a: Point, b: Point) -> f64 {
+    let (ab, ap) = (b - a, p - a);
+    let length_squared = ab.hypot2();
+    let along = if length_squared > 0.0 { (ap.dot(ab) / length_squared).clamp(0.0, 1.0) } else { 0.0 };
+    (ap - ab * along).hypot2()
+}
+
+fn segment_distance(a: Point, b: Point, c: Point, d: Point) -> f64 {
+    let side = |o: Point, along: Vec2, p: Point| along.cross(p - o);
+    let (ab, cd) = (b - a, d - c);
+    if side(a, ab, c) * side(a, ab, d) < 0.0 && side(c, cd, a) * side(c, cd, b) < 0.0 {
+        return 0.0;
+    }
+    [
+        distance_squared_to_segment(a, c, d),
+        distance_squared_to_segment(b, c, d),
+        distance_squared_to_segment(c, a, b),
+        distance_squared_to_segment(d, a, b),
+    ]
+    .into_iter()
+    .fold(f64::INFINITY, f64::min)
+    .sqrt()
+}

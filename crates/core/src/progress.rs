@@ -1,0 +1,115 @@
+//! How far a job has come through its nine stages.
+
+use serde::{Deserialize, Serialize};
+
+/// The stages of a job in the order of the work.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Stage {
+    /// What it is, how big, what is in the way.
+    LookOver,
+    /// Where each piece goes.
+    LayOut,
+    /// Which film from which roll.
+    Film,
+    /// How the old film comes off.
+    Strip,
+    /// Clean, prime, acclimatise.
+    Prep,
+    /// Hang it, read both ends, lock.
+    Hinge,
+    /// Press it without shutting in air.
+    LayDown,
+    /// Heat and seal the edges.
+    HeatAndSeal,
+    /// Proof and papers.
+    HandOver,
+}
+
+/// Where a stage stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum StageState {
+    /// Finished as far as Windrift can tell.
+    Done,
+    /// The next thing to do.
+    Now,
+    /// Later in the job.
+    Later,
+    /// This stage is not in Windrift yet.
+    NotYet,
+}
+
+/// One stage with its state.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StageProgress {
+    /// The stage.
+    pub stage: Stage,
+    /// Where it stands.
+    pub state: StageState,
+}
+
+/// What has been done on a job, counted from its rows and its record.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Done {
+    /// Features measured on its sides.
+    pub features: u64,
+    /// Pieces laid out.
+    pub pieces: u64,
+    /// Pieces whose hinge is locked.
+    pub locked: u64,
+    /// Plans issued after the last lock.
+    pub issued: u64,
+}
+
+/// Where each of the nine stages stands, in order. One stage at most is *now*; stages that Windrift does not do yet are passed over.
+pub fn progress(done: Done) -> [StageProgress; 9] {
+    let mut now_given = false;
+    let mut state = |finished: bool| {
+        if finished && !now_given {
+            StageState::Done
+        } else if now_given {
+            StageState::Later
+        } else {
+            now_given = true;
+            StageState::Now
+        }
+    };
+    let look_over = state(done.features > 0 || done.pieces > 0);
+    let lay_out = state(done.pieces > 0);
+    let hinge = state(done.pieces > 0 && done.locked >= done.pieces);
+    let hand_over = state(done.issued > 0);
+    [
+        (Stage::LookOver, look_over),
+        (Stage::LayOut, lay_out),
+        (Stage::Film, StageState::NotYet),
+        (Stage::Strip, StageState::NotYet),
+        (Stage::Prep, StageState::NotYet),
+        (Stage::Hinge, hinge),
+        (Stage::LayDown, StageState::NotYet),
+        (Stage::HeatAndSeal, StageState::NotYet),
+        (Stage::HandOver, hand_over),
+    ]
+    .map(|(stage, state)| StageProgress { stage, state })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn now(done: Done) -> Option<Stage> {
+        progress(done).iter().find(|s| s.state == StageState::Now).map(|s| s.stage)
+    }
+
+    #[test]
+    fn one_stage_is_next() {
+        assert_eq!(now(Done::default()), Some(Stage::LookOver));
+        assert_eq!(now(Done { features: 3, ..Done::default() }), Some(Stage::LayOut));
+        assert_eq!(now(Done { features: 3, pieces: 2, locked: 1, issued: 0 }), Some(Stage::Hinge));
+        assert_eq!(now(Done { features: 3, pieces: 2, locked: 2, issued: 0 }), Some(Stage::HandOver));
+        assert_eq!(now(Done { features: 3, pieces: 2, locked: 2, issued: 1 }), None);
+    }
+}

@@ -1,0 +1,127 @@
+//! What film lands on, against shapely (table made by tools/reference/landing.py, from the font files alone) and against brute
+//! force with the general geometry library geo on random heads.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod common;
+
+use common::{INCH, body, features, lettering, piece};
+use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
+use kurbo::Point;
+use proptest::prelude::*;
+use serde_json::Value;
+use uuid::Uuid;
+use windrift_core::landing::{HeadState, SeamState, head_state};
+use windrift_core::lettering::{DrawnLettering, draw};
+use windrift_core::outline::Shape;
+use windrift_core::plan::{PlannedPiece, plan_piece};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{VehicleSide, measure};
+use windrift_core::tape::Unit;
+
+#[test]
+fn heads_and_clear_distances_agree_with_shapely() {
+    let table: Value = serde_json::from_str(include_str!("data/landing.json")).unwrap();
+    let mut seen = [0; 3];
+    for case in table["cases"].as_array().unwrap() {
+        let drawn = draw(&lettering(
+            case["text"].as_str().unwrap(),
+            case["typeface"].as_str().unwrap(),
+            case["capital_height_mm"].as_f64().unwrap(),
+        ))
+        .unwrap();
+        for head in case["heads"].as_array().unwrap() {
+            let number = |n: usize| head[n].as_f64().unwrap();
+            let (state, _) = head_state(&drawn.parts, Point::new(number(0), number(1)), number(2));
+            let expected: HeadState = serde_json::from_value(head[3].clone()).unwrap();
+            assert_eq!(state, expected, "{} {head}", case["text"]);
+            seen[expected as usize] += 1;
+        }
+        for door in case["boxes"].as_array().unwrap() {
+            let number = |n: usize| door[n].as_f64().unwrap();
+            let outline = Shape::rectangle(kurbo::Rect::new(number(0), number(1), number(2), number(3)));
+            let ours = drawn.parts.iter().flat_map(|p| &p.shapes).fold(1e9, |d: f64, s| outline.distance_to(s, d));
+            assert!((ours - number(4)).abs() < 0.1, "{}: {ours} against {}", case["text"], number(4));
+        }
+    }
+    assert!(seen.iter().all(|n| *n > 100), "every state is well covered: {seen:?}");
+}
+
+fn to_geo(drawn: &DrawnLettering) -> MultiPolygon {
+    let ring = |c: &Vec<Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
+    drawn
+        .parts
+        .iter()
+        .flat_map(|p| &p.shapes)
+        .map(|s| Polygon::new(ring(&s.contours[0]), s.contours[1..].iter().map(ring).collect()))
+        .collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn heads_agree_with_brute_force(
+        text in "[A-Z]{1,3}[a-z]{0,6}[0-9&]{0,2}",
+        face in 0_usize..8,
+        heads in proptest::collection::vec((-0.1..1.1_f64, -0.3..1.5_f64, 1.0..16.0_f64), 40),
+    ) {
+        let drawn = draw(&lettering(&text, windrift_core::typeface::all()[face].info.id, 250.0)).unwrap();
+        let film = to_geo(&drawn);
+        for (x, y, radius) in heads {
+            let middle = Point::new(x * drawn.bounds.width(), y * 250.0);
+            let point = geo::Point::new(middle.x, middle.y);
+            let to_edge = film
+                .iter()
+                .flat_map(|p| std::iter::once(p.exterior()).chain(p.interiors()))
+                .map(|ring| Euclidean.distance(&point, ring))
+                .fold(f64::INFINITY, f64::min);
+            if (to_edge - radius).abs() < 1e-6 { continue; }
+            let expected = if to_edge < radius { HeadState::EdgeOnIt } else if film.contains(&point) { HeadState::Covered } else { HeadState::Clear };
+            prop_assert_eq!(head_state(&drawn.parts, middle, radius).0, expected);
+        }
+    }
+}
+
+fn planned(side: VehicleSide, text: &str, back: f64, down: f64) -> PlannedPiece {
+    let side = measure(body(side), &features()).unwrap();
+    plan_piece(Uuid::nil(), &piece(text, "archivo-black", 14.0 * INCH, back * INCH, down * INCH), &side, &WorkSettings::default(), Unit::InchSixteenth).unwrap()
+}
+
+#[test]
+fn every_column_that_the_piece_crosses_is_reported_with_every_head_in_its_height() {
+    let plan = planned(VehicleSide::Left, "TIDEWAY BOOKS", 18.0, 27.75);
+    let columns: Vec<(u32, usize)> = plan.landing.columns.iter().map(|c| (c.column, c.heads.len())).collect();
+    // 14 in capitals from 27 3/4 down, rivets at 4, 10, 16 … in: 28, 34 and 40 in are within the height.
+    assert!(columns.iter().all(|(_, heads)| *heads == 3), "{columns:?}");
+    assert_eq!(columns.iter().map(|c| c.0).collect::<Vec<_>>(), (1..=columns.len() as u32).collect::<Vec<_>>());
+    for column in &plan.landing.columns {
+        assert_eq!(column.clear + column.covered + column.edge_on, 3);
+        for head in &column.heads {
+            // Counters and spaces are clear and carry no letter; whatever film touches does.
+            assert_eq!(head.letter.is_none(), head.state == HeadState::Clear);
+        }
+    }
+}
+
+#[test]
+fn film_on_a_lamp_is_refused_in_words_and_film_over_the_edge_is_told() {
+    let on_lamp = planned(VehicleSide::Left, "AMBER", 2.0, 70.0);
+    assert!(on_lamp.troubles.iter().any(|t| t.contains("lamp 1") && t.contains("Never cover a lamp")), "{:?}", on_lamp.troubles);
+    let over = planned(VehicleSide::Left, "TIDEWAY BOOKS", 150.0, 20.0);
+    assert!(over.troubles.iter().any(|t| t.contains("rear edge")), "{:?}", over.troubles);
+}
+
+#[test]
+fn seams_in_a_letter_are_crossed_and_seams_in_a_space_are_clear() {
+    let side = measure(body(VehicleSide::Left), &features()).unwrap();
+    let settings = WorkSettings::default();
+    let at = |back_mm: f64| {
+        let plan = plan_piece(Uuid::nil(), &piece("I I", "archivo-black", 355.6, back_mm, 700.0), &side, &settings, Unit::InchSixteenth).unwrap();
+        plan.landing.seams.iter().find(|s| s.seam == 1).map(|s| s.state)
+    };
+    let first = draw(&lettering("I I", "archivo-black", 355.6)).unwrap().parts[0].bounds.width();
+    let seam = 48.0 * INCH;
+    assert_eq!(at(seam - first / 2.0), Some(SeamState::Crossed));
+    assert_eq!(at(seam - first - 30.0), Some(SeamState::Clear));
+    assert_eq!(at(seam - first - 1.0), Some(SeamState::EdgeAlong));
+}

@@ -1,0 +1,170 @@
+//! Placing, flats, chains and hinges: facts that hold for every piece, and parting cuts against the general library geo.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod common;
+
+use common::{INCH, body, features, piece, rule};
+use geo::{Distance, Euclidean, Line, LineString, Polygon};
+use proptest::prelude::*;
+use uuid::Uuid;
+use windrift_core::flats::FlatsAt;
+use windrift_core::lettering::Size;
+use windrift_core::placement::{Along, Angle, EdgeRef, LetterEnd, PlaceError, nudge};
+use windrift_core::plan::{Piece, PieceError, PlannedPiece, plan_piece};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{BoxSide, VehicleSide, measure};
+use windrift_core::tape::Unit;
+
+fn plan_on(body: BoxSide, piece: &Piece) -> Result<PlannedPiece, PieceError> {
+    plan_piece(Uuid::nil(), piece, &measure(body, &features())?, &WorkSettings::default(), Unit::InchSixteenth)
+}
+
+fn tideway() -> Piece {
+    piece("TIDEWAY BOOKS", "archivo-black", 14.0 * INCH, 18.0 * INCH, 27.75 * INCH)
+}
+
+#[test]
+fn flat_tops_of_t_and_k_read_the_cap_line() {
+    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let flats = &plan.readings.flats;
+    assert_eq!(flats.at, FlatsAt::Tops);
+    // S is round and overshoots: the last flat is on the K before it.
+    assert_eq!((flats.front.letter.as_deref(), flats.rear.letter.as_deref()), (Some("T"), Some("K")));
+    assert_eq!((flats.front.wanted.text.as_str(), flats.rear.wanted.text.as_str()), ("27 3/4", "27 3/4"));
+    assert_eq!(plan.readings.first_letter.text, "18");
+    // The T's bar begins the film, so its middle is half a bar back.
+    assert!((flats.front.back_mm - 18.0 * INCH - flats.front.length_mm / 2.0).abs() < 0.5);
+}
+
+#[test]
+fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
+    let mut mirrored = tideway();
+    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let (near, far) = plan.placed.back_mm;
+    mirrored.place.along = Along::FromFront { distance_mm: near, to: LetterEnd::LastLetter };
+    let right = plan_on(body(VehicleSide::Right), &mirrored).unwrap();
+    assert!((right.placed.back_mm.0 - near).abs() < 1e-6 && (right.placed.back_mm.1 - far).abs() < 1e-6);
+    assert!(right.readings.first_letter.mm > right.readings.last_letter.mm);
+    assert_eq!(right.readings.flats.front.letter.as_deref(), Some("K"));
+    // Position mirrored, lettering not: the film's first letter still lies to the left as seen.
+    let first = right.placed.to_picture * right.drawn.parts[0].bounds.center();
+    let last = right.placed.to_picture * right.drawn.parts.last().unwrap().bounds.center();
+    assert!(first.x < last.x && first.x < 0.0);
+}
+
+#[test]
+fn script_has_no_flats_and_says_so() {
+    let plan = plan_on(body(VehicleSide::Left), &piece("coves", "pacifico", 300.0, 500.0, 700.0)).unwrap();
+    assert_eq!(plan.readings.flats.at, FlatsAt::BoxCorners);
+    assert!(plan.troubles.iter().any(|t| t.contains("no two flats")));
+}
+
+#[test]
+fn centred_between_seams_leaves_the_same_on_both_sides() {
+    let mut centred = piece("BOOKS", "oswald", 250.0, 0.0, 700.0);
+    let seam = |number| EdgeRef::Seam { feature: Uuid::from_u128(1), number };
+    centred.place.along = Along::Centred { from: seam(2), to: seam(3) };
+    let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
+    let (near, far) = plan.placed.back_mm;
+    assert!((near - 96.0 * INCH - (144.0 * INCH - far)).abs() < 1e-6);
+    centred.place.along = Along::Centred { from: seam(2), to: seam(9) };
+    assert_eq!(plan_on(body(VehicleSide::Left), &centred).unwrap_err(), PieceError::Place(PlaceError::EdgeGone));
+    centred.place.along = Along::Centred { from: seam(2), to: seam(2) };
+    assert_eq!(plan_on(body(VehicleSide::Left), &centred).unwrap_err(), PieceError::Place(PlaceError::SameEdge));
+}
+
+#[test]
+fn a_piece_wider_than_the_side_is_refused() {
+    let mut wide = tideway();
+    wide.lettering.size = Size::OverallWidth { width_mm: 300.0 * INCH };
+    let error = plan_on(body(VehicleSide::Left), &wide).unwrap_err();
+    assert_eq!(error.to_string(), "The lettering is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface.");
+}
+
+#[test]
+fn a_falling_rail_is_followed_and_the_difference_to_level_is_told() {
+    let falling = BoxSide { fall_mm: 50.8, ..body(VehicleSide::Left) };
+    let along = plan_on(falling, &tideway()).unwrap();
+    assert_eq!(along.readings.flats.front.wanted.text, along.readings.flats.rear.wanted.text);
+    let expected = 50.8 / (288.0 * INCH) * along.readings.width.mm;
+    assert!((along.readings.level_difference.mm - expected).abs() < 0.8 + 1e-6, "{:?}", along.readings.level_difference);
+    let mut level = tideway();
+    level.place.angle = Angle::Level;
+    let level = plan_on(falling, &level).unwrap();
+    assert!((level.placed.back_mm.0 - 18.0 * INCH).abs() < 1e-6, "the ruled end stays where the rule says");
+    let (first, last) = (level.placed.to_picture * kurbo::Point::new(0.0, 0.0), level.placed.to_picture * kurbo::Point::new(1000.0, 0.0));
+    assert!((first.y - last.y).abs() < 1e-9, "level is level");
+}
+
+#[test]
+fn half_of_the_tape_is_on_the_carrier() {
+    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let hinge = &plan.hinge;
+    // Common practice, no source: 2 in tape along the whole top edge, half on the vehicle and half on the piece.
+    assert_eq!(hinge.tape_width.text, "2");
+    let [top, foot, carrier] = [hinge.tape[0][1], hinge.tape[3][1], hinge.carrier[0][1]];
+    assert!((carrier - top - INCH).abs() < 1e-6 && (foot - carrier - INCH).abs() < 1e-6);
+    assert!((hinge.tape[1][0] - hinge.tape[0][0] - (plan.drawn.bounds.width() + 2.0 * INCH)).abs() < 1e-6);
+    assert!(hinge.piece.mm * f64::from(hinge.pieces) >= hinge.tape[1][0] - hinge.tape[0][0] - 1e-6);
+    assert!(hinge.piece.mm <= 36.0 * INCH + 1e-6);
+}
+
+fn film_of(plan: &PlannedPiece) -> Vec<Polygon> {
+    let ring = |c: &Vec<kurbo::Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
+    plan.film().map(|s| Polygon::new(ring(&s.contours[0]), s.contours[1..].iter().map(ring).collect())).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+
+    #[test]
+    fn no_parting_cut_touches_film(text in "[A-Z][A-Za-z ]{1,14}[a-zA-Z]", face in 0_usize..8, height in 40.0..200.0_f64) {
+        let face = windrift_core::typeface::all()[face].info.id;
+        let plan = plan_on(body(VehicleSide::Left), &piece(&text, face, height, 300.0, 500.0));
+        let Ok(plan) = plan else { return Ok(()) };
+        let film = film_of(&plan);
+        prop_assert_eq!(plan.hinge.cuts.len() + 1, plan.drawn.parts.len());
+        for cut in &plan.hinge.cuts {
+            match cut.line {
+                Some([a, b]) => {
+                    let line = Line::new((a[0], a[1]), (b[0], b[1]));
+                    let clear = film.iter().map(|p| Euclidean.distance(p, &line)).fold(f64::INFINITY, f64::min);
+                    prop_assert!(clear >= 2.0 - 1e-6, "{} | {}: {clear} mm", cut.left, cut.right);
+                    // From the carrier's top edge to its foot: nothing is left hanging together.
+                    prop_assert!((a[1] - plan.hinge.carrier[0][1]).abs() < 1e-6 && (b[1] - plan.hinge.carrier[2][1]).abs() < 1e-6);
+                }
+                None => prop_assert!(cut.clear_mm < 2.0),
+            }
+        }
+    }
+
+    #[test]
+    fn printed_chains_close_and_moving_by_steps_moves_the_readings(back in 0.0..2000.0_f64, steps in 1_i32..40, right in any::<bool>()) {
+        let side = if right { VehicleSide::Right } else { VehicleSide::Left };
+        let mut asked = piece("HAVEN 12", "barlow-condensed", 200.0, back, 600.0);
+        if right {
+            asked.place.along = Along::FromFront { distance_mm: back, to: LetterEnd::LastLetter };
+        }
+        let plan = plan_on(body(side), &asked).unwrap();
+        let gaps: f64 = plan.readings.chain.iter().map(|m| m.gap.mm).sum();
+        prop_assert!((gaps - 288.0 * INCH).abs() < 1e-6);
+        // A step to the picture's right is away from the front on the left side, towards it on the right side.
+        let unit = Unit::InchSixteenth;
+        let moved = nudge(&asked.place, &plan.placed, side, f64::from(steps) * unit.step_mm(), 0.0, unit);
+        let Along::FromFront { distance_mm, .. } = moved.along else { panic!() };
+        let expected = back + f64::from(steps) * unit.step_mm() * side.direction();
+        prop_assert!((distance_mm - expected).abs() <= unit.step_mm() / 2.0 + 1e-9);
+        prop_assert!((distance_mm / unit.step_mm()).fract().abs().min(1.0 - (distance_mm / unit.step_mm()).fract().abs()) < 1e-6);
+    }
+}
+
+#[test]
+fn a_centred_piece_that_is_moved_gets_a_distance() {
+    let mut centred = tideway();
+    centred.place.along = Along::Centred { from: EdgeRef::FrontEdge, to: EdgeRef::RearEdge };
+    let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
+    let moved = nudge(&centred.place, &plan.placed, VehicleSide::Left, INCH, 0.0, Unit::InchSixteenth);
+    assert!(matches!(moved.along, Along::FromFront { distance_mm, .. } if (distance_mm - plan.placed.back_mm.0 - INCH).abs() < 1.0));
+    assert_eq!(nudge(&centred.place, &plan.placed, VehicleSide::Left, 0.0, INCH, Unit::InchSixteenth).along, centred.place.along);
+    assert_eq!(rule(1.0, 2.0).angle, Angle::AlongDatum);
+}

@@ -1,0 +1,309 @@
+//! Edits of sides, features and pieces: compare-and-set on the revision, kept for undo, known again when repeated.
+
+use sea_orm::{
+    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait, QueryFilter,
+    QueryOrder, QueryResult, Statement, TransactionTrait,
+};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use uuid::Uuid;
+
+use crate::entity::{crew, edit};
+use crate::{Store, StoreError};
+
+/// Kinds of rows that people edit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum RowKind {
+    /// A side of a job.
+    Side,
+    /// A feature of a side.
+    Feature,
+    /// A piece on a side.
+    Piece,
+}
+
+impl RowKind {
+    /// Table and word of this kind.
+    pub fn word(self) -> &'static str {
+        match self {
+            RowKind::Side => "side",
+            RowKind::Feature => "feature",
+            RowKind::Piece => "piece",
+        }
+    }
+
+    fn parent(self) -> &'static str {
+        if self == RowKind::Side { "job" } else { "side" }
+    }
+
+    fn from_word(word: &str) -> RowKind {
+        match word {
+            "side" => RowKind::Side,
+            "feature" => RowKind::Feature,
+            _ => RowKind::Piece,
+        }
+    }
+}
+
+/// What an edit does to a row.
+#[derive(Debug, Clone)]
+pub enum Change {
+    /// Adds the row to its side or job.
+    Add {
+        /// The side, or for a side the job.
+        parent: Uuid,
+        /// What is kept.
+        spec: Value,
+    },
+    /// Replaces what is kept, if the row still has this revision.
+    Replace {
+        /// Revision that the writer saw.
+        seen: i32,
+        /// What is kept.
+        spec: Value,
+    },
+    /// Removes the row, if it still has this revision.
+    Remove {
+        /// Revision that the writer saw.
+        seen: i32,
+    },
+}
+
+/// An edit to be made.
+#[derive(Debug, Clone)]
+pub struct Edit {
+    /// Made by the client, so that a repeated request is known.
+    pub id: Uuid,
+    /// Who makes it.
+    pub crew: Uuid,
+    /// What kind of row it changes.
+    pub kind: RowKind,
+    /// Which row.
+    pub row: Uuid,
+    /// What it does.
+    pub change: Change,
+}
+
+/// A row after an edit.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
+pub struct EditedRow {
+    /// What kind of row.
+    pub kind: RowKind,
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision now.
+    pub revision: i32,
+    /// What is kept now; nothing where it was removed.
+    pub spec: Option<Value>,
+}
+
+struct Standing {
+    parent: Uuid,
+    revision: i32,
+    spec: Value,
+}
+
+impl Store {
+    /// Makes an edit in one transaction.
+    ///
+    /// Errors: [`StoreError::Stale`] with what stands now where the row has another revision than the writer saw. The same edit
+    /// id again changes nothing and returns what that edit left.
+    pub async fn edit(&self, wanted: Edit) -> Result<EditedRow, StoreError> {
+        let transaction = self.db.begin().await?;
+        if let Some(before) = edit::Entity::find_by_id(wanted.id).one(&transaction).await? {
+            if before.row_id != wanted.row || before.kind != wanted.kind.word() {
+                return Err(StoreError::IdTaken);
+            }
+            return Ok(EditedRow {
+                kind: wanted.kind,
+                id: wanted.row,
+                revision: before.left_revision,
+                spec: before.after,
+            });
+        }
+        let standing = standing(&transaction, wanted.kind, wanted.row).await?;
+        let (parent, before, after, revision) = match (&wanted.change, standing) {
+            (Change::Add { parent, spec }, None) => {
+                insert(&transaction, wanted.kind, wanted.row, *parent, 1, spec).await?;
+                (*parent, None, Some(spec.clone()), 1)
+            }
+            (Change::Add { .. }, Some(_)) => return Err(StoreError::IdTaken),
+            (_, None) => return Err(StoreError::NotFound(wanted.kind.word())),
+            (Change::Replace { seen, spec }, Some(row)) => {
+                self.require_seen(&wanted, *seen, &row).await?;
+                replace(&transaction, wanted.kind, wanted.row, spec, row.revision + 1).await?;
+                (row.parent, Some(row.spec), Some(spec.clone()), row.revision + 1)
+            }
+            (Change::Remove { seen }, Some(row)) => {
+                self.require_seen(&wanted, *seen, &row).await?;
+                remove(&transaction, wanted.kind, wanted.row).await?;
+                (row.parent, Some(row.spec), None, row.revision + 1)
+            }
+        };
+        keep(&transaction, &wanted, parent, before, after.clone(), revision).await?;
+        transaction.commit().await?;
+        Ok(EditedRow { kind: wanted.kind, id: wanted.row, revision, spec: after })
+    }
+
+    async fn require_seen(&self, wanted: &Edit, seen: i32, row: &Standing) -> Result<(), StoreError> {
+        if row.revision == seen {
+            return Ok(());
+        }
+        Err(StoreError::Stale {
+            revision: row.revision,
+            current: row.spec.clone(),
+            by: self.last_writer(wanted.row).await?,
+        })
+    }
+
+    /// Name of whoever changed a row last.
+    pub async fn last_writer(&self, row: Uuid) -> Result<Option<String>, StoreError> {
+        let newest = edit::Entity::find()
+            .filter(edit::Column::RowId.eq(row))
+            .order_by_desc(edit::Column::Number)
+            .one(&self.db)
+            .await?;
+        let Some(newest) = newest else { return Ok(None) };
+        Ok(crew::Entity::find_by_id(newest.crew_id).one(&self.db).await?.map(|c| c.name))
+    }
+
+    /// Takes back the person's newest edit on a job, if the row still is as that edit left it.
+    ///
+    /// Errors: [`StoreError::ChangedSince`] naming who changed it; [`StoreError::NothingTo`].
+    pub async fn undo(&self, job: Uuid, crew: Uuid) -> Result<EditedRow, StoreError> {
+        self.step(job, crew, true).await
+    }
+
+    /// Makes the person's newest undone edit again, under the same condition.
+    pub async fn redo(&self, job: Uuid, crew: Uuid) -> Result<EditedRow, StoreError> {
+        self.step(job, crew, false).await
+    }
+
+    async fn step(&self, job: Uuid, crew: Uuid, back: bool) -> Result<EditedRow, StoreError> {
+        let transaction = self.db.begin().await?;
+        // Undo takes the newest that stands, redo the oldest undone one after it: edits undone before a newer edit are gone.
+        let sql = if back {
+            "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone ORDER BY number DESC LIMIT 1"
+        } else {
+            "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND undone
+             AND number > COALESCE((SELECT max(number) FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone), 0)
+             ORDER BY number LIMIT 1"
+        };
+        let found = transaction
+            .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, [job.into(), crew.into()]))
+            .await?
+            .ok_or(StoreError::NothingTo(if back { "undo" } else { "redo" }))?;
+        let id: Uuid = found.try_get("", "id")?;
+        let edit = edit::Entity::find_by_id(id).one(&transaction).await?.ok_or(StoreError::NotFound("edit"))?;
+        let kind = RowKind::from_word(&edit.kind);
+        let (expected, target) = if back { (&edit.after, &edit.before) } else { (&edit.before, &edit.after) };
+        let standing = standing(&transaction, kind, edit.row_id).await?;
+        let unchanged = match (&standing, expected) {
+            (Some(row), Some(_)) => row.revision == edit.left_revision,
+            (None, None) => true,
+            _ => false,
+        };
+        if !unchanged {
+            let by = self.last_writer(edit.row_id).await?.unwrap_or_else(|| "somebody".into());
+            return Err(StoreError::ChangedSince { by, what: edit.kind });
+        }
+        let revision = edit.left_revision + 1;
+        match (standing.is_some(), target) {
+            (true, Some(spec)) => replace(&transaction, kind, edit.row_id, spec, revision).await?,
+            (true, None) => remove(&transaction, kind, edit.row_id).await?,
+            (false, Some(spec)) => insert(&transaction, kind, edit.row_id, edit.parent_id, revision, spec).await?,
+            (false, None) => {}
+        }
+        // The person's edits of this row, back to the last one by somebody else, now find it at this revision: they are taken
+        // back and made again strictly in order, so each still meets what it left.
+        run(
+            &transaction,
+            "UPDATE edit SET undone = CASE WHEN id = $2 THEN $3 ELSE undone END, left_revision = $4
+             WHERE row_id = $1 AND crew_id = $5
+             AND number > COALESCE((SELECT max(number) FROM edit WHERE row_id = $1 AND crew_id <> $5), 0)",
+            vec![edit.row_id.into(), id.into(), back.into(), revision.into(), crew.into()],
+        )
+        .await?;
+        transaction.commit().await?;
+        Ok(EditedRow { kind, id: edit.row_id, revision, spec: target.clone() })
+    }
+}
+
+async fn run(transaction: &DatabaseTransaction, sql: &str, values: Vec<sea_orm::Value>) -> Result<(), StoreError> {
+    transaction.execute_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, values)).await?;
+    Ok(())
+}
+
+async fn standing(transaction: &DatabaseTransaction, kind: RowKind, row: Uuid) -> Result<Option<Standing>, StoreError> {
+    let sql = format!("SELECT parent_id, revision, spec FROM {} WHERE id = $1 FOR UPDATE", kind.word());
+    let read = |found: QueryResult| -> Result<Standing, StoreError> {
+        Ok(Standing {
+            parent: found.try_get("", "parent_id")?,
+            revision: found.try_get("", "revision")?,
+            spec: found.try_get("", "spec")?,
+        })
+    };
+    transaction
+        .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, [row.into()]))
+        .await?
+        .map(read)
+        .transpose()
+}
+
+async fn insert(
+    transaction: &DatabaseTransaction,
+    kind: RowKind,
+    row: Uuid,
+    parent: Uuid,
+    revision: i32,
+    spec: &Value,
+) -> Result<(), StoreError> {
+    let exists = format!("SELECT 1 AS one FROM {} WHERE id = $1", kind.parent());
+    transaction
+        .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, exists, [parent.into()]))
+        .await?
+        .ok_or(StoreError::NotFound(kind.parent()))?;
+    let sql = format!("INSERT INTO {} (id, parent_id, revision, spec) VALUES ($1, $2, $3, $4)", kind.word());
+    run(transaction, &sql, vec![row.into(), parent.into(), revision.into(), spec.clone().into()]).await
+}
+
+async fn replace(
+    transaction: &DatabaseTransaction,
+    kind: RowKind,
+    row: Uuid,
+    spec: &Value,
+    revision: i32,
+) -> Result<(), StoreError> {
+    let sql = format!("UPDATE {} SET spec = $2, revision = $3 WHERE id = $1", kind.word());
+    run(transaction, &sql, vec![row.into(), spec.clone().into(), revision.into()]).await
+}
+
+async fn remove(transaction: &DatabaseTransaction, kind: RowKind, row: Uuid) -> Result<(), StoreError> {
+    let sql = format!("DELETE FROM {} WHERE id = $1", kind.word());
+    run(transaction, &sql, vec![row.into()]).await
+}
+
+async fn keep(
+    transaction: &DatabaseTransaction,
+    wanted: &Edit,
+    parent: Uuid,
+    before: Option<Value>,
+    after: Option<Value>,
+    revision: i32,
+) -> Result<(), StoreError> {
+    let job = if wanted.kind == RowKind::Side { "$4" } else { "(SELECT parent_id FROM side WHERE id = $4)" };
+    let sql = format!(
+        "INSERT INTO edit (id, job_id, crew_id, kind, row_id, parent_id, before, after, left_revision)
+         VALUES ($1, {job}, $2, $3, $5, $4, $6, $7, $8)"
+    );
+    run(
+        transaction,
+        &sql,
+        vec![
+            wanted.id.into(), wanted.crew.into(), wanted.kind.word().into(), parent.into(), wanted.row.into(),
+            before.into(), after.into(), revision.into(),
+        ],
+    )
+    .await
+}

@@ -1,0 +1,132 @@
+//! Tables as rows of Rust. Columns are explained in docs/DATA.md.
+
+macro_rules! table {
+    ($module:ident, $table:literal, { $($(#[$meta:meta])* $field:ident : $type:ty),* $(,)? }) => {
+        #[allow(missing_docs)]
+        pub mod $module {
+            use sea_orm::entity::prelude::*;
+
+            #[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+            #[sea_orm(table_name = $table)]
+            pub struct Model {
+                $($(#[$meta])* pub $field: $type,)*
+            }
+
+            #[derive(Copy, Clone, Debug, EnumIter, DeriveRelation)]
+            pub enum Relation {}
+
+            impl ActiveModelBehavior for ActiveModel {}
+        }
+    };
+}
+
+table!(crew, "crew", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    name: String,
+    role: String,
+    position: i32,
+});
+
+table!(shop, "shop", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: i32,
+    name: String,
+    #[sea_orm(column_type = "JsonBinary")]
+    settings: Json,
+});
+
+table!(job, "job", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    revision: i32,
+    customer: String,
+    title: String,
+    vehicle_kind: String,
+    unit: String,
+    created_at: TimeDateTimeWithTimeZone,
+    created_by: Uuid,
+});
+
+table!(side, "side", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    parent_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});
+
+table!(feature, "feature", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    parent_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});
+
+table!(piece, "piece", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    parent_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});
+
+table!(hinge_lock, "hinge_lock", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    piece_id: Uuid,
+    piece_revision: i32,
+    side_revision: i32,
+    seq: i64,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+});
+
+table!(record, "record", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    job_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    seq: i64,
+    id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    kind: String,
+    piece_id: Option<Uuid>,
+    bytes: Vec<u8>,
+    previous: Vec<u8>,
+    hash: Vec<u8>,
+});
+
+table!(edit, "edit", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    job_id: Uuid,
+    crew_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    kind: String,
+    row_id: Uuid,
+    parent_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary", nullable)]
+    before: Option<Json>,
+    #[sea_orm(column_type = "JsonBinary", nullable)]
+    after: Option<Json>,
+    left_revision: i32,
+    undone: bool,
+    number: i64,
+});
+
+table!(plan, "plan", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    job_id: Uuid,
+    number: i32,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary")]
+    revisions: Json,
+    #[sea_orm(column_type = "JsonBinary")]
+    snapshot: Json,
+});

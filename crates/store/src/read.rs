@@ -1,0 +1,211 @@
+//! Reading jobs and sides, and making new ones.
+
+use sea_orm::sea_query::OnConflict;
+use sea_orm::{
+    ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, PaginatorTrait,
+    QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+};
+use serde_json::Value;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::entity::{crew, feature, hinge_lock, job, piece, plan, shop, side};
+use crate::{Store, StoreError};
+
+/// A side with everything on it.
+#[derive(Debug, Clone)]
+pub struct SideRows {
+    /// The job that it belongs to.
+    pub job: job::Model,
+    /// The side itself.
+    pub side: side::Model,
+    /// Its features, oldest first.
+    pub features: Vec<feature::Model>,
+    /// Its pieces, oldest first.
+    pub pieces: Vec<piece::Model>,
+    /// Locks of its pieces.
+    pub locks: Vec<hinge_lock::Model>,
+}
+
+/// A job with its sides and what is on them.
+#[derive(Debug, Clone)]
+pub struct JobRows {
+    /// The job.
+    pub job: job::Model,
+    /// Its sides, oldest first.
+    pub sides: Vec<SideRows>,
+    /// When its newest plan was issued.
+    pub newest_plan: Option<OffsetDateTime>,
+}
+
+impl Store {
+    /// The shop.
+    pub async fn shop(&self) -> Result<shop::Model, StoreError> {
+        shop::Entity::find_by_id(1).one(&self.db).await?.ok_or(StoreError::NotFound("shop"))
+    }
+
+    /// Sets up the shop, or renames it.
+    pub async fn set_shop(&self, name: &str, settings: Value) -> Result<(), StoreError> {
+        let row = shop::ActiveModel { id: Set(1), name: Set(name.into()), settings: Set(settings) };
+        shop::Entity::insert(row)
+            .on_conflict(
+                OnConflict::column(shop::Column::Id)
+                    .update_columns([shop::Column::Name, shop::Column::Settings])
+                    .to_owned(),
+            )
+            .exec_without_returning(&self.db)
+            .await?;
+        Ok(())
+    }
+
+    /// The crew in the shop's order.
+    pub async fn crew(&self) -> Result<Vec<crew::Model>, StoreError> {
+        Ok(crew::Entity::find().order_by_asc(crew::Column::Position).all(&self.db).await?)
+    }
+
+    /// One member of the crew.
+    pub async fn crew_member(&self, id: Uuid) -> Result<crew::Model, StoreError> {
+        crew::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("crew member"))
+    }
+
+    /// Adds a member of the crew; the same id again changes nothing.
+    pub async fn add_crew(&self, member: crew::Model) -> Result<(), StoreError> {
+        let row: crew::ActiveModel = member.into();
+        crew::Entity::insert(row)
+            .on_conflict(OnConflict::column(crew::Column::Id).do_nothing().to_owned())
+            .exec_without_returning(&self.db)
+            .await?;
+        Ok(())
+    }
+
+    /// One page of jobs, newest first, and how many there are in all.
+    pub async fn jobs(&self, page: u64, page_size: u64) -> Result<(Vec<JobRows>, u64), StoreError> {
+        let total = job::Entity::find().count(&self.db).await?;
+        let jobs = job::Entity::find()
+            .order_by_desc(job::Column::CreatedAt)
+            .order_by_desc(job::Column::Id)
+            .offset(page * page_size)
+            .limit(page_size)
+            .all(&self.db)
+            .await?;
+        Ok((self.whole_jobs(jobs).await?, total))
+    }
+
+    /// One job with its sides.
+    pub async fn job(&self, id: Uuid) -> Result<JobRows, StoreError> {
+        let job = job::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("job"))?;
+        self.whole_jobs(vec![job]).await?.pop().ok_or(StoreError::NotFound("job"))
+    }
+
+    /// The job that a side belongs to.
+    pub async fn side(&self, id: Uuid) -> Result<SideRows, StoreError> {
+        let side = side::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("side"))?;
+        let job = job::Entity::find_by_id(side.parent_id).one(&self.db).await?.ok_or(StoreError::NotFound("job"))?;
+        self.whole_sides(vec![(job, side)]).await?.pop().ok_or(StoreError::NotFound("side"))
+    }
+
+    /// The side that a feature or piece stands on.
+    pub async fn side_of_piece(&self, piece: Uuid) -> Result<SideRows, StoreError> {
+        let row = piece::Entity::find_by_id(piece).one(&self.db).await?.ok_or(StoreError::NotFound("piece"))?;
+        self.side(row.parent_id).await
+    }
+
+    /// The side that a feature stands on.
+    pub async fn side_of_feature(&self, feature: Uuid) -> Result<SideRows, StoreError> {
+        let row = feature::Entity::find_by_id(feature).one(&self.db).await?.ok_or(StoreError::NotFound("feature"))?;
+        self.side(row.parent_id).await
+    }
+
+    async fn whole_jobs(&self, jobs: Vec<job::Model>) -> Result<Vec<JobRows>, StoreError> {
+        let ids: Vec<Uuid> = jobs.iter().map(|j| j.id).collect();
+        let sides = side::Entity::find()
+            .filter(side::Column::ParentId.is_in(ids.iter().copied()))
+            .order_by_asc(side::Column::Id)
+            .all(&self.db)
+            .await?;
+        let pairs = sides
+            .into_iter()
+            .filter_map(|s| jobs.iter().find(|j| j.id == s.parent_id).map(|j| (j.clone(), s)))
+            .collect();
+        let sides = self.whole_sides(pairs).await?;
+        let plans: Vec<(Uuid, OffsetDateTime)> = plan::Entity::find()
+            .select_only()
+            .column(plan::Column::JobId)
+            .column_as(plan::Column::At.max(), "at")
+            .filter(plan::Column::JobId.is_in(ids))
+            .group_by(plan::Column::JobId)
+            .into_tuple()
+            .all(&self.db)
+            .await?;
+        Ok(jobs
+            .into_iter()
+            .map(|job| JobRows {
+                sides: sides.iter().filter(|s| s.job.id == job.id).cloned().collect(),
+                newest_plan: plans.iter().find(|(id, _)| *id == job.id).map(|(_, at)| *at),
+                job,
+            })
+            .collect())
+    }
+
+    async fn whole_sides(&self, sides: Vec<(job::Model, side::Model)>) -> Result<Vec<SideRows>, StoreError> {
+        let ids: Vec<Uuid> = sides.iter().map(|(_, s)| s.id).collect();
+        let features = feature::Entity::find()
+            .filter(feature::Column::ParentId.is_in(ids.iter().copied()))
+            .order_by_asc(feature::Column::Id)
+            .all(&self.db)
+            .await?;
+        let pieces = piece::Entity::find()
+            .filter(piece::Column::ParentId.is_in(ids))
+            .order_by_asc(piece::Column::Id)
+            .all(&self.db)
+            .await?;
+        let locks = self.locks(&pieces.iter().map(|p| p.id).collect::<Vec<_>>()).await?;
+        Ok(sides
+            .into_iter()
+            .map(|(job, side)| SideRows {
+                features: features.iter().filter(|f| f.parent_id == side.id).cloned().collect(),
+                pieces: pieces.iter().filter(|p| p.parent_id == side.id).cloned().collect(),
+                locks: locks
+                    .iter()
+                    .filter(|l| pieces.iter().any(|p| p.id == l.piece_id && p.parent_id == side.id))
+                    .cloned()
+                    .collect(),
+                job,
+                side,
+            })
+            .collect())
+    }
+
+    /// Starts a job with its first sides, in one transaction. The same id again returns the job that stands.
+    pub async fn start_job(
+        &self,
+        new: job::Model,
+        sides: Vec<(Uuid, Value)>,
+    ) -> Result<JobRows, StoreError> {
+        let id = new.id;
+        if job::Entity::find_by_id(id).one(&self.db).await?.is_some() {
+            return self.job(id).await;
+        }
+        let transaction = self.db.begin().await?;
+        let row: job::ActiveModel = new.into();
+        row.insert(&transaction).await?;
+        transaction
+            .execute_raw(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                "INSERT INTO job_head (job_id) VALUES ($1)",
+                [id.into()],
+            ))
+            .await?;
+        for (side, spec) in sides {
+            let row = side::ActiveModel {
+                id: Set(side),
+                parent_id: Set(id),
+                revision: Set(1),
+                spec: Set(spec),
+            };
+            row.insert(&transaction).await?;
+        }
+        transaction.commit().await?;
+        self.job(id).await
+    }
+}
