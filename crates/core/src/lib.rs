@@ -16,3 +16,4 @@ pub mod settings;
 pub mod side;
 pub mod tape;
 pub mod typeface;
+pub mod vehicle;

@@ -169,6 +169,12 @@ impl Store {
         rows.into_iter().map(read_entry).collect()
     }
 
+    /// The entry with this client-made id, if it stands.
+    pub async fn entry(&self, id: Uuid) -> Result<Option<RecordEntry>, StoreError> {
+        let row = record::Entity::find().filter(record::Column::Id.eq(id)).one(&self.db).await?;
+        row.map(read_entry).transpose()
+    }
+
     /// Walks a job's chain from its first entry and says whether every entry is whole and in place.
     pub async fn check_chain(&self, job: Uuid) -> Result<ChainCheck, StoreError> {
         let mut check = ChainCheck { entries: 0, latest: hex(&[0; 32]), broken_at: None };

@@ -1,0 +1,188 @@
+//! A printed page: text, lines and shapes in points (1/72 in), origin at the upper left.
+
+use krilla::Document;
+use krilla::color::luma;
+use krilla::geom::{PathBuilder, Point};
+use krilla::num::NormalizedF32;
+use krilla::page::PageSettings;
+use krilla::paint::{Fill, FillRule, LineCap, LineJoin, Stroke, StrokeDash};
+use krilla::surface::Surface;
+use krilla::text::{Font, TextDirection};
+use windrift_core::outline::Shape;
+
+/// Advance of one letter of the readings' typeface, in ems: it is monospaced.
+const MONO_ADVANCE: f32 = 0.63;
+
+/// The typefaces of a packet.
+pub(crate) struct Fonts {
+    words: Font,
+    bold: Font,
+    mono: Font,
+}
+
+impl Fonts {
+    pub(crate) fn open() -> Option<Fonts> {
+        let font = |bytes: &'static [u8]| Font::new(bytes.to_vec().into(), 0);
+        Some(Fonts {
+            words: font(include_bytes!("../fonts/overpass.ttf"))?,
+            bold: font(include_bytes!("../fonts/overpass-bold.ttf"))?,
+            mono: font(include_bytes!("../fonts/b612-mono-bold.ttf"))?,
+        })
+    }
+}
+
+/// How text is set.
+#[derive(Clone, Copy)]
+pub(crate) enum Face {
+    Words,
+    Bold,
+    /// Readings.
+    Mono,
+}
+
+/// How a line or shape is drawn. Greys are 0 black to 255 white, so that a packet reads in black and white.
+#[derive(Clone, Copy)]
+pub(crate) struct Ink {
+    pub fill: Option<u8>,
+    pub stroke: Option<u8>,
+    pub width: f32,
+    pub dashed: bool,
+}
+
+impl Ink {
+    pub(crate) const fn line(grey: u8, width: f32) -> Ink {
+        Ink { fill: None, stroke: Some(grey), width, dashed: false }
+    }
+    pub(crate) const fn solid(grey: u8) -> Ink {
+        Ink { fill: Some(grey), stroke: None, width: 0.0, dashed: false }
+    }
+    pub(crate) const fn dashed(self) -> Ink {
+        Ink { dashed: true, ..self }
+    }
+}
+
+/// One page being drawn.
+pub(crate) struct Sheet<'a, 'b> {
+    pub surface: &'a mut Surface<'b>,
+    pub fonts: &'a Fonts,
+}
+
+impl Sheet<'_, '_> {
+    pub(crate) fn text(&mut self, x: f32, y: f32, size: f32, face: Face, text: &str) {
+        self.ink(Ink::solid(0));
+        let font = match face {
+            Face::Words => &self.fonts.words,
+            Face::Bold => &self.fonts.bold,
+            Face::Mono => &self.fonts.mono,
+        };
+        self.surface.draw_text(Point::from_xy(x, y), font.clone(), size, text, false, TextDirection::LeftToRight);
+    }
+
+    /// A reading in a white box with a black rim, its middle at x.
+    pub(crate) fn tag(&mut self, x: f32, y: f32, size: f32, text: &str) {
+        let half = (text.chars().count() as f32 * MONO_ADVANCE * size) / 2.0 + 4.0;
+        self.rectangle([x - half, y - size, x + half, y + 4.0], Ink { fill: Some(255), ..Ink::line(0, 0.8) });
+        self.text(x - half + 4.0, y, size, Face::Mono, text);
+    }
+
+    pub(crate) fn line(&mut self, from: [f32; 2], to: [f32; 2], ink: Ink) {
+        self.polygon(&[from, to], false, ink);
+    }
+
+    pub(crate) fn rectangle(&mut self, [x0, y0, x1, y1]: [f32; 4], ink: Ink) {
+        self.polygon(&[[x0, y0], [x1, y0], [x1, y1], [x0, y1]], true, ink);
+    }
+
+    pub(crate) fn polygon(&mut self, points: &[[f32; 2]], closed: bool, ink: Ink) {
+        let mut path = PathBuilder::new();
+        for (n, [x, y]) in points.iter().enumerate() {
+            if n == 0 { path.move_to(*x, *y) } else { path.line_to(*x, *y) }
+        }
+        if closed {
+            path.close();
+        }
+        self.draw(path, ink);
+    }
+
+    /// Shapes in mm, put on paper by `to_paper`.
+    pub(crate) fn shapes<'s>(
+        &mut self,
+        shapes: impl IntoIterator<Item = &'s Shape>,
+        to_paper: impl Fn(f64, f64) -> [f32; 2],
+        ink: Ink,
+    ) {
+        let mut path = PathBuilder::new();
+        for contour in shapes.into_iter().flat_map(|s| &s.contours) {
+            for (n, p) in contour.iter().enumerate() {
+                let [x, y] = to_paper(p.x, p.y);
+                if n == 0 { path.move_to(x, y) } else { path.line_to(x, y) }
+            }
+            path.close();
+        }
+        self.draw(path, ink);
+    }
+
+    pub(crate) fn circle(&mut self, [x, y]: [f32; 2], radius: f32, ink: Ink) {
+        const ROUND: f32 = 0.5523;
+        let (r, c) = (radius, radius * ROUND);
+        let mut path = PathBuilder::new();
+        path.move_to(x + r, y);
+        path.cubic_to(x + r, y + c, x + c, y + r, x, y + r);
+        path.cubic_to(x - c, y + r, x - r, y + c, x - r, y);
+        path.cubic_to(x - r, y - c, x - c, y - r, x, y - r);
+        path.cubic_to(x + c, y - r, x + r, y - c, x + r, y);
+        path.close();
+        self.draw(path, ink);
+    }
+
+    fn draw(&mut self, path: PathBuilder, ink: Ink) {
+        if let Some(path) = path.finish() {
+            self.ink(ink);
+            self.surface.draw_path(&path);
+        }
+    }
+
+    fn ink(&mut self, ink: Ink) {
+        self.surface.set_fill(ink.fill.map(|grey| Fill {
+            paint: luma::Color::new(grey).into(),
+            opacity: NormalizedF32::ONE,
+            rule: FillRule::EvenOdd,
+        }));
+        self.surface.set_stroke(ink.stroke.map(|grey| Stroke {
+            paint: luma::Color::new(grey).into(),
+            width: ink.width,
+            miter_limit: 4.0,
+            line_cap: LineCap::Butt,
+            line_join: LineJoin::Miter,
+            opacity: NormalizedF32::ONE,
+            dash: ink.dashed.then(|| StrokeDash { array: vec![4.0, 3.0], offset: 0.0 }),
+        }));
+    }
+
+    /// Draws only within a rectangle until [`Sheet::unclip`].
+    pub(crate) fn clip(&mut self, [x0, y0, x1, y1]: [f32; 4]) {
+        let mut path = PathBuilder::new();
+        path.move_to(x0, y0);
+        path.line_to(x1, y0);
+        path.line_to(x1, y1);
+        path.line_to(x0, y1);
+        path.close();
+        if let Some(path) = path.finish() {
+            self.surface.push_clip_path(&path, &FillRule::NonZero);
+        }
+    }
+
+    pub(crate) fn unclip(&mut self) {
+        self.surface.pop();
+    }
+}
+
+/// Adds a page of this size in points and lets `draw` fill it.
+pub(crate) fn page(document: &mut Document, fonts: &Fonts, (width, height): (f32, f32), draw: impl FnOnce(&mut Sheet<'_, '_>)) {
+    let Some(settings) = PageSettings::from_wh(width, height) else { return };
+    let mut page = document.start_page_with(settings);
+    let mut surface = page.surface();
+    draw(&mut Sheet { surface: &mut surface, fonts });
+    surface.finish();
+    page.finish();
+}

@@ -1,0 +1,127 @@
+//! SVG: outlines as path data, a side at full size in mm, and a piece alone for the cutter.
+
+use std::fmt::Write;
+
+use windrift_core::outline::{Shape, bounds_of_shapes};
+use windrift_core::plan::{PlannedPiece, SidePlan};
+use windrift_core::side::MeasuredSide;
+
+/// Room round the body in a side's drawing, mm.
+const ROOM_MM: f64 = 50.0;
+
+/// SVG path data of shapes: absolute coordinates in the shapes' own unit, three decimals, counters by the even-odd rule.
+pub fn path_data<'a>(shapes: impl IntoIterator<Item = &'a Shape>) -> String {
+    let mut data = String::new();
+    for contour in shapes.into_iter().flat_map(|s| &s.contours) {
+        for (n, p) in contour.iter().enumerate() {
+            let command = if n == 0 { "M" } else { "L" };
+            // Writing to a string cannot fail.
+            let _ = write!(data, "{command}{} {}", decimal(p.x), decimal(p.y));
+        }
+        data.push('Z');
+    }
+    data
+}
+
+/// A number with at most three decimals and nothing that does not count.
+fn decimal(value: f64) -> String {
+    let text = format!("{value:.3}");
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    if text == "-0" { "0".into() } else { text.into() }
+}
+
+fn escape(text: &str) -> String {
+    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
+}
+
+fn open(width: f64, height: f64, x: f64, y: f64, title: &str) -> String {
+    format!(
+        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{w}mm\" height=\"{h}mm\" viewBox=\"{x} {y} {w} {h}\">\n<title>{}</title>\n",
+        escape(title),
+        w = decimal(width),
+        h = decimal(height),
+        x = decimal(x),
+        y = decimal(y),
+    )
+}
+
+/// A side with its features and pieces at full size: one user unit is one mm, the top front corner of the body is the origin.
+pub fn side(plan: &SidePlan, title: &str) -> String {
+    let side = &plan.side;
+    let film: Vec<Shape> = plan.pieces.iter().flat_map(PlannedPiece::film).collect();
+    let bounds = film.iter().map(|s| s.bounds).fold(side.outline.bounds, |a, b| a.union(b)).inflate(ROOM_MM, ROOM_MM);
+    let mut out = open(bounds.width(), bounds.height(), bounds.x0, bounds.y0, title);
+    body(&mut out, side);
+    for piece in &plan.pieces {
+        let lettering = &piece.piece.lettering;
+        let film: Vec<Shape> = piece.film().collect();
+        let carrier: Vec<String> =
+            piece.hinge.carrier.iter().map(|p| format!("{},{}", decimal(p[0]), decimal(p[1]))).collect();
+        let _ = writeln!(
+            out,
+            "<g id=\"piece-{}\"><title>{}</title>\n<polygon class=\"carrier\" points=\"{}\" fill=\"none\" stroke=\"#777\" stroke-width=\"1\" stroke-dasharray=\"12 8\"/>\n<path class=\"film\" fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"/></g>",
+            piece.id,
+            escape(&lettering.text),
+            carrier.join(" "),
+            escape(&lettering.colour),
+            path_data(&film),
+        );
+    }
+    out.push_str("</svg>\n");
+    out
+}
+
+fn body(out: &mut String, side: &MeasuredSide) {
+    let _ = writeln!(
+        out,
+        "<path id=\"body\" fill=\"none\" stroke=\"#000\" stroke-width=\"2\" d=\"{}\"/>",
+        path_data([&side.outline])
+    );
+    out.push_str("<g id=\"seams\" stroke=\"#555\" stroke-width=\"1\">\n");
+    for seam in &side.seams {
+        let (a, b) = seam.line;
+        let _ = writeln!(
+            out,
+            "<line x1=\"{}\" y1=\"{}\" x2=\"{}\" y2=\"{}\"/>",
+            decimal(a.x), decimal(a.y), decimal(b.x), decimal(b.y)
+        );
+    }
+    out.push_str("</g>\n<g id=\"rivets\" fill=\"none\" stroke=\"#555\" stroke-width=\"1\">\n");
+    for column in &side.columns {
+        for head in &column.heads {
+            let _ = writeln!(
+                out,
+                "<circle cx=\"{}\" cy=\"{}\" r=\"{}\"/>",
+                decimal(head.x), decimal(head.y), decimal(column.head_mm / 2.0)
+            );
+        }
+    }
+    out.push_str("</g>\n<g id=\"hardware\" fill=\"none\" stroke=\"#000\" stroke-width=\"1.5\">\n");
+    for hardware in &side.hardware {
+        let _ = writeln!(
+            out,
+            "<path d=\"{}\"><title>{}</title></path>",
+            path_data([&hardware.outline]),
+            escape(&hardware.name)
+        );
+    }
+    out.push_str("</g>\n");
+}
+
+/// One piece alone for the cutter: film outlines at full size, upright, its upper left corner the origin. Nothing else is in it.
+pub fn piece(piece: &PlannedPiece) -> String {
+    let shapes: Vec<Shape> = piece.drawn.parts.iter().flat_map(|p| p.shapes.iter().cloned()).collect();
+    let bounds = bounds_of_shapes(&shapes);
+    let mut out = open(bounds.width(), bounds.height(), bounds.x0, bounds.y0, &piece.piece.lettering.text);
+    for part in &piece.drawn.parts {
+        let _ = writeln!(
+            out,
+            "<path fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"><title>{}</title></path>",
+            escape(&piece.piece.lettering.colour),
+            path_data(&part.shapes),
+            escape(&part.label)
+        );
+    }
+    out.push_str("</svg>\n");
+    out
+}

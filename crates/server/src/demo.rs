@@ -1,0 +1,144 @@
+//! Loads the made-up shop of the demo: open JSON files, through the same checks as anybody's work.
+
+use std::path::Path;
+
+use serde::Deserialize;
+use serde_json::Value;
+use thiserror::Error;
+use time::OffsetDateTime;
+use uuid::Uuid;
+use windrift_core::plan::{Piece, plan_side};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{BoxSide, Feature, SideFeature};
+use windrift_core::tape::Unit;
+use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::entity::{crew, job};
+use windrift_store::{Store, StoreError};
+
+use crate::request::read_lengths;
+use crate::routes::jobs::unit_word;
+
+/// The demo could not be loaded.
+#[derive(Debug, Error)]
+pub enum DemoError {
+    /// A file is missing or cannot be read.
+    #[error("the demo's file {0} cannot be read: {1}")]
+    File(String, String),
+    /// The database refused.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+#[derive(Deserialize)]
+struct DemoShop {
+    name: String,
+    settings: WorkSettings,
+    crew: Vec<DemoCrew>,
+    jobs: Vec<String>,
+}
+
+#[derive(Deserialize)]
+struct DemoCrew {
+    id: Uuid,
+    name: String,
+    role: String,
+}
+
+#[derive(Deserialize)]
+struct DemoJob {
+    id: Uuid,
+    customer: String,
+    title: String,
+    vehicle_kind: String,
+    unit: Unit,
+    sides: Vec<Value>,
+}
+
+#[derive(Deserialize)]
+struct DemoSide {
+    id: Uuid,
+    body: BoxSide,
+    features: Vec<DemoRow<Feature>>,
+    pieces: Vec<DemoRow<Piece>>,
+}
+
+#[derive(Deserialize)]
+struct DemoRow<T> {
+    id: Uuid,
+    spec: T,
+}
+
+/// Loads the demo from its folder. What is there already stays as it is.
+pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
+    let shop: DemoShop = read(folder, "shop.json")?;
+    let settings = serde_json::to_value(shop.settings).map_err(StoreError::from)?;
+    store.set_shop(&shop.name, settings).await?;
+    for (position, member) in (0..).zip(&shop.crew) {
+        store.add_crew(crew::Model { id: member.id, name: member.name.clone(), role: member.role.clone(), position }).await?;
+    }
+    let lead = shop.crew.first().map(|c| c.id).unwrap_or_default();
+    for file in &shop.jobs {
+        load_job(store, folder, file, lead, &shop.settings).await?;
+    }
+    Ok(())
+}
+
+fn read<T: serde::de::DeserializeOwned>(folder: &Path, name: &str) -> Result<T, DemoError> {
+    let wrong = |e: String| DemoError::File(name.into(), e);
+    let text = std::fs::read_to_string(folder.join(name)).map_err(|e| wrong(e.to_string()))?;
+    serde_json::from_str(&text).map_err(|e| wrong(e.to_string()))
+}
+
+async fn load_job(store: &Store, folder: &Path, file: &str, lead: Uuid, settings: &WorkSettings) -> Result<(), DemoError> {
+    let wrong = |e: String| DemoError::File(file.into(), e);
+    let job: DemoJob = read(folder, file)?;
+    if store.job(job.id).await.is_ok() {
+        return Ok(());
+    }
+    let mut sides = Vec::new();
+    for mut side in job.sides {
+        read_lengths(&mut side, job.unit).map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
+        let side: DemoSide = serde_json::from_value(side).map_err(|e| wrong(e.to_string()))?;
+        let features: Vec<SideFeature> = side.features.iter().map(|f| SideFeature { id: f.id, feature: f.spec }).collect();
+        let pieces: Vec<(Uuid, Piece)> = side.pieces.iter().map(|p| (p.id, p.spec.clone())).collect();
+        let plan = plan_side(side.body, &features, &pieces, settings, job.unit).map_err(|e| wrong(e.to_string()))?;
+        if let Some((_, error)) = plan.failed.first() {
+            return Err(wrong(error.to_string()));
+        }
+        sides.push(side);
+    }
+    let row = job::Model {
+        id: job.id,
+        revision: 1,
+        customer: job.customer,
+        title: job.title,
+        vehicle_kind: job.vehicle_kind,
+        unit: unit_word(job.unit),
+        created_at: OffsetDateTime::now_utc(),
+        created_by: lead,
+    };
+    let bodies = sides.iter().map(|s| Ok((s.id, serde_json::to_value(s.body)?))).collect::<Result<_, serde_json::Error>>();
+    store.start_job(row, bodies.map_err(StoreError::from)?).await?;
+    for side in &sides {
+        for feature in &side.features {
+            add(store, lead, RowKind::Feature, side.id, feature.id, serde_json::to_value(feature.spec)).await?;
+        }
+        for piece in &side.pieces {
+            add(store, lead, RowKind::Piece, side.id, piece.id, serde_json::to_value(&piece.spec)).await?;
+        }
+    }
+    Ok(())
+}
+
+async fn add(
+    store: &Store,
+    crew: Uuid,
+    kind: RowKind,
+    parent: Uuid,
+    row: Uuid,
+    spec: Result<Value, serde_json::Error>,
+) -> Result<(), DemoError> {
+    let spec = spec.map_err(StoreError::from)?;
+    store.edit(Edit { id: Uuid::now_v7(), crew, kind, row, change: Change::Add { parent, spec } }).await?;
+    Ok(())
+}

@@ -1,0 +1,51 @@
+//! `windrift-server migrate | demo FOLDER | serve | openapi`. The launcher `./windrift` runs these.
+
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+use windrift_server::{Setup, build, demo, openapi};
+use windrift_store::Store;
+
+fn setting(name: &str) -> Result<String, String> {
+    std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
+}
+
+async fn run() -> Result<(), String> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+    let words = |e: windrift_store::StoreError| e.to_string();
+    match arguments.as_slice() {
+        ["openapi"] => {
+            println!("{}", serde_json::to_string_pretty(&openapi::document()).map_err(|e| e.to_string())?);
+            Ok(())
+        }
+        ["migrate"] => Store::connect(&setting("WINDRIFT_OWNER_URL")?).await.map_err(words)?.migrate().await.map_err(words),
+        ["demo", folder] => {
+            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?).await.map_err(words)?;
+            demo::load(&store, Path::new(folder)).await.map_err(|e| e.to_string())
+        }
+        ["serve"] => {
+            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?).await.map_err(words)?;
+            let port = setting("WINDRIFT_PORT")?.parse().map_err(|_| "WINDRIFT_PORT is not a port.".to_owned())?;
+            let web = PathBuf::from(setting("WINDRIFT_WEB")?);
+            if !web.join("index.html").exists() {
+                return Err(format!("The web application is not built in {}. Run ./windrift demo, which builds it.", web.display()));
+            }
+            build(store, Setup { port, web }).launch().await.map_err(|e| e.to_string())?;
+            Ok(())
+        }
+        _ => Err("Use: windrift-server migrate | demo FOLDER | serve | openapi".into()),
+    }
+}
+
+#[rocket::main]
+async fn main() -> ExitCode {
+    tracing_subscriber::fmt().with_writer(std::io::stderr).with_env_filter(tracing_subscriber::EnvFilter::new("warn,rocket=error")).init();
+    match run().await {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(sentence) => {
+            eprintln!("windrift: {sentence}");
+            ExitCode::FAILURE
+        }
+    }
+}

@@ -1,0 +1,180 @@
+//! Errors as people read them: `application/problem+json` (RFC 9457) with a stable code, the field, and one sentence.
+
+use rocket::http::{ContentType, Status};
+use rocket::response::{self, Responder, Response};
+use rocket::{Request, catch};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+use windrift_core::lettering::LetteringError;
+use windrift_core::level::LevelError;
+use windrift_core::placement::PlaceError;
+use windrift_core::plan::PieceError;
+use windrift_core::side::MeasureError;
+use windrift_core::tape::LengthError;
+use windrift_store::StoreError;
+
+/// What went wrong and what to do about it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Problem {
+    /// HTTP status.
+    pub status: u16,
+    /// Stable code for programs, such as `stale` or `length`.
+    pub code: String,
+    /// One sentence for the installer: what is wrong, what to do.
+    pub detail: String,
+    /// The field that it is about, as a path: `/spec/place/along/distance_mm`.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub field: Option<String>,
+    /// Stale writes: the revision that stands now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub revision: Option<i32>,
+    /// Stale writes: what stands now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub current: Option<Value>,
+    /// Stale writes: who wrote what stands now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub by: Option<String>,
+}
+
+impl Problem {
+    /// A problem with a status, a code and a sentence.
+    pub fn new(status: Status, code: &str, detail: impl Into<String>) -> Problem {
+        Problem {
+            status: status.code,
+            code: code.into(),
+            detail: detail.into(),
+            field: None,
+            revision: None,
+            current: None,
+            by: None,
+        }
+    }
+
+    /// Input that cannot be used.
+    pub fn input(code: &str, detail: impl Into<String>) -> Problem {
+        Problem::new(Status::UnprocessableEntity, code, detail)
+    }
+
+    /// The same problem, about this field.
+    pub fn at(self, field: impl Into<String>) -> Problem {
+        Problem { field: Some(field.into()), ..self }
+    }
+}
+
+impl<'r> Responder<'r, 'static> for Problem {
+    fn respond_to(self, _: &'r Request<'_>) -> response::Result<'static> {
+        let body = serde_json::to_string(&self).unwrap_or_default();
+        Response::build()
+            .status(Status::new(self.status))
+            .header(ContentType::new("application", "problem+json"))
+            .sized_body(body.len(), std::io::Cursor::new(body))
+            .ok()
+    }
+}
+
+impl From<LengthError> for Problem {
+    fn from(error: LengthError) -> Self {
+        Problem::input("length", error.to_string())
+    }
+}
+
+impl From<MeasureError> for Problem {
+    fn from(error: MeasureError) -> Self {
+        Problem::input("measure", error.sentence).at(format!("/spec/{}", error.field))
+    }
+}
+
+impl From<PieceError> for Problem {
+    fn from(error: PieceError) -> Self {
+        let sentence = error.to_string();
+        match error {
+            PieceError::Side(error) => error.into(),
+            PieceError::Lettering(error) => {
+                let field = match error {
+                    LetteringError::NoTypeface(_) => "typeface",
+                    LetteringError::Size(_) => "size",
+                    LetteringError::Colour => "colour",
+                    _ => "text",
+                };
+                Problem::input("lettering", sentence).at(format!("/spec/lettering/{field}"))
+            }
+            PieceError::Place(PlaceError::WiderThanSide { .. }) => {
+                Problem::input("wider_than_side", sentence).at("/spec/lettering/size")
+            }
+            PieceError::Place(_) => Problem::input("place", sentence).at("/spec/place"),
+        }
+    }
+}
+
+impl From<LevelError> for Problem {
+    fn from(error: LevelError) -> Self {
+        Problem::input("readings_contradict", error.to_string())
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        match error {
+            StoreError::NotFound(what) => {
+                Problem::new(Status::NotFound, "not_found", format!("There is no such {what}, or somebody removed it. Go back and look again."))
+            }
+            StoreError::Stale { revision, current, by } => {
+                let who = by.clone().unwrap_or_else(|| "Somebody else".into());
+                Problem {
+                    revision: Some(revision),
+                    current: Some(current),
+                    by,
+                    ..Problem::new(
+                        Status::Conflict,
+                        "stale",
+                        format!("{who} changed this since you opened it. Yours is kept here: compare the two, then keep one."),
+                    )
+                }
+            }
+            StoreError::ChangedSince { by, what } => Problem {
+                by: Some(by.clone()),
+                ..Problem::new(Status::Conflict, "changed_since", format!("{by} changed this {what} since. Undo would lose that, so nothing was undone."))
+            },
+            StoreError::NothingTo(what) => {
+                Problem::new(Status::Conflict, "nothing_to_undo", format!("There is nothing of yours to {what} on this job."))
+            }
+            StoreError::IdTaken => {
+                Problem::new(Status::Conflict, "id_taken", "This was sent before for something else. Load the page again and repeat it.")
+            }
+            StoreError::Unreachable(_) => Problem::new(
+                Status::ServiceUnavailable,
+                "database_away",
+                "The shop's database cannot be reached just now. Nothing was lost; Windrift goes on by itself when it is back.",
+            ),
+            StoreError::Database(error) => {
+                tracing::error!(%error, "database");
+                broken()
+            }
+            StoreError::Unreadable(error) => {
+                tracing::error!(%error, "stored value");
+                broken()
+            }
+        }
+    }
+}
+
+fn broken() -> Problem {
+    Problem::new(
+        Status::InternalServerError,
+        "broken",
+        "Windrift made a mistake and changed nothing. Try again; if it happens again, tell whoever looks after Windrift.",
+    )
+}
+
+/// Answers whatever no route answered.
+#[catch(default)]
+pub fn otherwise(status: Status, request: &Request<'_>) -> Problem {
+    match status.code {
+        404 => Problem::new(status, "not_found", format!("There is nothing at {}.", request.uri().path())),
+        413 => Problem::new(status, "too_large", "That is more than Windrift takes at once. Split it."),
+        422 | 400 => Problem::new(status, "request", "The request could not be read. Load the page again and repeat it."),
+        500 => broken(),
+        _ => Problem::new(status, "request", status.reason_lossy()),
+    }
+}

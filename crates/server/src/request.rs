@@ -1,0 +1,150 @@
+//! What comes with a request: who asks, which revision they saw, and a body whose lengths may be typed as installers write them.
+
+use rocket::data::{Data, ToByteUnit};
+use rocket::http::Status;
+use rocket::request::{FromRequest, Outcome, Request};
+use serde::de::DeserializeOwned;
+use serde_json::Value;
+use uuid::Uuid;
+use windrift_core::tape::{Unit, parse, parse_signed, print};
+use windrift_store::Store;
+use windrift_store::entity::crew;
+
+use crate::problem::Problem;
+
+/// Most bytes in a request's body.
+pub const BODY_LIMIT_KIB: u64 = 256;
+/// Longest text in any field of a body, in characters.
+const TEXT_LIMIT: usize = 400;
+
+/// Headers that routes ask for.
+pub struct Caller {
+    who: Result<crew::Model, Problem>,
+    if_match: Option<String>,
+    edit_id: Option<String>,
+}
+
+#[rocket::async_trait]
+impl<'r> FromRequest<'r> for Caller {
+    type Error = std::convert::Infallible;
+
+    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
+        let header = |name| request.headers().get_one(name).map(str::to_owned);
+        let who = match (header("Crew-Id"), request.rocket().state::<Store>()) {
+            (Some(id), Some(store)) => match id.parse::<Uuid>() {
+                Ok(id) => store.crew_member(id).await.map_err(Problem::from),
+                Err(_) => Err(nobody()),
+            },
+            _ => Err(nobody()),
+        };
+        Outcome::Success(Caller { who, if_match: header("If-Match"), edit_id: header("Edit-Id") })
+    }
+}
+
+fn nobody() -> Problem {
+    Problem::new(Status::Unauthorized, "who", "Choose who you are at the top, then do it again.")
+}
+
+impl Caller {
+    /// The crew member who asks and may change things.
+    pub fn writer(&self) -> Result<&crew::Model, Problem> {
+        match &self.who {
+            Ok(member) if member.role == "viewer" => Err(Problem::new(
+                Status::Forbidden,
+                "viewer",
+                format!("{} may look and print, not change. Choose a fitter or the lead at the top.", member.name),
+            )),
+            Ok(member) => Ok(member),
+            Err(problem) => Err(problem.clone()),
+        }
+    }
+
+    /// The revision that the writer saw, from If-Match.
+    pub fn seen(&self) -> Result<i32, Problem> {
+        let missing = || {
+            Problem::new(Status::PreconditionRequired, "revision", "Say which revision you saw (If-Match), so that nobody's work is overwritten.")
+        };
+        self.if_match.as_deref().map(|tag| tag.trim_matches('"')).and_then(|tag| tag.parse().ok()).ok_or_else(missing)
+    }
+
+    /// The client-made id of this edit, from Edit-Id.
+    pub fn edit_id(&self) -> Result<Uuid, Problem> {
+        self.edit_id.as_deref().and_then(|id| id.parse().ok()).ok_or_else(|| {
+            Problem::new(Status::BadRequest, "edit_id", "Send a fresh Edit-Id (a UUID) with every change, so that a repeated request is known.")
+        })
+    }
+}
+
+/// Reads a JSON body within the limits.
+pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
+    let body = data.open(BODY_LIMIT_KIB.kibibytes()).into_string().await.map_err(|_| unreadable())?;
+    if !body.is_complete() {
+        return Err(Problem::new(Status::PayloadTooLarge, "too_large", format!("That is more than {BODY_LIMIT_KIB} KiB, more than Windrift takes at once. Split it.")));
+    }
+    let value: Value = serde_json::from_str(&body).map_err(|_| unreadable())?;
+    check_texts(&value, "")?;
+    Ok(value)
+}
+
+fn unreadable() -> Problem {
+    Problem::new(Status::BadRequest, "request", "The request could not be read. Load the page again and repeat it.")
+}
+
+fn check_texts(value: &Value, path: &str) -> Result<(), Problem> {
+    match value {
+        Value::String(text) if text.chars().count() > TEXT_LIMIT => {
+            Err(Problem::input("too_long", format!("This text has {} characters; {TEXT_LIMIT} is the most.", text.chars().count())).at(path))
+        }
+        Value::Array(items) => items.iter().enumerate().try_for_each(|(n, v)| check_texts(v, &format!("{path}/{n}"))),
+        Value::Object(fields) => fields.iter().try_for_each(|(k, v)| check_texts(v, &format!("{path}/{k}"))),
+        _ => Ok(()),
+    }
+}
+
+/// Lengths that may be less than 0.
+const SIGNED: [&str; 3] = ["fall_mm", "right_mm", "down_mm"];
+
+/// Replaces every typed length (a string in a field whose name ends in `_mm`) by millimetres. Errors name the field.
+pub fn read_lengths(value: &mut Value, unit: Unit) -> Result<(), Problem> {
+    walk_lengths(value, String::new(), &mut |field, path, length| {
+        let Value::String(text) = length else { return Ok(()) };
+        let read = if SIGNED.contains(&field) { parse_signed(text, unit) } else { parse(text, unit) };
+        let mm = read.map_err(|e| Problem::from(e).at(path))?;
+        *length = Value::from(mm);
+        Ok(())
+    })
+}
+
+/// Every length of a stored value as it is printed: path of the field to text.
+pub fn print_lengths(value: &Value, unit: Unit) -> std::collections::BTreeMap<String, String> {
+    let mut printed = std::collections::BTreeMap::new();
+    let mut copy = value.clone();
+    // Nothing in this walk can fail: it only reads.
+    let _ = walk_lengths(&mut copy, String::new(), &mut |_, path, length| {
+        if let Some(mm) = length.as_f64() {
+            printed.insert(path, print(mm, unit).text);
+        }
+        Ok(())
+    });
+    printed
+}
+
+type OnLength<'f> = dyn FnMut(&str, String, &mut Value) -> Result<(), Problem> + 'f;
+
+fn walk_lengths(value: &mut Value, path: String, on_length: &mut OnLength<'_>) -> Result<(), Problem> {
+    match value {
+        Value::Object(fields) => fields.iter_mut().try_for_each(|(key, value)| {
+            let path = format!("{path}/{key}");
+            if key.ends_with("_mm") { on_length(key, path, value) } else { walk_lengths(value, path, on_length) }
+        }),
+        Value::Array(items) => {
+            items.iter_mut().enumerate().try_for_each(|(n, v)| walk_lengths(v, format!("{path}/{n}"), on_length))
+        }
+        _ => Ok(()),
+    }
+}
+
+/// Reads a value as a type of the core.
+pub fn read_as<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
+    serde_json::from_value(value).map_err(|e| Problem::input("request", format!("Something is missing or of the wrong kind: {e}.")))
+}

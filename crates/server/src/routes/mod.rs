@@ -1,0 +1,38 @@
+//! Routes, one module a subject. A route reads the request, asks the core, asks the store, and answers.
+
+pub mod hand_over;
+pub mod hinge;
+pub mod jobs;
+pub mod record;
+pub mod rows;
+pub mod shop;
+pub mod sides;
+
+use windrift_core::settings::WorkSettings;
+use windrift_store::Store;
+
+use crate::problem::Problem;
+
+/// An answer, or what went wrong.
+pub type Answer<T> = Result<rocket::serde::json::Json<T>, Problem>;
+
+/// The shop's settings, with the core's defaults for what it has not settled.
+pub async fn settings(store: &Store) -> Result<WorkSettings, Problem> {
+    Ok(serde_json::from_value(store.shop().await?.settings).unwrap_or_default())
+}
+
+/// Every API route.
+pub fn all() -> Vec<rocket::Route> {
+    rocket::routes![
+        shop::shop, shop::read_length, shop::health, shop::api_document,
+        jobs::list, jobs::start, jobs::one,
+        sides::one, sides::evaluate,
+        rows::add_side, rows::add_feature, rows::add_piece,
+        rows::replace_side, rows::replace_feature, rows::replace_piece,
+        rows::remove_feature, rows::remove_piece,
+        rows::undo, rows::redo,
+        hinge::state, hinge::read, hinge::lock,
+        record::list, record::check,
+        hand_over::issue, hand_over::packet_pdf, hand_over::side_svg, hand_over::piece_svg,
+    ]
+}
