@@ -9,10 +9,10 @@ use crate::routes::{hand_over, hinge, jobs, record, rows, shop, sides};
 #[openapi(
     info(title = "Windrift", description = "Lays out and applies graphics to vehicles: measurements in, readings out. Changes carry Crew-Id, Edit-Id and If-Match headers. Any length field (`…_mm`) of a request may be typed as text, such as `27 3/4`."),
     paths(
-        shop::shop, shop::read_length, shop::health, shop::api_document, jobs::list, jobs::start, jobs::one, sides::one, sides::evaluate,
+        shop::shop, shop::read_length, shop::health, shop::api_document, jobs::yard, jobs::start_job, jobs::job, sides::side, sides::evaluate,
         rows::add_side, rows::add_feature, rows::add_piece, rows::replace_side, rows::replace_feature, rows::replace_piece,
-        rows::remove_feature, rows::remove_piece, rows::undo, rows::redo, hinge::state, hinge::read, hinge::lock,
-        record::list, record::check, hand_over::issue, hand_over::packet_pdf, hand_over::side_svg, hand_over::piece_svg
+        rows::remove_feature, rows::remove_piece, rows::undo, rows::redo, hinge::hinge_state, hinge::read_ends, hinge::lock_hinge,
+        record::record, record::check_record, hand_over::issue_plan, hand_over::packet_pdf, hand_over::side_svg, hand_over::piece_svg
     )
 )]
 struct Api;

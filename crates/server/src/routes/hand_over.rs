@@ -97,7 +97,7 @@ struct Frozen<T> {
 /// Issues a plan. Where nothing was changed since the newest, that one is answered.
 #[utoipa::path(post, path = "/api/jobs/{id}/plans", params(("id" = Uuid, Path)), request_body = NewPlan, responses((status = 200, body = PlanView), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/plans", data = "<data>")]
-pub async fn issue(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<PlanView> {
+pub async fn issue_plan(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<PlanView> {
     let who = caller.writer()?.id;
     let rows = store.job(key(id)?).await?;
     let new: NewPlan = read_as(read_json(data).await?)?;

@@ -123,7 +123,7 @@ impl Hung {
 /// Where the hinge of a piece stands.
 #[utoipa::path(get, path = "/api/pieces/{id}/hinge", params(("id" = Uuid, Path)), responses((status = 200, body = HingeState), (status = 404, body = Problem)))]
 #[get("/pieces/<id>/hinge")]
-pub async fn state(store: &State<Store>, id: &str) -> Answer<HingeState> {
+pub async fn hinge_state(store: &State<Store>, id: &str) -> Answer<HingeState> {
     let hung = hung(store, id).await?;
     let (locked, lock_lost) = lock_state(&hung.rows, hung.planned.id, hung.piece_revision);
     Ok(Json(HingeState { piece: hung.planned.id, rounds: hung.rounds(store).await?, locked, lock_lost }))
@@ -132,7 +132,7 @@ pub async fn state(store: &State<Store>, id: &str) -> Answer<HingeState> {
 /// Records what was read at both flats and says what to do.
 #[utoipa::path(post, path = "/api/pieces/{id}/readings", params(("id" = Uuid, Path)), request_body = NewReading, responses((status = 200, body = RoundView), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/readings", data = "<data>")]
-pub async fn read(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RoundView> {
+pub async fn read_ends(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RoundView> {
     let who = caller.writer()?.id;
     let hung = hung(store, id).await?;
     let unit = unit_of(&hung.rows.job.unit);
@@ -197,7 +197,7 @@ fn answer_again(standing: RecordEntry, piece: Uuid) -> Answer<RoundView> {
 /// Locks the hinge, if the newest readings of both ends are inside tolerance.
 #[utoipa::path(post, path = "/api/pieces/{id}/lock", params(("id" = Uuid, Path)), request_body = NewLock, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/lock", data = "<data>")]
-pub async fn lock(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RecordEntry> {
+pub async fn lock_hinge(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RecordEntry> {
     let who = caller.writer()?.id;
     let hung = hung(store, id).await?;
     let new: NewLock = read_as(read_json(data).await?)?;

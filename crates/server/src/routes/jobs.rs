@@ -11,7 +11,7 @@ use windrift_core::side::VehicleSide;
 use windrift_core::tape::Unit;
 use windrift_core::vehicle::VehicleKind;
 use windrift_store::Store;
-use windrift_store::entity::job;
+use windrift_store::entity;
 
 use super::{Answer, settings};
 use crate::problem::Problem;
@@ -39,7 +39,7 @@ pub struct NewJob {
 /// The yard: one page of jobs, newest first.
 #[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0")), responses((status = 200, body = JobPage)))]
 #[get("/jobs?<page>")]
-pub async fn list(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
+pub async fn yard(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
     let page = page.unwrap_or(0).min(100_000);
     let (rows, total) = store.jobs(page, PAGE_SIZE).await?;
     let settings = settings(store).await?;
@@ -50,7 +50,7 @@ pub async fn list(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
 /// One job.
 #[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = JobView), (status = 404, body = Problem)))]
 #[get("/jobs/<id>")]
-pub async fn one(store: &State<Store>, id: &str) -> Answer<JobView> {
+pub async fn job(store: &State<Store>, id: &str) -> Answer<JobView> {
     let rows = store.job(key(id)?).await?;
     Ok(Json(job_view(&rows, &settings(store).await?)?))
 }
@@ -58,7 +58,7 @@ pub async fn one(store: &State<Store>, id: &str) -> Answer<JobView> {
 /// Starts a job with both sides of its vehicle at their usual size.
 #[utoipa::path(post, path = "/api/jobs", request_body = NewJob, responses((status = 200, body = JobView), (status = 422, body = Problem)))]
 #[post("/jobs", data = "<data>")]
-pub async fn start(store: &State<Store>, caller: Caller, data: Data<'_>) -> Answer<JobView> {
+pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> Answer<JobView> {
     let who = caller.writer()?.id;
     let new: NewJob = read_as(read_json(data).await?)?;
     let customer = named(&new.customer, "customer", "Type whom the job is for.")?;
@@ -72,7 +72,7 @@ pub async fn start(store: &State<Store>, caller: Caller, data: Data<'_>) -> Answ
         .map(|(n, side)| Ok((derived(new.id, n as u8 + 1), serde_json::to_value(new.vehicle_kind.usual_side(*side))?)))
         .collect::<Result<Vec<_>, serde_json::Error>>()
         .map_err(windrift_store::StoreError::from)?;
-    let row = job::Model {
+    let row = entity::job::Model {
         id: new.id,
         revision: 1,
         customer,

@@ -25,14 +25,14 @@ pub async fn settings(store: &Store) -> Result<WorkSettings, Problem> {
 pub fn all() -> Vec<rocket::Route> {
     rocket::routes![
         shop::shop, shop::read_length, shop::health, shop::api_document,
-        jobs::list, jobs::start, jobs::one,
-        sides::one, sides::evaluate,
+        jobs::yard, jobs::start_job, jobs::job,
+        sides::side, sides::evaluate,
         rows::add_side, rows::add_feature, rows::add_piece,
         rows::replace_side, rows::replace_feature, rows::replace_piece,
         rows::remove_feature, rows::remove_piece,
         rows::undo, rows::redo,
-        hinge::state, hinge::read, hinge::lock,
-        record::list, record::check,
-        hand_over::issue, hand_over::packet_pdf, hand_over::side_svg, hand_over::piece_svg,
+        hinge::hinge_state, hinge::read_ends, hinge::lock_hinge,
+        record::record, record::check_record,
+        hand_over::issue_plan, hand_over::packet_pdf, hand_over::side_svg, hand_over::piece_svg,
     ]
 }

@@ -85,7 +85,7 @@ pub async fn entries_in_words(store: &Store, entries: &[RecordEntry]) -> Result<
 /// A page of a job's record, oldest first.
 #[utoipa::path(get, path = "/api/jobs/{id}/record", params(("id" = Uuid, Path), ("after" = Option<i64>, Query, description = "Entries after this number")), responses((status = 200, body = RecordPage)))]
 #[get("/jobs/<id>/record?<after>")]
-pub async fn list(store: &State<Store>, id: &str, after: Option<i64>) -> Answer<RecordPage> {
+pub async fn record(store: &State<Store>, id: &str, after: Option<i64>) -> Answer<RecordPage> {
     let mut entries = store.record(key(id)?, after.unwrap_or(0), PAGE + 1).await?;
     let more = entries.len() as u64 > PAGE;
     entries.truncate(PAGE as usize);
@@ -95,6 +95,6 @@ pub async fn list(store: &State<Store>, id: &str, after: Option<i64>) -> Answer<
 /// Walks the chain of a job's record.
 #[utoipa::path(get, path = "/api/jobs/{id}/record/check", params(("id" = Uuid, Path)), responses((status = 200, body = ChainCheck)))]
 #[get("/jobs/<id>/record/check")]
-pub async fn check(store: &State<Store>, id: &str) -> Answer<ChainCheck> {
+pub async fn check_record(store: &State<Store>, id: &str) -> Answer<ChainCheck> {
     Ok(Json(store.check_chain(key(id)?).await?))
 }

@@ -56,7 +56,7 @@ pub struct Evaluate {
 /// One side with everything on it, planned.
 #[utoipa::path(get, path = "/api/sides/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = SideView), (status = 404, body = Problem)))]
 #[get("/sides/<id>")]
-pub async fn one(store: &State<Store>, id: &str) -> Answer<SideView> {
+pub async fn side(store: &State<Store>, id: &str) -> Answer<SideView> {
     let rows = store.side(key(id)?).await?;
     Ok(Json(side_view(&rows, &settings(store).await?)?))
 }

@@ -1,0 +1,76 @@
+/**
+ * Takes one picture of each main view from the demo's data.
+ *
+ * usage: WINDRIFT_URL=http://127.0.0.1:PORT node shots.mjs FOLDER [NAME ...]
+ */
+import { mkdirSync } from "node:fs";
+import { chromium } from "@playwright/test";
+import { CHROMIUM } from "./browser.mjs";
+
+const [folder = "../docs/screenshots", ...names] = process.argv.slice(2);
+const url = process.env.WINDRIFT_URL ?? "http://127.0.0.1:8123";
+const DESK = { width: 1280, height: 800 };
+const TABLET = { width: 1024, height: 768 };
+
+const open = async (page, job, stage) => {
+	await page.goto(url);
+	await page.getByRole("link", { name: job }).click();
+	await page.getByRole("link", { name: new RegExp(`^${stage}`) }).click();
+	await page.waitForLoadState("networkidle");
+};
+
+const VIEWS = {
+	yard: { size: DESK, go: (page) => page.goto(url) },
+	"look-over": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Tideway/, "Look over");
+			await page.getByRole("button", { name: /^Rivet columns/ }).click();
+		},
+	},
+	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },
+	"lay-out-lands-on": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Tideway/, "Lay out");
+			await page.getByRole("tab", { name: "Lands on" }).click();
+		},
+	},
+	"lay-out-long-trailer": { size: DESK, go: (page) => open(page, /Gannet/, "Lay out") },
+	"hinge-read-both-ends": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Tideway/, "Hinge");
+			await page.getByLabel(/^Front flat/).fill("27 3/4");
+			await page.getByLabel(/^Rear flat/).fill("27 13/16");
+			await page.getByRole("button", { name: "Both read" }).click();
+			await page.getByText(/Rear tape up/).waitFor();
+		},
+	},
+	"hinge-tape-and-cuts": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Tideway/, "Hinge");
+			await page.getByRole("tab", { name: "Tape and cuts" }).click();
+		},
+	},
+	"hand-over": { size: DESK, go: (page) => open(page, /Tideway/, "Hand over") },
+};
+
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch(CHROMIUM);
+for (const [name, view] of Object.entries(VIEWS)) {
+	if (names.length > 0 && !names.includes(name)) continue;
+	const context = await browser.newContext({ viewport: view.size, hasTouch: view.size === TABLET });
+	const page = await context.newPage();
+	await page.goto(url);
+	await page.getByLabel("Who are you?").click();
+	await page.getByRole("option", { name: /Maren/ }).click();
+	await view.go(page);
+	await page.waitForLoadState("networkidle");
+	await page.waitForTimeout(300);
+	await page.screenshot({ path: `${folder}/${name}.png` });
+	console.log(`${folder}/${name}.png`);
+	await context.close();
+}
+await browser.close();

@@ -1,0 +1,58 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated/schema";
+
+export type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+
+/** What went wrong, with the sentence that the server says about it. */
+export class Trouble extends Error {
+	constructor(readonly problem: Problem) {
+		super(problem.detail);
+	}
+}
+
+const AWAY: Problem = {
+	status: 0,
+	code: "server_away",
+	detail:
+		"Windrift cannot be reached just now. What you typed is kept here; it goes on by itself when it is back.",
+};
+
+export const client = createClient<paths>({ baseUrl: "" });
+
+/** The answer of a call, or a Trouble with the server's own sentence. */
+export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+	const { data, error, response } = await call.catch(() => {
+		throw new Trouble(AWAY);
+	});
+	if (response.ok && data !== undefined) return data;
+	if (error && typeof error === "object" && "detail" in error) throw new Trouble(error as Problem);
+	throw new Trouble({ ...AWAY, status: response.status });
+}
+
+let crewId: string | null = null;
+
+/** Whoever was chosen at the top: goes with every change. */
+export function setCrew(id: string | null) {
+	crewId = id;
+}
+
+client.use({
+	onRequest({ request }) {
+		if (crewId) request.headers.set("Crew-Id", crewId);
+	},
+});
+
+/** A fresh key in the order of time (UUID version 7, RFC 9562). */
+export function freshKey(): string {
+	const bytes = crypto.getRandomValues(new Uint8Array(16));
+	let time = Date.now();
+	for (let n = 5; n >= 0; n--) {
+		bytes[n] = time % 256;
+		time = Math.floor(time / 256);
+	}
+	bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x70;
+	bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+	const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+	return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+}

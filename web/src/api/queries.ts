@@ -1,0 +1,108 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { ask, client, freshKey, type Schemas, Trouble } from "./client";
+
+export const useShop = () =>
+	useQuery({ queryKey: ["shop"], queryFn: () => ask(client.GET("/api/shop")), staleTime: 60_000 });
+
+export const useJobs = (page: number) =>
+	useQuery({
+		queryKey: ["jobs", page],
+		queryFn: () => ask(client.GET("/api/jobs", { params: { query: { page } } })),
+	});
+
+export const useJob = (id: string) =>
+	useQuery({
+		queryKey: ["job", id],
+		queryFn: () => ask(client.GET("/api/jobs/{id}", { params: { path: { id } } })),
+	});
+
+export const useSide = (id: string | undefined) =>
+	useQuery({
+		queryKey: ["side", id],
+		enabled: id !== undefined,
+		queryFn: () => ask(client.GET("/api/sides/{id}", { params: { path: { id: id ?? "" } } })),
+	});
+
+export const useHinge = (piece: string | undefined) =>
+	useQuery({
+		queryKey: ["hinge", piece],
+		enabled: piece !== undefined,
+		queryFn: () => ask(client.GET("/api/pieces/{id}/hinge", { params: { path: { id: piece ?? "" } } })),
+	});
+
+export type RowKind = "side" | "feature" | "piece";
+export type Seen = { kind: RowKind; id: string; revision: number };
+
+/** Changes to a job's rows, each with the revision that was seen and a fresh id. A stale one rejects with what stands now. */
+export function useEditing(job: string) {
+	const cache = useQueryClient();
+	const refresh = useCallback(async () => {
+		await Promise.all([
+			cache.invalidateQueries({ queryKey: ["side"] }),
+			cache.invalidateQueries({ queryKey: ["job", job] }),
+			cache.invalidateQueries({ queryKey: ["hinge"] }),
+		]);
+	}, [cache, job]);
+
+	const send = useCallback(
+		async <T>(make: (headers: Record<string, string>) => Promise<T>): Promise<T> => {
+			const headers = { "Edit-Id": freshKey() };
+			try {
+				return await make(headers);
+			} catch (error) {
+				// The network blinked: the same edit once more, under the same id, is recorded once.
+				if (error instanceof Trouble && error.problem.status === 0) return await make(headers);
+				throw error;
+			} finally {
+				await refresh();
+			}
+		},
+		[refresh],
+	);
+
+	const add = (kind: "feature" | "piece", side: string, spec: unknown) => {
+		const id = freshKey();
+		const init = (headers: Record<string, string>) => ({
+			params: { path: { id: side } },
+			body: { id, spec },
+			headers,
+		});
+		return send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				kind === "feature"
+					? client.POST("/api/sides/{id}/features", init(headers))
+					: client.POST("/api/sides/{id}/pieces", init(headers)),
+			),
+		);
+	};
+
+	const replace = (seen: Seen, spec: unknown) =>
+		send<Schemas["EditedRow"]>((edit) => {
+			const init = {
+				params: { path: { id: seen.id } },
+				body: { spec },
+				headers: { ...edit, "If-Match": `"${seen.revision}"` },
+			};
+			if (seen.kind === "side") return ask(client.PUT("/api/sides/{id}", init));
+			if (seen.kind === "feature") return ask(client.PUT("/api/features/{id}", init));
+			return ask(client.PUT("/api/pieces/{id}", init));
+		});
+
+	const remove = (seen: Seen) =>
+		send<Schemas["EditedRow"]>((edit) => {
+			const init = {
+				params: { path: { id: seen.id } },
+				headers: { ...edit, "If-Match": `"${seen.revision}"` },
+			};
+			if (seen.kind === "feature") return ask(client.DELETE("/api/features/{id}", init));
+			return ask(client.DELETE("/api/pieces/{id}", init));
+		});
+
+	const undo = () => send(() => ask(client.POST("/api/jobs/{id}/undo", { params: { path: { id: job } } })));
+	const redo = () => send(() => ask(client.POST("/api/jobs/{id}/redo", { params: { path: { id: job } } })));
+
+	return { add, replace, remove, undo, redo, refresh };
+}
+
+export type Editing = ReturnType<typeof useEditing>;

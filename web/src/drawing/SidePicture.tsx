@@ -1,0 +1,89 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../api/client";
+import { type Frame, fit, useWidth } from "./frame";
+import { type Handling, Scene } from "./Scene";
+import { FrontMark, Tape } from "./Tape";
+
+/** A side to scale with a tape along its datum, filling the width up to a height. */
+export function SidePicture({
+	side,
+	pieces,
+	maxHeight,
+	handling,
+	children,
+	label,
+	ghost,
+}: {
+	side: Schemas["SideView"];
+	pieces: Schemas["PieceView"][];
+	maxHeight: number;
+	handling?: (frame: Frame) => Handling;
+	children?: (frame: Frame) => ReactNode;
+	label: string;
+	ghost?: boolean;
+}) {
+	const [ref, width] = useWidth();
+	const { frame, height } = fit(side.drawing, Math.max(width, 300), maxHeight);
+	return (
+		<div ref={ref} className="w-full">
+			{width > 0 && (
+				<svg
+					width={width}
+					height={height}
+					role="group"
+					aria-label={label}
+					data-testid="side-picture"
+					className="block"
+				>
+					<Scene
+						drawing={side.drawing}
+						pieces={pieces}
+						frame={frame}
+						handling={handling?.(frame)}
+						ghost={ghost}
+					/>
+					<Tape drawing={side.drawing} frame={frame} unit={side.unit} />
+					<FrontMark drawing={side.drawing} frame={frame} />
+					{children?.(frame)}
+				</svg>
+			)}
+		</div>
+	);
+}
+
+/** A magnified window on a side: what a fingertip would cover in the whole picture. */
+export function Magnified({
+	side,
+	pieces,
+	at,
+	width,
+	height,
+	scale = 0.42,
+	children,
+	label,
+}: {
+	side: Schemas["SideView"];
+	pieces: Schemas["PieceView"][];
+	at: readonly [number, number];
+	width: number;
+	height: number;
+	/** Pixels per mm. */
+	scale?: number;
+	children?: (frame: Frame) => ReactNode;
+	label: string;
+}) {
+	const frame: Frame = { scale, x: at[0] - width / 2 / scale, y: at[1] - height / 2 / scale };
+	return (
+		<svg
+			width={width}
+			height={height}
+			viewBox={`0 0 ${width} ${height}`}
+			role="img"
+			aria-label={label}
+			className="block shrink-0 rounded border border-soft bg-[#d9d5c5]"
+		>
+			<Scene drawing={side.drawing} pieces={pieces} frame={frame} />
+			{children?.(frame)}
+		</svg>
+	);
+}

@@ -1,0 +1,43 @@
+import "@fontsource-variable/overpass";
+import "@fontsource/b612-mono/400.css";
+import "@fontsource/b612-mono/700.css";
+import "./styles.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { Trouble } from "./api/client";
+import { WhoProvider } from "./shop/Who";
+import { Yard } from "./shop/yard/Yard";
+import { Job } from "./stages/Job";
+
+const queries = new QueryClient({
+	defaultOptions: {
+		queries: {
+			// The database may be away for a while: keep asking, and go on by itself when it is back.
+			retry: (times, error) => !(error instanceof Trouble && error.problem.status < 500) && times < 60,
+			retryDelay: 2000,
+			refetchOnWindowFocus: true,
+			staleTime: 2000,
+		},
+	},
+});
+
+const root = document.getElementById("root");
+if (root) {
+	createRoot(root).render(
+		<StrictMode>
+			<QueryClientProvider client={queries}>
+				<WhoProvider>
+					<BrowserRouter>
+						<Routes>
+							<Route path="/" element={<Yard />} />
+							<Route path="/jobs/:job/:stage" element={<Job />} />
+							<Route path="*" element={<Yard />} />
+						</Routes>
+					</BrowserRouter>
+				</WhoProvider>
+			</QueryClientProvider>
+		</StrictMode>,
+	);
+}

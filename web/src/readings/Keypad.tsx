@@ -1,0 +1,20 @@
+/** Keys for whole numbers, large enough for gloves. */
+export function Keypad({ onKey, feet }: { onKey: (key: string) => void; feet: boolean }) {
+	const keys = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", ...(feet ? ["feet"] : [])];
+	return (
+		<fieldset className="grid w-60 grid-cols-3 gap-2">
+			<legend className="sr-only">Keys for the whole number</legend>
+			{keys.map((key) => (
+				<button
+					key={key}
+					type="button"
+					onClick={() => onKey(key)}
+					aria-label={key === "back" ? "take the last one back" : key}
+					className="h-16 rounded border border-soft bg-paper font-bold font-reading text-2xl active:bg-tape"
+				>
+					{key === "back" ? "del" : key === "feet" ? "ft" : key}
+				</button>
+			))}
+		</fieldset>
+	);
+}

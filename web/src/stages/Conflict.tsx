@@ -1,0 +1,151 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, type Problem, type Schemas, Trouble } from "../api/client";
+import type { Editing, Seen } from "../api/queries";
+import { Button, Sheet, TroubleNote } from "../ui/parts";
+
+type Spec = Record<string, unknown>;
+type Clash = { seen: Seen; base: Spec; mine: Spec; theirs: Spec; problem: Problem };
+
+const WORDS: Record<string, string> = {
+	text: "words",
+	typeface: "typeface",
+	size: "size",
+	kerned: "kerning",
+	colour: "colour",
+	along: "place along the rail",
+	down: "distance down",
+	angle: "angle",
+};
+const word = (key: string) => WORDS[key] ?? key.replace(/_mm$/, "").replaceAll("_", " ");
+
+/** The parts of a spec that are changed as one: the fields of a side or feature, and one level deeper those of a piece. */
+function partsOf(kind: Seen["kind"], spec: Spec): Map<string, unknown> {
+	if (kind !== "piece") return new Map(Object.entries(spec));
+	return new Map(
+		Object.entries(spec).flatMap(([group, fields]) =>
+			Object.entries(fields as Spec).map(([key, value]) => [`${group}/${key}`, value] as const),
+		),
+	);
+}
+
+/** Their version with my changes on it. */
+function merged(clash: Clash): Spec {
+	const result = structuredClone(clash.theirs);
+	const base = partsOf(clash.seen.kind, clash.base);
+	for (const [path, value] of partsOf(clash.seen.kind, clash.mine)) {
+		if (JSON.stringify(base.get(path)) === JSON.stringify(value)) continue;
+		const [group = "", key] = path.split("/");
+		if (key) (result[group] as Spec)[key] = value;
+		else result[group] = value;
+	}
+	return result;
+}
+
+/** Saves a row; where somebody else changed it meanwhile, both versions are shown and nothing is lost. */
+export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
+	const [clash, setClash] = useState<Clash | null>(null);
+	const [wrong, setWrong] = useState<string | null>(null);
+
+	const save = async (seen: Seen, base: unknown, mine: unknown) => {
+		try {
+			return await editing.replace(seen, mine);
+		} catch (error) {
+			if (error instanceof Trouble && error.problem.code === "stale" && error.problem.current) {
+				setWrong(null);
+				setClash({
+					seen: { ...seen, revision: error.problem.revision ?? seen.revision },
+					base: base as Spec,
+					mine: mine as Spec,
+					theirs: error.problem.current as Spec,
+					problem: error.problem,
+				});
+				return undefined;
+			}
+			throw error;
+		}
+	};
+
+	const keepMine = async () => {
+		if (!clash) return;
+		try {
+			await save(clash.seen, clash.theirs, merged(clash));
+			setClash((now) => (now === clash ? null : now));
+		} catch (error) {
+			setWrong(error instanceof Error ? error.message : String(error));
+		}
+	};
+
+	const dialog = clash && (
+		<Sheet open onOpenChange={(open) => !open && setClash(null)} title="Two people changed this" wide>
+			<p className="mb-4 text-lg">{clash.problem.detail}</p>
+			<Versions clash={clash} unit={unit} />
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			<div className="mt-5 flex justify-end gap-3">
+				<Button onClick={() => setClash(null)}>Keep {clash.problem.by ?? "theirs"}’s</Button>
+				<Button look="next" onClick={keepMine}>
+					Put my change on it
+				</Button>
+			</div>
+		</Sheet>
+	);
+	return { save, dialog };
+}
+
+function Versions({ clash, unit }: { clash: Clash; unit: Schemas["Unit"] }) {
+	const { kind } = clash.seen;
+	const base = partsOf(kind, clash.base);
+	const mine = partsOf(kind, clash.mine);
+	const theirs = partsOf(kind, clash.theirs);
+	const rows = [...theirs.keys()].filter((path) => {
+		const was = JSON.stringify(base.get(path));
+		return JSON.stringify(mine.get(path)) !== was || JSON.stringify(theirs.get(path)) !== was;
+	});
+	return (
+		<table className="w-full border-collapse bg-paper text-left text-lg">
+			<thead>
+				<tr className="border-soft border-b-2">
+					<th className="p-2">What</th>
+					<th className="p-2">Yours</th>
+					<th className="p-2">{clash.problem.by ?? "Theirs"}</th>
+				</tr>
+			</thead>
+			<tbody>
+				{rows.map((path) => (
+					<tr key={path} className="border-line border-b">
+						<td className="p-2">{word(path.split("/").at(-1) ?? path)}</td>
+						<td className="p-2 font-reading">
+							<Told value={mine.get(path)} name={path} unit={unit} />
+						</td>
+						<td className="p-2 font-reading">
+							<Told value={theirs.get(path)} name={path} unit={unit} />
+						</td>
+					</tr>
+				))}
+			</tbody>
+		</table>
+	);
+}
+
+/** A value in words; lengths as the server prints them. */
+function Told({ value, name, unit }: { value: unknown; name: string; unit: Schemas["Unit"] }) {
+	if (typeof value === "object" && value !== null) {
+		return Object.entries(value).map(([key, inner]) => (
+			<span key={key} className="mr-3">
+				<Told value={inner} name={key} unit={unit} />
+			</span>
+		));
+	}
+	if (name.endsWith("_mm") && typeof value === "number") return <Printed mm={value} unit={unit} />;
+	return <>{String(value).replaceAll("_", " ")}</>;
+}
+
+function Printed({ mm, unit }: { mm: number; unit: Schemas["Unit"] }) {
+	const text = `${Math.abs(mm)} mm`;
+	const printed = useQuery({
+		queryKey: ["length", text, unit],
+		queryFn: () => ask(client.POST("/api/lengths", { body: { text, unit } })),
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+	return <>{printed.data ? `${mm < 0 ? "−" : ""}${printed.data.text}` : text}</>;
+}

@@ -1,0 +1,124 @@
+import { useEffect, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { sendWaiting, useWaiting } from "../api/outbox";
+import { useEditing, useJob, useSide } from "../api/queries";
+import { PlanView } from "../drawing/PlanView";
+import { WhoChoice } from "../shop/Who";
+import { Button, Sheet, TroubleNote, Waiting } from "../ui/parts";
+import { HandOver } from "./hand-over/HandOver";
+import { Hinge } from "./hinge/Hinge";
+import { LayOut } from "./lay-out/LayOut";
+import { LookOver } from "./look-over/LookOver";
+import { Rail } from "./Rail";
+
+/** A job: its vehicle from above, its nine stages, and the stage at hand. */
+export function Job() {
+	const { job: id = "", stage = "look-over" } = useParams();
+	const [search, setSearch] = useSearchParams();
+	const job = useJob(id);
+	const sides = job.data?.sides ?? [];
+	const chosen = sides.find((s) => s.id === search.get("side"))?.id ?? sides[0]?.id;
+	const side = useSide(chosen);
+	const editing = useEditing(id);
+	const waiting = useWaiting();
+	const [note, setNote] = useState<string | null>(null);
+	const [keys, setKeys] = useState(false);
+
+	useEffect(() => {
+		const go = () => sendWaiting(editing.refresh, (problem) => setNote(problem.detail));
+		const timer = setInterval(go, 3000);
+		return () => clearInterval(timer);
+	}, [editing.refresh]);
+
+	const take = async (what: "undo" | "redo") => {
+		try {
+			await editing[what]();
+			setNote(null);
+		} catch (error) {
+			setNote(error instanceof Error ? error.message : String(error));
+		}
+	};
+
+	useEffect(() => {
+		const onKey = (event: KeyboardEvent) => {
+			const typing = event.target instanceof HTMLElement && event.target.matches("input, textarea");
+			if (typing) return;
+			if (event.key === "?") setKeys(true);
+			if ((event.ctrlKey || event.metaKey) && event.key === "z") take("undo");
+			if ((event.ctrlKey || event.metaKey) && event.key === "y") take("redo");
+		};
+		addEventListener("keydown", onKey);
+		return () => removeEventListener("keydown", onKey);
+	});
+
+	if (!job.data) return <Waiting what="the job" error={job.error} />;
+	const away = (side.error ?? job.error)?.message;
+	return (
+		<div className="flex min-h-screen flex-col">
+			<header className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-6 py-1.5">
+				<div className="flex min-w-0 items-center gap-3">
+					<Link
+						to="/"
+						className="flex h-11 items-center gap-2 font-bold text-xl"
+						aria-label="Windrift, back to the yard"
+					>
+						<img src="/mark.svg" alt="" width={28} height={28} />
+						<span>Yard</span>
+					</Link>
+					<h1 className="max-w-56 truncate font-bold text-xl xl:max-w-80">{job.data.title}</h1>
+				</div>
+				<PlanView sides={sides} chosen={chosen} onChoose={(s) => setSearch({ side: s }, { replace: true })} />
+				<div className="flex items-center gap-2">
+					{waiting > 0 && (
+						<span role="status" className="rounded bg-tape px-3 py-2 font-semibold">
+							{waiting} waiting to be sent
+						</span>
+					)}
+					<Button className="px-3" onClick={() => take("undo")}>
+						Undo
+					</Button>
+					<Button className="px-3" onClick={() => take("redo")}>
+						Redo
+					</Button>
+					<Button className="px-3" onClick={() => setKeys(true)} aria-label="Keys">
+						?
+					</Button>
+					<WhoChoice />
+				</div>
+			</header>
+			<Rail job={id} stages={job.data.stages} here={stage} side={chosen} />
+			{(note ?? away) && (
+				<div className="px-6">
+					<TroubleNote>{note ?? away}</TroubleNote>
+				</div>
+			)}
+			{!side.data || side.data.id !== chosen ? (
+				<Waiting what="the side" />
+			) : stage === "lay-out" ? (
+				<LayOut key={chosen} side={side.data} editing={editing} />
+			) : stage === "hinge" ? (
+				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
+			) : stage === "hand-over" ? (
+				<HandOver job={id} side={side.data} />
+			) : (
+				<LookOver key={chosen} job={id} side={side.data} editing={editing} />
+			)}
+			<Sheet open={keys} onOpenChange={setKeys} title="Keys">
+				<dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-3 text-lg">
+					<dt className="font-bold font-reading">← → ↑ ↓</dt>
+					<dd>Move the chosen piece by 1/16 in or 1 mm</dd>
+					<dt className="font-bold font-reading">Shift + arrow</dt>
+					<dd>Move it by sixteen of these</dd>
+					<dt className="font-bold font-reading">Esc</dt>
+					<dd>Put it back where it was</dd>
+					<dt className="font-bold font-reading">Ctrl Z, Ctrl Y</dt>
+					<dd>Undo and redo your own changes</dd>
+					<dt className="font-bold font-reading">Enter</dt>
+					<dd>Take what was typed</dd>
+					<dt className="font-bold font-reading">?</dt>
+					<dd>This list</dd>
+				</dl>
+			</Sheet>
+		</div>
+	);
+}

@@ -1,0 +1,155 @@
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { SidePicture } from "../../drawing/SidePicture";
+import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
+
+/** What was done, with proof: the packet, the outlines, the record. */
+export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
+	const [paper, setPaper] = useState<"letter" | "a4">("letter");
+	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const cache = useQueryClient();
+
+	const issue = async () => {
+		try {
+			const issued = await ask(
+				client.POST("/api/jobs/{id}/plans", { params: { path: { id: job } }, body: { id: freshKey() } }),
+			);
+			setPlan(issued);
+			setWrong(null);
+			await Promise.all([
+				cache.invalidateQueries({ queryKey: ["record", job] }),
+				cache.invalidateQueries({ queryKey: ["chain", job] }),
+				cache.invalidateQueries({ queryKey: ["job", job] }),
+			]);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const unlocked = side.pieces.filter((p) => !p.locked).length;
+	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-white";
+	return (
+		<>
+			<main className="flex grow flex-col gap-3 px-6 pb-4">
+				<SidePicture side={side} pieces={side.pieces} maxHeight={280} label={`${side.name} as planned`} />
+				<div className="grid gap-6 lg:grid-cols-2">
+					<section aria-label="Papers and files" className="flex flex-col gap-3">
+						<h2 className="font-bold text-xl">Papers and files</h2>
+						<Choice
+							label="Paper"
+							value={paper}
+							onChange={setPaper}
+							options={[
+								{ value: "letter", text: "Letter, 8 1/2 × 11 in" },
+								{ value: "a4", text: "A4, 210 × 297 mm" },
+							]}
+						/>
+						{plan && (
+							<a
+								href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
+								target="_blank"
+								rel="noreferrer"
+								className={`${file} font-bold text-lg`}
+							>
+								<span>The packet, plan {plan.number}</span>
+								<span>PDF</span>
+							</a>
+						)}
+						<a href={`/api/sides/${side.id}/side.svg`} target="_blank" rel="noreferrer" className={file}>
+							<span>The {side.name} at full size</span>
+							<span>SVG, mm</span>
+						</a>
+						{side.pieces.map((piece) => (
+							<a
+								key={piece.id}
+								href={`/api/pieces/${piece.id}/piece.svg`}
+								target="_blank"
+								rel="noreferrer"
+								className={file}
+							>
+								<span>“{piece.spec.lettering.text}” for the cutter</span>
+								<span>SVG, mm</span>
+							</a>
+						))}
+						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					</section>
+					<Record job={job} />
+				</div>
+			</main>
+			<NextMove
+				sentence={
+					plan ? `Plan ${plan.number}, issued by ${plan.by}.` : "Issue the plan and print the packet."
+				}
+				detail={
+					plan
+						? `${plan.at} UTC. Open the packet and print it.`
+						: unlocked > 0
+							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
+							: "Every hinge on this side is locked."
+				}
+			>
+				{plan ? (
+					<a
+						href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
+						target="_blank"
+						rel="noreferrer"
+						className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
+					>
+						Open the packet
+					</a>
+				) : (
+					<Button look="next" onClick={issue}>
+						Issue the plan
+					</Button>
+				)}
+			</NextMove>
+		</>
+	);
+}
+
+function Record({ job }: { job: string }) {
+	const record = useInfiniteQuery({
+		queryKey: ["record", job],
+		initialPageParam: 0,
+		queryFn: ({ pageParam }) =>
+			ask(
+				client.GET("/api/jobs/{id}/record", { params: { path: { id: job }, query: { after: pageParam } } }),
+			),
+		getNextPageParam: (page) => (page.more ? page.entries.at(-1)?.seq : undefined),
+	});
+	const chain = useQuery({
+		queryKey: ["chain", job],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/record/check", { params: { path: { id: job } } })),
+	});
+	const entries = record.data?.pages.flatMap((p) => p.entries) ?? [];
+	return (
+		<section aria-label="The record" className="flex min-w-0 flex-col gap-2">
+			<h2 className="font-bold text-xl">The record</h2>
+			{chain.data && chain.data.entries > 0 && (
+				<p className={chain.data.broken_at ? "font-bold text-trouble" : ""}>
+					{chain.data.broken_at
+						? `Entry ${chain.data.broken_at} does not fit the chain: the record was tampered with.`
+						: `${chain.data.entries} ${chain.data.entries === 1 ? "entry" : "entries"}, whole. Newest ${chain.data.latest.slice(0, 12)}…`}
+				</p>
+			)}
+			{record.data && entries.length === 0 && (
+				<p>Nothing has been recorded yet. Readings at the hinge come here.</p>
+			)}
+			<ol className="flex flex-col gap-1">
+				{entries.map((e) => (
+					<li key={e.seq} className="rounded bg-paper px-3 py-2">
+						<p className="flex justify-between gap-3 text-soft">
+							<span>
+								<span className="font-reading">{e.seq}</span> {e.who}
+							</span>
+							<span>{e.at} UTC</span>
+						</p>
+						<p>{e.what}</p>
+					</li>
+				))}
+			</ol>
+			{record.hasNextPage && <Button onClick={() => record.fetchNextPage()}>Later entries</Button>}
+		</section>
+	);
+}

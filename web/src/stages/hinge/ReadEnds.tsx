@@ -1,0 +1,284 @@
+import { Dialog } from "radix-ui";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { freshKey, type Schemas, Trouble } from "../../api/client";
+import { recordLock, recordReading } from "../../api/outbox";
+import { entryOf, marked, pressed } from "../../readings/entry";
+import { InchTape } from "../../readings/InchTape";
+import { Keypad } from "../../readings/Keypad";
+import { NextMove, TroubleNote } from "../../ui/parts";
+import { stagePath } from "../stages";
+import { HingePicture } from "./HingePicture";
+
+type End = "front" | "rear";
+const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-xl text-ink disabled:opacity-60";
+
+/** Type what was read at both flats; Windrift says which tape to move, which way and how much. */
+export function ReadEnds({
+	job,
+	side,
+	piece,
+	state,
+	refresh,
+	onNext,
+}: {
+	job: string;
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	state: Schemas["HingeState"];
+	refresh: () => Promise<void>;
+	onNext: () => void;
+}) {
+	const [text, setText] = useState<Record<End, string>>({ front: "", rear: "" });
+	const [active, setActive] = useState<End>("front");
+	const [answered, setAnswered] = useState(true);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const [sending, setSending] = useState(false);
+	const [big, setBig] = useState(false);
+	const key = useRef(freshKey());
+	const lockKey = useRef(freshKey());
+	const inches = side.unit !== "millimetre";
+	// The newest round stands in the picture until the next reading is begun.
+	const round = answered ? state.rounds[0] : undefined;
+	const advice = round?.advice?.do;
+
+	const type = (end: End, value: string) => {
+		setText((before) => ({ ...before, [end]: value }));
+		setAnswered(false);
+		setWrong(null);
+	};
+	const begin = () => {
+		const again = round?.advice?.do === "read_again" ? round.advice.ends : (["front", "rear"] as End[]);
+		// Only what looked misread is asked for again; the other figure stays.
+		const keepText = (end: End) => (again.includes(end) ? "" : (round?.[end].read.text ?? ""));
+		setText({ front: keepText("front"), rear: keepText("rear") });
+		setActive(again[0] ?? "front");
+		setAnswered(false);
+		setWrong(null);
+	};
+	const run = async (work: () => Promise<unknown>, done: () => void) => {
+		setSending(true);
+		try {
+			await work();
+			setWrong(null);
+			done();
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+			// Readings that contradict each other were kept in the record: the next ones are a new round.
+			if (error instanceof Trouble && error.problem.status === 422) key.current = freshKey();
+		} finally {
+			setSending(false);
+			await refresh();
+		}
+	};
+	const send = () =>
+		run(
+			() => recordReading(piece.id, key.current, text.front, text.rear),
+			() => {
+				key.current = freshKey();
+				setAnswered(true);
+			},
+		);
+	const lock = () =>
+		run(
+			() => recordLock(piece.id, lockKey.current),
+			() => {
+				lockKey.current = freshKey();
+			},
+		);
+
+	const flats = { front: piece.readings.flats.front, rear: piece.readings.flats.rear };
+	const both = text.front.trim() !== "" && text.rear.trim() !== "";
+	return (
+		<>
+			<div className="flex grow flex-col gap-3 px-6 pb-3">
+				<HingePicture side={side} piece={piece} round={round} cuts={false} maxHeight={190} />
+				<div className="grid gap-4 md:grid-cols-[auto_1fr]">
+					<Keypad
+						feet={inches}
+						onKey={(k) => {
+							if (answered) begin();
+							type(active, pressed(answered ? "" : text[active], k));
+						}}
+					/>
+					<div className="flex min-w-0 flex-col gap-3">
+						{inches && (
+							<div className="flex items-stretch gap-2">
+								<InchTape text={text[active]} onMark={(mark) => type(active, marked(text[active], mark))} />
+								<div className="flex flex-col gap-2">
+									{[1, -1].map((by) => (
+										<button
+											key={by}
+											type="button"
+											onClick={() =>
+												type(active, marked(text[active], (entryOf(text[active])?.mark ?? 0) + by))
+											}
+											className="h-16 w-20 rounded border border-soft bg-paper font-bold font-reading"
+										>
+											{by > 0 ? "+" : "−"}1/32
+										</button>
+									))}
+								</div>
+							</div>
+						)}
+						<div className="grid gap-3 sm:grid-cols-[1fr_1fr_5rem]">
+							{(["front", "rear"] as const).map((end) => (
+								<EndCard
+									key={end}
+									end={end}
+									flat={flats[end]}
+									value={answered ? (round?.[end].read.text ?? "") : text[end]}
+									active={active === end && advice !== "lock"}
+									onPick={() => {
+										if (answered) begin();
+										setActive(end);
+									}}
+									onType={(value) => type(end, value)}
+									onEnter={() => (end === "front" && !text.rear ? setActive("rear") : both && send())}
+								/>
+							))}
+							<button
+								type="button"
+								onClick={() => setBig(true)}
+								className="min-h-16 rounded border border-soft bg-paper font-semibold leading-6"
+							>
+								Fill the screen
+							</button>
+						</div>
+						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					</div>
+				</div>
+			</div>
+			{state.locked ? (
+				<NextMove sentence="Locked with both ends right." detail="Tape the top edge, then the next piece.">
+					{side.pieces.some((p) => !p.locked && p.id !== piece.id) ? (
+						<button type="button" onClick={onNext} className={NEXT}>
+							Next piece
+						</button>
+					) : (
+						<Link
+							to={`${stagePath(job, "hand_over")}?side=${side.id}`}
+							className={`flex items-center ${NEXT}`}
+						>
+							Hand over
+						</Link>
+					)}
+				</NextMove>
+			) : round && advice ? (
+				<NextMove sentence={round.sentence} detail={afterMove(round)} alarm={advice === "read_again"}>
+					{advice === "lock" ? (
+						<button type="button" onClick={lock} disabled={sending} className={NEXT}>
+							Lock it
+						</button>
+					) : (
+						<button type="button" onClick={begin} className={NEXT}>
+							{advice === "move" ? "Moved. Read again" : "Read again"}
+						</button>
+					)}
+				</NextMove>
+			) : (
+				<NextMove
+					sentence={
+						round
+							? round.sentence
+							: `Read the tape at the ${active} flat${flats[active].letter ? `, ${flats[active].letter}` : ""}: it should say ${flats[active].wanted.text}.`
+					}
+					detail={state.lock_lost ? "It was locked, and changed since: read both ends again." : undefined}
+					alarm={round !== undefined}
+				>
+					{text[active].trim() !== "" && !both ? (
+						<button
+							type="button"
+							onClick={() => setActive(active === "front" ? "rear" : "front")}
+							className={NEXT}
+						>
+							Now the {active === "front" ? "rear" : "front"} flat
+						</button>
+					) : (
+						<button type="button" onClick={send} disabled={!both || sending} className={NEXT}>
+							Both read
+						</button>
+					)}
+				</NextMove>
+			)}
+			<Dialog.Root open={big} onOpenChange={setBig}>
+				<Dialog.Portal>
+					<Dialog.Content
+						aria-describedby={undefined}
+						className="fixed inset-0 z-50 flex flex-col items-center justify-between bg-paper p-6"
+					>
+						<Dialog.Title className="text-4xl">
+							{active === "front" ? "Front" : "Rear"} flat
+							{flats[active].letter && `, ${flats[active].letter}`}, {flats[active].back.text} back
+						</Dialog.Title>
+						<p className="font-bold font-reading text-[min(17vw,44vh)] leading-none">
+							{flats[active].wanted.text}
+						</p>
+						<div className="flex gap-4">
+							<button
+								type="button"
+								onClick={() => setActive(active === "front" ? "rear" : "front")}
+								className="min-h-16 rounded border border-soft bg-paper px-6 text-2xl"
+							>
+								The other flat
+							</button>
+							<Dialog.Close className="min-h-16 rounded bg-tape px-6 font-bold text-2xl">Back</Dialog.Close>
+						</div>
+					</Dialog.Content>
+				</Dialog.Portal>
+			</Dialog.Root>
+		</>
+	);
+}
+
+/** What both flats will read once the moves are made. */
+function afterMove(round: Schemas["RoundView"]): string | undefined {
+	if (round.advice?.do !== "move") return undefined;
+	const reads = round.advice.moves.at(-1)?.then_reads;
+	const first = round.advice.moves.length > 1 ? round.advice.moves[0]?.then_reads : undefined;
+	const told = (r: Schemas["Length"][]) => `front ${r[0]?.text}, rear ${r[1]?.text}`;
+	return `${first ? `After the first: ${told(first)}. ` : ""}${reads ? `Then ${told(reads)}.` : ""}`;
+}
+
+function EndCard({
+	end,
+	flat,
+	value,
+	active,
+	onPick,
+	onType,
+	onEnter,
+}: {
+	end: End;
+	flat: Schemas["Flat"];
+	value: string;
+	active: boolean;
+	onPick: () => void;
+	onType: (value: string) => void;
+	onEnter: () => void;
+}) {
+	const id = `read-${end}`;
+	return (
+		<div className={`rounded bg-paper p-3 ${active ? "ring-4 ring-measure" : "border border-soft"}`}>
+			<div className="flex items-baseline justify-between gap-2">
+				<label htmlFor={id} className="font-semibold">
+					{end === "front" ? "Front" : "Rear"} flat{flat.letter ? ` of ${flat.letter}` : ", corner"}
+				</label>
+				<span>
+					wanted <strong className="font-reading">{flat.wanted.text}</strong>
+				</span>
+			</div>
+			<input
+				id={id}
+				value={value}
+				placeholder="read"
+				autoComplete="off"
+				inputMode="none"
+				onFocus={onPick}
+				onChange={(e) => onType(e.target.value)}
+				onKeyDown={(e) => e.key === "Enter" && onEnter()}
+				className="mt-1 h-16 w-full rounded border border-soft bg-white px-3 font-bold font-reading text-4xl"
+			/>
+		</div>
+	);
+}

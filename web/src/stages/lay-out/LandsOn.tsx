@@ -1,0 +1,103 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Magnified } from "../../drawing/SidePicture";
+import { Button, TroubleNote } from "../../ui/parts";
+
+const STATES = {
+	clear: { mark: "○", word: "clear" },
+	covered: { mark: "●", word: "covered" },
+	edge_on_it: { mark: "⊗", word: "under a cut edge" },
+} as const;
+
+/** Every rivet column that a piece crosses, head by head; seams; hardware; and a window that steps through the troubles. */
+export function LandsOn({ side, piece }: { side: Schemas["SideView"]; piece: Schemas["PieceView"] }) {
+	const { landing } = piece;
+	const all = landing.columns.flatMap((c) => c.heads.map((head) => ({ column: c.column, head })));
+	const bad = all.filter(({ head }) => head.state === "edge_on_it");
+	const stops = bad.length > 0 ? bad : all;
+	const [stop, setStop] = useState(0);
+	const at = stops[stop % Math.max(stops.length, 1)];
+	return (
+		<div className="grid gap-4 lg:grid-cols-[auto_1fr_1fr]">
+			{at && (
+				<div className="flex flex-col gap-2">
+					<Magnified
+						side={side}
+						pieces={[piece]}
+						at={at.head.at as unknown as readonly [number, number]}
+						width={260}
+						height={150}
+						scale={0.9}
+						label={`Magnified: column ${at.column}, rivet ${at.head.number}, ${STATES[at.head.state].word}`}
+					/>
+					<div className="flex items-center gap-2">
+						<Button
+							onClick={() => setStop((stop + stops.length - 1) % stops.length)}
+							aria-label="The one before"
+						>
+							‹
+						</Button>
+						<span className={at.head.state === "edge_on_it" ? "font-bold text-trouble" : ""}>
+							Column {at.column}, {at.head.down.text} down: {STATES[at.head.state].word}
+							{at.head.letter && ` of ${at.head.letter}`}
+						</span>
+						<Button onClick={() => setStop((stop + 1) % stops.length)} aria-label="The next one">
+							›
+						</Button>
+					</div>
+				</div>
+			)}
+			<section aria-label="Rivet columns">
+				<h3 className="mb-1 font-bold">Rivet columns, head by head from the top</h3>
+				{landing.columns.length === 0 && <p>It crosses no rivet column.</p>}
+				<ul
+					className="grid max-h-48 gap-1 overflow-auto"
+					tabIndex={landing.columns.length > 6 ? 0 : undefined}
+				>
+					{landing.columns.map((c) => (
+						<li key={c.column} className="flex flex-wrap items-center gap-x-3 rounded bg-paper px-3 py-1">
+							<span>
+								Column {c.column}, <span className="font-reading">{c.back.text}</span> back
+							</span>
+							<span
+								className="ml-auto font-reading text-xl"
+								role="img"
+								aria-label={c.heads.map((h) => STATES[h.state].word).join(", ")}
+							>
+								{c.heads.map((h) => (
+									<span key={h.number} className={h.state === "edge_on_it" ? "text-trouble" : ""}>
+										{STATES[h.state].mark}
+									</span>
+								))}
+							</span>
+						</li>
+					))}
+				</ul>
+				<p className="mt-1 text-soft">○ clear, ● covered, ⊗ under a cut edge</p>
+			</section>
+			<section aria-label="Seams and hardware">
+				<h3 className="mb-1 font-bold">Seams and what is near</h3>
+				{landing.hardware.map((h) => (
+					<TroubleNote key={h.name}>{h.sentence}</TroubleNote>
+				))}
+				<ul>
+					{landing.seams.map((s) => (
+						<li key={s.seam} className={s.state === "edge_along" ? "font-bold text-trouble" : ""}>
+							Seam {s.seam}:{" "}
+							{s.state === "clear"
+								? "passes through a space"
+								: s.state === "crossed"
+									? `crossed by ${s.letters.join(", ")}`
+									: `a cut edge of ${s.letters.join(", ")} runs along it`}
+						</li>
+					))}
+					{landing.nearest.slice(0, 4).map((n) => (
+						<li key={n.to}>
+							<span className="font-reading">{n.distance.text}</span> clear to the {n.to}
+						</li>
+					))}
+				</ul>
+			</section>
+		</div>
+	);
+}

@@ -1,0 +1,122 @@
+import { useState } from "react";
+import { type Schemas, Trouble } from "../../api/client";
+import { LengthField } from "../../readings/LengthField";
+import { Choice, TroubleNote } from "../../ui/parts";
+import type { Editable, OnSave } from "./Words";
+
+type Edge = Schemas["EdgeRef"];
+
+/** An edge as one word, so that it can stand in a list. */
+const keyOf = (edge: Edge) => JSON.stringify(edge, Object.keys(edge).sort());
+
+function edgesOf(side: Schemas["SideView"]): { value: string; text: string }[] {
+	const of = (edge: Edge, text: string) => ({ value: keyOf(edge), text });
+	return [
+		of({ edge: "front_edge" }, "front edge"),
+		...side.drawing.seams.map((s) =>
+			of({ edge: "seam", feature: s.feature, number: s.in_feature }, `seam ${s.number}`),
+		),
+		...side.drawing.hardware
+			.filter((h) => h.kind === "locker_door")
+			.flatMap((h) => [
+				of({ edge: "door_front", feature: h.feature }, `${h.name}, front edge`),
+				of({ edge: "door_rear", feature: h.feature }, `${h.name}, rear edge`),
+			]),
+		of({ edge: "rear_edge" }, "rear edge"),
+	];
+}
+
+/** Where a piece goes, by rule: one rule each for along, down and angle. */
+export function Place({
+	side,
+	piece,
+	onSave,
+}: {
+	side: Schemas["SideView"];
+	piece: Editable | undefined;
+	onSave: OnSave;
+}) {
+	const [wrong, setWrong] = useState<string | null>(null);
+	const spec = piece?.spec as Schemas["Piece"] | undefined;
+	if (!piece || !spec) return null;
+	const { place } = spec;
+	const { along } = place;
+	const edges = edgesOf(side);
+	const change = (part: Partial<Schemas["PlaceRule"]>) =>
+		onSave(piece, { ...spec, place: { ...place, ...part } });
+	const tell = async (work: Promise<unknown>) => {
+		try {
+			await work;
+			setWrong(null);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const rule = along.rule === "from_front" ? along.to : "centred";
+	const setRule = (next: string) => {
+		if (next === rule) return;
+		if (next === "centred") {
+			tell(change({ along: { rule: "centred", from: { edge: "front_edge" }, to: { edge: "rear_edge" } } }));
+			return;
+		}
+		const distance_mm = along.rule === "from_front" ? along.distance_mm : "18 in";
+		tell(change({ along: { rule: "from_front", distance_mm, to: next as Schemas["LetterEnd"] } }));
+	};
+	const edge = (which: "from" | "to", label: string) =>
+		along.rule === "centred" && (
+			<Choice
+				label={label}
+				value={keyOf(along[which])}
+				options={edges}
+				onChange={(key) => tell(change({ along: { ...along, [which]: JSON.parse(key) as Edge } }))}
+			/>
+		);
+	const difference =
+		"readings" in piece ? (piece as unknown as Schemas["PieceView"]).readings.level_difference : undefined;
+	return (
+		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+			<Choice
+				label="Along the rail"
+				value={rule}
+				onChange={setRule}
+				options={[
+					{ value: "first_letter", text: "front edge to the first letter" },
+					{ value: "last_letter", text: "front edge to the last letter" },
+					{ value: "centred", text: "centred between two edges" },
+				]}
+			/>
+			{along.rule === "from_front" && (
+				<LengthField
+					label={`Front edge to the ${along.to === "first_letter" ? "first" : "last"} letter`}
+					printed={piece.printed["/place/along/distance_mm"]}
+					onCommit={(typed) => change({ along: { ...along, distance_mm: typed } })}
+				/>
+			)}
+			{edge("from", "Between the")}
+			{edge("to", "and the")}
+			<LengthField
+				label="Top rail down to the cap line"
+				printed={piece.printed["/place/down/cap_line_mm"]}
+				onCommit={(typed) => change({ down: { cap_line_mm: typed } })}
+			/>
+			<div>
+				<Choice
+					label="Angle"
+					value={place.angle}
+					onChange={(angle) => tell(change({ angle }))}
+					options={[
+						{ value: "along_datum", text: "parallel to the rail" },
+						{ value: "level", text: "level with the ground" },
+					]}
+				/>
+				{difference && (
+					<p className="mt-1 text-soft">
+						Rail and level differ by <span className="font-reading">{difference.text.replace("−", "")}</span>{" "}
+						over this piece.
+					</p>
+				)}
+			</div>
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
+		</div>
+	);
+}

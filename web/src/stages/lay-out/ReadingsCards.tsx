@@ -1,0 +1,111 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../../api/client";
+import { onDatum, px } from "../../drawing/frame";
+import { Magnified } from "../../drawing/SidePicture";
+
+type Flat = Schemas["Flat"];
+
+/** The readings of a piece, each with a magnified window where it is taken. */
+export function ReadingsCards({
+	side,
+	piece,
+	dim,
+}: {
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	dim: boolean;
+}) {
+	const { flats, width } = piece.readings;
+	const { landing } = piece;
+	const near = landing.nearest.slice(0, 3);
+	const heads = landing.heads_clear + landing.heads_covered + landing.heads_edge_on;
+	return (
+		<div
+			className={`grid gap-3 md:grid-cols-2 xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
+			data-testid="readings"
+		>
+			{[flats.front, flats.rear].map((flat, n) => (
+				<Card
+					key={n === 0 ? "front" : "rear"}
+					title={n === 0 ? "Front flat" : "Rear flat"}
+					window={<FlatWindow side={side} piece={piece} flat={flat} />}
+				>
+					<Big>{flat.wanted.text}</Big>
+					<p>{flat.letter ? `flat of ${flat.letter}` : "corner of the box"}</p>
+					<p className="font-reading">{flat.back.text} back</p>
+				</Card>
+			))}
+			<Card title="Rivet heads in its height">
+				<Big>{heads}</Big>
+				<p>
+					{landing.heads_clear} clear, {landing.heads_covered} covered
+				</p>
+				<p className={landing.heads_edge_on > 0 ? "font-bold text-trouble" : ""}>
+					{landing.heads_edge_on > 0
+						? `⊗ ${landing.heads_edge_on} under a cut edge`
+						: "none under a cut edge"}
+				</p>
+			</Card>
+			<Card title="First to last letter">
+				<Big>{width.text}</Big>
+				<ul>
+					{near.map((n) => (
+						<li key={n.to} className={n.distance.mm < 0 ? "font-bold text-trouble" : ""}>
+							<span className="font-reading">{n.distance.text}</span> to the {n.to}
+						</li>
+					))}
+				</ul>
+			</Card>
+		</div>
+	);
+}
+
+const Big = ({ children }: { children: ReactNode }) => (
+	<p className="whitespace-nowrap font-bold font-reading text-3xl leading-tight">{children}</p>
+);
+
+function Card({ title, window, children }: { title: string; window?: ReactNode; children: ReactNode }) {
+	return (
+		<section className="flex min-h-32 gap-3 rounded bg-paper p-3" aria-label={title}>
+			{window}
+			<div className="min-w-0">
+				<h3 className="text-soft">{title}</h3>
+				{children}
+			</div>
+		</section>
+	);
+}
+
+function FlatWindow({
+	side,
+	piece,
+	flat,
+}: {
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	flat: Flat;
+}) {
+	const at = flat.at as unknown as readonly [number, number];
+	return (
+		<Magnified
+			side={side}
+			pieces={[piece]}
+			at={at}
+			width={118}
+			height={108}
+			label={`Magnified: ${flat.letter ? `flat of ${flat.letter}` : "corner"}, the tape reads ${flat.wanted.text}`}
+		>
+			{(frame) => {
+				const top = px(frame, onDatum(side.drawing, flat.back_mm));
+				const [x, y] = px(frame, at);
+				return (
+					<>
+						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="#fdfcf7" strokeWidth={6} />
+						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="#2353a4" strokeWidth={3} />
+						<line x1={x - 20} y1={y} x2={x + 20} y2={y} stroke="#2353a4" strokeWidth={4} />
+					</>
+				);
+			}}
+		</Magnified>
+	);
+}
