@@ -109,7 +109,11 @@ pub fn find(lettering: &DrawnLettering, placed: &Placed, datum: &Datum, unit: Un
     let (at, mut front, mut rear) = match chosen {
         Some((at, (a, b, _))) => {
             let lettered = |c: &Candidate| {
-                flat(c.middle, lettering.parts.get(c.part).map(|p| p.label.clone()), c.length)
+                flat(
+                    c.middle,
+                    lettering.parts.get(c.part).map(|p| p.label.clone()),
+                    c.length,
+                )
             };
             (at, lettered(a), lettered(b))
         }
@@ -127,7 +131,12 @@ pub fn find(lettering: &DrawnLettering, placed: &Placed, datum: &Datum, unit: Un
     }
     // The difference of the two printed figures, so that the three agree on paper.
     let apart = print(rear.back.mm - front.back.mm, unit);
-    Flats { at, front, rear, apart }
+    Flats {
+        at,
+        front,
+        rear,
+        apart,
+    }
 }
 
 fn farthest(candidates: &[Candidate], top: bool) -> Option<(&Candidate, &Candidate, f64)> {
@@ -169,14 +178,27 @@ fn candidates(lettering: &DrawnLettering, placed: &Placed, datum: &Datum) -> Vec
             continue;
         }
         let (back, down) = datum.read(placed.to_picture * middle);
-        found.push(Candidate { part: *part, top: film_below, middle, back, down, length });
+        found.push(Candidate {
+            part: *part,
+            top: film_below,
+            middle,
+            back,
+            down,
+            length,
+        });
     }
     found
 }
 
 /// Whether any cut edge of the shape within the strip x0..x1 lies beyond `y`, upwards or downwards.
 fn reaches_beyond(shape: &Shape, x0: f64, x1: f64, y: f64, above: bool) -> bool {
-    let beyond = |at: f64| if above { at < y - BEYOND_MM } else { at > y + BEYOND_MM };
+    let beyond = |at: f64| {
+        if above {
+            at < y - BEYOND_MM
+        } else {
+            at > y + BEYOND_MM
+        }
+    };
     let bounds = shape.bounds;
     if bounds.x1 <= x0 || bounds.x0 >= x1 || !beyond(if above { bounds.y0 } else { bounds.y1 }) {
         return false;
@@ -190,7 +212,11 @@ fn reaches_beyond(shape: &Shape, x0: f64, x1: f64, y: f64, above: bool) -> bool 
             return false;
         }
         let at = |x: f64| {
-            if right.x - left.x < 1e-9 { left.y } else { left.y + (right.y - left.y) * (x - left.x) / (right.x - left.x) }
+            if right.x - left.x < 1e-9 {
+                left.y
+            } else {
+                left.y + (right.y - left.y) * (x - left.x) / (right.x - left.x)
+            }
         };
         if right.x - left.x < 1e-9 {
             beyond(left.y) || beyond(right.y)

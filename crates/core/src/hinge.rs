@@ -93,7 +93,10 @@ pub fn top_hinge(
     let half = settings.tape_width_mm / 2.0;
     let tape = Rect::new(carrier.x0, carrier.y0 - half, carrier.x1, carrier.y0 + half);
     let tab_at = |x: f64| {
-        Rect::from_center_size((x, carrier.y0), (settings.tape_width_mm, settings.tab_length_mm))
+        Rect::from_center_size(
+            (x, carrier.y0),
+            (settings.tape_width_mm, settings.tab_length_mm),
+        )
     };
     let mut tabs = [tab_at(carrier.x0 + half), tab_at(carrier.x1 - half)];
     if side.body.side.direction() < 0.0 {
@@ -107,7 +110,11 @@ pub fn top_hinge(
     let hold = |tab: Rect| {
         let at = placed.to_picture * tab.center();
         let (back_mm, down_mm) = datum.read(at);
-        Hold { back_mm, down_mm, at: [at.x, at.y] }
+        Hold {
+            back_mm,
+            down_mm,
+            at: [at.x, at.y],
+        }
     };
     let mark = unit.mark_mm();
     let up_to_mark = |mm: f64| print((mm / mark - 1e-6).ceil() * mark, unit);
@@ -142,7 +149,13 @@ fn corners(rect: Rect) -> [Point; 4] {
     ]
 }
 
-fn troubles(tape: Rect, tabs: [Rect; 2], placed: &Placed, side: &MeasuredSide, unit: Unit) -> Vec<String> {
+fn troubles(
+    tape: Rect,
+    tabs: [Rect; 2],
+    placed: &Placed,
+    side: &MeasuredSide,
+    unit: Unit,
+) -> Vec<String> {
     let mut troubles = Vec::new();
     let tape = Shape::rectangle(tape).transformed(placed.to_picture);
     let tabs = tabs.map(|t| Shape::rectangle(t).transformed(placed.to_picture));
@@ -185,9 +198,14 @@ fn cuts(
         .filter_map(|n| lettering.parts.get(*n))
         .map(|p| (p.label.as_str(), convex_hull(rim_points(p).collect())))
         .collect();
-    let leans: Vec<i32> = std::iter::once(0).chain((1..=MOST_LEAN_DEGREES).flat_map(|d| [d, -d])).collect();
+    let leans: Vec<i32> = std::iter::once(0)
+        .chain((1..=MOST_LEAN_DEGREES).flat_map(|d| [d, -d]))
+        .collect();
     // For each lean: the free strip between everything on the left and everything on the right of each place.
-    let strips: Vec<(i32, Vec<(f64, f64)>)> = leans.iter().map(|lean| (*lean, free_strips(&parts, *lean))).collect();
+    let strips: Vec<(i32, Vec<(f64, f64)>)> = leans
+        .iter()
+        .map(|lean| (*lean, free_strips(&parts, *lean)))
+        .collect();
     let wanted = settings.cut_clearance_mm;
     parts
         .windows(2)
@@ -241,7 +259,9 @@ fn free_strips(parts: &[(&str, Vec<Point>)], lean: i32) -> Vec<(f64, f64)> {
         .map(|(_, hull)| {
             hull.iter()
                 .map(|p| nx * p.x + ny * p.y)
-                .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), e| (a.min(e), b.max(e)))
+                .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), e| {
+                    (a.min(e), b.max(e))
+                })
         })
         .collect();
     let mut nearest_right = vec![f64::INFINITY; extents.len() + 1];

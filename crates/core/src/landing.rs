@@ -176,7 +176,12 @@ pub fn head_state(parts: &[Part], middle: Point, radius: f64) -> (HeadState, Opt
 }
 
 /// Reports what a placed line of lettering lands on.
-pub fn report(lettering: &DrawnLettering, placed: &Placed, side: &MeasuredSide, unit: Unit) -> Landing {
+pub fn report(
+    lettering: &DrawnLettering,
+    placed: &Placed,
+    side: &MeasuredSide,
+    unit: Unit,
+) -> Landing {
     let to_piece = placed.to_picture.inverse();
     let columns = columns(lettering, side, to_piece, unit);
     let total = |count: fn(&ColumnLanding) -> u32| columns.iter().map(count).sum();
@@ -192,7 +197,12 @@ pub fn report(lettering: &DrawnLettering, placed: &Placed, side: &MeasuredSide, 
     }
 }
 
-fn columns(lettering: &DrawnLettering, side: &MeasuredSide, to_piece: Affine, unit: Unit) -> Vec<ColumnLanding> {
+fn columns(
+    lettering: &DrawnLettering,
+    side: &MeasuredSide,
+    to_piece: Affine,
+    unit: Unit,
+) -> Vec<ColumnLanding> {
     let mut crossed = Vec::new();
     for column in &side.columns {
         let radius = column.head_mm / 2.0;
@@ -232,7 +242,12 @@ fn columns(lettering: &DrawnLettering, side: &MeasuredSide, to_piece: Affine, un
     crossed
 }
 
-fn seams(lettering: &DrawnLettering, side: &MeasuredSide, to_piece: Affine, unit: Unit) -> Vec<SeamLanding> {
+fn seams(
+    lettering: &DrawnLettering,
+    side: &MeasuredSide,
+    to_piece: Affine,
+    unit: Unit,
+) -> Vec<SeamLanding> {
     let mut found = Vec::new();
     for seam in &side.seams {
         let line = (to_piece * seam.line.0, to_piece * seam.line.1);
@@ -246,20 +261,29 @@ fn seams(lettering: &DrawnLettering, side: &MeasuredSide, to_piece: Affine, unit
     found
 }
 
-fn seam_landing(lettering: &DrawnLettering, seam: &Seam, line: (Point, Point), unit: Unit) -> SeamLanding {
+fn seam_landing(
+    lettering: &DrawnLettering,
+    seam: &Seam,
+    line: (Point, Point),
+    unit: Unit,
+) -> SeamLanding {
     let along = (line.1 - line.0).normalize();
     let offset = |p: Point| along.cross(p - line.0);
     let mut state = SeamState::Clear;
     let mut letters = Vec::new();
     for part in &lettering.parts {
-        if part.bounds.x0 - ALONG_SEAM_MM > line.0.x.max(line.1.x) || part.bounds.x1 + ALONG_SEAM_MM < line.0.x.min(line.1.x) {
+        if part.bounds.x0 - ALONG_SEAM_MM > line.0.x.max(line.1.x)
+            || part.bounds.x1 + ALONG_SEAM_MM < line.0.x.min(line.1.x)
+        {
             continue;
         }
         let mut run = 0.0;
         let mut crossed = false;
         for (a, b) in part.shapes.iter().flat_map(Shape::edges) {
             let (at_a, at_b) = (offset(a), offset(b));
-            if at_a.abs().max(at_b.abs()) <= ALONG_SEAM_MM && (at_a - at_b).abs() <= ALONG_SEAM_SINE * a.distance(b) {
+            if at_a.abs().max(at_b.abs()) <= ALONG_SEAM_MM
+                && (at_a - at_b).abs() <= ALONG_SEAM_SINE * a.distance(b)
+            {
                 run += a.distance(b);
             }
             crossed |= (at_a > 0.0) != (at_b > 0.0);
@@ -273,7 +297,12 @@ fn seam_landing(lettering: &DrawnLettering, seam: &Seam, line: (Point, Point), u
             letters.push(part.label.clone());
         }
     }
-    SeamLanding { seam: seam.number, back: print(seam.back_mm, unit), state, letters }
+    SeamLanding {
+        seam: seam.number,
+        back: print(seam.back_mm, unit),
+        state,
+        letters,
+    }
 }
 
 fn near(
@@ -289,7 +318,8 @@ fn near(
         let outline = hardware.outline.transformed(to_piece);
         let mut parts: Vec<&Part> = lettering.parts.iter().collect();
         parts.sort_by(|a, b| {
-            rect_distance(a.bounds, outline.bounds).total_cmp(&rect_distance(b.bounds, outline.bounds))
+            rect_distance(a.bounds, outline.bounds)
+                .total_cmp(&rect_distance(b.bounds, outline.bounds))
         });
         let mut distance = FARTHEST_MM;
         for shape in parts.iter().flat_map(|p| &p.shapes) {
@@ -304,7 +334,10 @@ fn near(
                 _ => "",
             };
             let sentence = if on_it {
-                format!("Film lies on the {}. Move the piece clear of it.{warning}", hardware.name)
+                format!(
+                    "Film lies on the {}. Move the piece clear of it.{warning}",
+                    hardware.name
+                )
             } else {
                 format!(
                     "Only {} clear of the {}; it wants {}. Move the piece away from it.",
@@ -313,7 +346,11 @@ fn near(
             };
             too_near.push(HardwareLanding {
                 name: hardware.name.clone(),
-                state: if on_it { HardwareState::OnIt } else { HardwareState::TooClose },
+                state: if on_it {
+                    HardwareState::OnIt
+                } else {
+                    HardwareState::TooClose
+                },
                 distance: printed,
                 clearance,
                 sentence,
@@ -324,14 +361,19 @@ fn near(
     nearest.sort_by(|a, b| a.1.total_cmp(&b.1));
     let nearest = nearest
         .into_iter()
-        .map(|(to, distance)| ClearDistance { to, distance: print(distance, unit) })
+        .map(|(to, distance)| ClearDistance {
+            to,
+            distance: print(distance, unit),
+        })
         .collect();
     (too_near, nearest)
 }
 
 /// Distance from the film to each edge of the body, less than 0 where it sticks out past it.
 fn edge_distances(placed: &Placed, side: &MeasuredSide) -> Vec<(String, f64)> {
-    let Some(rim) = side.outline.contours.first() else { return Vec::new() };
+    let Some(rim) = side.outline.contours.first() else {
+        return Vec::new();
+    };
     let names = ["top rail", "rear edge", "bottom edge", "front edge"];
     let edges = rim.iter().zip(rim.iter().cycle().skip(1)).zip(names);
     edges
@@ -339,7 +381,14 @@ fn edge_distances(placed: &Placed, side: &MeasuredSide) -> Vec<(String, f64)> {
             // Inwards is to the right of the outline where back runs to the right, to the left elsewhere.
             let along = (*b - *a).normalize();
             let inwards = |p: &Point| along.cross(*p - *a) * side.body.side.direction();
-            (name.to_owned(), placed.hull.iter().map(inwards).fold(f64::INFINITY, f64::min))
+            (
+                name.to_owned(),
+                placed
+                    .hull
+                    .iter()
+                    .map(inwards)
+                    .fold(f64::INFINITY, f64::min),
+            )
         })
         .collect()
 }

@@ -60,7 +60,9 @@ pub enum LetteringError {
     #[error("There is nothing to cut. Type the words.")]
     NoText,
     /// Too many characters.
-    #[error("A line may have {LONGEST_TEXT} characters; this one has {0}. Split it into several pieces.")]
+    #[error(
+        "A line may have {LONGEST_TEXT} characters; this one has {0}. Split it into several pieces."
+    )]
     TooLong(usize),
     /// Line breaks and other characters that cannot be seen.
     #[error("The words must be one line without tabs or line breaks.")]
@@ -77,7 +79,9 @@ pub enum LetteringError {
         characters: String,
     },
     /// Letters of an unusable size.
-    #[error("Capitals must be between 5 mm (3/16 in) and 3000 mm (9' 10) high; these would be {0:.0} mm.")]
+    #[error(
+        "Capitals must be between 5 mm (3/16 in) and 3000 mm (9' 10) high; these would be {0:.0} mm."
+    )]
     Size(f64),
     /// The colour is not one.
     #[error("The colour must be written as # and six figures, such as #14524d.")]
@@ -142,17 +146,42 @@ pub fn draw(lettering: &Lettering) -> Result<DrawnLettering, LetteringError> {
         .parts
         .iter()
         .map(|part| {
-            let shapes: Vec<Shape> = part.shapes.iter().map(|s| s.transformed(to_piece)).collect();
-            Part { label: part.label.clone(), bounds: bounds_of_shapes(&shapes), shapes }
+            let shapes: Vec<Shape> = part
+                .shapes
+                .iter()
+                .map(|s| s.transformed(to_piece))
+                .collect();
+            Part {
+                label: part.label.clone(),
+                bounds: bounds_of_shapes(&shapes),
+                shapes,
+            }
         })
         .collect();
     let straight = line
         .straight
         .iter()
-        .map(|(part, e)| (*part, StraightEdge { from: to_piece * e.from, to: to_piece * e.to }))
+        .map(|(part, e)| {
+            (
+                *part,
+                StraightEdge {
+                    from: to_piece * e.from,
+                    to: to_piece * e.to,
+                },
+            )
+        })
         .collect();
-    let bounds = parts.iter().map(|p| p.bounds).reduce(|a, b| a.union(b)).unwrap_or_default();
-    Ok(DrawnLettering { parts, straight, capital_height_mm, bounds })
+    let bounds = parts
+        .iter()
+        .map(|p| p.bounds)
+        .reduce(|a, b| a.union(b))
+        .unwrap_or_default();
+    Ok(DrawnLettering {
+        parts,
+        straight,
+        capital_height_mm,
+        bounds,
+    })
 }
 
 fn check(lettering: &Lettering) -> Result<&'static Typeface, LetteringError> {
@@ -171,14 +200,20 @@ fn check(lettering: &Lettering) -> Result<&'static Typeface, LetteringError> {
     if hex.len() != 6 || !hex.chars().all(|c| c.is_ascii_hexdigit()) {
         return Err(LetteringError::Colour);
     }
-    let face = typeface::find(&lettering.typeface).ok_or_else(|| {
-        LetteringError::NoTypeface(lettering.typeface.chars().take(40).collect())
-    })?;
+    let face = typeface::find(&lettering.typeface)
+        .ok_or_else(|| LetteringError::NoTypeface(lettering.typeface.chars().take(40).collect()))?;
     let missing = face.missing(text);
     if !missing.is_empty() {
-        let characters =
-            missing.iter().take(8).map(|c| format!("\u{201c}{c}\u{201d}")).collect::<Vec<_>>().join(", ");
-        return Err(LetteringError::Missing { name: face.info.name, characters });
+        let characters = missing
+            .iter()
+            .take(8)
+            .map(|c| format!("\u{201c}{c}\u{201d}"))
+            .collect::<Vec<_>>()
+            .join(", ");
+        return Err(LetteringError::Missing {
+            name: face.info.name,
+            characters,
+        });
     }
     Ok(face)
 }
@@ -217,13 +252,31 @@ fn set_line_anew(face: &Typeface, text: &str, kerned: bool) -> SetLine {
             continue; // a space
         }
         let place = Affine::translate(Vec2::new(set.x, set.y));
-        let end = starts.iter().find(|s| **s > set.at_byte).copied().unwrap_or(text.len());
-        let shapes: Vec<Shape> = drawing.shapes.iter().map(|s| s.transformed(place)).collect();
+        let end = starts
+            .iter()
+            .find(|s| **s > set.at_byte)
+            .copied()
+            .unwrap_or(text.len());
+        let shapes: Vec<Shape> = drawing
+            .shapes
+            .iter()
+            .map(|s| s.transformed(place))
+            .collect();
         for e in &drawing.straight {
-            straight.push((letters.len(), StraightEdge { from: place * e.from, to: place * e.to }));
+            straight.push((
+                letters.len(),
+                StraightEdge {
+                    from: place * e.from,
+                    to: place * e.to,
+                },
+            ));
         }
         letters.push(Part {
-            label: text.get(set.at_byte..end).unwrap_or_default().trim().to_owned(),
+            label: text
+                .get(set.at_byte..end)
+                .unwrap_or_default()
+                .trim()
+                .to_owned(),
             bounds: bounds_of_shapes(&shapes),
             shapes,
         });
@@ -232,8 +285,16 @@ fn set_line_anew(face: &Typeface, text: &str, kerned: bool) -> SetLine {
     for (part, _) in &mut straight {
         *part = part_of.get(*part).copied().unwrap_or_default();
     }
-    let bounds = parts.iter().map(|p| p.bounds).reduce(|a, b| a.union(b)).unwrap_or_default();
-    SetLine { parts, straight, bounds }
+    let bounds = parts
+        .iter()
+        .map(|p| p.bounds)
+        .reduce(|a, b| a.union(b))
+        .unwrap_or_default();
+    SetLine {
+        parts,
+        straight,
+        bounds,
+    }
 }
 
 /// Joins letters whose film overlaps into one part, welding their outlines. Returns the parts from left to right and the
@@ -277,14 +338,20 @@ fn weld_letters(letters: Vec<Part>) -> (Vec<Part>, Vec<usize>) {
                 weld(&contours)
             }
         };
-        parts.push(Part { label, bounds: bounds_of_shapes(&shapes), shapes });
+        parts.push(Part {
+            label,
+            bounds: bounds_of_shapes(&shapes),
+            shapes,
+        });
     }
     (parts, part_of)
 }
 
 fn touch(a: &Part, b: &Part) -> bool {
     if a.bounds.overlaps(b.bounds) {
-        a.shapes.iter().any(|s| b.shapes.iter().any(|t| s.distance_to(t, 1e-3) < 1e-3))
+        a.shapes
+            .iter()
+            .any(|s| b.shapes.iter().any(|t| s.distance_to(t, 1e-3) < 1e-3))
     } else {
         false
     }
@@ -292,7 +359,9 @@ fn touch(a: &Part, b: &Part) -> bool {
 
 /// All points of a part's rims.
 pub(crate) fn rim_points(part: &Part) -> impl Iterator<Item = Point> + '_ {
-    part.shapes.iter().flat_map(|s| s.contours.first().into_iter().flatten().copied())
+    part.shapes
+        .iter()
+        .flat_map(|s| s.contours.first().into_iter().flatten().copied())
 }
 
 #[cfg(test)]
@@ -300,14 +369,30 @@ mod tests {
     use super::*;
 
     fn line(text: &str, typeface: &str, size: Size) -> Result<DrawnLettering, LetteringError> {
-        draw(&Lettering { text: text.into(), typeface: typeface.into(), size, kerned: true, colour: "#14524d".into() })
+        draw(&Lettering {
+            text: text.into(),
+            typeface: typeface.into(),
+            size,
+            kerned: true,
+            colour: "#14524d".into(),
+        })
     }
 
     #[test]
     fn size_is_what_was_asked_for() {
-        let tall = line("HAVEN", "archivo-black", Size::CapitalHeight { height_mm: 305.0 });
-        assert!(tall.is_ok_and(|l| (l.bounds.height() - 305.0).abs() < 0.1 && l.bounds.x0.abs() < 1e-9));
-        let wide = line("Tern Haven", "pacifico", Size::OverallWidth { width_mm: 1800.0 });
+        let tall = line(
+            "HAVEN",
+            "archivo-black",
+            Size::CapitalHeight { height_mm: 305.0 },
+        );
+        assert!(
+            tall.is_ok_and(|l| (l.bounds.height() - 305.0).abs() < 0.1 && l.bounds.x0.abs() < 1e-9)
+        );
+        let wide = line(
+            "Tern Haven",
+            "pacifico",
+            Size::OverallWidth { width_mm: 1800.0 },
+        );
         assert!(wide.is_ok_and(|l| (l.bounds.width() - 1800.0).abs() < 1e-6));
     }
 
@@ -316,20 +401,40 @@ mod tests {
         let size = Size::CapitalHeight { height_mm: 200.0 };
         let block = line("TIDEWAY", "archivo-black", size).map(|l| l.parts.len());
         assert_eq!(block, Ok(7));
-        let script = line("library", "pacifico", size).map(|l| l.parts.iter().map(|p| p.label.clone()).collect::<Vec<_>>());
+        let script = line("library", "pacifico", size)
+            .map(|l| l.parts.iter().map(|p| p.label.clone()).collect::<Vec<_>>());
         assert!(script.is_ok_and(|parts| parts.len() < 7 && parts.concat() == "library"));
     }
 
     #[test]
     fn what_cannot_be_cut_is_refused_in_words() {
         let size = Size::CapitalHeight { height_mm: 200.0 };
-        assert_eq!(line("  ", "oswald", size).err(), Some(LetteringError::NoText));
-        assert_eq!(line("A\nB", "oswald", size).err(), Some(LetteringError::NotOneLine));
-        assert_eq!(line(&"A".repeat(121), "oswald", size).err(), Some(LetteringError::TooLong(121)));
-        let missing = line("Caf\u{4e2d}", "oswald", size).err().map(|e| e.to_string());
-        assert_eq!(missing.as_deref(), Some("Oswald Bold has no \u{201c}\u{4e2d}\u{201d}. Choose another typeface or other words."));
+        assert_eq!(
+            line("  ", "oswald", size).err(),
+            Some(LetteringError::NoText)
+        );
+        assert_eq!(
+            line("A\nB", "oswald", size).err(),
+            Some(LetteringError::NotOneLine)
+        );
+        assert_eq!(
+            line(&"A".repeat(121), "oswald", size).err(),
+            Some(LetteringError::TooLong(121))
+        );
+        let missing = line("Caf\u{4e2d}", "oswald", size)
+            .err()
+            .map(|e| e.to_string());
+        assert_eq!(
+            missing.as_deref(),
+            Some(
+                "Oswald Bold has no \u{201c}\u{4e2d}\u{201d}. Choose another typeface or other words."
+            )
+        );
         for height_mm in [0.0, -4.0, f64::NAN, 1e9] {
-            assert!(matches!(line("A", "oswald", Size::CapitalHeight { height_mm }).err(), Some(LetteringError::Size(_))));
+            assert!(matches!(
+                line("A", "oswald", Size::CapitalHeight { height_mm }).err(),
+                Some(LetteringError::Size(_))
+            ));
         }
     }
 }

@@ -158,25 +158,34 @@ pub enum LevelError {
 
 /// Whether a reading is probably misread: more than 3/4 in out, or within 1/16 of a whole inch out.
 pub fn looks_misread(read_mm: f64, wanted_mm: f64) -> bool {
-    (read_mm - wanted_mm).abs() > MISREAD_BEYOND_MM + 1e-6 || whole_inches_out(read_mm, wanted_mm).is_some()
+    (read_mm - wanted_mm).abs() > MISREAD_BEYOND_MM + 1e-6
+        || whole_inches_out(read_mm, wanted_mm).is_some()
 }
 
 fn whole_inches_out(read_mm: f64, wanted_mm: f64) -> Option<i64> {
     let out = (read_mm - wanted_mm) / MM_PER_INCH;
     let whole = out.round();
-    (whole != 0.0 && (out - whole).abs() * MM_PER_INCH <= NEAR_WHOLE_INCH_MM + 1e-9).then_some(whole as i64)
+    (whole != 0.0 && (out - whole).abs() * MM_PER_INCH <= NEAR_WHOLE_INCH_MM + 1e-9)
+        .then_some(whole as i64)
 }
 
 /// Says what to do after a round of readings: read again, move tapes, or lock.
 ///
 /// Errors: readings that contradict each other. Nothing is to be moved then.
-pub fn advise(hanging: &Hanging, round: &RoundOfReadings, unit: Unit) -> Result<Advice, LevelError> {
+pub fn advise(
+    hanging: &Hanging,
+    round: &RoundOfReadings,
+    unit: Unit,
+) -> Result<Advice, LevelError> {
     let wanted = hanging.flats.map(|f| f.1);
     let mut doubtful = Vec::new();
     for end in [End::Front, End::Rear] {
         let n = end.index();
         let (read, want) = (round.read_mm[n], wanted[n]);
-        let before = round.asked_again_mm.map(|r| r[n]).filter(|before| looks_misread(*before, want));
+        let before = round
+            .asked_again_mm
+            .map(|r| r[n])
+            .filter(|before| looks_misread(*before, want));
         match before {
             Some(before) if (before - read).abs() <= SAME_READING_MM => {} // twice the same: believed
             Some(before) if looks_misread(read, want) => {
@@ -193,11 +202,16 @@ pub fn advise(hanging: &Hanging, round: &RoundOfReadings, unit: Unit) -> Result<
     }
     if !doubtful.is_empty() {
         let sentence = read_again_sentence(&doubtful, round, wanted, unit);
-        return Ok(Advice::ReadAgain { ends: doubtful, sentence });
+        return Ok(Advice::ReadAgain {
+            ends: doubtful,
+            sentence,
+        });
     }
     let errors: [f64; 2] = std::array::from_fn(|n| round.read_mm[n] - wanted[n]);
     if errors.iter().all(|e| e.abs() <= unit.tolerance_mm() + 1e-6) {
-        return Ok(Advice::Lock { sentence: "Both ends read right. Lock the hinge.".into() });
+        return Ok(Advice::Lock {
+            sentence: "Both ends read right. Lock the hinge.".into(),
+        });
     }
     let apart = (hanging.flats[1].0 - hanging.flats[0].0).abs();
     if (errors[1] - errors[0]).abs() > STEEPEST_SLOPE * apart {
@@ -212,7 +226,12 @@ pub fn advise(hanging: &Hanging, round: &RoundOfReadings, unit: Unit) -> Result<
     Ok(move_advice(hanging, reads, round.rounds_moved, unit))
 }
 
-fn read_again_sentence(ends: &[End], round: &RoundOfReadings, wanted: [f64; 2], unit: Unit) -> String {
+fn read_again_sentence(
+    ends: &[End],
+    round: &RoundOfReadings,
+    wanted: [f64; 2],
+    unit: Unit,
+) -> String {
     let [end] = ends else {
         return "Both readings are far from what is wanted. Read both again before moving anything.".into();
     };
@@ -239,8 +258,15 @@ fn believed_errors(errors: [f64; 2], rounds_moved: u32, unit: Unit) -> [f64; 2] 
     let half_mark = unit.mark_mm() / 2.0;
     let left_over = half_mark + 2.0 * MM_PER_INCH / 64.0;
     errors.map(|error| {
-        let (low, high) = ((error - half_mark).max(-left_over), (error + half_mark).min(left_over));
-        if low <= high { (low + high) / 2.0 } else { error }
+        let (low, high) = (
+            (error - half_mark).max(-left_over),
+            (error + half_mark).min(left_over),
+        );
+        if low <= high {
+            (low + high) / 2.0
+        } else {
+            error
+        }
     })
 }
 
@@ -249,7 +275,10 @@ type Point = (f64, f64);
 fn turned(point: Point, about: Point, angle: f64) -> Point {
     let (sine, cosine) = angle.sin_cos();
     let (x, y) = (point.0 - about.0, point.1 - about.1);
-    (about.0 + x * cosine - y * sine, about.1 + x * sine + y * cosine)
+    (
+        about.0 + x * cosine - y * sine,
+        about.1 + x * sine + y * cosine,
+    )
 }
 
 /// The piece as it hangs, from what reads at its two flats: flats and tapes in the datum's frame.
@@ -282,7 +311,11 @@ fn move_advice(hanging: &Hanging, reads: [f64; 2], rounds_moved: u32, unit: Unit
         };
     };
     let need: [f64; 2] = std::array::from_fn(|n| hanging.tapes[n].1 - tapes[n].1);
-    let order = if need[1].abs() >= need[0].abs() { [End::Rear, End::Front] } else { [End::Front, End::Rear] };
+    let order = if need[1].abs() >= need[0].abs() {
+        [End::Rear, End::Front]
+    } else {
+        [End::Front, End::Rear]
+    };
     let mut moves = Vec::new();
     for end in order {
         let (moving, holding) = (end.index(), 1 - end.index());
@@ -324,12 +357,28 @@ fn move_sentence(moves: &[TapeMove]) -> String {
     match moves {
         [] => "Both ends are within a hair of right. Read both again.".into(),
         [one] => {
-            let holds = if one.tape == End::Rear { "Front" } else { "Rear" };
-            let tape = if one.tape == End::Rear { "Rear" } else { "Front" };
-            format!("{tape} tape {} {}. {holds} stays put. Read both again.", way(one), one.amount.text)
+            let holds = if one.tape == End::Rear {
+                "Front"
+            } else {
+                "Rear"
+            };
+            let tape = if one.tape == End::Rear {
+                "Rear"
+            } else {
+                "Front"
+            };
+            format!(
+                "{tape} tape {} {}. {holds} stays put. Read both again.",
+                way(one),
+                one.amount.text
+            )
         }
         [first, second, ..] => {
-            let tape = if first.tape == End::Rear { "Rear" } else { "Front" };
+            let tape = if first.tape == End::Rear {
+                "Rear"
+            } else {
+                "Front"
+            };
             format!(
                 "{tape} tape {} {}, then {} tape {} {}. Read both again.",
                 way(first),

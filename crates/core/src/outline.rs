@@ -38,7 +38,12 @@ impl Shape {
 
     /// The shape moved, turned or scaled.
     pub fn transformed(&self, by: Affine) -> Self {
-        Shape::new(self.contours.iter().map(|c| c.iter().map(|p| by * *p).collect()).collect())
+        Shape::new(
+            self.contours
+                .iter()
+                .map(|c| c.iter().map(|p| by * *p).collect())
+                .collect(),
+        )
     }
 
     /// Every edge, as its two ends.
@@ -48,13 +53,22 @@ impl Shape {
 
     /// Area of film, holes taken off, in square units.
     pub fn area(&self) -> f64 {
-        self.contours.iter().map(|c| signed_area(c)).sum::<f64>().abs()
+        self.contours
+            .iter()
+            .map(|c| signed_area(c))
+            .sum::<f64>()
+            .abs()
     }
 
     /// Whether the point lies on film (even-odd rule; the rim itself may fall either way).
     pub fn contains(&self, point: Point) -> bool {
         self.bounds.contains(point)
-            && self.edges().filter(|(a, b)| crosses_to_the_right(point, *a, *b)).count() % 2 == 1
+            && self
+                .edges()
+                .filter(|(a, b)| crosses_to_the_right(point, *a, *b))
+                .count()
+                % 2
+                == 1
     }
 
     /// Distance from the point to the nearest cut edge, whichever side of it the point is on.
@@ -72,7 +86,10 @@ impl Shape {
             return limit;
         }
         let inside = |a: &Shape, b: &Shape| {
-            a.contours.first().and_then(|rim| rim.first()).is_some_and(|p| b.contains(*p))
+            a.contours
+                .first()
+                .and_then(|rim| rim.first())
+                .is_some_and(|p| b.contains(*p))
         };
         if inside(self, other) || inside(other, self) {
             return 0.0;
@@ -96,8 +113,10 @@ impl Shape {
 
 /// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).
 pub fn weld(contours: &[Contour]) -> Vec<Shape> {
-    let plain: Vec<Vec<[f64; 2]>> =
-        contours.iter().map(|c| c.iter().map(|p| [p.x, p.y]).collect()).collect();
+    let plain: Vec<Vec<[f64; 2]>> = contours
+        .iter()
+        .map(|c| c.iter().map(|p| [p.x, p.y]).collect())
+        .collect();
     plain
         .simplify_shape(FillRule::NonZero)
         .into_iter()
@@ -123,7 +142,11 @@ pub fn bounds_of(points: impl IntoIterator<Item = Point>) -> Rect {
 
 /// The smallest upright rectangle round all shapes.
 pub fn bounds_of_shapes<'a>(shapes: impl IntoIterator<Item = &'a Shape>) -> Rect {
-    shapes.into_iter().map(|s| s.bounds).reduce(|a, b| a.union(b)).unwrap_or_default()
+    shapes
+        .into_iter()
+        .map(|s| s.bounds)
+        .reduce(|a, b| a.union(b))
+        .unwrap_or_default()
 }
 
 /// Clear distance between two upright rectangles, 0 where they meet.
@@ -157,11 +180,17 @@ pub fn convex_hull(mut points: Vec<Point>) -> Vec<Point> {
 }
 
 fn edges_of(contour: &Contour) -> impl Iterator<Item = (Point, Point)> + '_ {
-    contour.iter().copied().zip(contour.iter().copied().cycle().skip(1))
+    contour
+        .iter()
+        .copied()
+        .zip(contour.iter().copied().cycle().skip(1))
 }
 
 fn signed_area(contour: &Contour) -> f64 {
-    edges_of(contour).map(|(a, b)| a.to_vec2().cross(b.to_vec2())).sum::<f64>() / 2.0
+    edges_of(contour)
+        .map(|(a, b)| a.to_vec2().cross(b.to_vec2()))
+        .sum::<f64>()
+        / 2.0
 }
 
 fn crosses_to_the_right(p: Point, a: Point, b: Point) -> bool {
@@ -171,7 +200,11 @@ fn crosses_to_the_right(p: Point, a: Point, b: Point) -> bool {
 fn distance_squared_to_segment(p: Point, a: Point, b: Point) -> f64 {
     let (ab, ap) = (b - a, p - a);
     let length_squared = ab.hypot2();
-    let along = if length_squared > 0.0 { (ap.dot(ab) / length_squared).clamp(0.0, 1.0) } else { 0.0 };
+    let along = if length_squared > 0.0 {
+        (ap.dot(ab) / length_squared).clamp(0.0, 1.0)
+    } else {
+        0.0
+    };
     (ap - ab * along).hypot2()
 }
 

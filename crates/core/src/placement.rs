@@ -106,7 +106,9 @@ pub struct PlaceRule {
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum PlaceError {
     /// The piece is wider than the side.
-    #[error("The lettering is {width} wide and the side only {side}. Make it smaller or choose a narrower typeface.")]
+    #[error(
+        "The lettering is {width} wide and the side only {side}. Make it smaller or choose a narrower typeface."
+    )]
     WiderThanSide {
         /// Width of the film, printed.
         width: String,
@@ -114,13 +116,19 @@ pub enum PlaceError {
         side: String,
     },
     /// The rule hangs on something that is gone.
-    #[error("The edge that this piece is centred on is no longer there. Choose another edge or give a distance from the front.")]
+    #[error(
+        "The edge that this piece is centred on is no longer there. Choose another edge or give a distance from the front."
+    )]
     EdgeGone,
     /// Both edges are the same.
-    #[error("Both edges are at the same place, so there is nothing to centre between. Choose two different edges.")]
+    #[error(
+        "Both edges are at the same place, so there is nothing to centre between. Choose two different edges."
+    )]
     SameEdge,
     /// The piece would lie off the side altogether.
-    #[error("The lettering would be off the side. Bring it back: 0 to {length} from the front, 0 to {height} down.")]
+    #[error(
+        "The lettering would be off the side. Bring it back: 0 to {length} from the front, 0 to {height} down."
+    )]
     OffTheSide {
         /// Length of the side, printed.
         length: String,
@@ -137,13 +145,19 @@ impl EdgeRef {
         match self {
             EdgeRef::FrontEdge => Some(0.0),
             EdgeRef::RearEdge => Some(side.body.length_mm),
-            EdgeRef::Seam { feature, number } => {
-                side.seams.iter().find(|s| s.source == (*feature, *number)).map(|s| s.back_mm)
-            }
+            EdgeRef::Seam { feature, number } => side
+                .seams
+                .iter()
+                .find(|s| s.source == (*feature, *number))
+                .map(|s| s.back_mm),
             EdgeRef::DoorFront { feature } | EdgeRef::DoorRear { feature } => {
                 let bounds = door(feature)?.outline.bounds;
                 let (a, b) = (at(bounds.x0), at(bounds.x1));
-                Some(if matches!(self, EdgeRef::DoorFront { .. }) { a.min(b) } else { a.max(b) })
+                Some(if matches!(self, EdgeRef::DoorFront { .. }) {
+                    a.min(b)
+                } else {
+                    a.max(b)
+                })
             }
         }
     }
@@ -187,12 +201,24 @@ pub fn place(
     let (near, far) = hull
         .iter()
         .map(|p| (turn * *p).to_vec2().dot(datum.back))
-        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), e| (a.min(e), b.max(e)));
+        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), e| {
+            (a.min(e), b.max(e))
+        });
     // The film's left end is the nearer one where back runs to the right.
-    let (first, last) = if direction > 0.0 { (near, far) } else { (far, near) };
+    let (first, last) = if direction > 0.0 {
+        (near, far)
+    } else {
+        (far, near)
+    };
     let (shift_back, cap_line_at) = match rule.along {
-        Along::FromFront { distance_mm, to: LetterEnd::FirstLetter } => (distance_mm - first, 0.0),
-        Along::FromFront { distance_mm, to: LetterEnd::LastLetter } => (distance_mm - last, width),
+        Along::FromFront {
+            distance_mm,
+            to: LetterEnd::FirstLetter,
+        } => (distance_mm - first, 0.0),
+        Along::FromFront {
+            distance_mm,
+            to: LetterEnd::LastLetter,
+        } => (distance_mm - last, width),
         Along::Centred { from, to } => {
             let a = from.back_mm(side).ok_or(PlaceError::EdgeGone)?;
             let b = to.back_mm(side).ok_or(PlaceError::EdgeGone)?;
@@ -202,7 +228,9 @@ pub fn place(
             ((a + b) / 2.0 - (near + far) / 2.0, width / 2.0)
         }
     };
-    let at_cap_line = (turn * Point::new(cap_line_at, 0.0)).to_vec2().dot(datum.down);
+    let at_cap_line = (turn * Point::new(cap_line_at, 0.0))
+        .to_vec2()
+        .dot(datum.down);
     let shift: Vec2 = datum.zero.to_vec2()
         + datum.back * shift_back
         + datum.down * (rule.down.cap_line_mm - at_cap_line);
@@ -210,13 +238,21 @@ pub fn place(
     let hull: Vec<Point> = hull.into_iter().map(|p| to_picture * p).collect();
     let (near, far) = (near + shift_back, far + shift_back);
     let bottom = hull.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max);
-    if far <= 0.0 || near >= side.body.length_mm || rule.down.cap_line_mm >= side.body.height_mm || bottom <= 0.0 {
+    if far <= 0.0
+        || near >= side.body.length_mm
+        || rule.down.cap_line_mm >= side.body.height_mm
+        || bottom <= 0.0
+    {
         return Err(PlaceError::OffTheSide {
             length: print(side.body.length_mm, unit).text,
             height: print(side.body.height_mm, unit).text,
         });
     }
-    Ok(Placed { to_picture, back_mm: (near, far), hull })
+    Ok(Placed {
+        to_picture,
+        back_mm: (near, far),
+        hull,
+    })
 }
 
 /// A rule after the piece was moved in the picture by so many mm to the right and down: distances in whole steps of the unit.
@@ -239,10 +275,16 @@ pub fn nudge(
             Along::FromFront { distance_mm, to } => (distance_mm, to),
             Along::Centred { .. } => {
                 let (near, far) = placed.back_mm;
-                (if side == VehicleSide::Left { near } else { far }, LetterEnd::FirstLetter)
+                (
+                    if side == VehicleSide::Left { near } else { far },
+                    LetterEnd::FirstLetter,
+                )
             }
         };
-        moved.along = Along::FromFront { distance_mm: stepped(distance_mm + back), to };
+        moved.along = Along::FromFront {
+            distance_mm: stepped(distance_mm + back),
+            to,
+        };
     }
     if down_mm != 0.0 {
         moved.down.cap_line_mm = stepped(rule.down.cap_line_mm + down_mm);

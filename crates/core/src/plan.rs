@@ -87,7 +87,11 @@ pub struct PlannedPiece {
 impl PlannedPiece {
     /// Film outlines in the picture frame, mm.
     pub fn film(&self) -> impl Iterator<Item = Shape> + '_ {
-        self.drawn.parts.iter().flat_map(|p| &p.shapes).map(|s| s.transformed(self.placed.to_picture))
+        self.drawn
+            .parts
+            .iter()
+            .flat_map(|p| &p.shapes)
+            .map(|s| s.transformed(self.placed.to_picture))
     }
 
     /// What hangs by two tapes. Wanted readings are the printed ones: what the screen asks for is what is levelled to.
@@ -122,7 +126,11 @@ pub fn plan_side(
     unit: Unit,
 ) -> Result<SidePlan, MeasureError> {
     let side = measure(body, features)?;
-    let mut plan = SidePlan { side, pieces: Vec::new(), failed: Vec::new() };
+    let mut plan = SidePlan {
+        side,
+        pieces: Vec::new(),
+        failed: Vec::new(),
+    };
     for (id, piece) in pieces {
         match plan_piece(*id, piece, &plan.side, settings, unit) {
             Ok(planned) => plan.pieces.push(planned),
@@ -147,7 +155,16 @@ pub fn plan_piece(
     let hinge = hinge::top_hinge(&drawn, &placed, side, settings, unit);
     let troubles = troubles(&landing, &flats, unit);
     let readings = readings(piece, &drawn, &placed, side, flats, unit);
-    Ok(PlannedPiece { id, piece: piece.clone(), drawn, placed, readings, landing, hinge, troubles })
+    Ok(PlannedPiece {
+        id,
+        piece: piece.clone(),
+        drawn,
+        placed,
+        readings,
+        landing,
+        hinge,
+        troubles,
+    })
 }
 
 fn readings(
@@ -159,7 +176,11 @@ fn readings(
     unit: Unit,
 ) -> Readings {
     let (near, far) = placed.back_mm;
-    let (first, last) = if side.body.side == VehicleSide::Left { (near, far) } else { (far, near) };
+    let (first, last) = if side.body.side == VehicleSide::Left {
+        (near, far)
+    } else {
+        (far, near)
+    };
     let mut marks = vec![
         ("front edge".to_owned(), 0.0),
         ("first letter".to_owned(), first),
@@ -171,25 +192,36 @@ fn readings(
         .hull
         .iter()
         .map(|p| p.y)
-        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), y| (a.min(y), b.max(y)));
+        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), y| {
+            (a.min(y), b.max(y))
+        });
     for hardware in &side.hardware {
         let bounds = hardware.outline.bounds;
         if bounds.y1 < top || bounds.y0 > foot {
             continue;
         }
         let at = |x: f64| side.datum.read(Point::new(x, bounds.center().y)).0;
-        let (a, b) = (at(bounds.x0).min(at(bounds.x1)), at(bounds.x0).max(at(bounds.x1)));
+        let (a, b) = (
+            at(bounds.x0).min(at(bounds.x1)),
+            at(bounds.x0).max(at(bounds.x1)),
+        );
         if b <= near || a >= far {
             marks.push((format!("{}, front edge", hardware.name), a));
             marks.push((format!("{}, rear edge", hardware.name), b));
         }
     }
     let at_ruled_end = match piece.place.along {
-        crate::placement::Along::FromFront { to: LetterEnd::LastLetter, .. } => drawn.bounds.x1,
+        crate::placement::Along::FromFront {
+            to: LetterEnd::LastLetter,
+            ..
+        } => drawn.bounds.x1,
         crate::placement::Along::FromFront { .. } => 0.0,
         crate::placement::Along::Centred { .. } => drawn.bounds.x1 / 2.0,
     };
-    let cap_line = side.datum.read(placed.to_picture * Point::new(at_ruled_end, 0.0)).1;
+    let cap_line = side
+        .datum
+        .read(placed.to_picture * Point::new(at_ruled_end, 0.0))
+        .1;
     let slope = side.datum.back.y / side.datum.back.x.abs();
     let level_difference = match piece.place.angle {
         Angle::AlongDatum => slope * (far - near),
@@ -208,7 +240,11 @@ fn readings(
 }
 
 fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
-    let mut troubles: Vec<String> = landing.hardware.iter().map(|h| h.sentence.clone()).collect();
+    let mut troubles: Vec<String> = landing
+        .hardware
+        .iter()
+        .map(|h| h.sentence.clone())
+        .collect();
     for near in &landing.nearest {
         if near.distance.mm < 0.0 {
             troubles.push(format!(
@@ -221,9 +257,15 @@ fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
     match landing.heads_edge_on {
         0 => {}
         1 => troubles.push("1 rivet head has a cut edge on it. It lifts there first.".into()),
-        n => troubles.push(format!("{n} rivet heads have a cut edge on them. It lifts there first.")),
+        n => troubles.push(format!(
+            "{n} rivet heads have a cut edge on them. It lifts there first."
+        )),
     }
-    for seam in landing.seams.iter().filter(|s| s.state == landing::SeamState::EdgeAlong) {
+    for seam in landing
+        .seams
+        .iter()
+        .filter(|s| s.state == landing::SeamState::EdgeAlong)
+    {
         troubles.push(format!(
             "A cut edge of {} runs along seam {}. Shift it off the seam.",
             seam.letters.join(" and "),

@@ -85,11 +85,22 @@ pub struct MeasureError {
 }
 
 fn wrong(field: &'static str, sentence: impl Into<String>) -> MeasureError {
-    MeasureError { field, sentence: sentence.into() }
+    MeasureError {
+        field,
+        sentence: sentence.into(),
+    }
 }
 
-fn require(holds: bool, field: &'static str, sentence: impl Into<String>) -> Result<(), MeasureError> {
-    if holds { Ok(()) } else { Err(wrong(field, sentence)) }
+fn require(
+    holds: bool,
+    field: &'static str,
+    sentence: impl Into<String>,
+) -> Result<(), MeasureError> {
+    if holds {
+        Ok(())
+    } else {
+        Err(wrong(field, sentence))
+    }
 }
 
 fn require_range(
@@ -102,7 +113,11 @@ fn require_range(
     require(
         range.contains(&mm),
         field,
-        format!("{what} must be from {} to {}. Measure it again.", shown(*range.start()), shown(*range.end())),
+        format!(
+            "{what} must be from {} to {}. Measure it again.",
+            shown(*range.start()),
+            shown(*range.end())
+        ),
     )
 }
 
@@ -140,8 +155,18 @@ impl Datum {
 impl BoxSide {
     /// Checks that the measurements describe a side. Errors name the field.
     pub fn check(&self) -> Result<(), MeasureError> {
-        require_range(self.length_mm, 600.0..=20_000.0, "length_mm", "The length of a side")?;
-        require_range(self.height_mm, 300.0..=5_000.0, "height_mm", "The height of a side")?;
+        require_range(
+            self.length_mm,
+            600.0..=20_000.0,
+            "length_mm",
+            "The length of a side",
+        )?;
+        require_range(
+            self.height_mm,
+            300.0..=5_000.0,
+            "height_mm",
+            "The height of a side",
+        )?;
         require(
             self.fall_mm < self.height_mm && self.fall_mm.is_finite(),
             "fall_mm",
@@ -358,9 +383,16 @@ pub const MOST_RIVETS: u64 = 5_000;
 impl Feature {
     /// Checks that the feature is whole and lies on the side. Errors name the field.
     pub fn check(&self, body: &BoxSide) -> Result<(), MeasureError> {
-        let (length, height) = (body.length_mm, body.height_mm.min(body.height_mm - body.fall_mm));
+        let (length, height) = (
+            body.length_mm,
+            body.height_mm.min(body.height_mm - body.fall_mm),
+        );
         let row_ends = |first: f64, pitch: f64, count: u32, what: &str| {
-            require((1..=200).contains(&count), "count", format!("There must be 1 to 200 {what}."))?;
+            require(
+                (1..=200).contains(&count),
+                "count",
+                format!("There must be 1 to 200 {what}."),
+            )?;
             require(
                 count == 1 || pitch > 0.0,
                 "pitch_mm",
@@ -371,7 +403,13 @@ impl Feature {
                 "The last of these {what} would be {} in ({last:.0} mm) back, past the rear edge. Check the pitch and how many there are.",
                 print(last, Unit::InchSixteenth).text
             );
-            require((0.0..=length).contains(&first), "first_mm", format!("The first of these {what} would be off the side. Measure it from the front edge."))?;
+            require(
+                (0.0..=length).contains(&first),
+                "first_mm",
+                format!(
+                    "The first of these {what} would be off the side. Measure it from the front edge."
+                ),
+            )?;
             require(last <= length, "pitch_mm", off)
         };
         let on_side = |field: &'static str, mm: f64, limit: f64, what: &str| {
@@ -382,27 +420,55 @@ impl Feature {
             )
         };
         let some = |field: &'static str, mm: f64, what: &str| {
-            require(mm.is_finite() && mm >= 1.0, field, format!("{what} must be more than 0."))
+            require(
+                mm.is_finite() && mm >= 1.0,
+                field,
+                format!("{what} must be more than 0."),
+            )
         };
         let clearance = |mm: f64| {
-            require((0.0..=500.0).contains(&mm), "clearance_mm", "The clearance must be from 0 to 500 mm.")
+            require(
+                (0.0..=500.0).contains(&mm),
+                "clearance_mm",
+                "The clearance must be from 0 to 500 mm.",
+            )
         };
         match *self {
-            Feature::PanelSeams { first_mm, pitch_mm, count } => {
-                row_ends(first_mm, pitch_mm, count, "seams")
-            }
+            Feature::PanelSeams {
+                first_mm,
+                pitch_mm,
+                count,
+            } => row_ends(first_mm, pitch_mm, count, "seams"),
             Feature::RivetColumns {
-                first_mm, pitch_mm, count, first_rivet_mm, rivet_pitch_mm, rivets, head_mm,
+                first_mm,
+                pitch_mm,
+                count,
+                first_rivet_mm,
+                rivet_pitch_mm,
+                rivets,
+                head_mm,
             } => {
                 row_ends(first_mm, pitch_mm, count, "rivet columns")?;
-                require((1..=500).contains(&rivets), "rivets", "A column must have 1 to 500 rivets.")?;
+                require(
+                    (1..=500).contains(&rivets),
+                    "rivets",
+                    "A column must have 1 to 500 rivets.",
+                )?;
                 require(
                     u64::from(rivets) * u64::from(count) <= MOST_RIVETS,
                     "rivets",
                     format!("A side may have {MOST_RIVETS} rivets; check how many there are."),
                 )?;
-                some("rivet_pitch_mm", rivet_pitch_mm, "The distance between rivets")?;
-                require((1.0..=100.0).contains(&head_mm), "head_mm", "A rivet head must be from 1 to 100 mm (4 in) across.")?;
+                some(
+                    "rivet_pitch_mm",
+                    rivet_pitch_mm,
+                    "The distance between rivets",
+                )?;
+                require(
+                    (1.0..=100.0).contains(&head_mm),
+                    "head_mm",
+                    "A rivet head must be from 1 to 100 mm (4 in) across.",
+                )?;
                 on_side("first_rivet_mm", first_rivet_mm, height, "The first rivet")?;
                 on_side(
                     "rivet_pitch_mm",
@@ -411,28 +477,62 @@ impl Feature {
                     "The last rivet of each column",
                 )
             }
-            Feature::LockerDoor { back_mm, drop_mm, width_mm, height_mm, clearance_mm } => {
+            Feature::LockerDoor {
+                back_mm,
+                drop_mm,
+                width_mm,
+                height_mm,
+                clearance_mm,
+            } => {
                 some("width_mm", width_mm, "The width of the door")?;
                 some("height_mm", height_mm, "The height of the door")?;
                 on_side("back_mm", back_mm, length, "The door")?;
-                on_side("width_mm", back_mm + width_mm, length, "The rear edge of the door")?;
+                on_side(
+                    "width_mm",
+                    back_mm + width_mm,
+                    length,
+                    "The rear edge of the door",
+                )?;
                 on_side("drop_mm", drop_mm, height, "The door")?;
-                on_side("height_mm", drop_mm + height_mm, height, "The foot of the door")?;
+                on_side(
+                    "height_mm",
+                    drop_mm + height_mm,
+                    height,
+                    "The foot of the door",
+                )?;
                 clearance(clearance_mm)
             }
-            Feature::LampRow { first_mm, drop_mm, pitch_mm, count, width_mm, height_mm, clearance_mm, .. } => {
+            Feature::LampRow {
+                first_mm,
+                drop_mm,
+                pitch_mm,
+                count,
+                width_mm,
+                height_mm,
+                clearance_mm,
+                ..
+            } => {
                 row_ends(first_mm, pitch_mm, count, "lamps")?;
                 some("width_mm", width_mm, "The width of a lamp")?;
                 some("height_mm", height_mm, "The height of a lamp")?;
                 on_side("drop_mm", drop_mm, height, "The lamp row")?;
                 clearance(clearance_mm)
             }
-            Feature::WheelArch { centre_mm, width_mm, height_mm, clearance_mm } => {
+            Feature::WheelArch {
+                centre_mm,
+                width_mm,
+                height_mm,
+                clearance_mm,
+            } => {
                 some("width_mm", width_mm, "The width of the arch")?;
                 on_side("centre_mm", centre_mm, length, "The wheel arch")?;
                 some("height_mm", height_mm, "The height of the arch")?;
                 on_side("height_mm", height_mm, height, "The top of the wheel arch")?;
-                require(width_mm <= length, "width_mm", "The wheel arch would be wider than the side.")?;
+                require(
+                    width_mm <= length,
+                    "width_mm",
+                    "The wheel arch would be wider than the side.",
+                )?;
                 clearance(clearance_mm)
             }
         }
@@ -457,7 +557,11 @@ pub fn measure(body: BoxSide, features: &[SideFeature]) -> Result<MeasuredSide, 
     for SideFeature { id, feature } in features {
         feature.check(&body)?;
         match *feature {
-            Feature::PanelSeams { first_mm, pitch_mm, count } => {
+            Feature::PanelSeams {
+                first_mm,
+                pitch_mm,
+                count,
+            } => {
                 for n in 0..count {
                     let back_mm = first_mm + pitch_mm * f64::from(n);
                     let top = datum.at(back_mm, 0.0);
@@ -470,17 +574,38 @@ pub fn measure(body: BoxSide, features: &[SideFeature]) -> Result<MeasuredSide, 
                 }
             }
             Feature::RivetColumns {
-                first_mm, pitch_mm, count, first_rivet_mm, rivet_pitch_mm, rivets, head_mm,
+                first_mm,
+                pitch_mm,
+                count,
+                first_rivet_mm,
+                rivet_pitch_mm,
+                rivets,
+                head_mm,
             } => {
                 for n in 0..count {
                     let back_mm = first_mm + pitch_mm * f64::from(n);
                     let heads = (0..rivets)
-                        .map(|r| datum.drop_point(back_mm, first_rivet_mm + rivet_pitch_mm * f64::from(r)))
+                        .map(|r| {
+                            datum
+                                .drop_point(back_mm, first_rivet_mm + rivet_pitch_mm * f64::from(r))
+                        })
                         .collect();
-                    side.columns.push(RivetColumn { source: *id, number: 0, back_mm, head_mm, heads });
+                    side.columns.push(RivetColumn {
+                        source: *id,
+                        number: 0,
+                        back_mm,
+                        head_mm,
+                        heads,
+                    });
                 }
             }
-            Feature::LockerDoor { back_mm, drop_mm, width_mm, height_mm, clearance_mm } => {
+            Feature::LockerDoor {
+                back_mm,
+                drop_mm,
+                width_mm,
+                height_mm,
+                clearance_mm,
+            } => {
                 let corner = datum.drop_point(back_mm, drop_mm);
                 let opposite = corner + Vec2::new(body.side.direction() * width_mm, height_mm);
                 side.hardware.push(Hardware {
@@ -492,20 +617,37 @@ pub fn measure(body: BoxSide, features: &[SideFeature]) -> Result<MeasuredSide, 
                     colour: None,
                 });
             }
-            Feature::LampRow { first_mm, drop_mm, pitch_mm, count, width_mm, height_mm, colour, clearance_mm } => {
+            Feature::LampRow {
+                first_mm,
+                drop_mm,
+                pitch_mm,
+                count,
+                width_mm,
+                height_mm,
+                colour,
+                clearance_mm,
+            } => {
                 for n in 0..count {
                     let middle = datum.drop_point(first_mm + pitch_mm * f64::from(n), drop_mm);
                     side.hardware.push(Hardware {
                         source: *id,
                         kind: HardwareKind::Lamp,
                         name: "lamp".into(),
-                        outline: Shape::rectangle(Rect::from_center_size(middle, (width_mm, height_mm))),
+                        outline: Shape::rectangle(Rect::from_center_size(
+                            middle,
+                            (width_mm, height_mm),
+                        )),
                         clearance_mm,
                         colour: Some(colour),
                     });
                 }
             }
-            Feature::WheelArch { centre_mm, width_mm, height_mm, clearance_mm } => {
+            Feature::WheelArch {
+                centre_mm,
+                width_mm,
+                height_mm,
+                clearance_mm,
+            } => {
                 let middle = Point::new(datum.at(centre_mm, 0.0).x, body.height_mm);
                 side.hardware.push(Hardware {
                     source: *id,
@@ -534,9 +676,16 @@ fn number(side: &mut MeasuredSide) {
     }
     let datum = side.datum;
     side.hardware.sort_by(|a, b| {
-        datum.read(a.outline.bounds.center()).0.total_cmp(&datum.read(b.outline.bounds.center()).0)
+        datum
+            .read(a.outline.bounds.center())
+            .0
+            .total_cmp(&datum.read(b.outline.bounds.center()).0)
     });
-    for kind in [HardwareKind::LockerDoor, HardwareKind::Lamp, HardwareKind::WheelArch] {
+    for kind in [
+        HardwareKind::LockerDoor,
+        HardwareKind::Lamp,
+        HardwareKind::WheelArch,
+    ] {
         if side.hardware.iter().filter(|h| h.kind == kind).count() > 1 {
             for (n, hardware) in (1..).zip(side.hardware.iter_mut().filter(|h| h.kind == kind)) {
                 hardware.name = format!("{} {n}", hardware.name);
@@ -551,7 +700,10 @@ fn half_ellipse(middle: Point, half_width: f64, height: f64) -> Shape {
         (0..=STEPS)
             .map(|n| {
                 let angle = std::f64::consts::PI * f64::from(n) / f64::from(STEPS);
-                Point::new(middle.x - half_width * angle.cos(), middle.y - height * angle.sin())
+                Point::new(
+                    middle.x - half_width * angle.cos(),
+                    middle.y - height * angle.sin(),
+                )
             })
             .collect(),
     ])
@@ -561,17 +713,29 @@ fn half_ellipse(middle: Point, half_width: f64, height: f64) -> Shape {
 mod tests {
     use super::*;
 
-    const BODY: BoxSide =
-        BoxSide { side: VehicleSide::Left, length_mm: 7315.2, height_mm: 2184.4, fall_mm: 0.0 };
+    const BODY: BoxSide = BoxSide {
+        side: VehicleSide::Left,
+        length_mm: 7315.2,
+        height_mm: 2184.4,
+        fall_mm: 0.0,
+    };
 
     #[test]
     fn back_and_down_survive_the_round_trip_on_both_sides_and_with_a_fall() {
         for side in [VehicleSide::Left, VehicleSide::Right] {
             for fall_mm in [-60.0, 0.0, 38.1] {
-                let datum = BoxSide { side, fall_mm, ..BODY }.datum();
+                let datum = BoxSide {
+                    side,
+                    fall_mm,
+                    ..BODY
+                }
+                .datum();
                 let (back, down) = datum.read(datum.at(1234.5, 678.9));
                 assert!((back - 1234.5).abs() < 1e-9 && (down - 678.9).abs() < 1e-9);
-                assert!(datum.at(100.0, 0.0).x * side.direction() > 0.0, "back runs away from the front");
+                assert!(
+                    datum.at(100.0, 0.0).x * side.direction() > 0.0,
+                    "back runs away from the front"
+                );
                 assert!((datum.at(BODY.length_mm, 0.0).y - fall_mm).abs() < 1e-9);
             }
         }
@@ -579,44 +743,111 @@ mod tests {
 
     #[test]
     fn the_shop_sees_its_own_words() {
-        assert_eq!(VehicleSide::Left.name(SideWords::StreetCurbKeepRight), "street side");
-        assert_eq!(VehicleSide::Left.name(SideWords::NearOffKeepLeft), "near side");
-        assert_eq!(VehicleSide::Right.name(SideWords::StreetCurbKeepLeft), "street side");
+        assert_eq!(
+            VehicleSide::Left.name(SideWords::StreetCurbKeepRight),
+            "street side"
+        );
+        assert_eq!(
+            VehicleSide::Left.name(SideWords::NearOffKeepLeft),
+            "near side"
+        );
+        assert_eq!(
+            VehicleSide::Right.name(SideWords::StreetCurbKeepLeft),
+            "street side"
+        );
     }
 
     #[test]
     fn a_rail_that_leaves_the_side_is_refused() {
-        let short = BoxSide { length_mm: 20_000.0, height_mm: 900.0, ..BODY };
-        let field = |fall_mm| BoxSide { fall_mm, ..short }.check().err().map(|e| e.sentence);
+        let short = BoxSide {
+            length_mm: 20_000.0,
+            height_mm: 900.0,
+            ..BODY
+        };
+        let field = |fall_mm| {
+            BoxSide { fall_mm, ..short }
+                .check()
+                .err()
+                .map(|e| e.sentence)
+        };
         assert!(field(950.0).is_some_and(|s| s.contains("leave the side")));
-        assert!(BoxSide { fall_mm: 800.0, ..BODY }.check().is_err_and(|e| e.sentence.contains("1 in 10")));
+        assert!(
+            BoxSide {
+                fall_mm: 800.0,
+                ..BODY
+            }
+            .check()
+            .is_err_and(|e| e.sentence.contains("1 in 10"))
+        );
         assert_eq!(field(100.0), None);
     }
 
     #[test]
     fn features_off_the_side_are_refused_by_field() {
         let columns = |first_mm, pitch_mm, count, rivets| Feature::RivetColumns {
-            first_mm, pitch_mm, count, first_rivet_mm: 100.0, rivet_pitch_mm: 150.0, rivets, head_mm: 12.7,
+            first_mm,
+            pitch_mm,
+            count,
+            first_rivet_mm: 100.0,
+            rivet_pitch_mm: 150.0,
+            rivets,
+            head_mm: 12.7,
         };
         let field = |f: Feature| f.check(&BODY).err().map(|e| e.field);
         assert_eq!(field(columns(1200.0, 1220.0, 5, 13)), None);
         assert_eq!(field(columns(1200.0, 1220.0, 7, 13)), Some("pitch_mm"));
         assert_eq!(field(columns(9000.0, 0.0, 1, 13)), Some("first_mm"));
-        assert_eq!(field(columns(1200.0, 1220.0, 5, 20)), Some("rivet_pitch_mm"));
+        assert_eq!(
+            field(columns(1200.0, 1220.0, 5, 20)),
+            Some("rivet_pitch_mm")
+        );
         assert_eq!(field(columns(1200.0, 0.0, 5, 13)), Some("pitch_mm"));
-        let door = Feature::LockerDoor { back_mm: 6000.0, drop_mm: 900.0, width_mm: 0.0, height_mm: 900.0, clearance_mm: 12.0 };
+        let door = Feature::LockerDoor {
+            back_mm: 6000.0,
+            drop_mm: 900.0,
+            width_mm: 0.0,
+            height_mm: 900.0,
+            clearance_mm: 12.0,
+        };
         assert_eq!(field(door), Some("width_mm"));
     }
 
     #[test]
     fn hardware_is_numbered_from_the_front() {
         let lamp = Feature::LampRow {
-            first_mm: 150.0, drop_mm: 2100.0, pitch_mm: 3400.0, count: 3, width_mm: 100.0, height_mm: 50.0,
-            colour: LampColour::Amber, clearance_mm: 10.0,
+            first_mm: 150.0,
+            drop_mm: 2100.0,
+            pitch_mm: 3400.0,
+            count: 3,
+            width_mm: 100.0,
+            height_mm: 50.0,
+            colour: LampColour::Amber,
+            clearance_mm: 10.0,
         };
-        let right = BoxSide { side: VehicleSide::Right, ..BODY };
-        let side = measure(right, &[SideFeature { id: Uuid::nil(), feature: lamp }]);
-        let names = side.map(|s| s.hardware.iter().map(|h| (h.name.clone(), h.outline.bounds.center().x)).collect::<Vec<_>>());
-        assert_eq!(names, Ok(vec![("lamp 1".into(), -150.0), ("lamp 2".into(), -3550.0), ("lamp 3".into(), -6950.0)]));
+        let right = BoxSide {
+            side: VehicleSide::Right,
+            ..BODY
+        };
+        let side = measure(
+            right,
+            &[SideFeature {
+                id: Uuid::nil(),
+                feature: lamp,
+            }],
+        );
+        let names = side.map(|s| {
+            s.hardware
+                .iter()
+                .map(|h| (h.name.clone(), h.outline.bounds.center().x))
+                .collect::<Vec<_>>()
+        });
+        assert_eq!(
+            names,
+            Ok(vec![
+                ("lamp 1".into(), -150.0),
+                ("lamp 2".into(), -3550.0),
+                ("lamp 3".into(), -6950.0)
+            ])
+        );
     }
 }

@@ -173,9 +173,7 @@ fn parse_terms(text: &str, unit: Unit) -> Result<f64, LengthError> {
                 one.whole * micrometres as f64 / 1000.0
             }
             Some(Measure::Metric(_)) => return Err(not_a_length()),
-            None if one.fraction.is_some() || unit != Unit::Millimetre => {
-                one.inches_in_mm()
-            }
+            None if one.fraction.is_some() || unit != Unit::Millimetre => one.inches_in_mm(),
             None => one.whole,
         },
         [feet, inches]
@@ -259,7 +257,9 @@ fn read_terms(text: &str) -> Option<Vec<Term>> {
 }
 
 fn digits(text: &str) -> (&str, &str) {
-    let end = text.find(|c: char| !c.is_ascii_digit()).unwrap_or(text.len());
+    let end = text
+        .find(|c: char| !c.is_ascii_digit())
+        .unwrap_or(text.len());
     text.split_at(end)
 }
 
@@ -292,7 +292,11 @@ fn read_term(text: &str) -> Option<(Term, &str)> {
         let gap = rest.trim_start_matches([' ', '-']);
         if gap.len() < rest.len() {
             let (above, after) = digits(gap);
-            if let Some(after_slash) = after.trim_start().strip_prefix('/').filter(|_| !above.is_empty()) {
+            if let Some(after_slash) = after
+                .trim_start()
+                .strip_prefix('/')
+                .filter(|_| !above.is_empty())
+            {
                 let (below, after) = digits(after_slash.trim_start());
                 term.fraction = Some((above.parse().ok()?, below.parse().ok()?));
                 rest = after;
@@ -392,7 +396,11 @@ pub fn print_move(mm: f64, unit: Unit) -> Length {
                 format!("{}.5 mm", halves / 2)
             };
             let shown = halves as f64 / 2.0;
-            Length { mm: shown, text, remainder_mm: mm.abs() - shown }
+            Length {
+                mm: shown,
+                text,
+                remainder_mm: mm.abs() - shown,
+            }
         }
     }
 }
@@ -403,7 +411,11 @@ pub fn print_sixty_fourths(mm: f64) -> Length {
 }
 
 fn sign(whole: i64) -> String {
-    if whole < 0 { format!("\u{2212}{}", -whole) } else { whole.to_string() }
+    if whole < 0 {
+        format!("\u{2212}{}", -whole)
+    } else {
+        whole.to_string()
+    }
 }
 
 fn print_over(mm: f64, denominator: i64) -> Length {
@@ -430,11 +442,19 @@ fn print_over(mm: f64, denominator: i64) -> Length {
         }
         text.push_str(&format!("{}/{}", over / shared, denominator / shared));
     }
-    Length { mm: shown, text, remainder_mm: mm - shown }
+    Length {
+        mm: shown,
+        text,
+        remainder_mm: mm - shown,
+    }
 }
 
 fn greatest_common_divisor(a: i64, b: i64) -> i64 {
-    if b == 0 { a } else { greatest_common_divisor(b, a % b) }
+    if b == 0 {
+        a
+    } else {
+        greatest_common_divisor(b, a % b)
+    }
 }
 
 /// One mark of a chain: where it is and how far it is from the mark before it.
@@ -475,7 +495,19 @@ mod tests {
     #[test]
     fn reads_what_installers_write() {
         let inches = |text: &str| parse(text, Unit::InchSixteenth).map(|mm| mm * 5.0 / 127.0);
-        for text in ["27 3/4", "27-3/4", "27 3/4\"", "27.75", "2' 3 3/4\"", "2'3-3/4", "2 ft 3 3/4 in", "2\u{2032} 3\u{be}\u{2033}", "27\u{be}", "2'-3 3/4''", "27,75 in"] {
+        for text in [
+            "27 3/4",
+            "27-3/4",
+            "27 3/4\"",
+            "27.75",
+            "2' 3 3/4\"",
+            "2'3-3/4",
+            "2 ft 3 3/4 in",
+            "2\u{2032} 3\u{be}\u{2033}",
+            "27\u{be}",
+            "2'-3 3/4''",
+            "27,75 in",
+        ] {
             assert_eq!(inches(text), Ok(27.75), "{text}");
         }
         assert_eq!(inches("16' 6"), Ok(198.0));
@@ -484,7 +516,10 @@ mod tests {
         assert_eq!(inches(".5"), Ok(0.5));
         for text in ["705mm", "70.5 cm", "0.705 m", "705 MM"] {
             let mm = parse(text, Unit::InchSixteenth);
-            assert!(mm.as_ref().is_ok_and(|mm| (mm - 705.0).abs() < 1e-9), "{text}: {mm:?}");
+            assert!(
+                mm.as_ref().is_ok_and(|mm| (mm - 705.0).abs() < 1e-9),
+                "{text}: {mm:?}"
+            );
         }
         assert_eq!(parse("3/4", Unit::Millimetre), Ok(19.05));
         assert_eq!(parse("12", Unit::Millimetre), Ok(12.0));
@@ -498,11 +533,32 @@ mod tests {
         assert_eq!(fault("-3"), Some(LengthError::Negative));
         assert_eq!(fault("10 km"), Some(LengthError::TooLong));
         assert_eq!(fault("27 1/3"), Some(LengthError::NotOnATape("1/3".into())));
-        assert_eq!(fault("27 5/4"), Some(LengthError::ImproperFraction("5/4".into())));
-        assert_eq!(fault("2' 14"), Some(LengthError::TooManyInches("14".into())));
+        assert_eq!(
+            fault("27 5/4"),
+            Some(LengthError::ImproperFraction("5/4".into()))
+        );
+        assert_eq!(
+            fault("2' 14"),
+            Some(LengthError::TooManyInches("14".into()))
+        );
         assert_eq!(fault("  "), Some(LengthError::Empty));
-        for text in ["1 2 3", "5 mm 3", "3' 2' 1", "27 3/", "1/2'", "1/2 mm", "1e9", "27 -", "5 parsecs", "2.5' 3"] {
-            assert!(matches!(fault(text), Some(LengthError::NotALength(_))), "{text}: {:?}", fault(text));
+        for text in [
+            "1 2 3",
+            "5 mm 3",
+            "3' 2' 1",
+            "27 3/",
+            "1/2'",
+            "1/2 mm",
+            "1e9",
+            "27 -",
+            "5 parsecs",
+            "2.5' 3",
+        ] {
+            assert!(
+                matches!(fault(text), Some(LengthError::NotALength(_))),
+                "{text}: {:?}",
+                fault(text)
+            );
         }
         assert_eq!(parse_signed("-1 1/2", Unit::InchSixteenth), Ok(-38.1));
     }
@@ -510,17 +566,27 @@ mod tests {
     #[test]
     fn rounds_half_to_even_and_tells_the_remainder() {
         // 1/32 in lies half way between 0 and 1/16; 3/32 half way between 1/16 and 1/8.
-        let at = |thirty_seconds: f64| print(thirty_seconds * MM_PER_INCH / 32.0, Unit::InchSixteenth);
+        let at =
+            |thirty_seconds: f64| print(thirty_seconds * MM_PER_INCH / 32.0, Unit::InchSixteenth);
         assert_eq!(at(1.0).text, "0");
         assert_eq!(at(3.0).text, "1/8");
         assert_eq!(at(5.0).text, "1/8");
         assert!((at(1.0).remainder_mm - MM_PER_INCH / 32.0).abs() < 1e-9);
         assert_eq!(print(0.5, Unit::Millimetre).text, "0 mm");
         assert_eq!(print(1.5, Unit::Millimetre).text, "2 mm");
-        assert_eq!(print(-3.0 * MM_PER_INCH, Unit::InchSixteenth).text, "\u{2212}3");
-        assert_eq!(print(48.5 * MM_PER_INCH, Unit::InchSixteenth).text, "4' 0 1/2");
+        assert_eq!(
+            print(-3.0 * MM_PER_INCH, Unit::InchSixteenth).text,
+            "\u{2212}3"
+        );
+        assert_eq!(
+            print(48.5 * MM_PER_INCH, Unit::InchSixteenth).text,
+            "4' 0 1/2"
+        );
         assert_eq!(print_move(1.4, Unit::Millimetre).text, "1.5 mm");
-        assert_eq!(print_move(-MM_PER_INCH / 16.0, Unit::InchThirtySecond).text, "1/16");
+        assert_eq!(
+            print_move(-MM_PER_INCH / 16.0, Unit::InchThirtySecond).text,
+            "1/16"
+        );
     }
 
     proptest! {

@@ -167,7 +167,12 @@ impl Typeface {
 
     /// The drawing of one glyph. Kept once made: a glyph is the same wherever it stands.
     pub fn drawing(&self, glyph: u16) -> Arc<GlyphDrawing> {
-        if let Some(known) = self.drawings.read().ok().and_then(|d| d.get(&glyph).cloned()) {
+        if let Some(known) = self
+            .drawings
+            .read()
+            .ok()
+            .and_then(|d| d.get(&glyph).cloned())
+        {
             return known;
         }
         let drawing = Arc::new(self.draw(glyph));
@@ -183,7 +188,10 @@ impl Typeface {
             return GlyphDrawing::default();
         }
         let tolerance = self.units_per_em * FLATTENING;
-        GlyphDrawing { shapes: weld(&flatten(&pen.0, tolerance)), straight: straight_edges(&pen.0) }
+        GlyphDrawing {
+            shapes: weld(&flatten(&pen.0, tolerance)),
+            straight: straight_edges(&pen.0),
+        }
     }
 }
 
@@ -236,7 +244,9 @@ fn flatten(path: &BezPath, tolerance: f64) -> Vec<Contour> {
 fn straight_edges(path: &BezPath) -> Vec<StraightEdge> {
     let mut edges: Vec<StraightEdge> = Vec::new();
     for segment in path.segments() {
-        let PathSeg::Line(line) = segment else { continue };
+        let PathSeg::Line(line) = segment else {
+            continue;
+        };
         let (from, to) = (line.start(), line.end());
         if from == to {
             continue;

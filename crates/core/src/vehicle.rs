@@ -19,7 +19,11 @@ pub enum VehicleKind {
 
 impl VehicleKind {
     /// Every kind, in the order of length.
-    pub const ALL: [VehicleKind; 3] = [VehicleKind::DeliveryBox, VehicleKind::BoxTruck, VehicleKind::SemiTrailer];
+    pub const ALL: [VehicleKind; 3] = [
+        VehicleKind::DeliveryBox,
+        VehicleKind::BoxTruck,
+        VehicleKind::SemiTrailer,
+    ];
 
     /// What it is called.
     pub fn name(self) -> &'static str {
@@ -37,6 +41,11 @@ impl VehicleKind {
             VehicleKind::BoxTruck => (288.0 * 25.4, 86.0 * 25.4),
             VehicleKind::SemiTrailer => (636.0 * 25.4, 108.0 * 25.4),
         };
-        BoxSide { side, length_mm, height_mm, fall_mm: 0.0 }
+        BoxSide {
+            side,
+            length_mm,
+            height_mm,
+            fall_mm: 0.0,
+        }
     }
 }

@@ -15,7 +15,12 @@ fn table() -> Value {
 #[test]
 fn there_are_at_least_six_faces_and_the_table_covers_them_all() {
     let table = table();
-    let ids: Vec<&str> = table["faces"].as_array().unwrap().iter().map(|f| f["id"].as_str().unwrap()).collect();
+    let ids: Vec<&str> = table["faces"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|f| f["id"].as_str().unwrap())
+        .collect();
     assert!(ids.len() >= 6);
     let mut shipped: Vec<&str> = typeface::all().iter().map(|f| f.info.id).collect();
     shipped.sort_unstable();
@@ -27,7 +32,10 @@ fn extents_and_capital_heights_agree_with_fonttools() {
     for face in table()["faces"].as_array().unwrap() {
         let shipped = typeface::find(face["id"].as_str().unwrap()).unwrap();
         assert_eq!(shipped.units_per_em, face["units_per_em"].as_f64().unwrap());
-        assert_eq!(shipped.capital_height, face["capital_height"].as_f64().unwrap());
+        assert_eq!(
+            shipped.capital_height,
+            face["capital_height"].as_f64().unwrap()
+        );
         for (letter, expected) in face["letters"].as_object().unwrap() {
             let glyph = shipped.glyph_of(letter.chars().next().unwrap()).unwrap();
             let drawing = shipped.drawing(glyph);
@@ -36,7 +44,12 @@ fn extents_and_capital_heights_agree_with_fonttools() {
             let ours = [bounds.x0, -bounds.y1, bounds.x1, -bounds.y0];
             for (n, theirs) in expected["bounds"].as_array().unwrap().iter().enumerate() {
                 let theirs = theirs.as_f64().unwrap();
-                assert!((ours[n] - theirs).abs() < 0.2, "{} {letter} {n}: {} against {theirs}", shipped.info.id, ours[n]);
+                assert!(
+                    (ours[n] - theirs).abs() < 0.2,
+                    "{} {letter} {n}: {} against {theirs}",
+                    shipped.info.id,
+                    ours[n]
+                );
             }
         }
     }
@@ -48,17 +61,32 @@ fn advances_and_kerning_agree_with_harfbuzz() {
     for face in table()["faces"].as_array().unwrap() {
         let shipped = typeface::find(face["id"].as_str().unwrap()).unwrap();
         for line in face["lines"].as_array().unwrap() {
-            let (text, kerned) = (line["text"].as_str().unwrap(), line["kerned"].as_bool().unwrap());
+            let (text, kerned) = (
+                line["text"].as_str().unwrap(),
+                line["kerned"].as_bool().unwrap(),
+            );
             let (glyphs, advance) = shipped.set(text, kerned);
-            assert_eq!(advance, line["advance"].as_f64().unwrap(), "{} {text} {kerned}", shipped.info.id);
+            assert_eq!(
+                advance,
+                line["advance"].as_f64().unwrap(),
+                "{} {text} {kerned}",
+                shipped.info.id
+            );
             let ours: Vec<(f64, f64)> = glyphs.iter().map(|g| (f64::from(g.glyph), g.x)).collect();
-            let theirs: Vec<(f64, f64)> =
-                line["glyphs"].as_array().unwrap().iter().map(|g| (g[0].as_f64().unwrap(), g[1].as_f64().unwrap())).collect();
+            let theirs: Vec<(f64, f64)> = line["glyphs"]
+                .as_array()
+                .unwrap()
+                .iter()
+                .map(|g| (g[0].as_f64().unwrap(), g[1].as_f64().unwrap()))
+                .collect();
             assert_eq!(ours, theirs, "{} {text} {kerned}", shipped.info.id);
             kerned_differ += usize::from(kerned && shipped.set(text, false).1 != advance);
         }
     }
-    assert!(kerned_differ > 8, "kerning changed only {kerned_differ} lines");
+    assert!(
+        kerned_differ > 8,
+        "kerning changed only {kerned_differ} lines"
+    );
 }
 
 #[test]
@@ -71,15 +99,33 @@ fn drawn_lettering_has_the_size_and_area_that_shapely_finds() {
             case["capital_height_mm"].as_f64().unwrap(),
         ))
         .unwrap();
-        let ours = [drawn.bounds.x0, drawn.bounds.y0, drawn.bounds.x1, drawn.bounds.y1];
+        let ours = [
+            drawn.bounds.x0,
+            drawn.bounds.y0,
+            drawn.bounds.x1,
+            drawn.bounds.y1,
+        ];
         for (n, theirs) in case["bounds"].as_array().unwrap().iter().enumerate() {
-            assert!((ours[n] - theirs.as_f64().unwrap()).abs() < 0.1, "{} {n}: {ours:?}", case["text"]);
+            assert!(
+                (ours[n] - theirs.as_f64().unwrap()).abs() < 0.1,
+                "{} {n}: {ours:?}",
+                case["text"]
+            );
         }
         let shapes: Vec<_> = drawn.parts.iter().flat_map(|p| &p.shapes).collect();
         let area: f64 = shapes.iter().map(|s| s.area()).sum();
         let theirs = case["area_mm2"].as_f64().unwrap();
-        assert!((area / theirs - 1.0).abs() < 1e-3, "{}: {area} against {theirs}", case["text"]);
+        assert!(
+            (area / theirs - 1.0).abs() < 1e-3,
+            "{}: {area} against {theirs}",
+            case["text"]
+        );
         // The same number of islands: what overlaps was welded, and nothing else.
-        assert_eq!(shapes.len() as u64, case["islands"].as_u64().unwrap(), "{}", case["text"]);
+        assert_eq!(
+            shapes.len() as u64,
+            case["islands"].as_u64().unwrap(),
+            "{}",
+            case["text"]
+        );
     }
 }

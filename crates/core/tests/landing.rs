@@ -38,12 +38,25 @@ fn heads_and_clear_distances_agree_with_shapely() {
         }
         for door in case["boxes"].as_array().unwrap() {
             let number = |n: usize| door[n].as_f64().unwrap();
-            let outline = Shape::rectangle(kurbo::Rect::new(number(0), number(1), number(2), number(3)));
-            let ours = drawn.parts.iter().flat_map(|p| &p.shapes).fold(1e9, |d: f64, s| outline.distance_to(s, d));
-            assert!((ours - number(4)).abs() < 0.1, "{}: {ours} against {}", case["text"], number(4));
+            let outline =
+                Shape::rectangle(kurbo::Rect::new(number(0), number(1), number(2), number(3)));
+            let ours = drawn
+                .parts
+                .iter()
+                .flat_map(|p| &p.shapes)
+                .fold(1e9, |d: f64, s| outline.distance_to(s, d));
+            assert!(
+                (ours - number(4)).abs() < 0.1,
+                "{}: {ours} against {}",
+                case["text"],
+                number(4)
+            );
         }
     }
-    assert!(seen.iter().all(|n| *n > 100), "every state is well covered: {seen:?}");
+    assert!(
+        seen.iter().all(|n| *n > 100),
+        "every state is well covered: {seen:?}"
+    );
 }
 
 fn to_geo(drawn: &DrawnLettering) -> MultiPolygon {
@@ -52,7 +65,12 @@ fn to_geo(drawn: &DrawnLettering) -> MultiPolygon {
         .parts
         .iter()
         .flat_map(|p| &p.shapes)
-        .map(|s| Polygon::new(ring(&s.contours[0]), s.contours[1..].iter().map(ring).collect()))
+        .map(|s| {
+            Polygon::new(
+                ring(&s.contours[0]),
+                s.contours[1..].iter().map(ring).collect(),
+            )
+        })
         .collect()
 }
 
@@ -84,16 +102,31 @@ proptest! {
 
 fn planned(side: VehicleSide, text: &str, back: f64, down: f64) -> PlannedPiece {
     let side = measure(body(side), &features()).unwrap();
-    plan_piece(Uuid::nil(), &piece(text, "archivo-black", 14.0 * INCH, back * INCH, down * INCH), &side, &WorkSettings::default(), Unit::InchSixteenth).unwrap()
+    plan_piece(
+        Uuid::nil(),
+        &piece(text, "archivo-black", 14.0 * INCH, back * INCH, down * INCH),
+        &side,
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap()
 }
 
 #[test]
 fn every_column_that_the_piece_crosses_is_reported_with_every_head_in_its_height() {
     let plan = planned(VehicleSide::Left, "TIDEWAY BOOKS", 18.0, 27.75);
-    let columns: Vec<(u32, usize)> = plan.landing.columns.iter().map(|c| (c.column, c.heads.len())).collect();
+    let columns: Vec<(u32, usize)> = plan
+        .landing
+        .columns
+        .iter()
+        .map(|c| (c.column, c.heads.len()))
+        .collect();
     // 14 in capitals from 27 3/4 down, rivets at 4, 10, 16 … in: 28, 34 and 40 in are within the height.
     assert!(columns.iter().all(|(_, heads)| *heads == 3), "{columns:?}");
-    assert_eq!(columns.iter().map(|c| c.0).collect::<Vec<_>>(), (1..=columns.len() as u32).collect::<Vec<_>>());
+    assert_eq!(
+        columns.iter().map(|c| c.0).collect::<Vec<_>>(),
+        (1..=columns.len() as u32).collect::<Vec<_>>()
+    );
     for column in &plan.landing.columns {
         assert_eq!(column.clear + column.covered + column.edge_on, 3);
         for head in &column.heads {
@@ -106,9 +139,20 @@ fn every_column_that_the_piece_crosses_is_reported_with_every_head_in_its_height
 #[test]
 fn film_on_a_lamp_is_refused_in_words_and_film_over_the_edge_is_told() {
     let on_lamp = planned(VehicleSide::Left, "AMBER", 2.0, 70.0);
-    assert!(on_lamp.troubles.iter().any(|t| t.contains("lamp 1") && t.contains("Never cover a lamp")), "{:?}", on_lamp.troubles);
+    assert!(
+        on_lamp
+            .troubles
+            .iter()
+            .any(|t| t.contains("lamp 1") && t.contains("Never cover a lamp")),
+        "{:?}",
+        on_lamp.troubles
+    );
     let over = planned(VehicleSide::Left, "TIDEWAY BOOKS", 150.0, 20.0);
-    assert!(over.troubles.iter().any(|t| t.contains("rear edge")), "{:?}", over.troubles);
+    assert!(
+        over.troubles.iter().any(|t| t.contains("rear edge")),
+        "{:?}",
+        over.troubles
+    );
 }
 
 #[test]
@@ -116,10 +160,25 @@ fn seams_in_a_letter_are_crossed_and_seams_in_a_space_are_clear() {
     let side = measure(body(VehicleSide::Left), &features()).unwrap();
     let settings = WorkSettings::default();
     let at = |back_mm: f64| {
-        let plan = plan_piece(Uuid::nil(), &piece("I I", "archivo-black", 355.6, back_mm, 700.0), &side, &settings, Unit::InchSixteenth).unwrap();
-        plan.landing.seams.iter().find(|s| s.seam == 1).map(|s| s.state)
+        let plan = plan_piece(
+            Uuid::nil(),
+            &piece("I I", "archivo-black", 355.6, back_mm, 700.0),
+            &side,
+            &settings,
+            Unit::InchSixteenth,
+        )
+        .unwrap();
+        plan.landing
+            .seams
+            .iter()
+            .find(|s| s.seam == 1)
+            .map(|s| s.state)
     };
-    let first = draw(&lettering("I I", "archivo-black", 355.6)).unwrap().parts[0].bounds.width();
+    let first = draw(&lettering("I I", "archivo-black", 355.6))
+        .unwrap()
+        .parts[0]
+        .bounds
+        .width();
     let seam = 48.0 * INCH;
     assert_eq!(at(seam - first / 2.0), Some(SeamState::Crossed));
     assert_eq!(at(seam - first - 30.0), Some(SeamState::Clear));

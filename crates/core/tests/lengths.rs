@@ -13,31 +13,57 @@ fn every_sixty_fourth_to_sixty_feet_comes_back() {
         let printed = print_sixty_fourths(exact);
         assert!(printed.remainder_mm.abs() < 1e-9, "{n}: {printed:?}");
         let read = parse(&printed.text, Unit::InchSixteenth).unwrap();
-        assert!((read - exact).abs() < 1e-9, "{n}/64 in printed {} read {read}", printed.text);
+        assert!(
+            (read - exact).abs() < 1e-9,
+            "{n}/64 in printed {} read {read}",
+            printed.text
+        );
         // What a person might write for the same length.
         let (feet, inches, over) = (n / 64 / 12, n / 64 % 12, n % 64);
-        for written in [format!("{feet}' {inches} {over}/64\""), format!("{feet} ft {inches}-{over}/64"), format!("{} {over}/64", n / 64)] {
-            assert!((parse(&written, Unit::Millimetre).unwrap() - exact).abs() < 1e-9, "{written}");
+        for written in [
+            format!("{feet}' {inches} {over}/64\""),
+            format!("{feet} ft {inches}-{over}/64"),
+            format!("{} {over}/64", n / 64),
+        ] {
+            assert!(
+                (parse(&written, Unit::Millimetre).unwrap() - exact).abs() < 1e-9,
+                "{written}"
+            );
         }
     }
 }
 
 #[test]
 fn printing_never_moves_a_length_by_more_than_half_a_mark() {
-    for (unit, half) in [(Unit::InchSixteenth, 25.4 / 32.0), (Unit::InchThirtySecond, 25.4 / 64.0), (Unit::Millimetre, 0.5)] {
+    for (unit, half) in [
+        (Unit::InchSixteenth, 25.4 / 32.0),
+        (Unit::InchThirtySecond, 25.4 / 64.0),
+        (Unit::Millimetre, 0.5),
+    ] {
         for n in 0..40_000 {
             let mm = f64::from(n) * 0.417;
             let printed = print(mm, unit);
             assert!((printed.mm - mm).abs() <= half + 1e-5);
             let read = parse(&printed.text, unit).unwrap();
-            assert!((read - printed.mm).abs() < 1e-9, "{} reads as {read}, not {}", printed.text, printed.mm);
+            assert!(
+                (read - printed.mm).abs() < 1e-9,
+                "{} reads as {read}, not {}",
+                printed.text,
+                printed.mm
+            );
         }
     }
 }
 
 #[test]
 fn an_inch_is_25_4_mm() {
-    for (typed, mm) in [("1 in", 25.4), ("1'", 304.8), ("53'", 16154.4), ("13' 6", 4114.8), ("1/64 in", 0.396875)] {
+    for (typed, mm) in [
+        ("1 in", 25.4),
+        ("1'", 304.8),
+        ("53'", 16154.4),
+        ("13' 6", 4114.8),
+        ("1/64 in", 0.396875),
+    ] {
         assert_eq!(parse(typed, Unit::InchSixteenth), Ok(mm), "{typed}");
     }
 }

@@ -2,18 +2,26 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use proptest::prelude::*;
-use windrift_core::level::{Advice, End, Hanging, LevelError, RoundOfReadings, Way, advise, looks_misread};
+use windrift_core::level::{
+    Advice, End, Hanging, LevelError, RoundOfReadings, Way, advise, looks_misread,
+};
 use windrift_core::tape::{Unit, print};
 
 const INCH: f64 = 25.4;
 
 /// A rigid piece as complex numbers: independent of the rotations in the core.
 #[derive(Clone, Copy)]
-struct Pose { angle: f64, shift: f64 }
+struct Pose {
+    angle: f64,
+    shift: f64,
+}
 
 /// Where a point of the hanging piece is when it is turned about the middle of the tapes and shifted down.
 fn hangs(hanging: &Hanging, pose: Pose, p: (f64, f64)) -> (f64, f64) {
-    let c = ((hanging.tapes[0].0 + hanging.tapes[1].0) / 2.0, (hanging.tapes[0].1 + hanging.tapes[1].1) / 2.0);
+    let c = (
+        (hanging.tapes[0].0 + hanging.tapes[1].0) / 2.0,
+        (hanging.tapes[0].1 + hanging.tapes[1].1) / 2.0,
+    );
     let r = (p.0 - c.0).hypot(p.1 - c.1);
     let a = (p.1 - c.1).atan2(p.0 - c.0) + pose.angle;
     (c.0 + r * a.cos(), c.1 + r * a.sin() + pose.shift)
@@ -23,7 +31,10 @@ fn hangs(hanging: &Hanging, pose: Pose, p: (f64, f64)) -> (f64, f64) {
 fn swing(points: &mut [(f64, f64)], about: usize, moving: usize, down: f64) {
     let turn = |p: (f64, f64), o: (f64, f64), a: f64| {
         let (dx, dy) = (p.0 - o.0, p.1 - o.1);
-        (o.0 + dx * a.cos() - dy * a.sin(), o.1 + dx * a.sin() + dy * a.cos())
+        (
+            o.0 + dx * a.cos() - dy * a.sin(),
+            o.1 + dx * a.sin() + dy * a.cos(),
+        )
     };
     let (o, m) = (points[about], points[moving]);
     let target = m.1 + down;
@@ -31,17 +42,30 @@ fn swing(points: &mut [(f64, f64)], about: usize, moving: usize, down: f64) {
     let rises = turn(m, o, 0.1).1 > m.1;
     for _ in 0..100 {
         let middle = (low + high) / 2.0;
-        if (turn(m, o, middle).1 < target) == rises { low = middle } else { high = middle }
+        if (turn(m, o, middle).1 < target) == rises {
+            low = middle
+        } else {
+            high = middle
+        }
     }
-    for p in points.iter_mut() { *p = turn(*p, o, (low + high) / 2.0); }
+    for p in points.iter_mut() {
+        *p = turn(*p, o, (low + high) / 2.0);
+    }
 }
 
 fn hanging(length: f64, f1: f64, f2: f64, drop: f64) -> Hanging {
-    Hanging { flats: [(500.0 + length * f1, 700.0), (500.0 + length * f2, 700.0)], tapes: [(500.0, 700.0 - drop), (500.0 + length, 700.0 - drop)] }
+    Hanging {
+        flats: [(500.0 + length * f1, 700.0), (500.0 + length * f2, 700.0)],
+        tapes: [(500.0, 700.0 - drop), (500.0 + length, 700.0 - drop)],
+    }
 }
 
 fn round(read_mm: [f64; 2]) -> RoundOfReadings {
-    RoundOfReadings { read_mm, asked_again_mm: None, rounds_moved: 0 }
+    RoundOfReadings {
+        read_mm,
+        asked_again_mm: None,
+        rounds_moved: 0,
+    }
 }
 
 proptest! {
@@ -80,7 +104,10 @@ proptest! {
 struct Hand(u64);
 impl Hand {
     fn within(&mut self, reach: f64) -> f64 {
-        self.0 = self.0.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
+        self.0 = self
+            .0
+            .wrapping_mul(6364136223846793005)
+            .wrapping_add(1442695040888963407);
         (((self.0 >> 33) as f64) / f64::from(1_u32 << 31) * 2.0 - 1.0) * reach
     }
 }
@@ -89,19 +116,58 @@ impl Hand {
 fn rounds_until_locked(hand: &mut Hand, unit: Unit) -> u32 {
     let length = 4000.0 + hand.within(3800.0);
     let f1 = 0.125 + hand.within(0.12);
-    let h = hanging(length, f1, (f1 + 0.5 + 0.5 * (0.95 - f1 - 0.5) * (1.0 + hand.within(1.0))).min(0.98), 25.0);
-    let h = Hanging { flats: h.flats.map(|f| (f.0, print(f.1, unit).mm)), ..h };
-    let pose = Pose { angle: hand.within(14.0) / length, shift: hand.within(8.0) };
-    let mut points = [hangs(&h, pose, h.tapes[0]), hangs(&h, pose, h.tapes[1]), hangs(&h, pose, h.flats[0]), hangs(&h, pose, h.flats[1])];
+    let h = hanging(
+        length,
+        f1,
+        (f1 + 0.5 + 0.5 * (0.95 - f1 - 0.5) * (1.0 + hand.within(1.0))).min(0.98),
+        25.0,
+    );
+    let h = Hanging {
+        flats: h.flats.map(|f| (f.0, print(f.1, unit).mm)),
+        ..h
+    };
+    let pose = Pose {
+        angle: hand.within(14.0) / length,
+        shift: hand.within(8.0),
+    };
+    let mut points = [
+        hangs(&h, pose, h.tapes[0]),
+        hangs(&h, pose, h.tapes[1]),
+        hangs(&h, pose, h.flats[0]),
+        hangs(&h, pose, h.flats[1]),
+    ];
     for rounds_moved in 0..8 {
         let read_mm = [print(points[2].1, unit).mm, print(points[3].1, unit).mm];
-        match advise(&h, &RoundOfReadings { read_mm, asked_again_mm: None, rounds_moved }, unit).unwrap() {
+        match advise(
+            &h,
+            &RoundOfReadings {
+                read_mm,
+                asked_again_mm: None,
+                rounds_moved,
+            },
+            unit,
+        )
+        .unwrap()
+        {
             Advice::Lock { .. } => return rounds_moved,
             Advice::Move { moves, .. } => {
                 for step in moves {
-                    let (about, moving) = if step.tape == End::Rear { (0, 1) } else { (1, 0) };
-                    let amount = if step.way == Way::Down { step.amount.mm } else { -step.amount.mm };
-                    swing(&mut points, about, moving, amount + hand.within(INCH / 64.0));
+                    let (about, moving) = if step.tape == End::Rear {
+                        (0, 1)
+                    } else {
+                        (1, 0)
+                    };
+                    let amount = if step.way == Way::Down {
+                        step.amount.mm
+                    } else {
+                        -step.amount.mm
+                    };
+                    swing(
+                        &mut points,
+                        about,
+                        moving,
+                        amount + hand.within(INCH / 64.0),
+                    );
                 }
             }
             Advice::ReadAgain { sentence, .. } => panic!("{sentence}"),
@@ -114,47 +180,108 @@ fn rounds_until_locked(hand: &mut Hand, unit: Unit) -> u32 {
 /// reads right may be 1/32 in out already, and the next move may tip it over, so a few in a hundred need a third round.
 #[test]
 fn a_fitter_with_an_ordinary_hand_is_done_within_two_rounds() {
-    for (unit, may_need_a_third) in [(Unit::InchSixteenth, 60), (Unit::InchThirtySecond, 0), (Unit::Millimetre, 0)] {
+    for (unit, may_need_a_third) in [
+        (Unit::InchSixteenth, 60),
+        (Unit::InchThirtySecond, 0),
+        (Unit::Millimetre, 0),
+    ] {
         let mut hand = Hand(20261124);
         let mut rounds = [0_u32; 9];
         for _ in 0..2000 {
             rounds[rounds_until_locked(&mut hand, unit) as usize] += 1;
         }
         println!("{unit:?}: rounds of moves until locked {rounds:?}");
-        assert!(rounds[3..].iter().sum::<u32>() <= may_need_a_third, "{unit:?} {rounds:?}");
+        assert!(
+            rounds[3..].iter().sum::<u32>() <= may_need_a_third,
+            "{unit:?} {rounds:?}"
+        );
         assert_eq!(rounds[5..].iter().sum::<u32>(), 0, "{unit:?} {rounds:?}");
     }
 }
 
 #[test]
 fn one_low_end_moves_one_tape() {
-    let h = Hanging { flats: [(600.0, 27.75 * INCH), (4600.0, 27.75 * INCH)], tapes: [(550.0, 26.0 * INCH), (4650.0, 26.0 * INCH)] };
-    let Advice::Move { moves, sentence } = advise(&h, &round([27.75 * INCH, 27.8125 * INCH]), Unit::InchSixteenth).unwrap() else { panic!() };
-    assert_eq!((moves.len(), moves[0].tape, moves[0].way, moves[0].amount.text.as_str()), (1, End::Rear, Way::Up, "1/16"));
-    assert_eq!(sentence, "Rear tape up 1/16. Front stays put. Read both again.");
+    let h = Hanging {
+        flats: [(600.0, 27.75 * INCH), (4600.0, 27.75 * INCH)],
+        tapes: [(550.0, 26.0 * INCH), (4650.0, 26.0 * INCH)],
+    };
+    let Advice::Move { moves, sentence } = advise(
+        &h,
+        &round([27.75 * INCH, 27.8125 * INCH]),
+        Unit::InchSixteenth,
+    )
+    .unwrap() else {
+        panic!()
+    };
+    assert_eq!(
+        (
+            moves.len(),
+            moves[0].tape,
+            moves[0].way,
+            moves[0].amount.text.as_str()
+        ),
+        (1, End::Rear, Way::Up, "1/16")
+    );
+    assert_eq!(
+        sentence,
+        "Rear tape up 1/16. Front stays put. Read both again."
+    );
     assert_eq!(moves[0].then_reads[1].text, "27 3/4");
 }
 
 #[test]
 fn misreadings_are_asked_for_again_before_anything_is_moved() {
     let want = 27.75 * INCH;
-    assert!(looks_misread(28.75 * INCH, want) && looks_misread(26.8 * INCH, want) && looks_misread(28.51 * INCH, want));
+    assert!(
+        looks_misread(28.75 * INCH, want)
+            && looks_misread(26.8 * INCH, want)
+            && looks_misread(28.51 * INCH, want)
+    );
     assert!(!looks_misread(28.5 * INCH, want) && !looks_misread(27.0 * INCH, want));
-    let h = Hanging { flats: [(600.0, want), (4600.0, want)], tapes: [(550.0, 660.0), (4650.0, 660.0)] };
+    let h = Hanging {
+        flats: [(600.0, want), (4600.0, want)],
+        tapes: [(550.0, 660.0), (4650.0, 660.0)],
+    };
     let first = [want, 28.75 * INCH];
-    let Advice::ReadAgain { ends, sentence } = advise(&h, &round(first), Unit::InchSixteenth).unwrap() else { panic!() };
+    let Advice::ReadAgain { ends, sentence } =
+        advise(&h, &round(first), Unit::InchSixteenth).unwrap()
+    else {
+        panic!()
+    };
     assert_eq!(ends, vec![End::Rear]);
-    assert!(sentence.contains("a whole inch out") && sentence.contains("rear"), "{sentence}");
-    let again = |rear: f64| advise(&h, &RoundOfReadings { read_mm: [want, rear], asked_again_mm: Some(first), rounds_moved: 0 }, Unit::InchSixteenth);
+    assert!(
+        sentence.contains("a whole inch out") && sentence.contains("rear"),
+        "{sentence}"
+    );
+    let again = |rear: f64| {
+        advise(
+            &h,
+            &RoundOfReadings {
+                read_mm: [want, rear],
+                asked_again_mm: Some(first),
+                rounds_moved: 0,
+            },
+            Unit::InchSixteenth,
+        )
+    };
     // The same again is believed; right this time locks; something else again contradicts.
     assert!(matches!(again(28.75 * INCH), Ok(Advice::Move { .. })));
     assert!(matches!(again(want), Ok(Advice::Lock { .. })));
-    assert!(matches!(again(30.0 * INCH), Err(LevelError::Disagree { end: "rear", .. })));
+    assert!(matches!(
+        again(30.0 * INCH),
+        Err(LevelError::Disagree { end: "rear", .. })
+    ));
 }
 
 #[test]
 fn impossible_slopes_are_refused() {
-    let h = Hanging { flats: [(600.0, 700.0), (700.0, 700.0)], tapes: [(550.0, 660.0), (750.0, 660.0)] };
+    let h = Hanging {
+        flats: [(600.0, 700.0), (700.0, 700.0)],
+        tapes: [(550.0, 660.0), (750.0, 660.0)],
+    };
     let steep = advise(&h, &round([688.0, 712.0]), Unit::Millimetre);
-    assert!(matches!(steep, Err(LevelError::TooSteep { .. })), "{steep:?}");
+    assert!(
+        matches!(steep, Err(LevelError::TooSteep { .. })),
+        "{steep:?}"
+    );
 }

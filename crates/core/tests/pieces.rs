@@ -16,11 +16,23 @@ use windrift_core::side::{BoxSide, VehicleSide, measure};
 use windrift_core::tape::Unit;
 
 fn plan_on(body: BoxSide, piece: &Piece) -> Result<PlannedPiece, PieceError> {
-    plan_piece(Uuid::nil(), piece, &measure(body, &features())?, &WorkSettings::default(), Unit::InchSixteenth)
+    plan_piece(
+        Uuid::nil(),
+        piece,
+        &measure(body, &features())?,
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
 }
 
 fn tideway() -> Piece {
-    piece("TIDEWAY BOOKS", "archivo-black", 14.0 * INCH, 18.0 * INCH, 27.75 * INCH)
+    piece(
+        "TIDEWAY BOOKS",
+        "archivo-black",
+        14.0 * INCH,
+        18.0 * INCH,
+        27.75 * INCH,
+    )
 }
 
 #[test]
@@ -29,8 +41,17 @@ fn flat_tops_of_t_and_k_read_the_cap_line() {
     let flats = &plan.readings.flats;
     assert_eq!(flats.at, FlatsAt::Tops);
     // S is round and overshoots: the last flat is on the K before it.
-    assert_eq!((flats.front.letter.as_deref(), flats.rear.letter.as_deref()), (Some("T"), Some("K")));
-    assert_eq!((flats.front.wanted.text.as_str(), flats.rear.wanted.text.as_str()), ("27 3/4", "27 3/4"));
+    assert_eq!(
+        (flats.front.letter.as_deref(), flats.rear.letter.as_deref()),
+        (Some("T"), Some("K"))
+    );
+    assert_eq!(
+        (
+            flats.front.wanted.text.as_str(),
+            flats.rear.wanted.text.as_str()
+        ),
+        ("27 3/4", "27 3/4")
+    );
     assert_eq!(plan.readings.first_letter.text, "18");
     // The T's bar begins the film, so its middle is half a bar back.
     assert!((flats.front.back_mm - 18.0 * INCH - flats.front.length_mm / 2.0).abs() < 0.5);
@@ -41,9 +62,14 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
     let mut mirrored = tideway();
     let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
     let (near, far) = plan.placed.back_mm;
-    mirrored.place.along = Along::FromFront { distance_mm: near, to: LetterEnd::LastLetter };
+    mirrored.place.along = Along::FromFront {
+        distance_mm: near,
+        to: LetterEnd::LastLetter,
+    };
     let right = plan_on(body(VehicleSide::Right), &mirrored).unwrap();
-    assert!((right.placed.back_mm.0 - near).abs() < 1e-6 && (right.placed.back_mm.1 - far).abs() < 1e-6);
+    assert!(
+        (right.placed.back_mm.0 - near).abs() < 1e-6 && (right.placed.back_mm.1 - far).abs() < 1e-6
+    );
     assert!(right.readings.first_letter.mm > right.readings.last_letter.mm);
     assert_eq!(right.readings.flats.front.letter.as_deref(), Some("K"));
     // Position mirrored, lettering not: the film's first letter still lies to the left as seen.
@@ -54,7 +80,11 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
 
 #[test]
 fn script_has_no_flats_and_says_so() {
-    let plan = plan_on(body(VehicleSide::Left), &piece("coves", "pacifico", 300.0, 500.0, 700.0)).unwrap();
+    let plan = plan_on(
+        body(VehicleSide::Left),
+        &piece("coves", "pacifico", 300.0, 500.0, 700.0),
+    )
+    .unwrap();
     assert_eq!(plan.readings.flats.at, FlatsAt::BoxCorners);
     assert!(plan.troubles.iter().any(|t| t.contains("no two flats")));
 }
@@ -62,37 +92,76 @@ fn script_has_no_flats_and_says_so() {
 #[test]
 fn centred_between_seams_leaves_the_same_on_both_sides() {
     let mut centred = piece("BOOKS", "oswald", 250.0, 0.0, 700.0);
-    let seam = |number| EdgeRef::Seam { feature: Uuid::from_u128(1), number };
-    centred.place.along = Along::Centred { from: seam(2), to: seam(3) };
+    let seam = |number| EdgeRef::Seam {
+        feature: Uuid::from_u128(1),
+        number,
+    };
+    centred.place.along = Along::Centred {
+        from: seam(2),
+        to: seam(3),
+    };
     let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
     let (near, far) = plan.placed.back_mm;
     assert!((near - 96.0 * INCH - (144.0 * INCH - far)).abs() < 1e-6);
-    centred.place.along = Along::Centred { from: seam(2), to: seam(9) };
-    assert_eq!(plan_on(body(VehicleSide::Left), &centred).unwrap_err(), PieceError::Place(PlaceError::EdgeGone));
-    centred.place.along = Along::Centred { from: seam(2), to: seam(2) };
-    assert_eq!(plan_on(body(VehicleSide::Left), &centred).unwrap_err(), PieceError::Place(PlaceError::SameEdge));
+    centred.place.along = Along::Centred {
+        from: seam(2),
+        to: seam(9),
+    };
+    assert_eq!(
+        plan_on(body(VehicleSide::Left), &centred).unwrap_err(),
+        PieceError::Place(PlaceError::EdgeGone)
+    );
+    centred.place.along = Along::Centred {
+        from: seam(2),
+        to: seam(2),
+    };
+    assert_eq!(
+        plan_on(body(VehicleSide::Left), &centred).unwrap_err(),
+        PieceError::Place(PlaceError::SameEdge)
+    );
 }
 
 #[test]
 fn a_piece_wider_than_the_side_is_refused() {
     let mut wide = tideway();
-    wide.lettering.size = Size::OverallWidth { width_mm: 300.0 * INCH };
+    wide.lettering.size = Size::OverallWidth {
+        width_mm: 300.0 * INCH,
+    };
     let error = plan_on(body(VehicleSide::Left), &wide).unwrap_err();
-    assert_eq!(error.to_string(), "The lettering is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface.");
+    assert_eq!(
+        error.to_string(),
+        "The lettering is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface."
+    );
 }
 
 #[test]
 fn a_falling_rail_is_followed_and_the_difference_to_level_is_told() {
-    let falling = BoxSide { fall_mm: 50.8, ..body(VehicleSide::Left) };
+    let falling = BoxSide {
+        fall_mm: 50.8,
+        ..body(VehicleSide::Left)
+    };
     let along = plan_on(falling, &tideway()).unwrap();
-    assert_eq!(along.readings.flats.front.wanted.text, along.readings.flats.rear.wanted.text);
+    assert_eq!(
+        along.readings.flats.front.wanted.text,
+        along.readings.flats.rear.wanted.text
+    );
     let expected = 50.8 / (288.0 * INCH) * along.readings.width.mm;
-    assert!((along.readings.level_difference.mm - expected).abs() < 0.8 + 1e-6, "{:?}", along.readings.level_difference);
+    assert!(
+        (along.readings.level_difference.mm - expected).abs() < 0.8 + 1e-6,
+        "{:?}",
+        along.readings.level_difference
+    );
     let mut level = tideway();
     level.place.angle = Angle::Level;
     let level = plan_on(falling, &level).unwrap();
-    assert!((level.placed.back_mm.0 - 18.0 * INCH).abs() < 1e-6, "the ruled end stays where the rule says");
-    let (first, last) = (level.placed.to_picture * kurbo::Point::new(0.0, 0.0), level.placed.to_picture * kurbo::Point::new(1000.0, 0.0));
+    assert!(
+        (level.placed.back_mm.0 - 18.0 * INCH).abs() < 1e-6,
+        "the ruled end stays where the rule says"
+    );
+    let (first, last) = (
+        level.placed.to_picture * kurbo::Point::new(0.0, 0.0),
+        level.placed.to_picture * kurbo::Point::new(1000.0, 0.0),
+    );
     assert!((first.y - last.y).abs() < 1e-9, "level is level");
 }
 
@@ -104,14 +173,25 @@ fn half_of_the_tape_is_on_the_carrier() {
     assert_eq!(hinge.tape_width.text, "2");
     let [top, foot, carrier] = [hinge.tape[0][1], hinge.tape[3][1], hinge.carrier[0][1]];
     assert!((carrier - top - INCH).abs() < 1e-6 && (foot - carrier - INCH).abs() < 1e-6);
-    assert!((hinge.tape[1][0] - hinge.tape[0][0] - (plan.drawn.bounds.width() + 2.0 * INCH)).abs() < 1e-6);
+    assert!(
+        (hinge.tape[1][0] - hinge.tape[0][0] - (plan.drawn.bounds.width() + 2.0 * INCH)).abs()
+            < 1e-6
+    );
     assert!(hinge.piece.mm * f64::from(hinge.pieces) >= hinge.tape[1][0] - hinge.tape[0][0] - 1e-6);
     assert!(hinge.piece.mm <= 36.0 * INCH + 1e-6);
 }
 
 fn film_of(plan: &PlannedPiece) -> Vec<Polygon> {
-    let ring = |c: &Vec<kurbo::Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
-    plan.film().map(|s| Polygon::new(ring(&s.contours[0]), s.contours[1..].iter().map(ring).collect())).collect()
+    let ring =
+        |c: &Vec<kurbo::Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
+    plan.film()
+        .map(|s| {
+            Polygon::new(
+                ring(&s.contours[0]),
+                s.contours[1..].iter().map(ring).collect(),
+            )
+        })
+        .collect()
 }
 
 proptest! {
@@ -161,10 +241,33 @@ proptest! {
 #[test]
 fn a_centred_piece_that_is_moved_gets_a_distance() {
     let mut centred = tideway();
-    centred.place.along = Along::Centred { from: EdgeRef::FrontEdge, to: EdgeRef::RearEdge };
+    centred.place.along = Along::Centred {
+        from: EdgeRef::FrontEdge,
+        to: EdgeRef::RearEdge,
+    };
     let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
-    let moved = nudge(&centred.place, &plan.placed, VehicleSide::Left, INCH, 0.0, Unit::InchSixteenth);
-    assert!(matches!(moved.along, Along::FromFront { distance_mm, .. } if (distance_mm - plan.placed.back_mm.0 - INCH).abs() < 1.0));
-    assert_eq!(nudge(&centred.place, &plan.placed, VehicleSide::Left, 0.0, INCH, Unit::InchSixteenth).along, centred.place.along);
+    let moved = nudge(
+        &centred.place,
+        &plan.placed,
+        VehicleSide::Left,
+        INCH,
+        0.0,
+        Unit::InchSixteenth,
+    );
+    assert!(
+        matches!(moved.along, Along::FromFront { distance_mm, .. } if (distance_mm - plan.placed.back_mm.0 - INCH).abs() < 1.0)
+    );
+    assert_eq!(
+        nudge(
+            &centred.place,
+            &plan.placed,
+            VehicleSide::Left,
+            0.0,
+            INCH,
+            Unit::InchSixteenth
+        )
+        .along,
+        centred.place.along
+    );
     assert_eq!(rule(1.0, 2.0).angle, Angle::AlongDatum);
 }

@@ -86,20 +86,34 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
     let size = paper.size();
     for side in &packet.sides {
         for piece in &side.plan.pieces {
-            page(&mut document, &fonts, size, |sheet| readings_page(sheet, packet, side, piece, size));
-            page(&mut document, &fonts, size, |sheet| hinge_page(sheet, packet, side, piece, size));
+            page(&mut document, &fonts, size, |sheet| {
+                readings_page(sheet, packet, side, piece, size)
+            });
+            page(&mut document, &fonts, size, |sheet| {
+                hinge_page(sheet, packet, side, piece, size)
+            });
         }
         if side.plan.pieces.is_empty() {
             page(&mut document, &fonts, size, |sheet| {
                 header(sheet, packet, &format!("{}: as measured", side.name), size);
-                picture(sheet, side.plan, None, [MARGIN, 90.0, size.0 - MARGIN, size.1 - 80.0]);
+                picture(
+                    sheet,
+                    side.plan,
+                    None,
+                    [MARGIN, 90.0, size.0 - MARGIN, size.1 - 80.0],
+                );
             });
         }
     }
-    let chunks: Vec<&[RecordLine]> =
-        if packet.record.is_empty() { vec![&[]] } else { packet.record.chunks(RECORD_LINES).collect() };
+    let chunks: Vec<&[RecordLine]> = if packet.record.is_empty() {
+        vec![&[]]
+    } else {
+        packet.record.chunks(RECORD_LINES).collect()
+    };
     for lines in chunks {
-        page(&mut document, &fonts, size, |sheet| record_page(sheet, packet, lines, size));
+        page(&mut document, &fonts, size, |sheet| {
+            record_page(sheet, packet, lines, size)
+        });
     }
     document.finish().map_err(|e| PacketError(format!("{e:?}")))
 }
@@ -107,12 +121,22 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
 fn header(sheet: &mut Sheet<'_, '_>, packet: &Packet<'_>, what: &str, size: (f32, f32)) {
     sheet.text(MARGIN, 46.0, 18.0, Face::Bold, &packet.title);
     sheet.text(MARGIN, 64.0, 12.0, Face::Words, what);
-    sheet.text(MARGIN, 78.0, 9.0, Face::Words, &format!("{} for {}. {}", packet.shop, packet.customer, packet.issued));
+    sheet.text(
+        MARGIN,
+        78.0,
+        9.0,
+        Face::Words,
+        &format!("{} for {}. {}", packet.shop, packet.customer, packet.issued),
+    );
     sheet.line([MARGIN, 84.0], [size.0 - MARGIN, 84.0], Ink::line(0, 0.8));
 }
 
 fn footer(sheet: &mut Sheet<'_, '_>, text: &str, size: (f32, f32)) {
-    sheet.line([MARGIN, size.1 - 46.0], [size.0 - MARGIN, size.1 - 46.0], Ink::line(0, 0.5));
+    sheet.line(
+        [MARGIN, size.1 - 46.0],
+        [size.0 - MARGIN, size.1 - 46.0],
+        Ink::line(0, 0.5),
+    );
     sheet.text(MARGIN, size.1 - 32.0, 9.0, Face::Words, text);
 }
 
@@ -130,7 +154,11 @@ impl OnPaper {
         let [x0, y0, x1, y1] = frame.map(f64::from);
         let scale = ((x1 - x0) / mm.width()).min((y1 - y0) / mm.height());
         let centre = mm.center();
-        OnPaper { scale, from: (centre.x, centre.y), to: ((x0 + x1) / 2.0, (y0 + y1) / 2.0) }
+        OnPaper {
+            scale,
+            from: (centre.x, centre.y),
+            to: ((x0 + x1) / 2.0, (y0 + y1) / 2.0),
+        }
     }
 
     fn at(self, x: f64, y: f64) -> [f32; 2] {
@@ -147,23 +175,48 @@ impl OnPaper {
 }
 
 /// Draws a side with its features and pieces; returns how it was put on paper.
-fn picture(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, of: Option<&PlannedPiece>, frame: [f32; 4]) -> OnPaper {
+fn picture(
+    sheet: &mut Sheet<'_, '_>,
+    plan: &SidePlan,
+    of: Option<&PlannedPiece>,
+    frame: [f32; 4],
+) -> OnPaper {
     let side = &plan.side;
     let on_paper = OnPaper::fit(side.outline.bounds, frame);
     draw_side(sheet, plan, of, on_paper);
     let front = on_paper.at(0.0, side.body.height_mm);
-    let x = if side.body.side.direction() > 0.0 { front[0] } else { front[0] - 34.0 };
+    let x = if side.body.side.direction() > 0.0 {
+        front[0]
+    } else {
+        front[0] - 34.0
+    };
     sheet.text(x, front[1] + 12.0, 9.0, Face::Bold, "FRONT");
     on_paper
 }
 
-fn draw_side(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, of: Option<&PlannedPiece>, on_paper: OnPaper) {
+fn draw_side(
+    sheet: &mut Sheet<'_, '_>,
+    plan: &SidePlan,
+    of: Option<&PlannedPiece>,
+    on_paper: OnPaper,
+) {
     let side = &plan.side;
     let at = |x, y| on_paper.at(x, y);
     for piece in &plan.pieces {
         let film: Vec<Shape> = piece.film().collect();
-        let grey = if of.is_none_or(|p| p.id == piece.id) { 190 } else { 235 };
-        sheet.shapes(&film, at, Ink { fill: Some(grey), ..Ink::line(0, 0.5) });
+        let grey = if of.is_none_or(|p| p.id == piece.id) {
+            190
+        } else {
+            235
+        };
+        sheet.shapes(
+            &film,
+            at,
+            Ink {
+                fill: Some(grey),
+                ..Ink::line(0, 0.5)
+            },
+        );
     }
     sheet.shapes([&side.outline], at, Ink::line(0, 1.2));
     for seam in &side.seams {
@@ -176,11 +229,27 @@ fn draw_side(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, of: Option<&PlannedPiec
     for column in &side.columns {
         for head in &column.heads {
             let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.5) as f32;
-            sheet.circle(at(head.x, head.y), radius, Ink { fill: Some(255), ..Ink::line(60, 0.4) });
+            sheet.circle(
+                at(head.x, head.y),
+                radius,
+                Ink {
+                    fill: Some(255),
+                    ..Ink::line(60, 0.4)
+                },
+            );
         }
     }
-    for piece in plan.pieces.iter().filter(|p| of.is_none_or(|o| o.id == p.id)) {
-        for (column, head) in piece.landing.columns.iter().flat_map(|c| c.heads.iter().map(move |h| (c, h))) {
+    for piece in plan
+        .pieces
+        .iter()
+        .filter(|p| of.is_none_or(|o| o.id == p.id))
+    {
+        for (column, head) in piece
+            .landing
+            .columns
+            .iter()
+            .flat_map(|c| c.heads.iter().map(move |h| (c, h)))
+        {
             let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.8) as f32;
             let [x, y] = at(head.at[0], head.at[1]);
             match head.state {
@@ -207,7 +276,15 @@ fn readings_page(
     piece: &PlannedPiece,
     size: (f32, f32),
 ) {
-    header(sheet, packet, &format!("{}: \u{201c}{}\u{201d}, where it goes", side.name, piece.piece.lettering.text), size);
+    header(
+        sheet,
+        packet,
+        &format!(
+            "{}: \u{201c}{}\u{201d}, where it goes",
+            side.name, piece.piece.lettering.text
+        ),
+        size,
+    );
     let frame = [MARGIN, 104.0, size.0 - MARGIN, 330.0];
     let on_paper = picture(sheet, side.plan, Some(piece), frame);
     let readings = &piece.readings;
@@ -215,12 +292,19 @@ fn readings_page(
     let datum = side.plan.side.datum;
     for flat in [&flats.front, &flats.rear] {
         let top = datum.at(flat.back_mm, 0.0);
-        let (a, b) = (on_paper.at(top.x, top.y), on_paper.at(flat.at[0], flat.at[1]));
+        let (a, b) = (
+            on_paper.at(top.x, top.y),
+            on_paper.at(flat.at[0], flat.at[1]),
+        );
         sheet.line(a, b, Ink::line(0, 1.0));
         sheet.line([b[0] - 5.0, b[1]], [b[0] + 5.0, b[1]], Ink::line(0, 1.6));
         sheet.tag(a[0], (a[1] + b[1]) / 2.0 + 4.0, 10.0, &flat.wanted.text);
     }
-    let which = |letter: &Option<String>| letter.clone().map_or("corner of the box".into(), |l| format!("flat of {l}"));
+    let which = |letter: &Option<String>| {
+        letter
+            .clone()
+            .map_or("corner of the box".into(), |l| format!("flat of {l}"))
+    };
     let left = MARGIN;
     let mut y = 366.0;
     let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: &str| {
@@ -228,17 +312,49 @@ fn readings_page(
         sheet.text(left + 200.0, y, 11.0, Face::Mono, value);
         y += 16.0;
     };
-    row(sheet, &format!("Top rail to {}", which(&flats.front.letter)), &format!("{}   at {} back", flats.front.wanted.text, flats.front.back.text));
-    row(sheet, &format!("Top rail to {}", which(&flats.rear.letter)), &format!("{}   at {} back", flats.rear.wanted.text, flats.rear.back.text));
-    row(sheet, "First letter, from the front edge", &readings.first_letter.text);
-    row(sheet, "Last letter, from the front edge", &readings.last_letter.text);
+    row(
+        sheet,
+        &format!("Top rail to {}", which(&flats.front.letter)),
+        &format!(
+            "{}   at {} back",
+            flats.front.wanted.text, flats.front.back.text
+        ),
+    );
+    row(
+        sheet,
+        &format!("Top rail to {}", which(&flats.rear.letter)),
+        &format!(
+            "{}   at {} back",
+            flats.rear.wanted.text, flats.rear.back.text
+        ),
+    );
+    row(
+        sheet,
+        "First letter, from the front edge",
+        &readings.first_letter.text,
+    );
+    row(
+        sheet,
+        "Last letter, from the front edge",
+        &readings.last_letter.text,
+    );
     row(sheet, "Width of the lettering", &readings.width.text);
     row(sheet, "Capital height", &readings.capital_height.text);
     for near in piece.landing.nearest.iter().take(3) {
-        row(sheet, &format!("Clear to the {}", near.to), &near.distance.text);
+        row(
+            sheet,
+            &format!("Clear to the {}", near.to),
+            &near.distance.text,
+        );
     }
     if flats.at == FlatsAt::BoxCorners {
-        sheet.text(left, y, 9.0, Face::Words, "No letter has a flat: mark the upper corners of the lettering and read to those.");
+        sheet.text(
+            left,
+            y,
+            9.0,
+            Face::Words,
+            "No letter has a flat: mark the upper corners of the lettering and read to those.",
+        );
     }
     windows(sheet, side.plan, piece, size);
     let landing = &piece.landing;
@@ -256,14 +372,21 @@ fn readings_page(
 fn windows(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, piece: &PlannedPiece, size: (f32, f32)) {
     let flats = [&piece.readings.flats.front, &piece.readings.flats.rear];
     // In the order in which they stand on the body as it is seen.
-    let ordered = if flats[0].at[0] <= flats[1].at[0] { flats } else { [flats[1], flats[0]] };
+    let ordered = if flats[0].at[0] <= flats[1].at[0] {
+        flats
+    } else {
+        [flats[1], flats[0]]
+    };
     let (width, height) = (180.0, 150.0);
     for (n, flat) in ordered.into_iter().enumerate() {
         let x0 = size.0 - MARGIN - (2 - n) as f32 * (width + 10.0) + 10.0;
         let frame = [x0, 352.0, x0 + width, 352.0 + height];
         let tall = WINDOW_MM * f64::from(height / width);
         let centre = kurbo::Point::new(flat.at[0], flat.at[1]);
-        let on_paper = OnPaper::fit(kurbo::Rect::from_center_size(centre, (WINDOW_MM, tall)), frame);
+        let on_paper = OnPaper::fit(
+            kurbo::Rect::from_center_size(centre, (WINDOW_MM, tall)),
+            frame,
+        );
         sheet.clip(frame);
         draw_side(sheet, plan, Some(piece), on_paper);
         let [x, y] = on_paper.at(flat.at[0], flat.at[1]);
@@ -272,8 +395,21 @@ fn windows(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, piece: &PlannedPiece, siz
         sheet.tag(x, frame[1] + 24.0, 12.0, &flat.wanted.text);
         sheet.unclip();
         sheet.rectangle(frame, Ink::line(0, 0.8));
-        let which = flat.letter.as_deref().map_or("corner".to_owned(), |l| format!("flat of {l}"));
-        sheet.text(x0, frame[3] + 12.0, 9.0, Face::Words, &format!("{which}, {} back, 1 : {:.0}", flat.back.text, on_paper.ratio()));
+        let which = flat
+            .letter
+            .as_deref()
+            .map_or("corner".to_owned(), |l| format!("flat of {l}"));
+        sheet.text(
+            x0,
+            frame[3] + 12.0,
+            9.0,
+            Face::Words,
+            &format!(
+                "{which}, {} back, 1 : {:.0}",
+                flat.back.text,
+                on_paper.ratio()
+            ),
+        );
     }
 }
 
@@ -284,21 +420,57 @@ fn hinge_page(
     piece: &PlannedPiece,
     size: (f32, f32),
 ) {
-    header(sheet, packet, &format!("{}: \u{201c}{}\u{201d}, top hinge and parting cuts", side.name, piece.piece.lettering.text), size);
+    header(
+        sheet,
+        packet,
+        &format!(
+            "{}: \u{201c}{}\u{201d}, top hinge and parting cuts",
+            side.name, piece.piece.lettering.text
+        ),
+        size,
+    );
     let hinge = &piece.hinge;
-    let points = hinge.carrier.iter().chain(&hinge.tape).chain(hinge.tabs.iter().flatten());
+    let points = hinge
+        .carrier
+        .iter()
+        .chain(&hinge.tape)
+        .chain(hinge.tabs.iter().flatten());
     let around = points
         .map(|p| kurbo::Rect::from_points((p[0], p[1]), (p[0], p[1])))
         .reduce(|a, b| a.union(b))
         .unwrap_or_default();
-    let on_paper = OnPaper::fit(around.inflate(30.0, 30.0), [MARGIN, 100.0, size.0 - MARGIN, 330.0]);
+    let on_paper = OnPaper::fit(
+        around.inflate(30.0, 30.0),
+        [MARGIN, 100.0, size.0 - MARGIN, 330.0],
+    );
     let corners = |c: &[[f64; 2]; 4]| c.map(|p| on_paper.at(p[0], p[1]));
-    sheet.polygon(&corners(&hinge.tape), true, Ink { fill: Some(222), ..Ink::line(120, 0.5) });
+    sheet.polygon(
+        &corners(&hinge.tape),
+        true,
+        Ink {
+            fill: Some(222),
+            ..Ink::line(120, 0.5)
+        },
+    );
     for tab in &hinge.tabs {
-        sheet.polygon(&corners(tab), true, Ink { fill: Some(205), ..Ink::line(60, 0.6) });
+        sheet.polygon(
+            &corners(tab),
+            true,
+            Ink {
+                fill: Some(205),
+                ..Ink::line(60, 0.6)
+            },
+        );
     }
     let film: Vec<Shape> = piece.film().collect();
-    sheet.shapes(&film, |x, y| on_paper.at(x, y), Ink { fill: Some(190), ..Ink::line(0, 0.5) });
+    sheet.shapes(
+        &film,
+        |x, y| on_paper.at(x, y),
+        Ink {
+            fill: Some(190),
+            ..Ink::line(0, 0.5)
+        },
+    );
     sheet.polygon(&corners(&hinge.carrier), true, Ink::line(0, 0.8).dashed());
     for (n, cut) in (1..).zip(hinge.cuts.iter().filter(|c| c.line.is_some())) {
         if let Some([a, b]) = cut.line {
@@ -314,9 +486,21 @@ fn hinge_page(
         y += 16.0;
     };
     row(sheet, "Tape along the top edge", hinge.run.text.clone());
-    row(sheet, "In pieces", format!("{} of {}", hinge.pieces, hinge.piece.text));
-    row(sheet, "Tape width, half on the piece", hinge.tape_width.text.clone());
-    row(sheet, "Upper edge of the tape, down", hinge.tape_top.text.clone());
+    row(
+        sheet,
+        "In pieces",
+        format!("{} of {}", hinge.pieces, hinge.piece.text),
+    );
+    row(
+        sheet,
+        "Tape width, half on the piece",
+        hinge.tape_width.text.clone(),
+    );
+    row(
+        sheet,
+        "Upper edge of the tape, down",
+        hinge.tape_top.text.clone(),
+    );
     row(sheet, "Corner tabs", format!("2 of {}", hinge.tab.text));
     row(sheet, "Tape in all", hinge.total.text.clone());
     for trouble in hinge.troubles.iter().take(3) {
@@ -332,15 +516,36 @@ fn hinge_page(
         } else {
             format!("\u{2013}  {}", cut.sentence)
         };
-        sheet.text(MARGIN + 300.0 + column as f32 * 215.0, 366.0 + line as f32 * 14.0, 8.0, Face::Words, &label);
+        sheet.text(
+            MARGIN + 300.0 + column as f32 * 215.0,
+            366.0 + line as f32 * 14.0,
+            8.0,
+            Face::Words,
+            &label,
+        );
     }
-    footer(sheet, "Knife: cut away from your hand, through the transfer tape only, never into paint. Lock the hinge before the liner comes off.", size);
+    footer(
+        sheet,
+        "Knife: cut away from your hand, through the transfer tape only, never into paint. Lock the hinge before the liner comes off.",
+        size,
+    );
 }
 
-fn record_page(sheet: &mut Sheet<'_, '_>, packet: &Packet<'_>, lines: &[RecordLine], size: (f32, f32)) {
+fn record_page(
+    sheet: &mut Sheet<'_, '_>,
+    packet: &Packet<'_>,
+    lines: &[RecordLine],
+    size: (f32, f32),
+) {
     header(sheet, packet, "Record so far", size);
     if lines.is_empty() {
-        sheet.text(MARGIN, 110.0, 11.0, Face::Words, "Nothing has been recorded yet.");
+        sheet.text(
+            MARGIN,
+            110.0,
+            11.0,
+            Face::Words,
+            "Nothing has been recorded yet.",
+        );
     }
     for (n, line) in lines.iter().enumerate() {
         let y = 104.0 + n as f32 * 16.0;
@@ -349,5 +554,9 @@ fn record_page(sheet: &mut Sheet<'_, '_>, packet: &Packet<'_>, lines: &[RecordLi
         sheet.text(MARGIN + 150.0, y, 9.0, Face::Words, &line.who);
         sheet.text(MARGIN + 230.0, y, 9.0, Face::Words, &line.what);
     }
-    footer(sheet, &format!("Newest entry: {}", packet.latest_hash), size);
+    footer(
+        sheet,
+        &format!("Newest entry: {}", packet.latest_hash),
+        size,
+    );
 }

@@ -51,13 +51,26 @@ pub(crate) struct Ink {
 
 impl Ink {
     pub(crate) const fn line(grey: u8, width: f32) -> Ink {
-        Ink { fill: None, stroke: Some(grey), width, dashed: false }
+        Ink {
+            fill: None,
+            stroke: Some(grey),
+            width,
+            dashed: false,
+        }
     }
     pub(crate) const fn solid(grey: u8) -> Ink {
-        Ink { fill: Some(grey), stroke: None, width: 0.0, dashed: false }
+        Ink {
+            fill: Some(grey),
+            stroke: None,
+            width: 0.0,
+            dashed: false,
+        }
     }
     pub(crate) const fn dashed(self) -> Ink {
-        Ink { dashed: true, ..self }
+        Ink {
+            dashed: true,
+            ..self
+        }
     }
 }
 
@@ -75,13 +88,26 @@ impl Sheet<'_, '_> {
             Face::Bold => &self.fonts.bold,
             Face::Mono => &self.fonts.mono,
         };
-        self.surface.draw_text(Point::from_xy(x, y), font.clone(), size, text, false, TextDirection::LeftToRight);
+        self.surface.draw_text(
+            Point::from_xy(x, y),
+            font.clone(),
+            size,
+            text,
+            false,
+            TextDirection::LeftToRight,
+        );
     }
 
     /// A reading in a white box with a black rim, its middle at x.
     pub(crate) fn tag(&mut self, x: f32, y: f32, size: f32, text: &str) {
         let half = (text.chars().count() as f32 * MONO_ADVANCE * size) / 2.0 + 4.0;
-        self.rectangle([x - half, y - size, x + half, y + 4.0], Ink { fill: Some(255), ..Ink::line(0, 0.8) });
+        self.rectangle(
+            [x - half, y - size, x + half, y + 4.0],
+            Ink {
+                fill: Some(255),
+                ..Ink::line(0, 0.8)
+            },
+        );
         self.text(x - half + 4.0, y, size, Face::Mono, text);
     }
 
@@ -96,7 +122,11 @@ impl Sheet<'_, '_> {
     pub(crate) fn polygon(&mut self, points: &[[f32; 2]], closed: bool, ink: Ink) {
         let mut path = PathBuilder::new();
         for (n, [x, y]) in points.iter().enumerate() {
-            if n == 0 { path.move_to(*x, *y) } else { path.line_to(*x, *y) }
+            if n == 0 {
+                path.move_to(*x, *y)
+            } else {
+                path.line_to(*x, *y)
+            }
         }
         if closed {
             path.close();
@@ -115,7 +145,11 @@ impl Sheet<'_, '_> {
         for contour in shapes.into_iter().flat_map(|s| &s.contours) {
             for (n, p) in contour.iter().enumerate() {
                 let [x, y] = to_paper(p.x, p.y);
-                if n == 0 { path.move_to(x, y) } else { path.line_to(x, y) }
+                if n == 0 {
+                    path.move_to(x, y)
+                } else {
+                    path.line_to(x, y)
+                }
             }
             path.close();
         }
@@ -155,7 +189,10 @@ impl Sheet<'_, '_> {
             line_cap: LineCap::Butt,
             line_join: LineJoin::Miter,
             opacity: NormalizedF32::ONE,
-            dash: ink.dashed.then(|| StrokeDash { array: vec![4.0, 3.0], offset: 0.0 }),
+            dash: ink.dashed.then(|| StrokeDash {
+                array: vec![4.0, 3.0],
+                offset: 0.0,
+            }),
         }));
     }
 
@@ -178,11 +215,21 @@ impl Sheet<'_, '_> {
 }
 
 /// Adds a page of this size in points and lets `draw` fill it.
-pub(crate) fn page(document: &mut Document, fonts: &Fonts, (width, height): (f32, f32), draw: impl FnOnce(&mut Sheet<'_, '_>)) {
-    let Some(settings) = PageSettings::from_wh(width, height) else { return };
+pub(crate) fn page(
+    document: &mut Document,
+    fonts: &Fonts,
+    (width, height): (f32, f32),
+    draw: impl FnOnce(&mut Sheet<'_, '_>),
+) {
+    let Some(settings) = PageSettings::from_wh(width, height) else {
+        return;
+    };
     let mut page = document.start_page_with(settings);
     let mut surface = page.surface();
-    draw(&mut Sheet { surface: &mut surface, fonts });
+    draw(&mut Sheet {
+        surface: &mut surface,
+        fonts,
+    });
     surface.finish();
     page.finish();
 }

@@ -27,11 +27,18 @@ pub fn path_data<'a>(shapes: impl IntoIterator<Item = &'a Shape>) -> String {
 fn decimal(value: f64) -> String {
     let text = format!("{value:.3}");
     let text = text.trim_end_matches('0').trim_end_matches('.');
-    if text == "-0" { "0".into() } else { text.into() }
+    if text == "-0" {
+        "0".into()
+    } else {
+        text.into()
+    }
 }
 
 fn escape(text: &str) -> String {
-    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
+    text.replace('&', "&amp;")
+        .replace('<', "&lt;")
+        .replace('>', "&gt;")
+        .replace('"', "&quot;")
 }
 
 fn open(width: f64, height: f64, x: f64, y: f64, title: &str) -> String {
@@ -49,14 +56,22 @@ fn open(width: f64, height: f64, x: f64, y: f64, title: &str) -> String {
 pub fn side(plan: &SidePlan, title: &str) -> String {
     let side = &plan.side;
     let film: Vec<Shape> = plan.pieces.iter().flat_map(PlannedPiece::film).collect();
-    let bounds = film.iter().map(|s| s.bounds).fold(side.outline.bounds, |a, b| a.union(b)).inflate(ROOM_MM, ROOM_MM);
+    let bounds = film
+        .iter()
+        .map(|s| s.bounds)
+        .fold(side.outline.bounds, |a, b| a.union(b))
+        .inflate(ROOM_MM, ROOM_MM);
     let mut out = open(bounds.width(), bounds.height(), bounds.x0, bounds.y0, title);
     body(&mut out, side);
     for piece in &plan.pieces {
         let lettering = &piece.piece.lettering;
         let film: Vec<Shape> = piece.film().collect();
-        let carrier: Vec<String> =
-            piece.hinge.carrier.iter().map(|p| format!("{},{}", decimal(p[0]), decimal(p[1]))).collect();
+        let carrier: Vec<String> = piece
+            .hinge
+            .carrier
+            .iter()
+            .map(|p| format!("{},{}", decimal(p[0]), decimal(p[1])))
+            .collect();
         let _ = writeln!(
             out,
             "<g id=\"piece-{}\"><title>{}</title>\n<polygon class=\"carrier\" points=\"{}\" fill=\"none\" stroke=\"#777\" stroke-width=\"1\" stroke-dasharray=\"12 8\"/>\n<path class=\"film\" fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"/></g>",
@@ -83,7 +98,10 @@ fn body(out: &mut String, side: &MeasuredSide) {
         let _ = writeln!(
             out,
             "<line x1=\"{}\" y1=\"{}\" x2=\"{}\" y2=\"{}\"/>",
-            decimal(a.x), decimal(a.y), decimal(b.x), decimal(b.y)
+            decimal(a.x),
+            decimal(a.y),
+            decimal(b.x),
+            decimal(b.y)
         );
     }
     out.push_str("</g>\n<g id=\"rivets\" fill=\"none\" stroke=\"#555\" stroke-width=\"1\">\n");
@@ -92,7 +110,9 @@ fn body(out: &mut String, side: &MeasuredSide) {
             let _ = writeln!(
                 out,
                 "<circle cx=\"{}\" cy=\"{}\" r=\"{}\"/>",
-                decimal(head.x), decimal(head.y), decimal(column.head_mm / 2.0)
+                decimal(head.x),
+                decimal(head.y),
+                decimal(column.head_mm / 2.0)
             );
         }
     }
@@ -110,9 +130,20 @@ fn body(out: &mut String, side: &MeasuredSide) {
 
 /// One piece alone for the cutter: film outlines at full size, upright, its upper left corner the origin. Nothing else is in it.
 pub fn piece(piece: &PlannedPiece) -> String {
-    let shapes: Vec<Shape> = piece.drawn.parts.iter().flat_map(|p| p.shapes.iter().cloned()).collect();
+    let shapes: Vec<Shape> = piece
+        .drawn
+        .parts
+        .iter()
+        .flat_map(|p| p.shapes.iter().cloned())
+        .collect();
     let bounds = bounds_of_shapes(&shapes);
-    let mut out = open(bounds.width(), bounds.height(), bounds.x0, bounds.y0, &piece.piece.lettering.text);
+    let mut out = open(
+        bounds.width(),
+        bounds.height(),
+        bounds.x0,
+        bounds.y0,
+        &piece.piece.lettering.text,
+    );
     for part in &piece.drawn.parts {
         let _ = writeln!(
             out,

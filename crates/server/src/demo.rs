@@ -74,7 +74,14 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
     let settings = serde_json::to_value(shop.settings).map_err(StoreError::from)?;
     store.set_shop(&shop.name, settings).await?;
     for (position, member) in (0..).zip(&shop.crew) {
-        store.add_crew(crew::Model { id: member.id, name: member.name.clone(), role: member.role.clone(), position }).await?;
+        store
+            .add_crew(crew::Model {
+                id: member.id,
+                name: member.name.clone(),
+                role: member.role.clone(),
+                position,
+            })
+            .await?;
     }
     let lead = shop.crew.first().map(|c| c.id).unwrap_or_default();
     for file in &shop.jobs {
@@ -89,7 +96,13 @@ fn read<T: serde::de::DeserializeOwned>(folder: &Path, name: &str) -> Result<T, 
     serde_json::from_str(&text).map_err(|e| wrong(e.to_string()))
 }
 
-async fn load_job(store: &Store, folder: &Path, file: &str, lead: Uuid, settings: &WorkSettings) -> Result<(), DemoError> {
+async fn load_job(
+    store: &Store,
+    folder: &Path,
+    file: &str,
+    lead: Uuid,
+    settings: &WorkSettings,
+) -> Result<(), DemoError> {
     let wrong = |e: String| DemoError::File(file.into(), e);
     let job: DemoJob = read(folder, file)?;
     if store.job(job.id).await.is_ok() {
@@ -97,11 +110,21 @@ async fn load_job(store: &Store, folder: &Path, file: &str, lead: Uuid, settings
     }
     let mut sides = Vec::new();
     for mut side in job.sides {
-        read_lengths(&mut side, job.unit).map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
+        read_lengths(&mut side, job.unit)
+            .map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
         let side: DemoSide = serde_json::from_value(side).map_err(|e| wrong(e.to_string()))?;
-        let features: Vec<SideFeature> = side.features.iter().map(|f| SideFeature { id: f.id, feature: f.spec }).collect();
-        let pieces: Vec<(Uuid, Piece)> = side.pieces.iter().map(|p| (p.id, p.spec.clone())).collect();
-        let plan = plan_side(side.body, &features, &pieces, settings, job.unit).map_err(|e| wrong(e.to_string()))?;
+        let features: Vec<SideFeature> = side
+            .features
+            .iter()
+            .map(|f| SideFeature {
+                id: f.id,
+                feature: f.spec,
+            })
+            .collect();
+        let pieces: Vec<(Uuid, Piece)> =
+            side.pieces.iter().map(|p| (p.id, p.spec.clone())).collect();
+        let plan = plan_side(side.body, &features, &pieces, settings, job.unit)
+            .map_err(|e| wrong(e.to_string()))?;
         if let Some((_, error)) = plan.failed.first() {
             return Err(wrong(error.to_string()));
         }
@@ -117,14 +140,35 @@ async fn load_job(store: &Store, folder: &Path, file: &str, lead: Uuid, settings
         created_at: OffsetDateTime::now_utc(),
         created_by: lead,
     };
-    let bodies = sides.iter().map(|s| Ok((s.id, serde_json::to_value(s.body)?))).collect::<Result<_, serde_json::Error>>();
-    store.start_job(row, bodies.map_err(StoreError::from)?).await?;
+    let bodies = sides
+        .iter()
+        .map(|s| Ok((s.id, serde_json::to_value(s.body)?)))
+        .collect::<Result<_, serde_json::Error>>();
+    store
+        .start_job(row, bodies.map_err(StoreError::from)?)
+        .await?;
     for side in &sides {
         for feature in &side.features {
-            add(store, lead, RowKind::Feature, side.id, feature.id, serde_json::to_value(feature.spec)).await?;
+            add(
+                store,
+                lead,
+                RowKind::Feature,
+                side.id,
+                feature.id,
+                serde_json::to_value(feature.spec),
+            )
+            .await?;
         }
         for piece in &side.pieces {
-            add(store, lead, RowKind::Piece, side.id, piece.id, serde_json::to_value(&piece.spec)).await?;
+            add(
+                store,
+                lead,
+                RowKind::Piece,
+                side.id,
+                piece.id,
+                serde_json::to_value(&piece.spec),
+            )
+            .await?;
         }
     }
     Ok(())
@@ -139,6 +183,14 @@ async fn add(
     spec: Result<Value, serde_json::Error>,
 ) -> Result<(), DemoError> {
     let spec = spec.map_err(StoreError::from)?;
-    store.edit(Edit { id: Uuid::now_v7(), crew, kind, row, change: Change::Add { parent, spec } }).await?;
+    store
+        .edit(Edit {
+            id: Uuid::now_v7(),
+            crew,
+            kind,
+            row,
+            change: Change::Add { parent, spec },
+        })
+        .await?;
     Ok(())
 }

@@ -11,9 +11,9 @@ pub mod views;
 
 use std::path::PathBuf;
 
+use rocket::fairing::{Fairing, Info, Kind};
 use rocket::fs::{FileServer, NamedFile, Options};
 use rocket::http::Header;
-use rocket::fairing::{Fairing, Info, Kind};
 use rocket::{Build, Request, Response, Rocket, State, catchers, get, routes};
 use windrift_store::Store;
 
@@ -40,7 +40,10 @@ struct SafeHeaders;
 #[rocket::async_trait]
 impl Fairing for SafeHeaders {
     fn info(&self) -> Info {
-        Info { name: "safe headers", kind: Kind::Response }
+        Info {
+            name: "safe headers",
+            kind: Kind::Response,
+        }
     }
 
     async fn on_response<'r>(&self, request: &'r Request<'_>, response: &mut Response<'r>) {
@@ -70,7 +73,10 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .manage(store)
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", routes::all())
-        .mount("/", FileServer::new(setup.web, Options::Index | Options::Missing).rank(15))
+        .mount(
+            "/",
+            FileServer::new(setup.web, Options::Index | Options::Missing).rank(15),
+        )
         .mount("/", routes![web_page])
         .register("/", catchers![problem::otherwise])
         .attach(SafeHeaders)

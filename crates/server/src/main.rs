@@ -16,22 +16,44 @@ async fn run() -> Result<(), String> {
     let words = |e: windrift_store::StoreError| e.to_string();
     match arguments.as_slice() {
         ["openapi"] => {
-            println!("{}", serde_json::to_string_pretty(&openapi::document()).map_err(|e| e.to_string())?);
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::document()).map_err(|e| e.to_string())?
+            );
             Ok(())
         }
-        ["migrate"] => Store::connect(&setting("WINDRIFT_OWNER_URL")?).await.map_err(words)?.migrate().await.map_err(words),
+        ["migrate"] => Store::connect(&setting("WINDRIFT_OWNER_URL")?)
+            .await
+            .map_err(words)?
+            .migrate()
+            .await
+            .map_err(words),
         ["demo", folder] => {
-            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?).await.map_err(words)?;
-            demo::load(&store, Path::new(folder)).await.map_err(|e| e.to_string())
+            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?)
+                .await
+                .map_err(words)?;
+            demo::load(&store, Path::new(folder))
+                .await
+                .map_err(|e| e.to_string())
         }
         ["serve"] => {
-            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?).await.map_err(words)?;
-            let port = setting("WINDRIFT_PORT")?.parse().map_err(|_| "WINDRIFT_PORT is not a port.".to_owned())?;
+            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?)
+                .await
+                .map_err(words)?;
+            let port = setting("WINDRIFT_PORT")?
+                .parse()
+                .map_err(|_| "WINDRIFT_PORT is not a port.".to_owned())?;
             let web = PathBuf::from(setting("WINDRIFT_WEB")?);
             if !web.join("index.html").exists() {
-                return Err(format!("The web application is not built in {}. Run ./windrift demo, which builds it.", web.display()));
+                return Err(format!(
+                    "The web application is not built in {}. Run ./windrift demo, which builds it.",
+                    web.display()
+                ));
             }
-            build(store, Setup { port, web }).launch().await.map_err(|e| e.to_string())?;
+            build(store, Setup { port, web })
+                .launch()
+                .await
+                .map_err(|e| e.to_string())?;
             Ok(())
         }
         _ => Err("Use: windrift-server migrate | demo FOLDER | serve | openapi".into()),
@@ -40,7 +62,10 @@ async fn run() -> Result<(), String> {
 
 #[rocket::main]
 async fn main() -> ExitCode {
-    tracing_subscriber::fmt().with_writer(std::io::stderr).with_env_filter(tracing_subscriber::EnvFilter::new("warn,rocket=error")).init();
+    tracing_subscriber::fmt()
+        .with_writer(std::io::stderr)
+        .with_env_filter(tracing_subscriber::EnvFilter::new("warn,rocket=error"))
+        .init();
     match run().await {
         Ok(()) => ExitCode::SUCCESS,
         Err(sentence) => {

@@ -58,7 +58,10 @@ impl Problem {
 
     /// The same problem, about this field.
     pub fn at(self, field: impl Into<String>) -> Problem {
-        Problem { field: Some(field.into()), ..self }
+        Problem {
+            field: Some(field.into()),
+            ..self
+        }
     }
 }
 
@@ -116,10 +119,16 @@ impl From<LevelError> for Problem {
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::NotFound(what) => {
-                Problem::new(Status::NotFound, "not_found", format!("There is no such {what}, or somebody removed it. Go back and look again."))
-            }
-            StoreError::Stale { revision, current, by } => {
+            StoreError::NotFound(what) => Problem::new(
+                Status::NotFound,
+                "not_found",
+                format!("There is no such {what}, or somebody removed it. Go back and look again."),
+            ),
+            StoreError::Stale {
+                revision,
+                current,
+                by,
+            } => {
                 let who = by.clone().unwrap_or_else(|| "Somebody else".into());
                 Problem {
                     revision: Some(revision),
@@ -128,20 +137,32 @@ impl From<StoreError> for Problem {
                     ..Problem::new(
                         Status::Conflict,
                         "stale",
-                        format!("{who} changed this since you opened it. Yours is kept here: compare the two, then keep one."),
+                        format!(
+                            "{who} changed this since you opened it. Yours is kept here: compare the two, then keep one."
+                        ),
                     )
                 }
             }
             StoreError::ChangedSince { by, what } => Problem {
                 by: Some(by.clone()),
-                ..Problem::new(Status::Conflict, "changed_since", format!("{by} changed this {what} since. Undo would lose that, so nothing was undone."))
+                ..Problem::new(
+                    Status::Conflict,
+                    "changed_since",
+                    format!(
+                        "{by} changed this {what} since. Undo would lose that, so nothing was undone."
+                    ),
+                )
             },
-            StoreError::NothingTo(what) => {
-                Problem::new(Status::Conflict, "nothing_to_undo", format!("There is nothing of yours to {what} on this job."))
-            }
-            StoreError::IdTaken => {
-                Problem::new(Status::Conflict, "id_taken", "This was sent before for something else. Load the page again and repeat it.")
-            }
+            StoreError::NothingTo(what) => Problem::new(
+                Status::Conflict,
+                "nothing_to_undo",
+                format!("There is nothing of yours to {what} on this job."),
+            ),
+            StoreError::IdTaken => Problem::new(
+                Status::Conflict,
+                "id_taken",
+                "This was sent before for something else. Load the page again and repeat it.",
+            ),
             StoreError::Unreachable(_) => Problem::new(
                 Status::ServiceUnavailable,
                 "database_away",
@@ -171,9 +192,21 @@ fn broken() -> Problem {
 #[catch(default)]
 pub fn otherwise(status: Status, request: &Request<'_>) -> Problem {
     match status.code {
-        404 => Problem::new(status, "not_found", format!("There is nothing at {}.", request.uri().path())),
-        413 => Problem::new(status, "too_large", "That is more than Windrift takes at once. Split it."),
-        422 | 400 => Problem::new(status, "request", "The request could not be read. Load the page again and repeat it."),
+        404 => Problem::new(
+            status,
+            "not_found",
+            format!("There is nothing at {}.", request.uri().path()),
+        ),
+        413 => Problem::new(
+            status,
+            "too_large",
+            "That is more than Windrift takes at once. Split it.",
+        ),
+        422 | 400 => Problem::new(
+            status,
+            "request",
+            "The request could not be read. Load the page again and repeat it.",
+        ),
         500 => broken(),
         _ => Problem::new(status, "request", status.reason_lossy()),
     }

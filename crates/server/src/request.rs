@@ -7,8 +7,8 @@ use serde::de::DeserializeOwned;
 use serde_json::Value;
 use uuid::Uuid;
 use windrift_core::tape::{Unit, parse, parse_signed, print};
-use windrift_store::Store;
 use windrift_store::entity::crew;
+use windrift_store::{Store, StoreError};
 
 use crate::problem::Problem;
 
@@ -32,17 +32,28 @@ impl<'r> FromRequest<'r> for Caller {
         let header = |name| request.headers().get_one(name).map(str::to_owned);
         let who = match (header("Crew-Id"), request.rocket().state::<Store>()) {
             (Some(id), Some(store)) => match id.parse::<Uuid>() {
-                Ok(id) => store.crew_member(id).await.map_err(Problem::from),
+                Ok(id) => store.crew_member(id).await.map_err(|e| match e {
+                    StoreError::NotFound(_) => nobody(),
+                    other => other.into(),
+                }),
                 Err(_) => Err(nobody()),
             },
             _ => Err(nobody()),
         };
-        Outcome::Success(Caller { who, if_match: header("If-Match"), edit_id: header("Edit-Id") })
+        Outcome::Success(Caller {
+            who,
+            if_match: header("If-Match"),
+            edit_id: header("Edit-Id"),
+        })
     }
 }
 
 fn nobody() -> Problem {
-    Problem::new(Status::Unauthorized, "who", "Choose who you are at the top, then do it again.")
+    Problem::new(
+        Status::Unauthorized,
+        "who",
+        "Choose who you are at the top, then do it again.",
+    )
 }
 
 impl Caller {
@@ -52,7 +63,10 @@ impl Caller {
             Ok(member) if member.role == "viewer" => Err(Problem::new(
                 Status::Forbidden,
                 "viewer",
-                format!("{} may look and print, not change. Choose a fitter or the lead at the top.", member.name),
+                format!(
+                    "{} may look and print, not change. Choose a fitter or the lead at the top.",
+                    member.name
+                ),
             )),
             Ok(member) => Ok(member),
             Err(problem) => Err(problem.clone()),
@@ -62,9 +76,17 @@ impl Caller {
     /// The revision that the writer saw, from If-Match.
     pub fn seen(&self) -> Result<i32, Problem> {
         let missing = || {
-            Problem::new(Status::PreconditionRequired, "revision", "Say which revision you saw (If-Match), so that nobody's work is overwritten.")
+            Problem::new(
+                Status::PreconditionRequired,
+                "revision",
+                "Say which revision you saw (If-Match), so that nobody's work is overwritten.",
+            )
         };
-        self.if_match.as_deref().map(|tag| tag.trim_matches('"')).and_then(|tag| tag.parse().ok()).ok_or_else(missing)
+        self.if_match
+            .as_deref()
+            .map(|tag| tag.trim_matches('"'))
+            .and_then(|tag| tag.parse().ok())
+            .ok_or_else(missing)
     }
 
     /// The client-made id of this edit, from Edit-Id.
@@ -77,9 +99,19 @@ impl Caller {
 
 /// Reads a JSON body within the limits.
 pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
-    let body = data.open(BODY_LIMIT_KIB.kibibytes()).into_string().await.map_err(|_| unreadable())?;
+    let body = data
+        .open(BODY_LIMIT_KIB.kibibytes())
+        .into_string()
+        .await
+        .map_err(|_| unreadable())?;
     if !body.is_complete() {
-        return Err(Problem::new(Status::PayloadTooLarge, "too_large", format!("That is more than {BODY_LIMIT_KIB} KiB, more than Windrift takes at once. Split it.")));
+        return Err(Problem::new(
+            Status::PayloadTooLarge,
+            "too_large",
+            format!(
+                "That is more than {BODY_LIMIT_KIB} KiB, more than Windrift takes at once. Split it."
+            ),
+        ));
     }
     let value: Value = serde_json::from_str(&body).map_err(|_| unreadable())?;
     check_texts(&value, "")?;
@@ -87,16 +119,30 @@ pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
 }
 
 fn unreadable() -> Problem {
-    Problem::new(Status::BadRequest, "request", "The request could not be read. Load the page again and repeat it.")
+    Problem::new(
+        Status::BadRequest,
+        "request",
+        "The request could not be read. Load the page again and repeat it.",
+    )
 }
 
 fn check_texts(value: &Value, path: &str) -> Result<(), Problem> {
     match value {
-        Value::String(text) if text.chars().count() > TEXT_LIMIT => {
-            Err(Problem::input("too_long", format!("This text has {} characters; {TEXT_LIMIT} is the most.", text.chars().count())).at(path))
-        }
-        Value::Array(items) => items.iter().enumerate().try_for_each(|(n, v)| check_texts(v, &format!("{path}/{n}"))),
-        Value::Object(fields) => fields.iter().try_for_each(|(k, v)| check_texts(v, &format!("{path}/{k}"))),
+        Value::String(text) if text.chars().count() > TEXT_LIMIT => Err(Problem::input(
+            "too_long",
+            format!(
+                "This text has {} characters; {TEXT_LIMIT} is the most.",
+                text.chars().count()
+            ),
+        )
+        .at(path)),
+        Value::Array(items) => items
+            .iter()
+            .enumerate()
+            .try_for_each(|(n, v)| check_texts(v, &format!("{path}/{n}"))),
+        Value::Object(fields) => fields
+            .iter()
+            .try_for_each(|(k, v)| check_texts(v, &format!("{path}/{k}"))),
         _ => Ok(()),
     }
 }
@@ -107,8 +153,14 @@ const SIGNED: [&str; 3] = ["fall_mm", "right_mm", "down_mm"];
 /// Replaces every typed length (a string in a field whose name ends in `_mm`) by millimetres. Errors name the field.
 pub fn read_lengths(value: &mut Value, unit: Unit) -> Result<(), Problem> {
     walk_lengths(value, String::new(), &mut |field, path, length| {
-        let Value::String(text) = length else { return Ok(()) };
-        let read = if SIGNED.contains(&field) { parse_signed(text, unit) } else { parse(text, unit) };
+        let Value::String(text) = length else {
+            return Ok(());
+        };
+        let read = if SIGNED.contains(&field) {
+            parse_signed(text, unit)
+        } else {
+            parse(text, unit)
+        };
         let mm = read.map_err(|e| Problem::from(e).at(path))?;
         *length = Value::from(mm);
         Ok(())
@@ -131,20 +183,34 @@ pub fn print_lengths(value: &Value, unit: Unit) -> std::collections::BTreeMap<St
 
 type OnLength<'f> = dyn FnMut(&str, String, &mut Value) -> Result<(), Problem> + 'f;
 
-fn walk_lengths(value: &mut Value, path: String, on_length: &mut OnLength<'_>) -> Result<(), Problem> {
+fn walk_lengths(
+    value: &mut Value,
+    path: String,
+    on_length: &mut OnLength<'_>,
+) -> Result<(), Problem> {
     match value {
         Value::Object(fields) => fields.iter_mut().try_for_each(|(key, value)| {
             let path = format!("{path}/{key}");
-            if key.ends_with("_mm") { on_length(key, path, value) } else { walk_lengths(value, path, on_length) }
+            if key.ends_with("_mm") {
+                on_length(key, path, value)
+            } else {
+                walk_lengths(value, path, on_length)
+            }
         }),
-        Value::Array(items) => {
-            items.iter_mut().enumerate().try_for_each(|(n, v)| walk_lengths(v, format!("{path}/{n}"), on_length))
-        }
+        Value::Array(items) => items
+            .iter_mut()
+            .enumerate()
+            .try_for_each(|(n, v)| walk_lengths(v, format!("{path}/{n}"), on_length)),
         _ => Ok(()),
     }
 }
 
 /// Reads a value as a type of the core.
 pub fn read_as<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
-    serde_json::from_value(value).map_err(|e| Problem::input("request", format!("Something is missing or of the wrong kind: {e}.")))
+    serde_json::from_value(value).map_err(|e| {
+        Problem::input(
+            "request",
+            format!("Something is missing or of the wrong kind: {e}."),
+        )
+    })
 }

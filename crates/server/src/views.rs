@@ -12,7 +12,9 @@ use windrift_core::outline::Shape;
 use windrift_core::plan::{Piece, PieceError, PlannedPiece, Readings, SidePlan, plan_side};
 use windrift_core::progress::{Done, StageProgress, progress};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, Feature, HardwareKind, LampColour, MeasuredSide, SideFeature, VehicleSide};
+use windrift_core::side::{
+    BoxSide, Feature, HardwareKind, LampColour, MeasuredSide, SideFeature, VehicleSide,
+};
 use windrift_core::tape::Unit;
 use windrift_formats::svg::path_data;
 use windrift_store::entity::piece;
@@ -90,16 +92,28 @@ impl SideDrawing {
             side: side.body.side,
             bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
             outline: path_data([&side.outline]),
-            datum: [point(side.datum.zero), point(side.datum.at(side.datum.length_mm, 0.0))],
+            datum: [
+                point(side.datum.zero),
+                point(side.datum.at(side.datum.length_mm, 0.0)),
+            ],
             seams: side
                 .seams
                 .iter()
-                .map(|s| SeamDrawing { number: s.number, feature: s.source.0, in_feature: s.source.1, line: [point(s.line.0), point(s.line.1)] })
+                .map(|s| SeamDrawing {
+                    number: s.number,
+                    feature: s.source.0,
+                    in_feature: s.source.1,
+                    line: [point(s.line.0), point(s.line.1)],
+                })
                 .collect(),
             columns: side
                 .columns
                 .iter()
-                .map(|c| ColumnDrawing { number: c.number, head_mm: c.head_mm, heads: c.heads.iter().copied().map(point).collect() })
+                .map(|c| ColumnDrawing {
+                    number: c.number,
+                    head_mm: c.head_mm,
+                    heads: c.heads.iter().copied().map(point).collect(),
+                })
                 .collect(),
             hardware: side
                 .hardware
@@ -289,22 +303,42 @@ impl SideInput {
     /// Reads a side's rows.
     pub fn of(rows: &SideRows) -> Result<SideInput, Problem> {
         let stored = |e: serde_json::Error| Problem::from(windrift_store::StoreError::from(e));
-        let read_piece = |p: &piece::Model| Ok((p.id, serde_json::from_value(p.spec.clone()).map_err(stored)?));
+        let read_piece = |p: &piece::Model| {
+            Ok((
+                p.id,
+                serde_json::from_value(p.spec.clone()).map_err(stored)?,
+            ))
+        };
         Ok(SideInput {
             body: serde_json::from_value(rows.side.spec.clone()).map_err(stored)?,
             features: rows
                 .features
                 .iter()
-                .map(|f| Ok(SideFeature { id: f.id, feature: serde_json::from_value(f.spec.clone()).map_err(stored)? }))
+                .map(|f| {
+                    Ok(SideFeature {
+                        id: f.id,
+                        feature: serde_json::from_value(f.spec.clone()).map_err(stored)?,
+                    })
+                })
                 .collect::<Result<_, Problem>>()?,
-            pieces: rows.pieces.iter().map(read_piece).collect::<Result<_, Problem>>()?,
+            pieces: rows
+                .pieces
+                .iter()
+                .map(read_piece)
+                .collect::<Result<_, Problem>>()?,
             unit: unit_of(&rows.job.unit),
         })
     }
 
     /// Plans the side.
     pub fn plan(&self, settings: &WorkSettings) -> Result<SidePlan, Problem> {
-        Ok(plan_side(self.body, &self.features, &self.pieces, settings, self.unit)?)
+        Ok(plan_side(
+            self.body,
+            &self.features,
+            &self.pieces,
+            settings,
+            self.unit,
+        )?)
     }
 }
 
@@ -312,7 +346,8 @@ impl SideInput {
 pub fn lock_state(rows: &SideRows, piece: Uuid, piece_revision: i32) -> (bool, bool) {
     match rows.locks.iter().find(|l| l.piece_id == piece) {
         Some(lock) => {
-            let stands = lock.piece_revision == piece_revision && lock.side_revision == rows.side.revision;
+            let stands =
+                lock.piece_revision == piece_revision && lock.side_revision == rows.side.revision;
             (stands, !stands)
         }
         None => (false, false),
@@ -320,7 +355,11 @@ pub fn lock_state(rows: &SideRows, piece: Uuid, piece_revision: i32) -> (bool, b
 }
 
 fn piece_view(planned: &PlannedPiece, rows: &SideRows, unit: Unit) -> PieceView {
-    let revision = rows.pieces.iter().find(|p| p.id == planned.id).map_or(0, |p| p.revision);
+    let revision = rows
+        .pieces
+        .iter()
+        .find(|p| p.id == planned.id)
+        .map_or(0, |p| p.revision);
     let (locked, lock_lost) = lock_state(rows, planned.id, revision);
     let film: Vec<Shape> = planned.film().collect();
     let bounds = windrift_core::outline::bounds_of_shapes(&film);
@@ -344,17 +383,30 @@ fn piece_view(planned: &PlannedPiece, rows: &SideRows, unit: Unit) -> PieceView 
 /// What a plan says of its pieces.
 pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evaluation {
     let failed = |(id, error): &(Uuid, PieceError)| {
-        let spec = input.pieces.iter().find(|(p, _)| p == id).and_then(|(_, p)| serde_json::to_value(p).ok()).unwrap_or_default();
+        let spec = input
+            .pieces
+            .iter()
+            .find(|(p, _)| p == id)
+            .and_then(|(_, p)| serde_json::to_value(p).ok())
+            .unwrap_or_default();
         FailedPiece {
             id: *id,
-            revision: rows.pieces.iter().find(|p| p.id == *id).map_or(0, |p| p.revision),
+            revision: rows
+                .pieces
+                .iter()
+                .find(|p| p.id == *id)
+                .map_or(0, |p| p.revision),
             printed: print_lengths(&spec, input.unit),
             spec,
             problem: error.clone().into(),
         }
     };
     Evaluation {
-        pieces: plan.pieces.iter().map(|p| piece_view(p, rows, input.unit)).collect(),
+        pieces: plan
+            .pieces
+            .iter()
+            .map(|p| piece_view(p, rows, input.unit))
+            .collect(),
         failed: plan.failed.iter().map(failed).collect(),
     }
 }
@@ -376,7 +428,12 @@ pub fn side_view(rows: &SideRows, settings: &WorkSettings) -> Result<SideView, P
             .features
             .iter()
             .zip(&input.features)
-            .map(|(row, f)| FeatureView { id: row.id, revision: row.revision, spec: f.feature, printed: print_lengths(&row.spec, input.unit) })
+            .map(|(row, f)| FeatureView {
+                id: row.id,
+                revision: row.revision,
+                spec: f.feature,
+                printed: print_lengths(&row.spec, input.unit),
+            })
             .collect(),
         evaluation: evaluation(&plan, &input, rows),
     })
@@ -392,7 +449,11 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
         let plan = input.plan(settings)?;
         done.features += side.features.len() as u64;
         done.pieces += side.pieces.len() as u64;
-        done.locked += side.pieces.iter().filter(|p| lock_state(side, p.id, p.revision).0).count() as u64;
+        done.locked += side
+            .pieces
+            .iter()
+            .filter(|p| lock_state(side, p.id, p.revision).0)
+            .count() as u64;
         newest_lock = newest_lock.max(side.locks.iter().map(|l| l.at).max());
         sides.push(SideSummary {
             id: side.side.id,
@@ -401,14 +462,20 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
             film: plan
                 .pieces
                 .iter()
-                .map(|p| FilmDrawing { path: path_data(&p.film().collect::<Vec<_>>()), colour: p.piece.lettering.colour.clone() })
+                .map(|p| FilmDrawing {
+                    path: path_data(&p.film().collect::<Vec<_>>()),
+                    colour: p.piece.lettering.colour.clone(),
+                })
                 .collect(),
             pieces: side.pieces.len() as u32,
             features: side.features.len() as u32,
             length: windrift_core::tape::print(input.body.length_mm, input.unit).text,
         });
     }
-    done.issued = u64::from(rows.newest_plan.is_some_and(|at| newest_lock.is_none_or(|lock| at >= lock)));
+    done.issued = u64::from(
+        rows.newest_plan
+            .is_some_and(|at| newest_lock.is_none_or(|lock| at >= lock)),
+    );
     Ok(JobView {
         id: rows.job.id,
         title: rows.job.title.clone(),

@@ -111,7 +111,10 @@ impl Store {
     /// id again changes nothing and returns what that edit left.
     pub async fn edit(&self, wanted: Edit) -> Result<EditedRow, StoreError> {
         let transaction = self.db.begin().await?;
-        if let Some(before) = edit::Entity::find_by_id(wanted.id).one(&transaction).await? {
+        if let Some(before) = edit::Entity::find_by_id(wanted.id)
+            .one(&transaction)
+            .await?
+        {
             if before.row_id != wanted.row || before.kind != wanted.kind.word() {
                 return Err(StoreError::IdTaken);
             }
@@ -132,8 +135,20 @@ impl Store {
             (_, None) => return Err(StoreError::NotFound(wanted.kind.word())),
             (Change::Replace { seen, spec }, Some(row)) => {
                 self.require_seen(&wanted, *seen, &row).await?;
-                replace(&transaction, wanted.kind, wanted.row, spec, row.revision + 1).await?;
-                (row.parent, Some(row.spec), Some(spec.clone()), row.revision + 1)
+                replace(
+                    &transaction,
+                    wanted.kind,
+                    wanted.row,
+                    spec,
+                    row.revision + 1,
+                )
+                .await?;
+                (
+                    row.parent,
+                    Some(row.spec),
+                    Some(spec.clone()),
+                    row.revision + 1,
+                )
             }
             (Change::Remove { seen }, Some(row)) => {
                 self.require_seen(&wanted, *seen, &row).await?;
@@ -141,12 +156,30 @@ impl Store {
                 (row.parent, Some(row.spec), None, row.revision + 1)
             }
         };
-        keep(&transaction, &wanted, parent, before, after.clone(), revision).await?;
+        keep(
+            &transaction,
+            &wanted,
+            parent,
+            before,
+            after.clone(),
+            revision,
+        )
+        .await?;
         transaction.commit().await?;
-        Ok(EditedRow { kind: wanted.kind, id: wanted.row, revision, spec: after })
+        Ok(EditedRow {
+            kind: wanted.kind,
+            id: wanted.row,
+            revision,
+            spec: after,
+        })
     }
 
-    async fn require_seen(&self, wanted: &Edit, seen: i32, row: &Standing) -> Result<(), StoreError> {
+    async fn require_seen(
+        &self,
+        wanted: &Edit,
+        seen: i32,
+        row: &Standing,
+    ) -> Result<(), StoreError> {
         if row.revision == seen {
             return Ok(());
         }
@@ -164,8 +197,13 @@ impl Store {
             .order_by_desc(edit::Column::Number)
             .one(&self.db)
             .await?;
-        let Some(newest) = newest else { return Ok(None) };
-        Ok(crew::Entity::find_by_id(newest.crew_id).one(&self.db).await?.map(|c| c.name))
+        let Some(newest) = newest else {
+            return Ok(None);
+        };
+        Ok(crew::Entity::find_by_id(newest.crew_id)
+            .one(&self.db)
+            .await?
+            .map(|c| c.name))
     }
 
     /// Takes back the person's newest edit on a job, if the row still is as that edit left it.
@@ -191,13 +229,24 @@ impl Store {
              ORDER BY number LIMIT 1"
         };
         let found = transaction
-            .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, [job.into(), crew.into()]))
+            .query_one_raw(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                sql,
+                [job.into(), crew.into()],
+            ))
             .await?
             .ok_or(StoreError::NothingTo(if back { "undo" } else { "redo" }))?;
         let id: Uuid = found.try_get("", "id")?;
-        let edit = edit::Entity::find_by_id(id).one(&transaction).await?.ok_or(StoreError::NotFound("edit"))?;
+        let edit = edit::Entity::find_by_id(id)
+            .one(&transaction)
+            .await?
+            .ok_or(StoreError::NotFound("edit"))?;
         let kind = RowKind::from_word(&edit.kind);
-        let (expected, target) = if back { (&edit.after, &edit.before) } else { (&edit.before, &edit.after) };
+        let (expected, target) = if back {
+            (&edit.after, &edit.before)
+        } else {
+            (&edit.before, &edit.after)
+        };
         let standing = standing(&transaction, kind, edit.row_id).await?;
         let unchanged = match (&standing, expected) {
             (Some(row), Some(_)) => row.revision == edit.left_revision,
@@ -205,14 +254,30 @@ impl Store {
             _ => false,
         };
         if !unchanged {
-            let by = self.last_writer(edit.row_id).await?.unwrap_or_else(|| "somebody".into());
-            return Err(StoreError::ChangedSince { by, what: edit.kind });
+            let by = self
+                .last_writer(edit.row_id)
+                .await?
+                .unwrap_or_else(|| "somebody".into());
+            return Err(StoreError::ChangedSince {
+                by,
+                what: edit.kind,
+            });
         }
         let revision = edit.left_revision + 1;
         match (standing.is_some(), target) {
             (true, Some(spec)) => replace(&transaction, kind, edit.row_id, spec, revision).await?,
             (true, None) => remove(&transaction, kind, edit.row_id).await?,
-            (false, Some(spec)) => insert(&transaction, kind, edit.row_id, edit.parent_id, revision, spec).await?,
+            (false, Some(spec)) => {
+                insert(
+                    &transaction,
+                    kind,
+                    edit.row_id,
+                    edit.parent_id,
+                    revision,
+                    spec,
+                )
+                .await?
+            }
             (false, None) => {}
         }
         // The person's edits of this row, back to the last one by somebody else, now find it at this revision: they are taken
@@ -226,17 +291,39 @@ impl Store {
         )
         .await?;
         transaction.commit().await?;
-        Ok(EditedRow { kind, id: edit.row_id, revision, spec: target.clone() })
+        Ok(EditedRow {
+            kind,
+            id: edit.row_id,
+            revision,
+            spec: target.clone(),
+        })
     }
 }
 
-async fn run(transaction: &DatabaseTransaction, sql: &str, values: Vec<sea_orm::Value>) -> Result<(), StoreError> {
-    transaction.execute_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, values)).await?;
+async fn run(
+    transaction: &DatabaseTransaction,
+    sql: &str,
+    values: Vec<sea_orm::Value>,
+) -> Result<(), StoreError> {
+    transaction
+        .execute_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            sql,
+            values,
+        ))
+        .await?;
     Ok(())
 }
 
-async fn standing(transaction: &DatabaseTransaction, kind: RowKind, row: Uuid) -> Result<Option<Standing>, StoreError> {
-    let sql = format!("SELECT parent_id, revision, spec FROM {} WHERE id = $1 FOR UPDATE", kind.word());
+async fn standing(
+    transaction: &DatabaseTransaction,
+    kind: RowKind,
+    row: Uuid,
+) -> Result<Option<Standing>, StoreError> {
+    let sql = format!(
+        "SELECT parent_id, revision, spec FROM {} WHERE id = $1 FOR UPDATE",
+        kind.word()
+    );
     let read = |found: QueryResult| -> Result<Standing, StoreError> {
         Ok(Standing {
             parent: found.try_get("", "parent_id")?,
@@ -245,7 +332,11 @@ async fn standing(transaction: &DatabaseTransaction, kind: RowKind, row: Uuid) -
         })
     };
     transaction
-        .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, sql, [row.into()]))
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            sql,
+            [row.into()],
+        ))
         .await?
         .map(read)
         .transpose()
@@ -261,11 +352,28 @@ async fn insert(
 ) -> Result<(), StoreError> {
     let exists = format!("SELECT 1 AS one FROM {} WHERE id = $1", kind.parent());
     transaction
-        .query_one_raw(Statement::from_sql_and_values(DbBackend::Postgres, exists, [parent.into()]))
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            exists,
+            [parent.into()],
+        ))
         .await?
         .ok_or(StoreError::NotFound(kind.parent()))?;
-    let sql = format!("INSERT INTO {} (id, parent_id, revision, spec) VALUES ($1, $2, $3, $4)", kind.word());
-    run(transaction, &sql, vec![row.into(), parent.into(), revision.into(), spec.clone().into()]).await
+    let sql = format!(
+        "INSERT INTO {} (id, parent_id, revision, spec) VALUES ($1, $2, $3, $4)",
+        kind.word()
+    );
+    run(
+        transaction,
+        &sql,
+        vec![
+            row.into(),
+            parent.into(),
+            revision.into(),
+            spec.clone().into(),
+        ],
+    )
+    .await
 }
 
 async fn replace(
@@ -275,11 +383,23 @@ async fn replace(
     spec: &Value,
     revision: i32,
 ) -> Result<(), StoreError> {
-    let sql = format!("UPDATE {} SET spec = $2, revision = $3 WHERE id = $1", kind.word());
-    run(transaction, &sql, vec![row.into(), spec.clone().into(), revision.into()]).await
+    let sql = format!(
+        "UPDATE {} SET spec = $2, revision = $3 WHERE id = $1",
+        kind.word()
+    );
+    run(
+        transaction,
+        &sql,
+        vec![row.into(), spec.clone().into(), revision.into()],
+    )
+    .await
 }
 
-async fn remove(transaction: &DatabaseTransaction, kind: RowKind, row: Uuid) -> Result<(), StoreError> {
+async fn remove(
+    transaction: &DatabaseTransaction,
+    kind: RowKind,
+    row: Uuid,
+) -> Result<(), StoreError> {
     let sql = format!("DELETE FROM {} WHERE id = $1", kind.word());
     run(transaction, &sql, vec![row.into()]).await
 }
@@ -292,7 +412,11 @@ async fn keep(
     after: Option<Value>,
     revision: i32,
 ) -> Result<(), StoreError> {
-    let job = if wanted.kind == RowKind::Side { "$4" } else { "(SELECT parent_id FROM side WHERE id = $4)" };
+    let job = if wanted.kind == RowKind::Side {
+        "$4"
+    } else {
+        "(SELECT parent_id FROM side WHERE id = $4)"
+    };
     let sql = format!(
         "INSERT INTO edit (id, job_id, crew_id, kind, row_id, parent_id, before, after, left_revision)
          VALUES ($1, {job}, $2, $3, $5, $4, $6, $7, $8)"
@@ -301,8 +425,14 @@ async fn keep(
         transaction,
         &sql,
         vec![
-            wanted.id.into(), wanted.crew.into(), wanted.kind.word().into(), parent.into(), wanted.row.into(),
-            before.into(), after.into(), revision.into(),
+            wanted.id.into(),
+            wanted.crew.into(),
+            wanted.kind.word().into(),
+            parent.into(),
+            wanted.row.into(),
+            before.into(),
+            after.into(),
+            revision.into(),
         ],
     )
     .await

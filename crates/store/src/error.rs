@@ -47,7 +47,11 @@ pub enum StoreError {
 
 impl From<DbErr> for StoreError {
     fn from(error: DbErr) -> Self {
-        if unreachable(&error) { StoreError::Unreachable(error) } else { StoreError::Database(error) }
+        if unreachable(&error) {
+            StoreError::Unreachable(error)
+        } else {
+            StoreError::Database(error)
+        }
     }
 }
 
@@ -58,7 +62,17 @@ fn unreachable(error: &DbErr) -> bool {
         return true;
     }
     let text = error.to_string();
-    ["57P0", "administrator command", "starting up", "shutting down", "error communicating with database", "Connection refused", "connection reset", "broken pipe", "pool timed out"]
-        .iter()
-        .any(|sign| text.contains(sign))
+    [
+        "57P0",
+        "administrator command",
+        "starting up",
+        "shutting down",
+        "error communicating with database",
+        "Connection refused",
+        "connection reset",
+        "broken pipe",
+        "pool timed out",
+    ]
+    .iter()
+    .any(|sign| text.contains(sign))
 }

@@ -39,7 +39,9 @@ impl Store {
             .acquire_timeout(Duration::from_secs(3))
             .connect_timeout(Duration::from_secs(3))
             .sqlx_logging(false);
-        Ok(Store { db: Database::connect(options).await? })
+        Ok(Store {
+            db: Database::connect(options).await?,
+        })
     }
 
     /// Brings the tables up to date. Needs the owner's connection, not the application's.

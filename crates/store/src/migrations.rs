@@ -22,7 +22,10 @@ impl MigrationName for FirstTables {
 #[async_trait::async_trait]
 impl MigrationTrait for FirstTables {
     async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("migrations/first_tables.sql")).await?;
+        manager
+            .get_connection()
+            .execute_unprepared(include_str!("migrations/first_tables.sql"))
+            .await?;
         Ok(())
     }
 }

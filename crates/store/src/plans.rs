@@ -69,7 +69,10 @@ impl Store {
 
     /// One issued plan.
     pub async fn plan(&self, id: Uuid) -> Result<IssuedPlan, StoreError> {
-        plan::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("plan"))
+        plan::Entity::find_by_id(id)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("plan"))
     }
 
     /// The newest plan of a job, if one was issued.

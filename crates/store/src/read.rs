@@ -41,12 +41,19 @@ pub struct JobRows {
 impl Store {
     /// The shop.
     pub async fn shop(&self) -> Result<shop::Model, StoreError> {
-        shop::Entity::find_by_id(1).one(&self.db).await?.ok_or(StoreError::NotFound("shop"))
+        shop::Entity::find_by_id(1)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("shop"))
     }
 
     /// Sets up the shop, or renames it.
     pub async fn set_shop(&self, name: &str, settings: Value) -> Result<(), StoreError> {
-        let row = shop::ActiveModel { id: Set(1), name: Set(name.into()), settings: Set(settings) };
+        let row = shop::ActiveModel {
+            id: Set(1),
+            name: Set(name.into()),
+            settings: Set(settings),
+        };
         shop::Entity::insert(row)
             .on_conflict(
                 OnConflict::column(shop::Column::Id)
@@ -60,12 +67,18 @@ impl Store {
 
     /// The crew in the shop's order.
     pub async fn crew(&self) -> Result<Vec<crew::Model>, StoreError> {
-        Ok(crew::Entity::find().order_by_asc(crew::Column::Position).all(&self.db).await?)
+        Ok(crew::Entity::find()
+            .order_by_asc(crew::Column::Position)
+            .all(&self.db)
+            .await?)
     }
 
     /// One member of the crew.
     pub async fn crew_member(&self, id: Uuid) -> Result<crew::Model, StoreError> {
-        crew::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("crew member"))
+        crew::Entity::find_by_id(id)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("crew member"))
     }
 
     /// Adds a member of the crew; the same id again changes nothing.
@@ -93,26 +106,47 @@ impl Store {
 
     /// One job with its sides.
     pub async fn job(&self, id: Uuid) -> Result<JobRows, StoreError> {
-        let job = job::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("job"))?;
-        self.whole_jobs(vec![job]).await?.pop().ok_or(StoreError::NotFound("job"))
+        let job = job::Entity::find_by_id(id)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("job"))?;
+        self.whole_jobs(vec![job])
+            .await?
+            .pop()
+            .ok_or(StoreError::NotFound("job"))
     }
 
     /// The job that a side belongs to.
     pub async fn side(&self, id: Uuid) -> Result<SideRows, StoreError> {
-        let side = side::Entity::find_by_id(id).one(&self.db).await?.ok_or(StoreError::NotFound("side"))?;
-        let job = job::Entity::find_by_id(side.parent_id).one(&self.db).await?.ok_or(StoreError::NotFound("job"))?;
-        self.whole_sides(vec![(job, side)]).await?.pop().ok_or(StoreError::NotFound("side"))
+        let side = side::Entity::find_by_id(id)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("side"))?;
+        let job = job::Entity::find_by_id(side.parent_id)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("job"))?;
+        self.whole_sides(vec![(job, side)])
+            .await?
+            .pop()
+            .ok_or(StoreError::NotFound("side"))
     }
 
     /// The side that a feature or piece stands on.
     pub async fn side_of_piece(&self, piece: Uuid) -> Result<SideRows, StoreError> {
-        let row = piece::Entity::find_by_id(piece).one(&self.db).await?.ok_or(StoreError::NotFound("piece"))?;
+        let row = piece::Entity::find_by_id(piece)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("piece"))?;
         self.side(row.parent_id).await
     }
 
     /// The side that a feature stands on.
     pub async fn side_of_feature(&self, feature: Uuid) -> Result<SideRows, StoreError> {
-        let row = feature::Entity::find_by_id(feature).one(&self.db).await?.ok_or(StoreError::NotFound("feature"))?;
+        let row = feature::Entity::find_by_id(feature)
+            .one(&self.db)
+            .await?
+            .ok_or(StoreError::NotFound("feature"))?;
         self.side(row.parent_id).await
     }
 
@@ -125,7 +159,11 @@ impl Store {
             .await?;
         let pairs = sides
             .into_iter()
-            .filter_map(|s| jobs.iter().find(|j| j.id == s.parent_id).map(|j| (j.clone(), s)))
+            .filter_map(|s| {
+                jobs.iter()
+                    .find(|j| j.id == s.parent_id)
+                    .map(|j| (j.clone(), s))
+            })
             .collect();
         let sides = self.whole_sides(pairs).await?;
         let plans: Vec<(Uuid, OffsetDateTime)> = plan::Entity::find()
@@ -140,14 +178,24 @@ impl Store {
         Ok(jobs
             .into_iter()
             .map(|job| JobRows {
-                sides: sides.iter().filter(|s| s.job.id == job.id).cloned().collect(),
-                newest_plan: plans.iter().find(|(id, _)| *id == job.id).map(|(_, at)| *at),
+                sides: sides
+                    .iter()
+                    .filter(|s| s.job.id == job.id)
+                    .cloned()
+                    .collect(),
+                newest_plan: plans
+                    .iter()
+                    .find(|(id, _)| *id == job.id)
+                    .map(|(_, at)| *at),
                 job,
             })
             .collect())
     }
 
-    async fn whole_sides(&self, sides: Vec<(job::Model, side::Model)>) -> Result<Vec<SideRows>, StoreError> {
+    async fn whole_sides(
+        &self,
+        sides: Vec<(job::Model, side::Model)>,
+    ) -> Result<Vec<SideRows>, StoreError> {
         let ids: Vec<Uuid> = sides.iter().map(|(_, s)| s.id).collect();
         let features = feature::Entity::find()
             .filter(feature::Column::ParentId.is_in(ids.iter().copied()))
@@ -159,15 +207,29 @@ impl Store {
             .order_by_asc(piece::Column::Id)
             .all(&self.db)
             .await?;
-        let locks = self.locks(&pieces.iter().map(|p| p.id).collect::<Vec<_>>()).await?;
+        let locks = self
+            .locks(&pieces.iter().map(|p| p.id).collect::<Vec<_>>())
+            .await?;
         Ok(sides
             .into_iter()
             .map(|(job, side)| SideRows {
-                features: features.iter().filter(|f| f.parent_id == side.id).cloned().collect(),
-                pieces: pieces.iter().filter(|p| p.parent_id == side.id).cloned().collect(),
+                features: features
+                    .iter()
+                    .filter(|f| f.parent_id == side.id)
+                    .cloned()
+                    .collect(),
+                pieces: pieces
+                    .iter()
+                    .filter(|p| p.parent_id == side.id)
+                    .cloned()
+                    .collect(),
                 locks: locks
                     .iter()
-                    .filter(|l| pieces.iter().any(|p| p.id == l.piece_id && p.parent_id == side.id))
+                    .filter(|l| {
+                        pieces
+                            .iter()
+                            .any(|p| p.id == l.piece_id && p.parent_id == side.id)
+                    })
                     .cloned()
                     .collect(),
                 job,

@@ -147,7 +147,12 @@ impl Store {
     }
 
     /// Entries of a job's record after `after`, oldest first, at most `limit`.
-    pub async fn record(&self, job: Uuid, after: i64, limit: u64) -> Result<Vec<RecordEntry>, StoreError> {
+    pub async fn record(
+        &self,
+        job: Uuid,
+        after: i64,
+        limit: u64,
+    ) -> Result<Vec<RecordEntry>, StoreError> {
         let rows = record::Entity::find()
             .filter(record::Column::JobId.eq(job))
             .filter(record::Column::Seq.gt(after))
@@ -159,7 +164,11 @@ impl Store {
     }
 
     /// The newest entries about one piece, newest first, at most `limit`.
-    pub async fn record_of_piece(&self, piece: Uuid, limit: u64) -> Result<Vec<RecordEntry>, StoreError> {
+    pub async fn record_of_piece(
+        &self,
+        piece: Uuid,
+        limit: u64,
+    ) -> Result<Vec<RecordEntry>, StoreError> {
         let rows = record::Entity::find()
             .filter(record::Column::PieceId.eq(piece))
             .order_by_desc(record::Column::Seq)
@@ -171,13 +180,20 @@ impl Store {
 
     /// The entry with this client-made id, if it stands.
     pub async fn entry(&self, id: Uuid) -> Result<Option<RecordEntry>, StoreError> {
-        let row = record::Entity::find().filter(record::Column::Id.eq(id)).one(&self.db).await?;
+        let row = record::Entity::find()
+            .filter(record::Column::Id.eq(id))
+            .one(&self.db)
+            .await?;
         row.map(read_entry).transpose()
     }
 
     /// Walks a job's chain from its first entry and says whether every entry is whole and in place.
     pub async fn check_chain(&self, job: Uuid) -> Result<ChainCheck, StoreError> {
-        let mut check = ChainCheck { entries: 0, latest: hex(&[0; 32]), broken_at: None };
+        let mut check = ChainCheck {
+            entries: 0,
+            latest: hex(&[0; 32]),
+            broken_at: None,
+        };
         let mut previous = vec![0; 32];
         loop {
             let rows = record::Entity::find()
@@ -231,17 +247,27 @@ pub(crate) async fn append_in(
         .one(transaction)
         .await?
     {
-        let same = standing.job_id == job && standing.kind == entry.kind.word() && standing.piece_id == entry.piece;
-        return if same { read_entry(standing) } else { Err(StoreError::IdTaken) };
+        let same = standing.job_id == job
+            && standing.kind == entry.kind.word()
+            && standing.piece_id == entry.piece;
+        return if same {
+            read_entry(standing)
+        } else {
+            Err(StoreError::IdTaken)
+        };
     }
     let seq = head.try_get::<i64>("", "last_seq")? + 1;
     let previous: Vec<u8> = head.try_get("", "last_hash")?;
     // PostgreSQL keeps microseconds; what is hashed is what is kept.
     let now = OffsetDateTime::now_utc();
-    let at = now.replace_nanosecond(now.nanosecond() / 1000 * 1000).unwrap_or(now);
+    let at = now
+        .replace_nanosecond(now.nanosecond() / 1000 * 1000)
+        .unwrap_or(now);
     let canonical = Canonical {
         id: entry.id,
-        at: at.format(&time::format_description::well_known::Rfc3339).unwrap_or_default(),
+        at: at
+            .format(&time::format_description::well_known::Rfc3339)
+            .unwrap_or_default(),
         crew: entry.crew,
         kind: entry.kind,
         piece: entry.piece,

@@ -55,9 +55,29 @@ pub struct File {
 
 impl File {
     fn new(bytes: Vec<u8>, kind: ContentType, name: &str) -> File {
-        let safe: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c.to_ascii_lowercase() } else { '-' }).collect();
-        let extension = if kind == ContentType::PDF { "pdf" } else { "svg" };
-        File { bytes, kind, name: Header::new("Content-Disposition", format!("inline; filename=\"{safe}.{extension}\"")) }
+        let safe: String = name
+            .chars()
+            .map(|c| {
+                if c.is_ascii_alphanumeric() {
+                    c.to_ascii_lowercase()
+                } else {
+                    '-'
+                }
+            })
+            .collect();
+        let extension = if kind == ContentType::PDF {
+            "pdf"
+        } else {
+            "svg"
+        };
+        File {
+            bytes,
+            kind,
+            name: Header::new(
+                "Content-Disposition",
+                format!("inline; filename=\"{safe}.{extension}\""),
+            ),
+        }
     }
 }
 
@@ -73,10 +93,19 @@ fn frozen(rows: &JobRows) -> (Value, Value) {
     let mut revisions = serde_json::Map::new();
     for s in &rows.sides {
         revisions.insert(s.side.id.to_string(), json!(s.side.revision));
-        revisions.extend(s.features.iter().map(|f| (f.id.to_string(), json!(f.revision))));
-        revisions.extend(s.pieces.iter().map(|p| (p.id.to_string(), json!(p.revision))));
+        revisions.extend(
+            s.features
+                .iter()
+                .map(|f| (f.id.to_string(), json!(f.revision))),
+        );
+        revisions.extend(
+            s.pieces
+                .iter()
+                .map(|p| (p.id.to_string(), json!(p.revision))),
+        );
     }
-    let snapshot = json!({ "version": 1, "sides": rows.sides.iter().map(side).collect::<Vec<_>>() });
+    let snapshot =
+        json!({ "version": 1, "sides": rows.sides.iter().map(side).collect::<Vec<_>>() });
     (Value::Object(revisions), snapshot)
 }
 
@@ -97,23 +126,42 @@ struct Frozen<T> {
 /// Issues a plan. Where nothing was changed since the newest, that one is answered.
 #[utoipa::path(post, path = "/api/jobs/{id}/plans", params(("id" = Uuid, Path)), request_body = NewPlan, responses((status = 200, body = PlanView), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/plans", data = "<data>")]
-pub async fn issue_plan(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<PlanView> {
+pub async fn issue_plan(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<PlanView> {
     let who = caller.writer()?.id;
     let rows = store.job(key(id)?).await?;
     let new: NewPlan = read_as(read_json(data).await?)?;
     if rows.sides.iter().all(|s| s.pieces.is_empty()) {
-        return Err(Problem::input("empty_plan", "There is nothing to hand over yet. Lay out a piece first."));
+        return Err(Problem::input(
+            "empty_plan",
+            "There is nothing to hand over yet. Lay out a piece first.",
+        ));
     }
     let (revisions, snapshot) = frozen(&rows);
-    let plan = store.issue_plan(new.id, rows.job.id, who, revisions, snapshot).await?;
+    let plan = store
+        .issue_plan(new.id, rows.job.id, who, revisions, snapshot)
+        .await?;
     let by = store.crew_member(plan.crew_id).await?.name;
-    Ok(Json(PlanView { id: plan.id, number: plan.number, at: time_in_words(plan.at), by }))
+    Ok(Json(PlanView {
+        id: plan.id,
+        number: plan.number,
+        at: time_in_words(plan.at),
+        by,
+    }))
 }
 
 /// The packet of an issued plan as PDF.
 #[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
 #[get("/plans/<id>/packet.pdf?<paper>")]
-pub async fn packet_pdf(store: &State<Store>, id: &str, paper: Option<&str>) -> Result<File, Problem> {
+pub async fn packet_pdf(
+    store: &State<Store>,
+    id: &str,
+    paper: Option<&str>,
+) -> Result<File, Problem> {
     let paper = match paper {
         Some("a4") => Paper::A4,
         None | Some("letter") => Paper::Letter,
@@ -126,13 +174,30 @@ pub async fn packet_pdf(store: &State<Store>, id: &str, paper: Option<&str>) -> 
     let frozen: Vec<FrozenSide> = read_as(plan.snapshot.get("sides").cloned().unwrap_or_default())?;
     let mut plans = Vec::new();
     for side in frozen.into_iter().filter(|s| !s.pieces.is_empty()) {
-        let features: Vec<_> =
-            side.features.into_iter().map(|f| windrift_core::side::SideFeature { id: f.id, feature: f.spec }).collect();
+        let features: Vec<_> = side
+            .features
+            .into_iter()
+            .map(|f| windrift_core::side::SideFeature {
+                id: f.id,
+                feature: f.spec,
+            })
+            .collect();
         let pieces: Vec<_> = side.pieces.into_iter().map(|p| (p.id, p.spec)).collect();
-        plans.push((side.spec.side.name(settings.side_words), plan_side(side.spec, &features, &pieces, &settings, unit)?));
+        plans.push((
+            side.spec.side.name(settings.side_words),
+            plan_side(side.spec, &features, &pieces, &settings, unit)?,
+        ));
     }
     let mut entries = Vec::new();
-    while let page = store.record(job.id, entries.last().map_or(0, |e: &windrift_store::RecordEntry| e.seq), 500).await?
+    while let page = store
+        .record(
+            job.id,
+            entries
+                .last()
+                .map_or(0, |e: &windrift_store::RecordEntry| e.seq),
+            500,
+        )
+        .await?
         && !page.is_empty()
     {
         entries.extend(page);
@@ -142,23 +207,46 @@ pub async fn packet_pdf(store: &State<Store>, id: &str, paper: Option<&str>) -> 
     let record = entries_in_words(store, entries.get(newest..).unwrap_or_default())
         .await?
         .into_iter()
-        .map(|e| RecordLine { seq: e.seq, at: e.at, who: e.who, what: e.what })
+        .map(|e| RecordLine {
+            seq: e.seq,
+            at: e.at,
+            who: e.who,
+            what: e.what,
+        })
         .collect();
     let by = store.crew_member(plan.crew_id).await?.name;
     let packet = Packet {
         shop: store.shop().await?.name,
         title: job.title.clone(),
         customer: job.customer,
-        issued: format!("Plan {}, issued {} UTC by {by}", plan.number, time_in_words(plan.at)),
-        sides: plans.iter().map(|(name, plan)| PacketSide { name: (*name).into(), plan }).collect(),
+        issued: format!(
+            "Plan {}, issued {} UTC by {by}",
+            plan.number,
+            time_in_words(plan.at)
+        ),
+        sides: plans
+            .iter()
+            .map(|(name, plan)| PacketSide {
+                name: (*name).into(),
+                plan,
+            })
+            .collect(),
         record,
         latest_hash,
     };
-    let bytes = packet::write(&packet, paper).map_err(|e| Problem::input("packet", e.to_string()))?;
-    Ok(File::new(bytes, ContentType::PDF, &format!("{} plan {}", job.title, plan.number)))
+    let bytes =
+        packet::write(&packet, paper).map_err(|e| Problem::input("packet", e.to_string()))?;
+    Ok(File::new(
+        bytes,
+        ContentType::PDF,
+        &format!("{} plan {}", job.title, plan.number),
+    ))
 }
 
-async fn planned(store: &Store, rows: &SideRows) -> Result<(windrift_core::plan::SidePlan, WorkSettings), Problem> {
+async fn planned(
+    store: &Store,
+    rows: &SideRows,
+) -> Result<(windrift_core::plan::SidePlan, WorkSettings), Problem> {
     let settings = settings(store).await?;
     Ok((SideInput::of(rows)?.plan(&settings)?, settings))
 }
@@ -169,8 +257,16 @@ async fn planned(store: &Store, rows: &SideRows) -> Result<(windrift_core::plan:
 pub async fn side_svg(store: &State<Store>, id: &str) -> Result<File, Problem> {
     let rows = store.side(key(id)?).await?;
     let (plan, settings) = planned(store, &rows).await?;
-    let title = format!("{} {}", rows.job.title, plan.side.body.side.name(settings.side_words));
-    Ok(File::new(svg::side(&plan, &title).into_bytes(), ContentType::SVG, &title))
+    let title = format!(
+        "{} {}",
+        rows.job.title,
+        plan.side.body.side.name(settings.side_words)
+    );
+    Ok(File::new(
+        svg::side(&plan, &title).into_bytes(),
+        ContentType::SVG,
+        &title,
+    ))
 }
 
 /// One piece alone for the cutter as SVG at full size, mm.
@@ -183,6 +279,14 @@ pub async fn piece_svg(store: &State<Store>, id: &str) -> Result<File, Problem> 
     if let Some((_, error)) = plan.failed.iter().find(|(id, _)| *id == piece) {
         return Err(error.clone().into());
     }
-    let found = plan.pieces.iter().find(|p| p.id == piece).ok_or(windrift_store::StoreError::NotFound("piece"))?;
-    Ok(File::new(svg::piece(found).into_bytes(), ContentType::SVG, &found.piece.lettering.text))
+    let found = plan
+        .pieces
+        .iter()
+        .find(|p| p.id == piece)
+        .ok_or(windrift_store::StoreError::NotFound("piece"))?;
+    Ok(File::new(
+        svg::piece(found).into_bytes(),
+        ContentType::SVG,
+        &found.piece.lettering.text,
+    ))
 }

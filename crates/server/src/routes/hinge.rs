@@ -97,9 +97,21 @@ async fn hung(store: &Store, id: &str) -> Result<Hung, Problem> {
     if let Some((_, error)) = plan.failed.iter().find(|(id, _)| *id == piece) {
         return Err(error.clone().into());
     }
-    let planned = plan.pieces.into_iter().find(|p| p.id == piece).ok_or(windrift_store::StoreError::NotFound("piece"))?;
-    let piece_revision = rows.pieces.iter().find(|p| p.id == piece).map_or(0, |p| p.revision);
-    Ok(Hung { rows, planned, piece_revision })
+    let planned = plan
+        .pieces
+        .into_iter()
+        .find(|p| p.id == piece)
+        .ok_or(windrift_store::StoreError::NotFound("piece"))?;
+    let piece_revision = rows
+        .pieces
+        .iter()
+        .find(|p| p.id == piece)
+        .map_or(0, |p| p.revision);
+    Ok(Hung {
+        rows,
+        planned,
+        piece_revision,
+    })
 }
 
 impl Hung {
@@ -111,7 +123,10 @@ impl Hung {
             .take_while(|e| e.kind != EntryKind::Lock || self.locked())
             .filter(|e| e.kind == EntryKind::Reading)
             .filter_map(|e| serde_json::from_value::<RoundView>(e.body).ok())
-            .take_while(|r| r.piece_revision == self.piece_revision && r.side_revision == self.rows.side.revision)
+            .take_while(|r| {
+                r.piece_revision == self.piece_revision
+                    && r.side_revision == self.rows.side.revision
+            })
             .collect())
     }
 
@@ -126,13 +141,23 @@ impl Hung {
 pub async fn hinge_state(store: &State<Store>, id: &str) -> Answer<HingeState> {
     let hung = hung(store, id).await?;
     let (locked, lock_lost) = lock_state(&hung.rows, hung.planned.id, hung.piece_revision);
-    Ok(Json(HingeState { piece: hung.planned.id, rounds: hung.rounds(store).await?, locked, lock_lost }))
+    Ok(Json(HingeState {
+        piece: hung.planned.id,
+        rounds: hung.rounds(store).await?,
+        locked,
+        lock_lost,
+    }))
 }
 
 /// Records what was read at both flats and says what to do.
 #[utoipa::path(post, path = "/api/pieces/{id}/readings", params(("id" = Uuid, Path)), request_body = NewReading, responses((status = 200, body = RoundView), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/readings", data = "<data>")]
-pub async fn read_ends(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RoundView> {
+pub async fn read_ends(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<RoundView> {
     let who = caller.writer()?.id;
     let hung = hung(store, id).await?;
     let unit = unit_of(&hung.rows.job.unit);
@@ -143,12 +168,19 @@ pub async fn read_ends(store: &State<Store>, caller: Caller, id: &str, data: Dat
         return answer_again(standing, hung.planned.id);
     }
     let before = hung.rounds(store).await?;
-    let rounds_moved = before.iter().filter(|r| matches!(r.advice, Some(Advice::Move { .. }))).count() as u32;
+    let rounds_moved = before
+        .iter()
+        .filter(|r| matches!(r.advice, Some(Advice::Move { .. })))
+        .count() as u32;
     let asked_again_mm = before
         .first()
         .filter(|r| !matches!(r.advice, Some(Advice::Move { .. } | Advice::Lock { .. })))
         .map(|r| [r.front.read.mm, r.rear.read.mm]);
-    let round = RoundOfReadings { read_mm: [new.front_mm, new.rear_mm], asked_again_mm, rounds_moved };
+    let round = RoundOfReadings {
+        read_mm: [new.front_mm, new.rear_mm],
+        asked_again_mm,
+        rounds_moved,
+    };
     let advice = advise(&hung.planned.hanging(), &round, unit);
     let sentence = match &advice {
         Ok(advice) => advice.sentence().to_owned(),
@@ -197,21 +229,51 @@ fn answer_again(standing: RecordEntry, piece: Uuid) -> Answer<RoundView> {
 /// Locks the hinge, if the newest readings of both ends are inside tolerance.
 #[utoipa::path(post, path = "/api/pieces/{id}/lock", params(("id" = Uuid, Path)), request_body = NewLock, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/lock", data = "<data>")]
-pub async fn lock_hinge(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Answer<RecordEntry> {
+pub async fn lock_hinge(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<RecordEntry> {
     let who = caller.writer()?.id;
     let hung = hung(store, id).await?;
     let new: NewLock = read_as(read_json(data).await?)?;
     if let Some(standing) = store.entry(new.id).await? {
-        return if standing.piece == Some(hung.planned.id) { Ok(Json(standing)) } else { Err(windrift_store::StoreError::IdTaken.into()) };
+        return if standing.piece == Some(hung.planned.id) {
+            Ok(Json(standing))
+        } else {
+            Err(windrift_store::StoreError::IdTaken.into())
+        };
     }
     let rounds = hung.rounds(store).await?;
-    let Some(newest) = rounds.first().filter(|r| matches!(r.advice, Some(Advice::Lock { .. }))) else {
-        return Err(Problem::input("not_level", "The hinge cannot be locked yet: read both ends, and lock when both read right."));
+    let Some(newest) = rounds
+        .first()
+        .filter(|r| matches!(r.advice, Some(Advice::Lock { .. })))
+    else {
+        return Err(Problem::input(
+            "not_level",
+            "The hinge cannot be locked yet: read both ends, and lock when both read right.",
+        ));
     };
     let body: Value = json!({
         "front": newest.front, "rear": newest.rear, "rounds": newest.round,
         "piece_revision": hung.piece_revision, "side_revision": hung.rows.side.revision,
     });
-    let entry = NewEntry { id: new.id, kind: EntryKind::Lock, crew: who, piece: Some(hung.planned.id), body };
-    Ok(Json(store.append_lock(hung.rows.job.id, entry, hung.piece_revision, hung.rows.side.revision).await?))
+    let entry = NewEntry {
+        id: new.id,
+        kind: EntryKind::Lock,
+        crew: who,
+        piece: Some(hung.planned.id),
+        body,
+    };
+    Ok(Json(
+        store
+            .append_lock(
+                hung.rows.job.id,
+                entry,
+                hung.piece_revision,
+                hung.rows.side.revision,
+            )
+            .await?,
+    ))
 }

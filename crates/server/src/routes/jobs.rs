@@ -43,8 +43,16 @@ pub async fn yard(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
     let page = page.unwrap_or(0).min(100_000);
     let (rows, total) = store.jobs(page, PAGE_SIZE).await?;
     let settings = settings(store).await?;
-    let jobs = rows.iter().map(|rows| job_view(rows, &settings)).collect::<Result<_, _>>()?;
-    Ok(Json(JobPage { jobs, total, page, page_size: PAGE_SIZE }))
+    let jobs = rows
+        .iter()
+        .map(|rows| job_view(rows, &settings))
+        .collect::<Result<_, _>>()?;
+    Ok(Json(JobPage {
+        jobs,
+        total,
+        page,
+        page_size: PAGE_SIZE,
+    }))
 }
 
 /// One job.
@@ -69,7 +77,12 @@ pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> 
     let sides = [VehicleSide::Left, VehicleSide::Right]
         .iter()
         .enumerate()
-        .map(|(n, side)| Ok((derived(new.id, n as u8 + 1), serde_json::to_value(new.vehicle_kind.usual_side(*side))?)))
+        .map(|(n, side)| {
+            Ok((
+                derived(new.id, n as u8 + 1),
+                serde_json::to_value(new.vehicle_kind.usual_side(*side))?,
+            ))
+        })
         .collect::<Result<Vec<_>, serde_json::Error>>()
         .map_err(windrift_store::StoreError::from)?;
     let row = entity::job::Model {
@@ -88,7 +101,10 @@ pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> 
 
 /// The stored word of a unit.
 pub fn unit_word(unit: Unit) -> String {
-    serde_json::to_value(unit).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
+    serde_json::to_value(unit)
+        .ok()
+        .and_then(|v| v.as_str().map(str::to_owned))
+        .unwrap_or_default()
 }
 
 /// A key made from the job's own, so that a repeated request makes the same sides.
@@ -105,11 +121,21 @@ fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {
     match text.chars().count() {
         0 => Err(Problem::input("empty", empty).at(format!("/{field}"))),
         1..=80 => Ok(text.to_owned()),
-        n => Err(Problem::input("too_long", format!("This has {n} characters; 80 is the most. Shorten it.")).at(format!("/{field}"))),
+        n => Err(Problem::input(
+            "too_long",
+            format!("This has {n} characters; 80 is the most. Shorten it."),
+        )
+        .at(format!("/{field}"))),
     }
 }
 
 /// Reads a key from a path.
 pub fn key(text: &str) -> Result<Uuid, Problem> {
-    text.parse().map_err(|_| Problem::new(rocket::http::Status::NotFound, "not_found", "There is nothing under this address. Go back and look again."))
+    text.parse().map_err(|_| {
+        Problem::new(
+            rocket::http::Status::NotFound,
+            "not_found",
+            "There is nothing under this address. Go back and look again.",
+        )
+    })
 }

@@ -45,7 +45,10 @@ pub struct RecordPage {
 
 /// A time in words, UTC.
 pub fn time_in_words(at: time::OffsetDateTime) -> String {
-    at.format(time::macros::format_description!("[day padding:none] [month repr:short] [year] [hour]:[minute]")).unwrap_or_default()
+    at.format(time::macros::format_description!(
+        "[day padding:none] [month repr:short] [year] [hour]:[minute]"
+    ))
+    .unwrap_or_default()
 }
 
 fn in_words(entry: &RecordEntry) -> String {
@@ -53,27 +56,44 @@ fn in_words(entry: &RecordEntry) -> String {
         EntryKind::Reading => match serde_json::from_value::<RoundView>(entry.body.clone()) {
             Ok(round) => {
                 let end = |e: &super::hinge::EndReading| {
-                    let flat = e.letter.as_deref().map_or("corner".into(), |l| format!("flat of {l}"));
+                    let flat = e
+                        .letter
+                        .as_deref()
+                        .map_or("corner".into(), |l| format!("flat of {l}"));
                     format!("{} at the {flat} (wanted {})", e.read.text, e.wanted.text)
                 };
-                format!("Read {}, {}. {}", end(&round.front), end(&round.rear), round.sentence)
+                format!(
+                    "Read {}, {}. {}",
+                    end(&round.front),
+                    end(&round.rear),
+                    round.sentence
+                )
             }
             Err(_) => "A reading.".into(),
         },
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
-        EntryKind::Plan => format!("Plan {} issued.", entry.body.get("number").unwrap_or(&serde_json::Value::Null)),
+        EntryKind::Plan => format!(
+            "Plan {} issued.",
+            entry.body.get("number").unwrap_or(&serde_json::Value::Null)
+        ),
     }
 }
 
 /// Entries in words, with the names of who made them.
-pub async fn entries_in_words(store: &Store, entries: &[RecordEntry]) -> Result<Vec<EntryView>, Problem> {
+pub async fn entries_in_words(
+    store: &Store,
+    entries: &[RecordEntry],
+) -> Result<Vec<EntryView>, Problem> {
     let crew = store.crew().await?;
     Ok(entries
         .iter()
         .map(|e| EntryView {
             seq: e.seq,
             at: time_in_words(e.at),
-            who: crew.iter().find(|c| c.id == e.crew).map_or_else(|| "somebody".into(), |c| c.name.clone()),
+            who: crew
+                .iter()
+                .find(|c| c.id == e.crew)
+                .map_or_else(|| "somebody".into(), |c| c.name.clone()),
             kind: e.kind,
             piece: e.piece,
             what: in_words(e),
@@ -89,7 +109,10 @@ pub async fn record(store: &State<Store>, id: &str, after: Option<i64>) -> Answe
     let mut entries = store.record(key(id)?, after.unwrap_or(0), PAGE + 1).await?;
     let more = entries.len() as u64 > PAGE;
     entries.truncate(PAGE as usize);
-    Ok(Json(RecordPage { entries: entries_in_words(store, &entries).await?, more }))
+    Ok(Json(RecordPage {
+        entries: entries_in_words(store, &entries).await?,
+        more,
+    }))
 }
 
 /// Walks the chain of a job's record.

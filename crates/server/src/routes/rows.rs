@@ -15,8 +15,8 @@ use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::{SideRows, Store};
 
 use super::jobs::key;
-use super::sides::MOST_PIECES;
 use super::settings;
+use super::sides::MOST_PIECES;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
 use crate::views::{SideInput, unit_of};
@@ -51,14 +51,20 @@ pub struct Edited {
 
 impl From<EditedRow> for Edited {
     fn from(row: EditedRow) -> Self {
-        Edited { etag: Header::new("ETag", format!("\"{}\"", row.revision)), row: Json(row) }
+        Edited {
+            etag: Header::new("ETag", format!("\"{}\"", row.revision)),
+            row: Json(row),
+        }
     }
 }
 
 type Editing = Result<Edited, Problem>;
 
 /// Reads a body's `spec`, with its typed lengths read in the job's unit.
-fn spec_of<T: serde::de::DeserializeOwned + Serialize>(mut body: Value, rows: &SideRows) -> Result<(T, Value), Problem> {
+fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
+    mut body: Value,
+    rows: &SideRows,
+) -> Result<(T, Value), Problem> {
     read_lengths(&mut body, unit_of(&rows.job.unit))?;
     let spec: T = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
     let value = serde_json::to_value(&spec).map_err(windrift_store::StoreError::from)?;
@@ -76,7 +82,13 @@ fn check_feature(feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
 async fn check_piece(store: &Store, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
     let input = SideInput::of(rows)?;
     let side = measure(input.body, &input.features)?;
-    plan_piece(Uuid::nil(), piece, &side, &settings(store).await?, input.unit)?;
+    plan_piece(
+        Uuid::nil(),
+        piece,
+        &side,
+        &settings(store).await?,
+        input.unit,
+    )?;
     Ok(())
 }
 
@@ -84,8 +96,14 @@ async fn check_piece(store: &Store, piece: &Piece, rows: &SideRows) -> Result<()
 fn check_side(body: &BoxSide, rows: &SideRows) -> Result<(), Problem> {
     body.check()?;
     measure(*body, &SideInput::of(rows)?.features).map_err(|e| {
-        Problem::input("measure", format!("With these measurements something on the side no longer fits. {}", e.sentence))
-            .at("/spec/length_mm")
+        Problem::input(
+            "measure",
+            format!(
+                "With these measurements something on the side no longer fits. {}",
+                e.sentence
+            ),
+        )
+        .at("/spec/length_mm")
     })?;
     Ok(())
 }
@@ -94,11 +112,21 @@ fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
     if count < most {
         return Ok(());
     }
-    Err(Problem::new(Status::UnprocessableEntity, "too_many", format!("There are {count} {what} already; {most} is the most.")))
+    Err(Problem::new(
+        Status::UnprocessableEntity,
+        "too_many",
+        format!("There are {count} {what} already; {most} is the most."),
+    ))
 }
 
 async fn make(store: &Store, caller: &Caller, kind: RowKind, row: Uuid, change: Change) -> Editing {
-    let edit = Edit { id: caller.edit_id()?, crew: caller.writer()?.id, kind, row, change };
+    let edit = Edit {
+        id: caller.edit_id()?,
+        crew: caller.writer()?.id,
+        kind,
+        row,
+        change,
+    };
     Ok(store.edit(edit).await?.into())
 }
 
@@ -106,6 +134,7 @@ async fn make(store: &Store, caller: &Caller, kind: RowKind, row: Uuid, change: 
 #[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/sides", data = "<data>")]
 pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    caller.writer()?;
     let job = store.job(key(id)?).await?;
     let mut body = read_json(data).await?;
     require_room(job.sides.len(), MOST_SIDES, "sides")?;
@@ -114,79 +143,182 @@ pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data
     let side: BoxSide = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
     side.check()?;
     let spec = serde_json::to_value(side).map_err(windrift_store::StoreError::from)?;
-    make(store, &caller, RowKind::Side, row, Change::Add { parent: job.job.id, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Side,
+        row,
+        Change::Add {
+            parent: job.job.id,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Adds a feature to a side.
 #[utoipa::path(post, path = "/api/sides/{id}/features", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/features", data = "<data>")]
-pub async fn add_feature(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn add_feature(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
     let rows = store.side(key(id)?).await?;
     let body = read_json(data).await?;
     let row = id_of(&body)?;
     require_room(rows.features.len(), MOST_FEATURES, "features")?;
     let (feature, spec) = spec_of::<Feature>(body, &rows)?;
     check_feature(&feature, &rows)?;
-    make(store, &caller, RowKind::Feature, row, Change::Add { parent: rows.side.id, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Feature,
+        row,
+        Change::Add {
+            parent: rows.side.id,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Adds a piece to a side.
 #[utoipa::path(post, path = "/api/sides/{id}/pieces", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces", data = "<data>")]
 pub async fn add_piece(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    caller.writer()?;
     let rows = store.side(key(id)?).await?;
     let body = read_json(data).await?;
     let row = id_of(&body)?;
     require_room(rows.pieces.len(), MOST_PIECES, "pieces")?;
     let (piece, spec) = spec_of::<Piece>(body, &rows)?;
     check_piece(store, &piece, &rows).await?;
-    make(store, &caller, RowKind::Piece, row, Change::Add { parent: rows.side.id, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Piece,
+        row,
+        Change::Add {
+            parent: rows.side.id,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Replaces a side's measurements.
 #[utoipa::path(put, path = "/api/sides/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/sides/<id>", data = "<data>")]
-pub async fn replace_side(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn replace_side(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
     let rows = store.side(key(id)?).await?;
     let (body, spec) = spec_of::<BoxSide>(read_json(data).await?, &rows)?;
     check_side(&body, &rows)?;
-    make(store, &caller, RowKind::Side, rows.side.id, Change::Replace { seen: caller.seen()?, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Side,
+        rows.side.id,
+        Change::Replace {
+            seen: caller.seen()?,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Replaces a feature.
 #[utoipa::path(put, path = "/api/features/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/features/<id>", data = "<data>")]
-pub async fn replace_feature(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn replace_feature(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
     let row = key(id)?;
     let rows = store.side_of_feature(row).await?;
     let (feature, spec) = spec_of::<Feature>(read_json(data).await?, &rows)?;
     check_feature(&feature, &rows)?;
-    make(store, &caller, RowKind::Feature, row, Change::Replace { seen: caller.seen()?, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Feature,
+        row,
+        Change::Replace {
+            seen: caller.seen()?,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Replaces a piece.
 #[utoipa::path(put, path = "/api/pieces/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/pieces/<id>", data = "<data>")]
-pub async fn replace_piece(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn replace_piece(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
     let row = key(id)?;
     let rows = store.side_of_piece(row).await?;
     let (piece, spec) = spec_of::<Piece>(read_json(data).await?, &rows)?;
     check_piece(store, &piece, &rows).await?;
-    make(store, &caller, RowKind::Piece, row, Change::Replace { seen: caller.seen()?, spec }).await
+    make(
+        store,
+        &caller,
+        RowKind::Piece,
+        row,
+        Change::Replace {
+            seen: caller.seen()?,
+            spec,
+        },
+    )
+    .await
 }
 
 /// Removes a feature.
 #[utoipa::path(delete, path = "/api/features/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/features/<id>")]
 pub async fn remove_feature(store: &State<Store>, caller: Caller, id: &str) -> Editing {
-    make(store, &caller, RowKind::Feature, key(id)?, Change::Remove { seen: caller.seen()? }).await
+    make(
+        store,
+        &caller,
+        RowKind::Feature,
+        key(id)?,
+        Change::Remove {
+            seen: caller.seen()?,
+        },
+    )
+    .await
 }
 
 /// Removes a piece.
 #[utoipa::path(delete, path = "/api/pieces/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/pieces/<id>")]
 pub async fn remove_piece(store: &State<Store>, caller: Caller, id: &str) -> Editing {
-    make(store, &caller, RowKind::Piece, key(id)?, Change::Remove { seen: caller.seen()? }).await
+    make(
+        store,
+        &caller,
+        RowKind::Piece,
+        key(id)?,
+        Change::Remove {
+            seen: caller.seen()?,
+        },
+    )
+    .await
 }
 
 /// Takes back the caller's newest edit on a job.

@@ -68,11 +68,25 @@ pub struct TypedLength {
 #[get("/shop")]
 pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
     let shop = store.shop().await?;
-    let crew = store.crew().await?.into_iter().map(|c| CrewView { id: c.id, name: c.name, role: c.role }).collect();
+    let crew = store
+        .crew()
+        .await?
+        .into_iter()
+        .map(|c| CrewView {
+            id: c.id,
+            name: c.name,
+            role: c.role,
+        })
+        .collect();
     let kind = |kind: VehicleKind| VehicleKindView {
         kind,
         name: kind.name().into(),
-        usual_length: print(kind.usual_side(windrift_core::side::VehicleSide::Left).length_mm, Unit::InchSixteenth).text,
+        usual_length: print(
+            kind.usual_side(windrift_core::side::VehicleSide::Left)
+                .length_mm,
+            Unit::InchSixteenth,
+        )
+        .text,
     };
     Ok(Json(ShopView {
         name: shop.name,

@@ -72,7 +72,10 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
     let asked: Evaluate = read_as(body)?;
     let mut input = SideInput::of(&rows)?;
     if input.pieces.len() + asked.pieces.len() > 2 * MOST_PIECES {
-        return Err(Problem::input("too_many", format!("A side may have {MOST_PIECES} pieces.")));
+        return Err(Problem::input(
+            "too_many",
+            format!("A side may have {MOST_PIECES} pieces."),
+        ));
     }
     if asked.only_tried {
         input.pieces.clear();
@@ -84,7 +87,14 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
             let drawn = draw(&spec.lettering).map_err(PieceError::from)?;
             // A move that would leave the side is not made: the piece stays where it last could be.
             if let Ok(placed) = place(&drawn, &spec.place, &side, input.unit) {
-                let moved = nudge(&spec.place, &placed, input.body.side, by.right_mm, by.down_mm, input.unit);
+                let moved = nudge(
+                    &spec.place,
+                    &placed,
+                    input.body.side,
+                    by.right_mm,
+                    by.down_mm,
+                    input.unit,
+                );
                 if place(&drawn, &moved, &side, input.unit).is_ok() {
                     spec.place = moved;
                 }
@@ -95,6 +105,12 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
             None => input.pieces.push((tried.id, spec)),
         }
     }
-    let plan = plan_side(input.body, &input.features, &input.pieces, &settings, input.unit)?;
+    let plan = plan_side(
+        input.body,
+        &input.features,
+        &input.pieces,
+        &settings,
+        input.unit,
+    )?;
     Ok(Json(evaluation(&plan, &input, &rows)))
 }

@@ -33,12 +33,18 @@ const FIRST: Schemas["Piece"] = {
 	},
 };
 
-const TABS = ["Readings", "Words and size", "Place", "Lands on"] as const;
+const TABS = [
+	["readings", "Readings"],
+	["words", "Words and size"],
+	["place", "Place"],
+	["lands-on", "Lands on"],
+] as const;
+type Tab = (typeof TABS)[number][0];
 
 /** Where each piece goes, read off what, how far, and what it lands on. */
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
-	const [tab, setTab] = useState<(typeof TABS)[number]>("Readings");
+	const [tab, setTab] = useState<Tab>("readings");
 	const [wrong, setWrong] = useState<string | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
 	const keep = (piece: { id: string; revision: number; spec: unknown }, spec: unknown) =>
@@ -67,7 +73,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				side.spec.side === "left" ? FIRST.place.along : { ...FIRST.place.along, to: "last_letter" as const };
 			const row = await editing.add("piece", side.id, { ...FIRST, place: { ...FIRST.place, along } });
 			setPicked(row.id);
-			setTab("Words and size");
+			setTab("words");
 		});
 
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
@@ -79,7 +85,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				<SidePicture
 					side={side}
 					pieces={drawn}
-					maxHeight={tab === "Readings" ? 400 : 330}
+					maxHeight={tab === "readings" ? 400 : 330}
 					label={`${side.name} with its lettering`}
 					handling={(frame) => ({
 						selected: chosenId,
@@ -105,7 +111,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						)
 					}
 				</SidePicture>
-				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as typeof tab)}>
+				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)}>
 					<div className="flex flex-wrap items-end justify-between gap-x-4 gap-y-1 border-soft border-b-2">
 						<div
 							role="radiogroup"
@@ -130,10 +136,10 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						</div>
 						{(shown || failed) && (
 							<Tabs.List aria-label="About this piece" className="flex gap-1">
-								{TABS.map((name) => (
+								{TABS.map(([value, name]) => (
 									<Tabs.Trigger
-										key={name}
-										value={name}
+										key={value}
+										value={value}
 										className="h-11 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
 									>
 										{name}
@@ -142,10 +148,10 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 							</Tabs.List>
 						)}
 					</div>
-					<Tabs.Content value="Readings" className="pt-2">
+					<Tabs.Content value="readings" className="pt-2">
 						{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
 					</Tabs.Content>
-					<Tabs.Content value="Words and size" className="pt-3">
+					<Tabs.Content value="words" className="pt-3">
 						<Words
 							piece={saved ?? failed}
 							unit={side.unit}
@@ -155,10 +161,10 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 							}
 						/>
 					</Tabs.Content>
-					<Tabs.Content value="Place" className="pt-3">
+					<Tabs.Content value="place" className="pt-3">
 						<Place side={side} piece={saved ?? failed} onSave={keep} />
 					</Tabs.Content>
-					<Tabs.Content value="Lands on" className="pt-3">
+					<Tabs.Content value="lands-on" className="pt-3">
 						{shown && <LandsOn side={side} piece={shown} />}
 					</Tabs.Content>
 				</Tabs.Root>

@@ -1,0 +1,261 @@
+//! Exported files opened and measured by readers that are not ours: SVG by usvg, PDF by Debian's poppler tools.
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+
+use std::process::Command;
+
+use usvg::{Node, Options, Tree};
+use uuid::Uuid;
+use windrift_core::lettering::{Lettering, Size};
+use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
+use windrift_core::plan::{Piece, SidePlan, plan_side};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{BoxSide, Feature, SideFeature, VehicleSide};
+use windrift_core::tape::Unit;
+use windrift_formats::packet::{Packet, PacketSide, Paper, RecordLine, write};
+use windrift_formats::svg;
+
+fn plan(side: VehicleSide, length_mm: f64) -> SidePlan {
+    let features = [Feature::RivetColumns {
+        first_mm: 600.0,
+        pitch_mm: 610.0,
+        count: (length_mm / 700.0) as u32,
+        first_rivet_mm: 100.0,
+        rivet_pitch_mm: 110.0,
+        rivets: 18,
+        head_mm: 12.0,
+    }];
+    let features: Vec<SideFeature> = features
+        .into_iter()
+        .map(|feature| SideFeature {
+            id: Uuid::now_v7(),
+            feature,
+        })
+        .collect();
+    let piece = Piece {
+        lettering: Lettering {
+            text: "TERN & \"SONS\"".into(),
+            typeface: "archivo-black".into(),
+            size: Size::OverallWidth { width_mm: 2500.0 },
+            kerned: true,
+            colour: "#14524d".into(),
+        },
+        place: PlaceRule {
+            along: Along::FromFront {
+                distance_mm: 457.2,
+                to: if side == VehicleSide::Left {
+                    LetterEnd::FirstLetter
+                } else {
+                    LetterEnd::LastLetter
+                },
+            },
+            down: Down {
+                cap_line_mm: 704.85,
+            },
+            angle: Angle::AlongDatum,
+        },
+    };
+    let body = BoxSide {
+        side,
+        length_mm,
+        height_mm: 2184.4,
+        fall_mm: 0.0,
+    };
+    let plan = plan_side(
+        body,
+        &features,
+        &[(Uuid::now_v7(), piece)],
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap();
+    assert!(plan.failed.is_empty());
+    plan
+}
+
+/// One user unit is one mm when the reader is told that a CSS inch is 25.4 of its pixels.
+fn open(text: &str) -> Tree {
+    Tree::from_str(
+        text,
+        &Options {
+            dpi: 25.4,
+            ..Options::default()
+        },
+    )
+    .unwrap()
+}
+
+fn film_box(tree: &Tree, colour: (u8, u8, u8)) -> usvg::Rect {
+    fn walk(group: &usvg::Group, colour: (u8, u8, u8), found: &mut Vec<usvg::Rect>) {
+        for node in group.children() {
+            match node {
+                Node::Group(g) => walk(g, colour, found),
+                Node::Path(p) => {
+                    if let Some(usvg::Paint::Color(c)) = p.fill().map(|f| f.paint())
+                        && (c.red, c.green, c.blue) == colour
+                    {
+                        found.push(p.abs_bounding_box());
+                    }
+                }
+                _ => {}
+            }
+        }
+    }
+    let mut found = Vec::new();
+    walk(tree.root(), colour, &mut found);
+    let edge =
+        |f: fn(&usvg::Rect) -> f32, g: fn(f32, f32) -> f32| found.iter().map(f).reduce(g).unwrap();
+    usvg::Rect::from_ltrb(
+        edge(usvg::Rect::left, f32::min),
+        edge(usvg::Rect::top, f32::min),
+        edge(usvg::Rect::right, f32::max),
+        edge(usvg::Rect::bottom, f32::max),
+    )
+    .unwrap()
+}
+
+#[test]
+fn a_piece_for_the_cutter_has_its_full_size_in_mm() {
+    let plan = plan(VehicleSide::Left, 7315.2);
+    let text = svg::piece(&plan.pieces[0]);
+    assert!(text.contains("width=\"2500mm\""), "{}", &text[..300]);
+    let tree = open(&text);
+    assert!((tree.size().width() - 2500.0).abs() < 0.01);
+    let film = film_box(&tree, (0x14, 0x52, 0x4d));
+    assert!(
+        (film.width() - 2500.0).abs() < 0.01 && film.left().abs() < 0.01,
+        "{film:?}"
+    );
+    let drawn = plan.pieces[0].drawn.bounds;
+    assert!((f64::from(film.height()) - drawn.height()).abs() < 0.01);
+}
+
+#[test]
+fn a_side_at_full_size_has_the_piece_where_the_rule_says_on_either_side() {
+    for side in [VehicleSide::Left, VehicleSide::Right] {
+        let plan = plan(side, 7315.2);
+        let tree = open(&svg::side(&plan, "Van <3>, \"left\""));
+        // Room of 50 mm round the body; a right side runs to the left of its front.
+        assert!((tree.size().width() - 7415.2).abs() < 0.01);
+        let film = film_box(&tree, (0x14, 0x52, 0x4d));
+        let front_gap = if side == VehicleSide::Left {
+            film.left() - 50.0
+        } else {
+            7365.2 - film.right()
+        };
+        assert!((front_gap - 457.2).abs() < 0.01, "{side:?} {front_gap}");
+        assert!((film.width() - 2500.0).abs() < 0.01);
+    }
+}
+
+fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
+    let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
+    std::fs::write(&file, pdf).unwrap();
+    let path = file.to_str().unwrap();
+    let mut all: Vec<&str> = arguments.to_vec();
+    all.push(path);
+    if tool == "pdftotext" {
+        all.push("-");
+    }
+    let output = Command::new(tool)
+        .args(all)
+        .output()
+        .expect("poppler-utils is installed by ./windrift test");
+    std::fs::remove_file(&file).unwrap();
+    assert!(
+        output.status.success(),
+        "{}",
+        String::from_utf8_lossy(&output.stderr)
+    );
+    String::from_utf8_lossy(&output.stdout).into_owned()
+}
+
+fn packet_of(plan: &SidePlan, lines: i64) -> Packet<'_> {
+    Packet {
+        shop: "Ternhaven Sign & Film".into(),
+        title: "Tideway mobile library".into(),
+        customer: "Tideway Library Service".into(),
+        issued: "Plan 2, issued 24 Nov 2026 14:05 UTC by Maren".into(),
+        sides: vec![PacketSide {
+            name: "street side".into(),
+            plan,
+        }],
+        record: (1..=lines)
+            .map(|seq| RecordLine {
+                seq,
+                at: "24 Nov 2026 14:05".into(),
+                who: "Odd".into(),
+                what: format!("Read 27 3/4, entry {seq}."),
+            })
+            .collect(),
+        latest_hash: "40ab3d2311aa".into(),
+    }
+}
+
+#[test]
+fn the_packet_has_its_paper_its_pages_and_its_readings() {
+    let plan = plan(VehicleSide::Left, 7315.2);
+    // Sizes: Letter 8 1/2 × 11 in; A4 210 × 297 mm (ISO 216), both landscape, in points.
+    for (paper, size) in [
+        (Paper::Letter, "792 x 612 pts (letter)"),
+        (Paper::A4, "841.89 x 595.28 pts (A4)"),
+    ] {
+        let pdf = write(&packet_of(&plan, 30), paper).unwrap();
+        let info = poppler("pdfinfo", &[], &pdf);
+        assert!(info.contains(size), "{info}");
+        // Readings, hinge, and a record of 30 lines on two pages.
+        assert!(
+            info.lines()
+                .any(|l| l.starts_with("Pages:") && l.ends_with(" 4")),
+            "{info}"
+        );
+        let text = poppler("pdftotext", &["-layout"], &pdf);
+        let readings = &plan.pieces[0].readings;
+        for wanted in [
+            "Tideway mobile library",
+            "Plan 2, issued",
+            "27 3/4",
+            "First letter, from the front edge",
+            readings.flats.rear.back.text.as_str(),
+            readings.width.text.as_str(),
+            plan.pieces[0].hinge.total.text.as_str(),
+            "Knife: cut away from your hand",
+            "Chock the vehicle",
+            "entry 30",
+            "40ab3d2311aa",
+        ] {
+            assert!(text.contains(wanted), "{wanted} is missing from\n{text}");
+        }
+    }
+}
+
+#[test]
+fn the_packet_uses_no_colour() {
+    let pdf = write(&packet_of(&plan(VehicleSide::Right, 16154.4), 0), Paper::A4).unwrap();
+    let file = std::env::temp_dir().join(format!("windrift-{}", Uuid::now_v7()));
+    std::fs::write(&file, &pdf).unwrap();
+    let output = Command::new("pdftoppm")
+        .args(["-r", "40"])
+        .arg(&file)
+        .output()
+        .unwrap();
+    std::fs::remove_file(&file).unwrap();
+    // Binary PPM pages one after the other: header of three lines, then RGB bytes.
+    let mut rest = output.stdout.as_slice();
+    let mut ink = 0;
+    while !rest.is_empty() {
+        let header: Vec<&[u8]> = rest.splitn(4, |b| *b == b'\n').collect();
+        let size = String::from_utf8_lossy(header[1]).into_owned();
+        let (w, h) = size.split_once(' ').unwrap();
+        let pixels = w.parse::<usize>().unwrap() * h.parse::<usize>().unwrap() * 3;
+        let (page, after) = header[3].split_at(pixels);
+        for rgb in page.chunks(3) {
+            assert!(
+                rgb[0].abs_diff(rgb[1]) < 3 && rgb[1].abs_diff(rgb[2]) < 3,
+                "{rgb:?}"
+            );
+            ink += usize::from(rgb[0] < 128);
+        }
+        rest = after;
+    }
+    assert!(ink > 2000, "something is printed: {ink}");
+}

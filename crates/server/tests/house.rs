@@ -1,0 +1,96 @@
+//! The house in order: formatters, linters, and generated files that are not stale.
+#![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
+
+use std::path::Path;
+use std::process::Command;
+
+use windrift_testkit::project;
+
+fn run(folder: &Path, program: &str, arguments: &[&str]) {
+    let output = Command::new(program)
+        .args(arguments)
+        .current_dir(folder)
+        .output()
+        .expect("the tool is installed");
+    assert!(
+        output.status.success(),
+        "{program} {}\n{}{}",
+        arguments.join(" "),
+        String::from_utf8_lossy(&output.stdout),
+        String::from_utf8_lossy(&output.stderr)
+    );
+}
+
+#[test]
+fn rust_is_formatted_and_lints_are_clean() {
+    run(&project(), "cargo", &["fmt", "--all", "--check"]);
+    run(
+        &project(),
+        "cargo",
+        &[
+            "clippy",
+            "--quiet",
+            "--workspace",
+            "--all-targets",
+            "--",
+            "-D",
+            "warnings",
+        ],
+    );
+}
+
+#[test]
+fn typescript_is_formatted_linted_and_typed() {
+    for folder in ["web", "e2e"] {
+        let folder = project().join(folder);
+        run(
+            &folder,
+            "npx",
+            &["--no-install", "biome", "check", "--error-on-warnings", "."],
+        );
+        run(&folder, "npx", &["--no-install", "tsc", "--noEmit"]);
+    }
+}
+
+#[test]
+fn the_api_document_and_the_types_made_from_it_are_current() {
+    let committed = std::fs::read_to_string(project().join("docs/openapi.json")).unwrap();
+    let made = serde_json::to_string_pretty(&windrift_server::openapi::document()).unwrap();
+    assert!(
+        committed.trim() == made,
+        "docs/openapi.json is stale: target/debug/windrift-server openapi > docs/openapi.json"
+    );
+    let types = std::env::temp_dir().join(format!("windrift-types-{}.d.ts", std::process::id()));
+    run(
+        &project().join("web"),
+        "npx",
+        &[
+            "--no-install",
+            "openapi-typescript",
+            "../docs/openapi.json",
+            "-o",
+            types.to_str().unwrap(),
+        ],
+    );
+    let made = std::fs::read_to_string(&types).unwrap();
+    std::fs::remove_file(&types).unwrap();
+    let committed =
+        std::fs::read_to_string(project().join("web/src/api/generated/schema.d.ts")).unwrap();
+    assert!(
+        committed == made,
+        "web/src/api/generated/schema.d.ts is stale: cd web && npm run types"
+    );
+}
+
+#[test]
+fn the_api_document_names_every_route() {
+    let document = windrift_server::openapi::document();
+    let described: usize = document["paths"]
+        .as_object()
+        .unwrap()
+        .values()
+        .map(|p| p.as_object().unwrap().len())
+        .sum();
+    assert_eq!(described, windrift_server::routes::all().len());
+    assert!(document["openapi"].as_str().unwrap().starts_with("3.1"));
+}

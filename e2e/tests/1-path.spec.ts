@@ -1,0 +1,116 @@
+import { expect, test } from "@playwright/test";
+import { addLettering, asCrew, nextMove, startJob, toStage, typeLength } from "./shop";
+
+test("the whole path with the mouse, in inches", async ({ page }) => {
+	await asCrew(page);
+	await startJob(page, "Petrel Laundry");
+
+	// Look over: the body and the rivets, typed as they are read.
+	const length = await typeLength(page, /length along the top rail/, "20' 6");
+	await expect(length).toHaveValue("20' 6");
+	await page.getByRole("button", { name: "Add something" }).click();
+	await page.getByRole("menuitem", { name: "Rivet columns" }).click();
+	await expect(page.getByLabel("How many columns")).toHaveValue("1");
+	await page.getByLabel("How many columns").fill("4");
+	await page.getByLabel("How many columns").press("Enter");
+	await expect(nextMove(page)).toContainText("4 rivet columns");
+	await typeLength(page, "Rivet to rivet", "4 1/2");
+	await expect(page.getByRole("textbox", { name: "Rivet to rivet" })).toHaveValue("4 1/2");
+
+	// Lay out: words, size, place.
+	await page.getByRole("link", { name: "Lay out", exact: true }).last().click();
+	await addLettering(page, "PETREL");
+	await page.getByLabel("Typeface").click();
+	await page.getByRole("option", { name: /Archivo Black/ }).click();
+	await typeLength(page, "Capital height", "14");
+	await page.getByRole("tab", { name: "Place" }).click();
+	await typeLength(page, /down to the cap line/, "27-3/4");
+	await page.getByRole("tab", { name: "Readings" }).click();
+	const readings = page.getByTestId("readings");
+	await expect(readings.getByRole("region", { name: "Front flat" })).toContainText("27 3/4");
+	await expect(readings.getByRole("region", { name: "Front flat" })).toContainText("flat of P");
+
+	// Moving it with the mouse moves the readings with it; letting go keeps it.
+	const piece = page.getByTestId("piece-PETREL");
+	await expect(piece).toHaveAttribute("aria-label", /first letter 18 back/);
+	const box = await piece.boundingBox();
+	if (!box) throw new Error("the piece is drawn");
+	await page.mouse.move(box.x + 20, box.y + 20);
+	await page.mouse.down();
+	await page.mouse.move(box.x + 80, box.y + 30, { steps: 8 });
+	await expect(nextMove(page)).not.toContainText("18 back");
+	await page.mouse.up();
+	await expect(piece).not.toHaveAttribute("aria-label", /first letter 18 back/);
+	await page.reload();
+	await expect(page.getByTestId("piece-PETREL")).not.toHaveAttribute("aria-label", /first letter 18 back/);
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(page.getByTestId("piece-PETREL")).toHaveAttribute("aria-label", /first letter 18 back/);
+
+	// Every head of every column that it crosses is told.
+	await page.getByRole("tab", { name: "Lands on" }).click();
+	await expect(page.getByRole("region", { name: "Rivet columns" })).toContainText("Column 1, 46 3/4 back");
+
+	// Hinge: tape and cuts, then both ends.
+	await page.getByRole("link", { name: "Hang it" }).click();
+	await page.getByRole("tab", { name: "Tape and cuts" }).click();
+	await expect(page.getByRole("region", { name: "Parting cuts" })).toContainText("Parting cuts: 5");
+	await page.getByRole("button", { name: "Read both ends" }).click();
+	await page.getByLabel(/^Front flat/).fill("27 3/4");
+	await page.getByLabel(/^Rear flat/).fill("27 7/8");
+	await page.getByRole("button", { name: "Both read" }).click();
+	await expect(nextMove(page)).toContainText(/Rear tape up/);
+	await page.getByRole("button", { name: "Moved. Read again" }).click();
+	await page.getByLabel(/^Front flat/).fill("27 3/4");
+	await page.getByLabel(/^Rear flat/).fill("27 3/4");
+	await page.getByRole("button", { name: "Both read" }).click();
+	await page.getByRole("button", { name: "Lock it" }).click();
+	await expect(nextMove(page)).toContainText("Locked with both ends right.");
+
+	// Hand over: the packet, the outlines, the record.
+	await page.getByRole("link", { name: "Hand over" }).last().click();
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	await expect(nextMove(page)).toContainText("Plan 1, issued by Maren.");
+	const packet = page.getByRole("link", { name: "Open the packet" });
+	const pdf = await page.request.get((await packet.getAttribute("href")) ?? "");
+	expect(pdf.headers()["content-type"]).toBe("application/pdf");
+	const record = page.getByRole("region", { name: "The record" });
+	await expect(record).toContainText("4 entries, whole");
+	await expect(record).toContainText("27 7/8 at the flat of L");
+});
+
+test("a side in millimetres, right side, centred, moved by arrow keys", async ({ page }) => {
+	await asCrew(page, "Odd");
+	await startJob(page, "Skua Cycles", "millimetres", "Delivery box");
+	await page.getByRole("radio", { name: /curb side/ }).click();
+	await typeLength(page, /length along the top rail/, "3600");
+	await toStage(page, "Lay out");
+	await addLettering(page, "SKUA");
+	await page.getByRole("tab", { name: "Place" }).click();
+	await page.getByLabel("Along the rail").click();
+	await page.getByRole("option", { name: "centred between two edges" }).click();
+	await page.getByRole("tab", { name: "Readings" }).click();
+	const piece = page.getByTestId("piece-SKUA");
+	const back = async () =>
+		Number(/first letter (\d+) mm/.exec((await piece.getAttribute("aria-label")) ?? "")?.[1] ?? Number.NaN);
+	await expect.poll(back).toBeGreaterThan(1800);
+	const before = await back();
+	// To the picture's right is towards the front on this side: the first letter comes nearer.
+	await piece.focus();
+	await page.keyboard.press("ArrowRight");
+	await page.keyboard.press("ArrowRight");
+	await page.keyboard.press("ArrowRight");
+	await expect.poll(back).toBeLessThan(before);
+	await page.waitForTimeout(1500);
+	await page.reload();
+	expect(before - (await back())).toBeGreaterThanOrEqual(2);
+	expect(before - (await back())).toBeLessThanOrEqual(4);
+});
+
+test("the stages that are not there yet stand in the rail without being buttons", async ({ page }) => {
+	await asCrew(page);
+	await page.getByRole("link", { name: /Tideway/ }).click();
+	const rail = page.getByRole("navigation", { name: "Stages of the job" });
+	await expect(rail.getByRole("listitem")).toHaveCount(9);
+	await expect(rail.getByRole("link")).toHaveCount(4);
+	await expect(rail.getByText("not yet")).toHaveCount(5);
+});

@@ -1,0 +1,61 @@
+import { expect, type Locator, type Page } from "@playwright/test";
+
+/** Opens the yard as a member of the crew. */
+export async function asCrew(page: Page, name = "Maren") {
+	await page.goto("/");
+	await page.getByLabel("Who are you?").click();
+	await page.getByRole("option", { name: new RegExp(name) }).click();
+	await expect(page.getByLabel("Who are you?")).toContainText(name);
+}
+
+/** Starts a job of its own for a test, and lands on its Look over. */
+export async function startJob(page: Page, customer: string, unit?: string, kind?: string) {
+	await page.getByRole("button", { name: "Start a job" }).click();
+	await page.getByLabel("Whom is it for?").fill(customer);
+	if (kind) {
+		await page.getByLabel("What stands outside?").click();
+		await page.getByRole("option", { name: new RegExp(kind) }).click();
+	}
+	if (unit) {
+		await page.getByLabel("Which tape?").click();
+		await page.getByRole("option", { name: unit }).click();
+	}
+	await page.getByRole("button", { name: "Start and measure it" }).click();
+	await expect(page.getByRole("heading", { name: new RegExp(customer) })).toBeVisible();
+}
+
+export const toStage = (page: Page, name: string) =>
+	page
+		.getByRole("navigation", { name: "Stages of the job" })
+		.getByRole("link", { name: new RegExp(`^${name}`) })
+		.click();
+
+/** Types a length into a field and takes it with Enter. */
+export async function typeLength(page: Page, label: string | RegExp, text: string) {
+	const field = page.getByRole("textbox", { name: label });
+	await field.fill(text);
+	await field.press("Enter");
+	return field;
+}
+
+/** Adds lettering on the side at hand and changes its words. */
+export async function addLettering(page: Page, words: string) {
+	await page.getByRole("button", { name: "Add lettering" }).first().click();
+	const field = page.getByLabel("Words", { exact: true });
+	await expect(field).toHaveValue("NEW LETTERING");
+	await field.fill(words);
+	await field.press("Enter");
+	await expect(page.getByRole("radio", { name: words })).toBeVisible();
+}
+
+/** The bar at the bottom. */
+export const nextMove = (page: Page) => page.getByTestId("next-move");
+
+/** Walks with the Tab key until something has the focus. */
+export async function tabTo(page: Page, target: Locator, most = 90) {
+	for (let n = 0; n < most; n++) {
+		if (await target.evaluate((e) => e === document.activeElement).catch(() => false)) return;
+		await page.keyboard.press("Tab");
+	}
+	await expect(target).toBeFocused();
+}
