@@ -20,7 +20,7 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 	// Lay out: words, size, place.
 	await page.getByRole("link", { name: "Lay out", exact: true }).last().click();
 	await addLettering(page, "PETREL");
-	await page.getByLabel("Typeface").click();
+	await page.getByRole("combobox", { name: "Typeface" }).click();
 	await page.getByRole("option", { name: /Archivo Black/ }).click();
 	await typeLength(page, "Capital height", "14");
 	await page.getByRole("tab", { name: "Place" }).click();

@@ -6,11 +6,11 @@
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
+use crate::elevation::MeasuredSide;
 use crate::lettering::{DrawnLettering, rim_points};
 use crate::outline::{Shape, convex_hull};
 use crate::placement::Placed;
 use crate::settings::WorkSettings;
-use crate::side::MeasuredSide;
 use crate::tape::{Length, Unit, print};
 
 /// A cut leans by no more than this: beyond it the transfer tape tears.

@@ -6,10 +6,10 @@
 use kurbo::{Affine, Point};
 use serde::{Deserialize, Serialize};
 
+use crate::elevation::{HardwareKind, MeasuredSide, Seam};
 use crate::lettering::{DrawnLettering, Part};
 use crate::outline::{Shape, rect_distance};
 use crate::placement::Placed;
-use crate::side::{HardwareKind, MeasuredSide, Seam};
 use crate::tape::{Length, Unit, print};
 
 /// An upright cut edge this near a seam runs along it, mm (common practice, no source).

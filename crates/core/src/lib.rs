@@ -3,6 +3,8 @@
 //! No I/O, async, HTTP, SQL, clock or randomness. Lengths are millimetres in `f64`; [`tape`] reads and prints them.
 //! Start at [`plan::plan_side`]; each module has one obvious entry point.
 
+pub mod elevation;
+pub mod feature;
 pub mod flats;
 pub mod hinge;
 pub mod landing;

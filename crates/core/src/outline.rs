@@ -48,16 +48,12 @@ impl Shape {
 
     /// Every edge, as its two ends.
     pub fn edges(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
-        self.contours.iter().flat_map(|contour| edges_of(contour))
+        self.contours.iter().flat_map(edges_of)
     }
 
     /// Area of film, holes taken off, in square units.
     pub fn area(&self) -> f64 {
-        self.contours
-            .iter()
-            .map(|c| signed_area(c))
-            .sum::<f64>()
-            .abs()
+        self.contours.iter().map(signed_area).sum::<f64>().abs()
     }
 
     /// Whether the point lies on film (even-odd rule; the rim itself may fall either way).

@@ -5,9 +5,10 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
+use crate::elevation::MeasuredSide;
 use crate::lettering::{DrawnLettering, rim_points};
 use crate::outline::convex_hull;
-use crate::side::{MeasuredSide, VehicleSide};
+use crate::side::VehicleSide;
 use crate::tape::{Unit, print};
 
 /// Which end of a line of lettering a distance runs to. Lettering reads from left to right on either side, so the first letter

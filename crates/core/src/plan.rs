@@ -6,6 +6,8 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
+use crate::elevation::{MeasuredSide, measure};
+use crate::feature::SideFeature;
 use crate::flats::{self, Flats, FlatsAt};
 use crate::hinge::{self, TopHinge};
 use crate::landing::{self, Landing};
@@ -14,7 +16,7 @@ use crate::level::Hanging;
 use crate::outline::Shape;
 use crate::placement::{Angle, LetterEnd, PlaceError, PlaceRule, Placed, place};
 use crate::settings::WorkSettings;
-use crate::side::{BoxSide, MeasureError, MeasuredSide, SideFeature, VehicleSide, measure};
+use crate::side::{BoxSide, MeasureError, VehicleSide};
 use crate::tape::{ChainMark, Length, Unit, chain, print};
 
 /// A piece of film as it is asked for: what it says and where it goes.

@@ -1,6 +1,6 @@
 //! What film lands on, against shapely (table made by tools/reference/landing.py, from the font files alone) and against brute
 //! force with the general geometry library geo on random heads.
-#![allow(clippy::unwrap_used, missing_docs)]
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 mod common;
 
@@ -10,12 +10,13 @@ use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
+use windrift_core::elevation::measure;
 use windrift_core::landing::{HeadState, SeamState, head_state};
 use windrift_core::lettering::{DrawnLettering, draw};
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{VehicleSide, measure};
+use windrift_core::side::VehicleSide;
 use windrift_core::tape::Unit;
 
 #[test]

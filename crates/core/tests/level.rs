@@ -1,5 +1,5 @@
 //! Levelling against trigonometry worked out the other way round, and against a simulated fitter.
-#![allow(clippy::unwrap_used, missing_docs)]
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use proptest::prelude::*;
 use windrift_core::level::{

@@ -1,5 +1,5 @@
 //! Placing, flats, chains and hinges: facts that hold for every piece, and parting cuts against the general library geo.
-#![allow(clippy::unwrap_used, missing_docs)]
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 mod common;
 
@@ -7,12 +7,13 @@ use common::{INCH, body, features, piece, rule};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
+use windrift_core::elevation::measure;
 use windrift_core::flats::FlatsAt;
 use windrift_core::lettering::Size;
 use windrift_core::placement::{Along, Angle, EdgeRef, LetterEnd, PlaceError, nudge};
 use windrift_core::plan::{Piece, PieceError, PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, VehicleSide, measure};
+use windrift_core::side::{BoxSide, VehicleSide};
 use windrift_core::tape::Unit;
 
 fn plan_on(body: BoxSide, piece: &Piece) -> Result<PlannedPiece, PieceError> {

@@ -2,9 +2,9 @@
 
 use std::fmt::Write;
 
+use windrift_core::elevation::MeasuredSide;
 use windrift_core::outline::{Shape, bounds_of_shapes};
 use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::side::MeasuredSide;
 
 /// Room round the body in a side's drawing, mm.
 const ROOM_MM: f64 = 50.0;

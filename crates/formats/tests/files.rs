@@ -1,15 +1,16 @@
 //! Exported files opened and measured by readers that are not ours: SVG by usvg, PDF by Debian's poppler tools.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use std::process::Command;
 
 use usvg::{Node, Options, Tree};
 use uuid::Uuid;
+use windrift_core::feature::{Feature, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
 use windrift_core::plan::{Piece, SidePlan, plan_side};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, Feature, SideFeature, VehicleSide};
+use windrift_core::side::{BoxSide, VehicleSide};
 use windrift_core::tape::Unit;
 use windrift_formats::packet::{Packet, PacketSide, Paper, RecordLine, write};
 use windrift_formats::svg;

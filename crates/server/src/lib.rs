@@ -65,7 +65,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .merge(("address", "127.0.0.1"))
         .merge(("port", setup.port))
         .merge(("workers", 4))
-        .merge(("log_level", "critical"))
+        .merge(("log_level", "off"))
         .merge(("ident", "Windrift"))
         .merge(("shutdown.grace", 1))
         .merge(("shutdown.mercy", 1));

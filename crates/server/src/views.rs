@@ -6,15 +6,15 @@ use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::elevation::{HardwareKind, MeasuredSide};
+use windrift_core::feature::{Feature, LampColour, SideFeature};
 use windrift_core::hinge::TopHinge;
 use windrift_core::landing::Landing;
 use windrift_core::outline::Shape;
 use windrift_core::plan::{Piece, PieceError, PlannedPiece, Readings, SidePlan, plan_side};
 use windrift_core::progress::{Done, StageProgress, progress};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{
-    BoxSide, Feature, HardwareKind, LampColour, MeasuredSide, SideFeature, VehicleSide,
-};
+use windrift_core::side::{BoxSide, VehicleSide};
 use windrift_core::tape::Unit;
 use windrift_formats::svg::path_data;
 use windrift_store::entity::piece;

@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { Trouble } from "../api/client";
 import { TroubleNote } from "../ui/parts";
 
@@ -19,6 +19,7 @@ export function LengthField({
 }) {
 	const [text, setText] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
+	const sending = useRef<string | null>(null);
 	const id = useId();
 	// What stands was changed by the server: show it, unless somebody is typing.
 	// biome-ignore lint/correctness/useExhaustiveDependencies: only a new printed value ends a finished edit
@@ -30,12 +31,17 @@ export function LengthField({
 			setWrong(null);
 			return;
 		}
+		// Enter and then leaving the field is one wish, not two.
+		if (sending.current === text) return;
+		sending.current = text;
 		try {
 			await onCommit(text);
 			setText(null);
 			setWrong(null);
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
+		} finally {
+			sending.current = null;
 		}
 	};
 

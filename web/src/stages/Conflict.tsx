@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { ask, client, type Problem, type Schemas, Trouble } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
@@ -29,11 +29,11 @@ function partsOf(kind: Seen["kind"], spec: Spec): Map<string, unknown> {
 	);
 }
 
-/** Their version with my changes on it. */
-function merged(clash: Clash): Spec {
-	const result = structuredClone(clash.theirs);
-	const base = partsOf(clash.seen.kind, clash.base);
-	for (const [path, value] of partsOf(clash.seen.kind, clash.mine)) {
+/** What somebody else left, with what was changed from `base` to `mine` on it. */
+function merged(kind: Seen["kind"], from: Spec, mine: Spec, onto: Spec): Spec {
+	const result = structuredClone(onto);
+	const base = partsOf(kind, from);
+	for (const [path, value] of partsOf(kind, mine)) {
 		if (JSON.stringify(base.get(path)) === JSON.stringify(value)) continue;
 		const [group = "", key] = path.split("/");
 		if (key) (result[group] as Spec)[key] = value;
@@ -47,9 +47,30 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 	const [clash, setClash] = useState<Clash | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 
-	const save = async (seen: Seen, base: unknown, mine: unknown) => {
+	// A row's saves follow each other: whoever types on before the answer is there must not meet their own change as somebody
+	// else's.
+	const own = useRef(new Map<string, { revision: number; spec: Spec }>());
+	const last = useRef<Promise<unknown>>(Promise.resolve());
+	const save = (seen: Seen, base: unknown, mine: unknown) => {
+		const next = last.current.then(() => {
+			const newer = own.current.get(seen.id);
+			return newer && newer.revision > seen.revision
+				? saveNow(
+						{ ...seen, revision: newer.revision },
+						newer.spec,
+						merged(seen.kind, base as Spec, mine as Spec, newer.spec),
+					)
+				: saveNow(seen, base, mine);
+		});
+		last.current = next.catch(() => undefined);
+		return next;
+	};
+
+	const saveNow = async (seen: Seen, base: unknown, mine: unknown) => {
 		try {
-			return await editing.replace(seen, mine);
+			const row = await editing.replace(seen, mine);
+			own.current.set(row.id, { revision: row.revision, spec: row.spec as Spec });
+			return row;
 		} catch (error) {
 			if (error instanceof Trouble && error.problem.code === "stale" && error.problem.current) {
 				setWrong(null);
@@ -69,7 +90,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 	const keepMine = async () => {
 		if (!clash) return;
 		try {
-			await save(clash.seen, clash.theirs, merged(clash));
+			await saveNow(clash.seen, clash.theirs, merged(clash.seen.kind, clash.base, clash.mine, clash.theirs));
 			setClash((now) => (now === clash ? null : now));
 		} catch (error) {
 			setWrong(error instanceof Error ? error.message : String(error));

@@ -2,10 +2,11 @@
 #![allow(dead_code, clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use uuid::Uuid;
+use windrift_core::feature::{Feature, LampColour, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
 use windrift_core::plan::Piece;
-use windrift_core::side::{BoxSide, Feature, LampColour, SideFeature, VehicleSide};
+use windrift_core::side::{BoxSide, VehicleSide};
 
 pub const INCH: f64 = 25.4;
 

@@ -113,7 +113,7 @@ fn frozen(rows: &JobRows) -> (Value, Value) {
 #[derive(Deserialize)]
 struct FrozenSide {
     spec: windrift_core::side::BoxSide,
-    features: Vec<Frozen<windrift_core::side::Feature>>,
+    features: Vec<Frozen<windrift_core::feature::Feature>>,
     pieces: Vec<Frozen<windrift_core::plan::Piece>>,
 }
 
@@ -177,7 +177,7 @@ pub async fn packet_pdf(
         let features: Vec<_> = side
             .features
             .into_iter()
-            .map(|f| windrift_core::side::SideFeature {
+            .map(|f| windrift_core::feature::SideFeature {
                 id: f.id,
                 feature: f.spec,
             })

@@ -9,8 +9,10 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::elevation::measure;
+use windrift_core::feature::Feature;
 use windrift_core::plan::{Piece, plan_piece};
-use windrift_core::side::{BoxSide, Feature, measure};
+use windrift_core::side::BoxSide;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::{SideRows, Store};
 

@@ -6,10 +6,10 @@ use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::elevation::measure;
 use windrift_core::lettering::draw;
 use windrift_core::placement::{nudge, place};
 use windrift_core::plan::{Piece, PieceError, plan_side};
-use windrift_core::side::measure;
 use windrift_store::Store;
 
 use super::jobs::key;

@@ -50,10 +50,7 @@ export function LandsOn({ side, piece }: { side: Schemas["SideView"]; piece: Sch
 			<section aria-label="Rivet columns">
 				<h3 className="mb-1 font-bold">Rivet columns, head by head from the top</h3>
 				{landing.columns.length === 0 && <p>It crosses no rivet column.</p>}
-				<ul
-					className="grid max-h-48 gap-1 overflow-auto"
-					tabIndex={landing.columns.length > 6 ? 0 : undefined}
-				>
+				<ul className="grid gap-1">
 					{landing.columns.map((c) => (
 						<li key={c.column} className="flex flex-wrap items-center gap-x-3 rounded bg-paper px-3 py-1">
 							<span>

@@ -1,5 +1,5 @@
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
@@ -245,6 +245,7 @@ function CountField({
 	onCommit: (n: number) => Promise<unknown>;
 }) {
 	const [text, setText] = useState(String(value));
+	const sending = useRef<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	useEffect(() => setText(String(value)), [value]);
 	const commit = async () => {
@@ -252,11 +253,15 @@ function CountField({
 			setWrong("Type a whole number.");
 			return;
 		}
+		if (Number(text) === value || sending.current === text) return;
+		sending.current = text;
 		try {
-			if (Number(text) !== value) await onCommit(Number(text));
+			await onCommit(Number(text));
 			setWrong(null);
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
+		} finally {
+			sending.current = null;
 		}
 	};
 	const id = `${field.key}-count`;

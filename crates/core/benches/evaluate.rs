@@ -1,0 +1,107 @@
+//! How long a side takes to be planned, and how that grows with pieces and rivets.
+//!
+//! `cargo bench -p windrift-core --bench evaluate`
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use uuid::Uuid;
+use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::lettering::{Lettering, Size};
+use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
+use windrift_core::plan::{Piece, plan_side};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{BoxSide, VehicleSide};
+use windrift_core::tape::Unit;
+use windrift_core::typeface;
+
+/// A 53 ft side with this many rivets in columns of 30, and lines of 20 letters all over it, every typeface in turn.
+fn side(pieces: u32, rivets: u32) -> (BoxSide, Vec<SideFeature>, Vec<(Uuid, Piece)>) {
+    let body = BoxSide {
+        side: VehicleSide::Left,
+        length_mm: 16_154.4,
+        height_mm: 2743.2,
+        fall_mm: 19.05,
+    };
+    let columns = rivets / 30;
+    let rows = Feature::RivetColumns {
+        first_mm: 200.0,
+        pitch_mm: 15_500.0 / f64::from(columns),
+        count: columns,
+        first_rivet_mm: 60.0,
+        rivet_pitch_mm: 85.0,
+        rivets: 30,
+        head_mm: 12.0,
+    };
+    let seams = Feature::PanelSeams {
+        first_mm: 1219.2,
+        pitch_mm: 1219.2,
+        count: 12,
+    };
+    let features = [rows, seams]
+        .map(|feature| SideFeature {
+            id: Uuid::now_v7(),
+            feature,
+        })
+        .to_vec();
+    let pieces = (0..pieces)
+        .map(|n| {
+            let face = typeface::all()[n as usize % typeface::all().len()].info.id;
+            let place = PlaceRule {
+                along: Along::FromFront {
+                    distance_mm: 200.0 + f64::from(n % 5) * 3000.0,
+                    to: LetterEnd::FirstLetter,
+                },
+                down: Down {
+                    cap_line_mm: 200.0 + f64::from(n / 5) * 290.0,
+                },
+                angle: Angle::AlongDatum,
+            };
+            let lettering = Lettering {
+                text: format!("Harbour Bay Freight {n}"),
+                typeface: face.into(),
+                size: Size::OverallWidth { width_mm: 2600.0 },
+                kerned: true,
+                colour: "#14524d".into(),
+            };
+            (Uuid::now_v7(), Piece { lettering, place })
+        })
+        .collect();
+    (body, features, pieces)
+}
+
+fn evaluate(criterion: &mut Criterion) {
+    let settings = WorkSettings::default();
+    let mut group = criterion.benchmark_group("plan_side");
+    group.sample_size(20);
+    for (pieces, rivets) in [(1, 600), (10, 600), (40, 150), (40, 600), (40, 2400)] {
+        let (body, features, pieces_on_it) = side(pieces, rivets);
+        let plan = plan_side(
+            body,
+            &features,
+            &pieces_on_it,
+            &settings,
+            Unit::InchSixteenth,
+        )
+        .unwrap();
+        assert!(plan.failed.is_empty());
+        group.bench_function(
+            BenchmarkId::from_parameter(format!("{pieces} pieces, {rivets} rivets")),
+            |b| {
+                b.iter(|| {
+                    plan_side(
+                        body,
+                        &features,
+                        &pieces_on_it,
+                        &settings,
+                        Unit::InchSixteenth,
+                    )
+                    .unwrap()
+                });
+            },
+        );
+    }
+    group.finish();
+}
+
+criterion_group!(benches, evaluate);
+criterion_main!(benches);
