@@ -7,8 +7,8 @@ use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
 use crate::elevation::MeasuredSide;
-use crate::lettering::{DrawnLettering, rim_points};
-use crate::outline::{Shape, convex_hull};
+use crate::lettering::DrawnLettering;
+use crate::outline::Shape;
 use crate::placement::Placed;
 use crate::settings::WorkSettings;
 use crate::tape::{Length, Unit, print};
@@ -196,17 +196,24 @@ fn cuts(
     let parts: Vec<(&str, Vec<Point>)> = order
         .iter()
         .filter_map(|n| lettering.parts.get(*n))
-        .map(|p| (p.label.as_str(), convex_hull(rim_points(p).collect())))
+        .map(|p| (p.label.as_str(), p.hull.clone()))
         .collect();
     let leans: Vec<i32> = std::iter::once(0)
         .chain((1..=MOST_LEAN_DEGREES).flat_map(|d| [d, -d]))
         .collect();
-    // For each lean: the free strip between everything on the left and everything on the right of each place.
-    let strips: Vec<(i32, Vec<(f64, f64)>)> = leans
-        .iter()
-        .map(|lean| (*lean, free_strips(&parts, *lean)))
-        .collect();
     let wanted = settings.cut_clearance_mm;
+    // For each lean, upright first: the free strip between everything on the left and everything on the right of each place.
+    // More lean is looked at only while some place has no cut yet.
+    let mut strips: Vec<(i32, Vec<(f64, f64)>)> = Vec::new();
+    let mut without_cut: Vec<usize> = (0..parts.len().saturating_sub(1)).collect();
+    for lean in leans {
+        let free = free_strips(&parts, lean);
+        without_cut.retain(|n| free.get(*n).is_none_or(|s| (s.1 - s.0) / 2.0 < wanted));
+        strips.push((lean, free));
+        if without_cut.is_empty() {
+            break;
+        }
+    }
     parts
         .windows(2)
         .enumerate()

@@ -10,7 +10,7 @@ use kurbo::{Affine, Point, Rect, Vec2};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use crate::outline::{Shape, bounds_of_shapes, weld};
+use crate::outline::{Shape, bounds_of_shapes, convex_hull, weld};
 use crate::typeface::{self, StraightEdge, Typeface};
 
 /// Longest line of lettering, in characters.
@@ -97,6 +97,32 @@ pub struct Part {
     pub shapes: Vec<Shape>,
     /// The smallest upright rectangle round them.
     pub bounds: Rect,
+    /// Convex hull of the film.
+    pub hull: Vec<Point>,
+}
+
+impl Part {
+    fn new(label: String, shapes: Vec<Shape>) -> Part {
+        let rims = shapes
+            .iter()
+            .flat_map(|s| s.contours.first().into_iter().flatten().copied());
+        Part {
+            label,
+            bounds: bounds_of_shapes(&shapes),
+            hull: convex_hull(rims.collect()),
+            shapes,
+        }
+    }
+
+    fn transformed(&self, by: Affine) -> Part {
+        let shapes: Vec<Shape> = self.shapes.iter().map(|s| s.transformed(by)).collect();
+        Part {
+            label: self.label.clone(),
+            bounds: bounds_of_shapes(&shapes),
+            hull: self.hull.iter().map(|p| by * *p).collect(),
+            shapes,
+        }
+    }
 }
 
 /// A line of lettering, drawn: film in mm in the piece's own frame.
@@ -145,18 +171,7 @@ pub fn draw(lettering: &Lettering) -> Result<DrawnLettering, LetteringError> {
     let parts: Vec<Part> = line
         .parts
         .iter()
-        .map(|part| {
-            let shapes: Vec<Shape> = part
-                .shapes
-                .iter()
-                .map(|s| s.transformed(to_piece))
-                .collect();
-            Part {
-                label: part.label.clone(),
-                bounds: bounds_of_shapes(&shapes),
-                shapes,
-            }
-        })
+        .map(|part| part.transformed(to_piece))
         .collect();
     let straight = line
         .straight
@@ -271,15 +286,13 @@ fn set_line_anew(face: &Typeface, text: &str, kerned: bool) -> SetLine {
                 },
             ));
         }
-        letters.push(Part {
-            label: text
-                .get(set.at_byte..end)
+        letters.push(Part::new(
+            text.get(set.at_byte..end)
                 .unwrap_or_default()
                 .trim()
                 .to_owned(),
-            bounds: bounds_of_shapes(&shapes),
             shapes,
-        });
+        ));
     }
     let (parts, part_of) = weld_letters(letters);
     for (part, _) in &mut straight {
@@ -338,11 +351,7 @@ fn weld_letters(letters: Vec<Part>) -> (Vec<Part>, Vec<usize>) {
                 weld(&contours)
             }
         };
-        parts.push(Part {
-            label,
-            bounds: bounds_of_shapes(&shapes),
-            shapes,
-        });
+        parts.push(Part::new(label, shapes));
     }
     (parts, part_of)
 }
@@ -355,13 +364,6 @@ fn touch(a: &Part, b: &Part) -> bool {
     } else {
         false
     }
-}
-
-/// All points of a part's rims.
-pub(crate) fn rim_points(part: &Part) -> impl Iterator<Item = Point> + '_ {
-    part.shapes
-        .iter()
-        .flat_map(|s| s.contours.first().into_iter().flatten().copied())
 }
 
 #[cfg(test)]

@@ -6,7 +6,7 @@ use thiserror::Error;
 use uuid::Uuid;
 
 use crate::elevation::MeasuredSide;
-use crate::lettering::{DrawnLettering, rim_points};
+use crate::lettering::DrawnLettering;
 use crate::outline::convex_hull;
 use crate::side::VehicleSide;
 use crate::tape::{Unit, print};
@@ -197,7 +197,13 @@ pub fn place(
         Angle::AlongDatum => Affine::rotate(direction * datum.back.y.asin()),
         Angle::Level => Affine::IDENTITY,
     };
-    let hull = convex_hull(lettering.parts.iter().flat_map(rim_points).collect());
+    let hull = convex_hull(
+        lettering
+            .parts
+            .iter()
+            .flat_map(|p| p.hull.iter().copied())
+            .collect(),
+    );
     // Extent along the datum of the turned film, before it is shifted into place.
     let (near, far) = hull
         .iter()

@@ -2,6 +2,7 @@
 
 use std::fmt::Write;
 
+use kurbo::Point;
 use windrift_core::elevation::MeasuredSide;
 use windrift_core::outline::{Shape, bounds_of_shapes};
 use windrift_core::plan::{PlannedPiece, SidePlan};
@@ -21,6 +22,80 @@ pub fn path_data<'a>(shapes: impl IntoIterator<Item = &'a Shape>) -> String {
         data.push('Z');
     }
     data
+}
+
+/// SVG path data for the screen: the same outlines thinned to within `tolerance` (in the shapes' own unit) and written in tenths,
+/// each point relative to the one before it. A tenth of the size of [`path_data`]; never for cutting.
+pub fn screen_path<'a>(shapes: impl IntoIterator<Item = &'a Shape>, tolerance: f64) -> String {
+    let mut data = String::new();
+    for contour in shapes.into_iter().flat_map(|s| &s.contours) {
+        let mut at: Option<(i64, i64)> = None;
+        for p in thinned(contour, tolerance) {
+            let (x, y) = ((p.x * 10.0).round() as i64, (p.y * 10.0).round() as i64);
+            match at {
+                None => {
+                    data.push('M');
+                    tenths(&mut data, x);
+                    data.push(' ');
+                    tenths(&mut data, y);
+                    data.push('l');
+                }
+                Some((x0, y0)) => {
+                    tenths(&mut data, x - x0);
+                    data.push(if y < y0 { '-' } else { ' ' });
+                    tenths(&mut data, (y - y0).abs());
+                    data.push(' ');
+                }
+            }
+            at = Some((x, y));
+        }
+        data.push('Z');
+    }
+    data
+}
+
+fn tenths(out: &mut String, value: i64) {
+    // Writing to a string cannot fail.
+    let _ = match (value / 10, value % 10) {
+        (whole, 0) => write!(out, "{whole}"),
+        (0, tenth) if tenth < 0 => write!(out, "-.{}", -tenth),
+        (0, tenth) => write!(out, ".{tenth}"),
+        (whole, tenth) => write!(out, "{whole}.{}", tenth.abs()),
+    };
+}
+
+/// The points of a contour without those that lie within `tolerance` of the straight line between the kept ones around them.
+fn thinned(contour: &[Point], tolerance: f64) -> Vec<Point> {
+    let mut kept: Vec<Point> = Vec::with_capacity(contour.len() / 2);
+    let mut from = 0;
+    let Some(first) = contour.first() else {
+        return kept;
+    };
+    kept.push(*first);
+    for to in 2..contour.len() {
+        let (Some(a), Some(b)) = (contour.get(from), contour.get(to)) else {
+            break;
+        };
+        let chord = *b - *a;
+        let length = chord.hypot();
+        let far = contour
+            .get(from + 1..to)
+            .unwrap_or_default()
+            .iter()
+            .any(|p| {
+                let off = *p - *a;
+                let along = off.dot(chord);
+                along < 0.0
+                    || along > length * length
+                    || off.cross(chord).abs() > tolerance * length
+            });
+        if far && let Some(last) = contour.get(to - 1) {
+            kept.push(*last);
+            from = to - 1;
+        }
+    }
+    kept.extend(contour.last().filter(|_| contour.len() > 1));
+    kept
 }
 
 /// A number with at most three decimals and nothing that does not count.

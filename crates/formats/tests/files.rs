@@ -148,6 +148,36 @@ fn a_side_at_full_size_has_the_piece_where_the_rule_says_on_either_side() {
     }
 }
 
+#[test]
+fn film_on_the_screen_is_the_film_that_is_cut_within_its_tolerance() {
+    let plan = plan(VehicleSide::Left, 7315.2);
+    let film: Vec<_> = plan.pieces[0].film().collect();
+    let (exact, screen) = (svg::path_data(&film), svg::screen_path(&film, 0.25));
+    assert!(
+        screen.len() * 5 < exact.len(),
+        "{} against {}",
+        screen.len(),
+        exact.len()
+    );
+    let wrapped = |d: &str| {
+        format!(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 7400 2200\"><path fill=\"#000000\" d=\"{d}\"/></svg>"
+        )
+    };
+    let (cut, seen) = (
+        film_box(&open(&wrapped(&exact)), (0, 0, 0)),
+        film_box(&open(&wrapped(&screen)), (0, 0, 0)),
+    );
+    for edge in [
+        usvg::Rect::left,
+        usvg::Rect::top,
+        usvg::Rect::right,
+        usvg::Rect::bottom,
+    ] {
+        assert!((edge(&cut) - edge(&seen)).abs() < 0.35, "{cut:?} {seen:?}");
+    }
+}
+
 fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
     let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
     std::fs::write(&file, pdf).unwrap();

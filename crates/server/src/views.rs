@@ -16,14 +16,17 @@ use windrift_core::progress::{Done, StageProgress, progress};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{BoxSide, VehicleSide};
 use windrift_core::tape::Unit;
-use windrift_formats::svg::path_data;
+use windrift_formats::svg::{path_data, screen_path};
 use windrift_store::entity::piece;
 use windrift_store::{JobRows, SideRows};
 
 use crate::problem::Problem;
 use crate::request::print_lengths;
 
-/// A length as a path in the picture frame, mm: `M0 0L10 0Z`.
+/// How far film on the screen may be from the film that is cut, mm: a quarter of a pixel in the largest magnified window.
+const SCREEN_MM: f64 = 0.25;
+
+/// An outline as a path in the picture frame, mm: `M0 0L10 0Z`.
 pub type PathData = String;
 
 /// A seam to be drawn.
@@ -369,7 +372,7 @@ fn piece_view(planned: &PlannedPiece, rows: &SideRows, unit: Unit) -> PieceView 
         revision,
         printed: print_lengths(&spec, unit),
         spec: planned.piece.clone(),
-        film: path_data(&film),
+        film: screen_path(&film, SCREEN_MM),
         bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
         readings: planned.readings.clone(),
         landing: planned.landing.clone(),
@@ -463,7 +466,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
                 .pieces
                 .iter()
                 .map(|p| FilmDrawing {
-                    path: path_data(&p.film().collect::<Vec<_>>()),
+                    path: screen_path(&p.film().collect::<Vec<_>>(), SCREEN_MM),
                     colour: p.piece.lettering.colour.clone(),
                 })
                 .collect(),

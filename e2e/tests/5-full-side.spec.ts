@@ -1,0 +1,66 @@
+import { randomUUID } from "node:crypto";
+import { expect, test } from "@playwright/test";
+import { asCrew, toStage } from "./shop";
+
+test("a 53 ft side with 40 pieces and 600 rivets is still laid out, moved and read", async ({
+	page,
+	request,
+}) => {
+	test.setTimeout(120_000);
+	const shop = await (await request.get("/api/shop")).json();
+	const post = async (path: string, data: unknown) => {
+		const headers = { "Crew-Id": shop.crew[0].id, "Edit-Id": randomUUID() };
+		const answer = await request.post(`/api${path}`, { data, headers });
+		expect(answer.ok(), await answer.text()).toBe(true);
+		return answer.json();
+	};
+	const job = await post("/jobs", {
+		id: randomUUID(),
+		customer: "Full Board",
+		title: "",
+		vehicle_kind: "semi_trailer",
+		unit: "inch_sixteenth",
+	});
+	const side = job.sides[0].id;
+	const rivets = {
+		kind: "rivet_columns",
+		first_mm: "8",
+		pitch_mm: "31",
+		count: 20,
+		first_rivet_mm: "3",
+		rivet_pitch_mm: "3 1/4",
+		rivets: 30,
+		head_mm: "7/16",
+	};
+	await post(`/sides/${side}/features`, { id: randomUUID(), spec: rivets });
+	for (let n = 0; n < 40; n++) {
+		const spec = {
+			lettering: {
+				text: `Harbour Bay ${n}`,
+				typeface: shop.typefaces[n % shop.typefaces.length].id,
+				size: { by: "overall_width", width_mm: "7'" },
+				kerned: true,
+				colour: "#14524d",
+			},
+			place: {
+				along: { rule: "from_front", distance_mm: `${8 + (n % 5) * 120}`, to: "first_letter" },
+				down: { cap_line_mm: `${8 + Math.floor(n / 5) * 12}` },
+				angle: "along_datum",
+			},
+		};
+		await post(`/sides/${side}/pieces`, { id: randomUUID(), spec });
+	}
+	await asCrew(page);
+	await page.goto(`/jobs/${job.id}/lay-out?side=${side}`);
+	await toStage(page, "Lay out");
+	await expect(page.getByRole("radiogroup", { name: "Pieces on this side" }).getByRole("radio")).toHaveCount(
+		40,
+	);
+	const piece = page.getByTestId("piece-Harbour Bay 37");
+	await piece.focus();
+	await page.keyboard.press("ArrowLeft");
+	await expect(piece).toHaveAttribute("aria-label", /20' 7 15\/16 back/);
+	await expect(page.getByTestId("readings")).toBeVisible();
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
+	if (process.env.WINDRIFT_LOOK) await page.screenshot({ path: process.env.WINDRIFT_LOOK });
+});
