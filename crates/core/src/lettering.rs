@@ -136,6 +136,8 @@ pub struct DrawnLettering {
     pub capital_height_mm: f64,
     /// The smallest upright rectangle round the film. Its left edge is x = 0.
     pub bounds: Rect,
+    /// Convex hull of all film.
+    pub hull: Vec<Point>,
 }
 
 /// A line set in font units, the same whatever its size.
@@ -143,6 +145,7 @@ struct SetLine {
     parts: Vec<Part>,
     straight: Vec<(usize, StraightEdge)>,
     bounds: Rect,
+    hull: Vec<Point>,
 }
 
 /// Draws a line of lettering at its size.
@@ -196,6 +199,7 @@ pub fn draw(lettering: &Lettering) -> Result<DrawnLettering, LetteringError> {
         straight,
         capital_height_mm,
         bounds,
+        hull: line.hull.iter().map(|p| to_piece * *p).collect(),
     })
 }
 
@@ -303,10 +307,12 @@ fn set_line_anew(face: &Typeface, text: &str, kerned: bool) -> SetLine {
         .map(|p| p.bounds)
         .reduce(|a, b| a.union(b))
         .unwrap_or_default();
+    let hull = convex_hull(parts.iter().flat_map(|p| p.hull.iter().copied()).collect());
     SetLine {
         parts,
         straight,
         bounds,
+        hull,
     }
 }
 

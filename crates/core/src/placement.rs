@@ -7,7 +7,6 @@ use uuid::Uuid;
 
 use crate::elevation::MeasuredSide;
 use crate::lettering::DrawnLettering;
-use crate::outline::convex_hull;
 use crate::side::VehicleSide;
 use crate::tape::{Unit, print};
 
@@ -197,13 +196,7 @@ pub fn place(
         Angle::AlongDatum => Affine::rotate(direction * datum.back.y.asin()),
         Angle::Level => Affine::IDENTITY,
     };
-    let hull = convex_hull(
-        lettering
-            .parts
-            .iter()
-            .flat_map(|p| p.hull.iter().copied())
-            .collect(),
-    );
+    let hull = &lettering.hull;
     // Extent along the datum of the turned film, before it is shifted into place.
     let (near, far) = hull
         .iter()
@@ -242,7 +235,7 @@ pub fn place(
         + datum.back * shift_back
         + datum.down * (rule.down.cap_line_mm - at_cap_line);
     let to_picture = Affine::translate(shift) * turn;
-    let hull: Vec<Point> = hull.into_iter().map(|p| to_picture * p).collect();
+    let hull: Vec<Point> = hull.iter().map(|p| to_picture * *p).collect();
     let (near, far) = (near + shift_back, far + shift_back);
     let bottom = hull.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max);
     if far <= 0.0

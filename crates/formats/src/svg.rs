@@ -54,14 +54,26 @@ pub fn screen_path<'a>(shapes: impl IntoIterator<Item = &'a Shape>, tolerance: f
     data
 }
 
+/// Writes a whole number of tenths: `-12.5`, `.3`, `0`. By hand, because a side has tens of thousands of them.
 fn tenths(out: &mut String, value: i64) {
-    // Writing to a string cannot fail.
-    let _ = match (value / 10, value % 10) {
-        (whole, 0) => write!(out, "{whole}"),
-        (0, tenth) if tenth < 0 => write!(out, "-.{}", -tenth),
-        (0, tenth) => write!(out, ".{tenth}"),
-        (whole, tenth) => write!(out, "{whole}.{}", tenth.abs()),
-    };
+    if value < 0 {
+        out.push('-');
+    }
+    let (mut whole, tenth) = (value.unsigned_abs() / 10, (value.unsigned_abs() % 10) as u8);
+    let mut digits = [0_u8; 20];
+    let mut first = digits.len();
+    while whole > 0 {
+        first -= 1;
+        digits[first] = b'0' + (whole % 10) as u8;
+        whole /= 10;
+    }
+    out.extend(digits[first..].iter().map(|d| char::from(*d)));
+    if tenth > 0 {
+        out.push('.');
+        out.push(char::from(b'0' + tenth));
+    } else if first == digits.len() {
+        out.push('0');
+    }
 }
 
 /// The points of a contour without those that lie within `tolerance` of the straight line between the kept ones around them.
