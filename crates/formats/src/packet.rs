@@ -309,14 +309,14 @@ fn readings_page(
     let mut y = 366.0;
     let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: &str| {
         sheet.text(left, y, 10.0, Face::Words, label);
-        sheet.text(left + 200.0, y, 11.0, Face::Mono, value);
+        sheet.text(left + 158.0, y, 10.0, Face::Mono, value);
         y += 16.0;
     };
     row(
         sheet,
         &format!("Top rail to {}", which(&flats.front.letter)),
         &format!(
-            "{}   at {} back",
+            "{}  at {} back",
             flats.front.wanted.text, flats.front.back.text
         ),
     );
@@ -324,7 +324,7 @@ fn readings_page(
         sheet,
         &format!("Top rail to {}", which(&flats.rear.letter)),
         &format!(
-            "{}   at {} back",
+            "{}  at {} back",
             flats.rear.wanted.text, flats.rear.back.text
         ),
     );
