@@ -39,13 +39,16 @@ export function LookOver({ job, side, editing }: { job: string; side: Side; edit
 	return (
 		<>
 			<main className="flex grow flex-col gap-3 px-6 pt-1 pb-4">
-				<SidePicture
-					side={side}
-					pieces={side.pieces}
-					maxHeight={372}
-					label={`${side.name}, ${side.printed["/length_mm"]} long, ${side.printed["/height_mm"]} high`}
-					ghost
-				/>
+				{/* Stays in sight while its measurements are typed below it. */}
+				<div className="sticky top-0 z-10 bg-liner">
+					<SidePicture
+						side={side}
+						pieces={side.pieces}
+						maxHeight={300}
+						label={`${side.name}, ${side.printed["/length_mm"]} long, ${side.printed["/height_mm"]} high`}
+						ghost
+					/>
+				</div>
 				<div className="grid gap-4">
 					<section aria-label="The body" className="grid items-start gap-4 md:grid-cols-3">
 						<LengthField
