@@ -5,48 +5,51 @@
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use uuid::Uuid;
-use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::body::Body;
+use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
 use windrift_core::plan::{Piece, plan_side};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, VehicleSide};
+use windrift_core::side::{Side, SideKind};
+use windrift_core::surface::Surface;
 use windrift_core::tape::Unit;
 use windrift_core::typeface;
 
 /// A 53 ft side with this many rivets in columns of 30, and lines of 20 letters all over it, every typeface in turn.
-fn side(pieces: u32, rivets: u32) -> (BoxSide, Vec<SideFeature>, Vec<(Uuid, Piece)>) {
-    let body = BoxSide {
-        side: VehicleSide::Left,
+fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>) {
+    let body = Body::Box {
         length_mm: 16_154.4,
         height_mm: 2743.2,
         fall_mm: 19.05,
     };
+    let body = Side::new(SideKind::Left, body, Surface::default());
     let columns = rivets / 30;
-    let rows = Feature::RivetColumns {
+    let rows = Form::Heads {
         first_mm: 200.0,
         pitch_mm: 15_500.0 / f64::from(columns),
-        count: columns,
-        first_rivet_mm: 60.0,
-        rivet_pitch_mm: 85.0,
-        rivets: 30,
+        columns,
+        first_head_mm: 60.0,
+        head_pitch_mm: 85.0,
+        heads: 30,
         head_mm: 12.0,
     };
-    let seams = Feature::PanelSeams {
+    let seams = Form::Upright {
         first_mm: 1219.2,
         pitch_mm: 1219.2,
         count: 12,
     };
-    let features = [rows, seams]
-        .map(|feature| SideFeature {
+    let features = [(FeatureKind::Rivets, rows), (FeatureKind::PanelSeam, seams)]
+        .map(|(kind, form)| SideFeature {
             id: Uuid::now_v7(),
-            feature,
+            feature: Feature::new(kind, form),
         })
         .to_vec();
     let pieces = (0..pieces)
         .map(|n| {
             let face = typeface::all()[n as usize % typeface::all().len()].info.id;
             let place = PlaceRule {
+                reference: None,
                 along: Along::FromFront {
                     distance_mm: 200.0 + f64::from(n % 5) * 3000.0,
                     to: LetterEnd::FirstLetter,
@@ -76,7 +79,7 @@ fn evaluate(criterion: &mut Criterion) {
     for (pieces, rivets) in [(1, 600), (10, 600), (40, 150), (40, 600), (40, 2400)] {
         let (body, features, pieces_on_it) = side(pieces, rivets);
         let plan = plan_side(
-            body,
+            &body,
             &features,
             &pieces_on_it,
             &settings,
@@ -89,7 +92,7 @@ fn evaluate(criterion: &mut Criterion) {
             |b| {
                 b.iter(|| {
                     plan_side(
-                        body,
+                        &body,
                         &features,
                         &pieces_on_it,
                         &settings,

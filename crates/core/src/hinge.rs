@@ -99,10 +99,10 @@ pub fn top_hinge(
         )
     };
     let mut tabs = [tab_at(carrier.x0 + half), tab_at(carrier.x1 - half)];
-    if side.body.side.direction() < 0.0 {
+    if side.side.direction() < 0.0 {
         tabs.reverse();
     }
-    let datum = &side.datum;
+    let datum = &placed.datum;
     let picture = |p: Point| {
         let at = placed.to_picture * p;
         [at.x, at.y]
@@ -135,7 +135,7 @@ pub fn top_hinge(
         total: print(piece.mm * pieces + 2.0 * tab.mm, unit),
         piece,
         tab,
-        cuts: cuts(lettering, carrier, placed, side, settings, unit),
+        cuts: cuts(lettering, carrier, placed, settings, unit),
         troubles,
     }
 }
@@ -159,18 +159,20 @@ fn troubles(
     let mut troubles = Vec::new();
     let tape = Shape::rectangle(tape).transformed(placed.to_picture);
     let tabs = tabs.map(|t| Shape::rectangle(t).transformed(placed.to_picture));
-    let over_rail = tape
+    // The tape needs body above the piece: what stands over the outline's upper edge holds nothing.
+    let over_edge = tape
         .edges()
         .chain(tabs.iter().flat_map(Shape::edges))
-        .map(|(p, _)| -side.datum.read(p).1)
+        .filter_map(|(p, _)| side.outline.span_at(p.x).map(|(top, _)| top - p.y))
         .fold(f64::NEG_INFINITY, f64::max);
-    if over_rail > 0.0 {
+    if over_edge > 0.0 {
         troubles.push(format!(
-            "The tape would stand {} over the top rail. Bring the piece down or hinge it from another edge.",
-            print(over_rail, unit).text
+            "The tape would stand {} over the {}. Bring the piece down or hinge it from another edge.",
+            print(over_edge, unit).text,
+            side.side.rail
         ));
     }
-    for hardware in &side.hardware {
+    for hardware in side.hardware() {
         let on = |tape: &Shape| tape.distance_to(&hardware.outline, 1.0) <= 0.0;
         if on(&tape) || tabs.iter().any(on) {
             troubles.push(format!(
@@ -186,7 +188,6 @@ fn cuts(
     lettering: &DrawnLettering,
     carrier: Rect,
     placed: &Placed,
-    side: &MeasuredSide,
     settings: &WorkSettings,
     unit: Unit,
 ) -> Vec<PartingCut> {
@@ -241,7 +242,7 @@ fn cuts(
             let offset = (strip.0 + strip.1) / 2.0;
             let on = |y: f64| Point::new((offset - normal.1 * y) / normal.0, y);
             let line = [on(carrier.y0), on(carrier.y1)].map(|p| placed.to_picture * p);
-            let back = print(side.datum.read(line[0]).0, unit);
+            let back = print(placed.datum.read(line[0]).0, unit);
             let sentence = if lean_degrees == 0 {
                 format!("Cut upright between {left} and {right}, {} back.", back.text)
             } else {

@@ -3,13 +3,15 @@
 //! The worst is a cut edge on a rivet head: it lifts there first. A head well under film can be worked down; a head in a
 //! counter or a space is clear.
 
-use kurbo::{Affine, Point};
+use kurbo::{Affine, Point, Rect};
 use serde::{Deserialize, Serialize};
 
-use crate::elevation::{HardwareKind, MeasuredSide, Seam};
+use crate::elevation::{Area, MeasuredLine, MeasuredSide};
+use crate::feature::{ComesOff, Details, FeatureKind, OpenSide};
 use crate::lettering::{DrawnLettering, Part};
 use crate::outline::{Shape, rect_distance};
 use crate::placement::Placed;
+use crate::side::EdgeNames;
 use crate::tape::{Length, Unit, print};
 
 /// An upright cut edge this near a seam runs along it, mm (common practice, no source).
@@ -70,31 +72,47 @@ pub struct ColumnLanding {
     pub edge_on: u32,
 }
 
-/// How film lies at a seam.
+/// How film lies at a seam, a gap, a crease or another line.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum SeamState {
-    /// The seam passes through a space or a counter.
+pub enum LineState {
+    /// The line passes through a space or a counter.
     Clear,
-    /// Film goes across the seam.
+    /// Film goes across it.
     Crossed,
-    /// A cut edge runs along the seam: water gets in under it there.
+    /// A cut edge runs along it: water gets in under it there.
     EdgeAlong,
 }
 
-/// One seam within the width of a piece.
+/// One line within the box of a piece.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SeamLanding {
-    /// Number of the seam from the front.
-    pub seam: u32,
-    /// How far back it is at the rail.
+pub struct LineLanding {
+    /// What it is called: `seam 3`.
+    pub name: String,
+    /// What it is.
+    pub kind: FeatureKind,
+    /// How far back along the rail it begins.
     pub back: Length,
     /// How film lies at it.
-    pub state: SeamState,
+    pub state: LineState,
     /// Letters that touch it.
     pub letters: Vec<String>,
+}
+
+/// Letters that lie in a recess, on a curve, in a hollow or on texture.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ZoneLanding {
+    /// What it is called.
+    pub name: String,
+    /// What it is.
+    pub kind: FeatureKind,
+    /// Letters that lie in it.
+    pub letters: Vec<String>,
+    /// One sentence for the installer.
+    pub sentence: String,
 }
 
 /// How film lies at a door, a lamp or an arch.
@@ -106,6 +124,8 @@ pub enum HardwareState {
     TooClose,
     /// Film lies on it.
     OnIt,
+    /// Film lies on it or too near, but it comes off first.
+    ComesOff,
 }
 
 /// A piece of hardware that film lies on, or too near.
@@ -140,8 +160,10 @@ pub struct ClearDistance {
 pub struct Landing {
     /// Every rivet column the piece crosses, counters and spaces included.
     pub columns: Vec<ColumnLanding>,
-    /// Every seam within its width.
-    pub seams: Vec<SeamLanding>,
+    /// Every seam, gap, crease or other line within its box.
+    pub lines: Vec<LineLanding>,
+    /// Recesses, curves, hollows and texture that it lies in.
+    pub zones: Vec<ZoneLanding>,
     /// Hardware that it lies on or too near.
     pub hardware: Vec<HardwareLanding>,
     /// The nearest things, nearest first.
@@ -180,17 +202,19 @@ pub fn report(
     lettering: &DrawnLettering,
     placed: &Placed,
     side: &MeasuredSide,
+    names: &EdgeNames,
     unit: Unit,
 ) -> Landing {
     let to_piece = placed.to_picture.inverse();
-    let columns = columns(lettering, side, to_piece, unit);
+    let columns = columns(lettering, placed, side, to_piece, unit);
     let total = |count: fn(&ColumnLanding) -> u32| columns.iter().map(count).sum();
-    let (hardware, nearest) = near(lettering, placed, side, to_piece, unit);
+    let (hardware, nearest) = near(lettering, placed, side, names, to_piece, unit);
     Landing {
         heads_clear: total(|c| c.clear),
         heads_covered: total(|c| c.covered),
         heads_edge_on: total(|c| c.edge_on),
-        seams: seams(lettering, side, to_piece, unit),
+        lines: lines(lettering, side, to_piece, unit),
+        zones: zones(lettering, side, to_piece, unit),
         columns,
         hardware,
         nearest,
@@ -199,6 +223,7 @@ pub fn report(
 
 fn columns(
     lettering: &DrawnLettering,
+    placed: &Placed,
     side: &MeasuredSide,
     to_piece: Affine,
     unit: Unit,
@@ -231,7 +256,7 @@ fn columns(
                 number,
                 state,
                 letter: part.map(|p| p.label.clone()),
-                down: print(side.datum.read(*head).1, unit),
+                down: print(placed.datum.read(*head).1, unit),
                 at: [head.x, head.y],
             });
         }
@@ -242,79 +267,170 @@ fn columns(
     crossed
 }
 
-fn seams(
+fn lines(
     lettering: &DrawnLettering,
     side: &MeasuredSide,
     to_piece: Affine,
     unit: Unit,
-) -> Vec<SeamLanding> {
-    let mut found = Vec::new();
-    for seam in &side.seams {
-        let line = (to_piece * seam.line.0, to_piece * seam.line.1);
-        let bounds = lettering.bounds.inflate(ALONG_SEAM_MM, 0.0);
-        let (left, right) = (line.0.x.min(line.1.x), line.0.x.max(line.1.x));
-        if right < bounds.x0 || left > bounds.x1 || line.1.y < bounds.y0 || line.0.y > bounds.y1 {
-            continue;
-        }
-        found.push(seam_landing(lettering, seam, line, unit));
-    }
-    found
+) -> Vec<LineLanding> {
+    let reach = lettering.bounds.inflate(ALONG_SEAM_MM, ALONG_SEAM_MM);
+    side.lines
+        .iter()
+        .filter_map(|line| {
+            let points: Vec<Point> = line.points.iter().map(|p| to_piece * *p).collect();
+            let near = |a: Point, b: Point| rect_distance(Rect::from_points(a, b), reach) <= 0.0;
+            let segments: Vec<(Point, Point)> = points
+                .iter()
+                .copied()
+                .zip(points.iter().copied().skip(1))
+                .filter(|(a, b)| near(*a, *b))
+                .collect();
+            (!segments.is_empty()).then(|| line_landing(lettering, line, &segments, unit))
+        })
+        .collect()
 }
 
-fn seam_landing(
+fn line_landing(
     lettering: &DrawnLettering,
-    seam: &Seam,
-    line: (Point, Point),
+    line: &MeasuredLine,
+    segments: &[(Point, Point)],
     unit: Unit,
-) -> SeamLanding {
-    let along = (line.1 - line.0).normalize();
-    let offset = |p: Point| along.cross(p - line.0);
-    let mut state = SeamState::Clear;
+) -> LineLanding {
+    let mut state = LineState::Clear;
     let mut letters = Vec::new();
     for part in &lettering.parts {
-        if part.bounds.x0 - ALONG_SEAM_MM > line.0.x.max(line.1.x)
-            || part.bounds.x1 + ALONG_SEAM_MM < line.0.x.min(line.1.x)
-        {
-            continue;
-        }
         let mut run = 0.0;
         let mut crossed = false;
-        for (a, b) in part.shapes.iter().flat_map(Shape::edges) {
-            let (at_a, at_b) = (offset(a), offset(b));
-            if at_a.abs().max(at_b.abs()) <= ALONG_SEAM_MM
-                && (at_a - at_b).abs() <= ALONG_SEAM_SINE * a.distance(b)
-            {
-                run += a.distance(b);
+        for (from, to) in segments {
+            let reach = Rect::from_points(*from, *to).inflate(ALONG_SEAM_MM, ALONG_SEAM_MM);
+            if rect_distance(reach, part.bounds) > 0.0 {
+                continue;
             }
-            crossed |= (at_a > 0.0) != (at_b > 0.0);
+            let length = from.distance(*to);
+            let along = (*to - *from) / length.max(1e-9);
+            // Where a point lies by the line: along it and beside it.
+            let by = |p: Point| ((p - *from).dot(along), along.cross(p - *from));
+            for (a, b) in part.shapes.iter().flat_map(Shape::edges) {
+                let ((along_a, beside_a), (along_b, beside_b)) = (by(a), by(b));
+                if along_a.max(along_b) < 0.0 || along_a.min(along_b) > length {
+                    continue;
+                }
+                if beside_a.abs().max(beside_b.abs()) <= ALONG_SEAM_MM
+                    && (beside_a - beside_b).abs() <= ALONG_SEAM_SINE * a.distance(b)
+                {
+                    run += along_a.max(along_b).min(length) - along_a.min(along_b).max(0.0);
+                }
+                if (beside_a > 0.0) != (beside_b > 0.0) {
+                    let at = along_a + (along_b - along_a) * beside_a / (beside_a - beside_b);
+                    crossed |= (0.0..=length).contains(&at);
+                }
+            }
+            // A line that ends within film crosses no edge of it.
+            crossed = crossed || part.shapes.iter().any(|s| s.contains(from.midpoint(*to)));
         }
         if run >= ALONG_SEAM_RUN_MM {
-            state = SeamState::EdgeAlong;
-        } else if crossed && state == SeamState::Clear {
-            state = SeamState::Crossed;
+            state = LineState::EdgeAlong;
+        } else if crossed && state == LineState::Clear {
+            state = LineState::Crossed;
         }
         if crossed || run >= ALONG_SEAM_RUN_MM {
             letters.push(part.label.clone());
         }
     }
-    SeamLanding {
-        seam: seam.number,
-        back: print(seam.back_mm, unit),
+    LineLanding {
+        name: line.name.clone(),
+        kind: line.kind,
+        back: print(line.back_mm, unit),
         state,
         letters,
     }
+}
+
+fn zones(
+    lettering: &DrawnLettering,
+    side: &MeasuredSide,
+    to_piece: Affine,
+    unit: Unit,
+) -> Vec<ZoneLanding> {
+    side.zones()
+        .filter_map(|zone| {
+            let outline = zone.outline.transformed(to_piece);
+            if rect_distance(outline.bounds, lettering.bounds) > 0.0 {
+                return None;
+            }
+            let letters: Vec<String> = lettering
+                .parts
+                .iter()
+                .filter(|p| {
+                    p.shapes
+                        .iter()
+                        .any(|s| s.distance_to(&outline, 1e-3) <= 0.0)
+                })
+                .map(|p| p.label.clone())
+                .collect();
+            (!letters.is_empty()).then(|| ZoneLanding {
+                name: zone.name.clone(),
+                kind: zone.kind,
+                sentence: zone_sentence(zone, &letters, unit),
+                letters,
+            })
+        })
+        .collect()
+}
+
+fn zone_sentence(zone: &Area, letters: &[String], unit: Unit) -> String {
+    let (who, lie) = match letters {
+        [one] => (one.clone(), "lies"),
+        [first, .., last] => (format!("{first} to {last}"), "lie"),
+        [] => (String::new(), "lies"),
+    };
+    let what = match zone.details {
+        Some(Details::Recess { depth_mm, open, .. }) => {
+            let depth = print(depth_mm, unit).text;
+            match open {
+                OpenSide::Enclosed => {
+                    format!("{depth} deep with walls all round: form it warm, deepest line first")
+                }
+                _ => format!("{depth} deep and open at one side: feed slack in from there"),
+            }
+        }
+        Some(Details::Curve {
+            compound: true,
+            rise_mm,
+        }) => {
+            format!(
+                "which bends two ways and rises {}: the film must stretch",
+                print(rise_mm, unit).text
+            )
+        }
+        Some(Details::Curve { rise_mm, .. }) => {
+            format!(
+                "which bends one way and rises {}: the film follows",
+                print(rise_mm, unit).text
+            )
+        }
+        Some(Details::Hollow { depth_mm }) => {
+            format!(
+                "{} deep: film pulls out of a hollow later",
+                print(depth_mm, unit).text
+            )
+        }
+        _ => "where only film made for texture holds".to_owned(),
+    };
+    format!("{who} {lie} in the {}, {what}.", zone.name)
 }
 
 fn near(
     lettering: &DrawnLettering,
     placed: &Placed,
     side: &MeasuredSide,
+    names: &EdgeNames,
     to_piece: Affine,
     unit: Unit,
 ) -> (Vec<HardwareLanding>, Vec<ClearDistance>) {
     let mut too_near = Vec::new();
-    let mut nearest: Vec<(String, f64)> = edge_distances(placed, side);
-    for hardware in &side.hardware {
+    let mut nearest: Vec<(String, f64)> = edge_distances(placed, side, names);
+    for hardware in side.hardware().filter(|h| h.comes_off != ComesOff::ForGood) {
         let outline = hardware.outline.transformed(to_piece);
         let mut parts: Vec<&Part> = lettering.parts.iter().collect();
         parts.sort_by(|a, b| {
@@ -329,28 +445,28 @@ fn near(
             let on_it = distance <= 0.0;
             let printed = print(distance, unit);
             let clearance = print(hardware.clearance_mm, unit);
-            let warning = match hardware.kind {
-                HardwareKind::Lamp if on_it => " Never cover a lamp.",
-                _ => "",
-            };
-            let sentence = if on_it {
-                format!(
-                    "Film lies on the {}. Move the piece clear of it.{warning}",
-                    hardware.name
-                )
+            let never = hardware.kind.never_covered();
+            let comes_off = hardware.comes_off == ComesOff::GoesBack && never.is_none();
+            let name = &hardware.name;
+            let sentence = if comes_off {
+                format!("The {name} comes off first and goes back over the film.")
+            } else if on_it {
+                let warning = never.map(|n| format!(" {n}")).unwrap_or_default();
+                format!("Film lies on the {name}. Move the piece clear of it.{warning}")
             } else {
                 format!(
-                    "Only {} clear of the {}; it wants {}. Move the piece away from it.",
-                    printed.text, hardware.name, clearance.text
+                    "Only {} clear of the {name}; it wants {}. Move the piece away from it.",
+                    printed.text, clearance.text
                 )
+            };
+            let state = match (comes_off, on_it) {
+                (true, _) => HardwareState::ComesOff,
+                (_, true) => HardwareState::OnIt,
+                _ => HardwareState::TooClose,
             };
             too_near.push(HardwareLanding {
                 name: hardware.name.clone(),
-                state: if on_it {
-                    HardwareState::OnIt
-                } else {
-                    HardwareState::TooClose
-                },
+                state,
                 distance: printed,
                 clearance,
                 sentence,
@@ -369,26 +485,50 @@ fn near(
     (too_near, nearest)
 }
 
-/// Distance from the film to each edge of the body, less than 0 where it sticks out past it.
-fn edge_distances(placed: &Placed, side: &MeasuredSide) -> Vec<(String, f64)> {
+/// Distance from the film to each edge of the body, less than 0 where it sticks out past it. Edges of the outline are told apart by
+/// the way they face.
+fn edge_distances(placed: &Placed, side: &MeasuredSide, names: &EdgeNames) -> Vec<(String, f64)> {
     let Some(rim) = side.outline.contours.first() else {
         return Vec::new();
     };
-    let names = ["top rail", "rear edge", "bottom edge", "front edge"];
-    let edges = rim.iter().zip(rim.iter().cycle().skip(1)).zip(names);
-    edges
-        .map(|((a, b), name)| {
-            // Inwards is to the right of the outline where back runs to the right, to the left elsewhere.
-            let along = (*b - *a).normalize();
-            let inwards = |p: &Point| along.cross(*p - *a) * side.body.side.direction();
-            (
-                name.to_owned(),
-                placed
-                    .hull
-                    .iter()
-                    .map(inwards)
-                    .fold(f64::INFINITY, f64::min),
-            )
+    let turn = crate::outline::signed_area(rim).signum();
+    let edges: Vec<(Point, Point, usize)> = rim
+        .iter()
+        .zip(rim.iter().cycle().skip(1))
+        .map(|(a, b)| {
+            let along = *b - *a;
+            let outwards = kurbo::Vec2::new(along.y, -along.x) * turn;
+            let faces = if outwards.y.abs() >= outwards.x.abs() {
+                usize::from(outwards.y > 0.0)
+            } else {
+                2 + usize::from(outwards.x * side.side.direction() > 0.0)
+            };
+            (*a, *b, faces)
+        })
+        .collect();
+    let mut nearest = [f64::INFINITY; 4];
+    let mut farthest_out = [0.0_f64; 4];
+    for p in &placed.hull {
+        let at =
+            |edge: &(Point, Point, usize)| crate::outline::distance_to_segment(*p, edge.0, edge.1);
+        if side.outline.contains(*p) {
+            for edge in &edges {
+                nearest[edge.2] = nearest[edge.2].min(at(edge));
+            }
+        } else if let Some(edge) = edges.iter().min_by(|a, b| at(a).total_cmp(&at(b))) {
+            farthest_out[edge.2] = farthest_out[edge.2].max(at(edge));
+        }
+    }
+    [&names.upper, &names.lower, &names.zero, &names.far]
+        .into_iter()
+        .enumerate()
+        .filter_map(|(n, name)| {
+            let distance = if farthest_out[n] > 0.0 {
+                -farthest_out[n]
+            } else {
+                nearest[n]
+            };
+            distance.is_finite().then(|| (name.clone(), distance))
         })
         .collect()
 }

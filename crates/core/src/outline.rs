@@ -48,12 +48,16 @@ impl Shape {
 
     /// Every edge, as its two ends.
     pub fn edges(&self) -> impl Iterator<Item = (Point, Point)> + '_ {
-        self.contours.iter().flat_map(edges_of)
+        self.contours.iter().flat_map(|c| edges_of(c))
     }
 
     /// Area of film, holes taken off, in square units.
     pub fn area(&self) -> f64 {
-        self.contours.iter().map(signed_area).sum::<f64>().abs()
+        self.contours
+            .iter()
+            .map(|c| signed_area(c))
+            .sum::<f64>()
+            .abs()
     }
 
     /// Whether the point lies on film (even-odd rule; the rim itself may fall either way).
@@ -73,6 +77,25 @@ impl Shape {
             .map(|(a, b)| distance_squared_to_segment(point, a, b))
             .fold(f64::INFINITY, f64::min)
             .sqrt()
+    }
+
+    /// The highest and the lowest place where an upright line at `x` meets an edge; `None` where it passes beside the shape.
+    pub fn span_at(&self, x: f64) -> Option<(f64, f64)> {
+        let mut span: Option<(f64, f64)> = None;
+        let mut meet = |y: f64| {
+            span = Some(span.map_or((y, y), |(top, foot)| (top.min(y), foot.max(y))));
+        };
+        for (a, b) in self.edges() {
+            if (a.x.min(b.x)..=a.x.max(b.x)).contains(&x) {
+                if a.x == b.x {
+                    meet(a.y);
+                    meet(b.y);
+                } else {
+                    meet(a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x));
+                }
+            }
+        }
+        span
     }
 
     /// Clear distance between two shapes: 0 where they touch, overlap or one lies in the other. Distances of `limit` or
@@ -175,14 +198,46 @@ pub fn convex_hull(mut points: Vec<Point>) -> Vec<Point> {
     if hull.is_empty() { points } else { hull }
 }
 
-fn edges_of(contour: &Contour) -> impl Iterator<Item = (Point, Point)> + '_ {
+/// The first two edges of a closed run of points that cross or touch without being neighbours, by the numbers of the points they
+/// begin at, from 0. Neighbours that double back on each other count too.
+pub fn first_crossing(contour: &[Point]) -> Option<(usize, usize)> {
+    let edges: Vec<(Point, Point)> = edges_of(contour).collect();
+    let n = edges.len();
+    for (i, (a, b)) in edges.iter().enumerate() {
+        let near = Rect::from_points(*a, *b);
+        for (j, (c, d)) in edges.iter().enumerate().skip(i + 1) {
+            if rect_distance(near, Rect::from_points(*c, *d)) > 0.0 {
+                continue;
+            }
+            if j == i + 1 || (i == 0 && j == n - 1) {
+                // Neighbours share a point; they cross only by running back over each other.
+                let (one, other) = if j == i + 1 {
+                    (*a - *b, *d - *c)
+                } else {
+                    (*b - *a, *c - *d)
+                };
+                let turned_back = one.cross(other).abs() <= 1e-9 * one.hypot() * other.hypot()
+                    && one.dot(other) > 0.0;
+                if turned_back && n > 2 {
+                    return Some((i, j));
+                }
+            } else if segment_distance(*a, *b, *c, *d) <= 1e-9 {
+                return Some((i, j));
+            }
+        }
+    }
+    None
+}
+
+fn edges_of(contour: &[Point]) -> impl Iterator<Item = (Point, Point)> + '_ {
     contour
         .iter()
         .copied()
         .zip(contour.iter().copied().cycle().skip(1))
 }
 
-fn signed_area(contour: &Contour) -> f64 {
+/// Area within a closed run of points in square units: positive where it runs clockwise as seen (y down).
+pub fn signed_area(contour: &[Point]) -> f64 {
     edges_of(contour)
         .map(|(a, b)| a.to_vec2().cross(b.to_vec2()))
         .sum::<f64>()
@@ -191,6 +246,11 @@ fn signed_area(contour: &Contour) -> f64 {
 
 fn crosses_to_the_right(p: Point, a: Point, b: Point) -> bool {
     (a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x
+}
+
+/// Distance from a point to a straight run between two others.
+pub fn distance_to_segment(p: Point, a: Point, b: Point) -> f64 {
+    distance_squared_to_segment(p, a, b).sqrt()
 }
 
 fn distance_squared_to_segment(p: Point, a: Point, b: Point) -> f64 {
@@ -219,4 +279,53 @@ fn segment_distance(a: Point, b: Point, c: Point, d: Point) -> f64 {
     .into_iter()
     .fold(f64::INFINITY, f64::min)
     .sqrt()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn contour(points: &[(f64, f64)]) -> Contour {
+        points.iter().map(|p| Point::new(p.0, p.1)).collect()
+    }
+
+    #[test]
+    fn crossings_are_found_and_corners_are_none() {
+        assert_eq!(
+            first_crossing(&contour(&[(0.0, 0.0), (4.0, 0.0), (4.0, 3.0), (0.0, 3.0)])),
+            None
+        );
+        assert_eq!(
+            first_crossing(&contour(&[(0.0, 0.0), (4.0, 0.0), (0.0, 3.0), (4.0, 3.0)])),
+            Some((1, 3))
+        );
+        // A spike that runs back over itself, and a run that touches a corner from within.
+        assert_eq!(
+            first_crossing(&contour(&[(0.0, 0.0), (4.0, 0.0), (2.0, 0.0), (2.0, 3.0)])),
+            Some((0, 1))
+        );
+        let touching = contour(&[
+            (0.0, 0.0),
+            (4.0, 0.0),
+            (2.0, 0.0001),
+            (4.0, 3.0),
+            (2.0, 0.0),
+            (0.0, 3.0),
+        ]);
+        assert!(first_crossing(&touching).is_some());
+    }
+
+    #[test]
+    fn an_upright_line_meets_the_outermost_edges() {
+        let notched = Shape::new(vec![contour(&[
+            (0.0, 0.0),
+            (10.0, 2.0),
+            (10.0, 8.0),
+            (5.0, 4.0),
+            (0.0, 8.0),
+        ])]);
+        assert_eq!(notched.span_at(5.0), Some((1.0, 4.0)));
+        assert_eq!(notched.span_at(0.0), Some((0.0, 8.0)));
+        assert_eq!(notched.span_at(11.0), None);
+    }
 }

@@ -7,7 +7,8 @@ use uuid::Uuid;
 
 use crate::elevation::MeasuredSide;
 use crate::lettering::DrawnLettering;
-use crate::side::VehicleSide;
+use crate::outline::{bounds_of, rect_distance};
+use crate::side::{Datum, Side};
 use crate::tape::{Unit, print};
 
 /// Which end of a line of lettering a distance runs to. Lettering reads from left to right on either side, so the first letter
@@ -31,23 +32,28 @@ pub enum EdgeRef {
     FrontEdge,
     /// The body's rear edge.
     RearEdge,
-    /// A panel seam.
-    Seam {
-        /// The seams' feature.
+    /// A seam, a column, a door or anything else that was measured.
+    Feature {
+        /// The feature.
         feature: Uuid,
-        /// Number of the seam in that feature, from 1.
+        /// Number of its part in that feature, from 1.
         number: u32,
+        /// Which of its edges.
+        part: EdgePart,
     },
-    /// The front edge of a locker door.
-    DoorFront {
-        /// The door's feature.
-        feature: Uuid,
-    },
-    /// The rear edge of a locker door.
-    DoorRear {
-        /// The door's feature.
-        feature: Uuid,
-    },
+}
+
+/// Which edge of a feature is meant.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum EdgePart {
+    /// Where it begins, from the front.
+    Front,
+    /// Its middle.
+    Middle,
+    /// Where it ends.
+    Rear,
 }
 
 /// The rule for where a piece is along the datum.
@@ -94,6 +100,9 @@ pub enum Angle {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PlaceRule {
+    /// The reference that the rules hang on; `None` is the rail.
+    #[serde(default)]
+    pub reference: Option<Uuid>,
     /// Along the datum.
     pub along: Along,
     /// Down from it.
@@ -120,6 +129,11 @@ pub enum PlaceError {
         "The edge that this piece is centred on is no longer there. Choose another edge or give a distance from the front."
     )]
     EdgeGone,
+    /// The rule hangs on a reference that is gone.
+    #[error(
+        "The reference that this piece hangs on is no longer there. Choose another one under Place."
+    )]
+    ReferenceGone,
     /// Both edges are the same.
     #[error(
         "Both edges are at the same place, so there is nothing to centre between. Choose two different edges."
@@ -138,27 +152,66 @@ pub enum PlaceError {
 }
 
 impl EdgeRef {
-    /// How far back the edge is at the rail, mm.
-    pub fn back_mm(&self, side: &MeasuredSide) -> Option<f64> {
-        let door = |feature: &Uuid| side.hardware.iter().find(|h| h.source == *feature);
-        let at = |x: f64| side.datum.read(Point::new(x, 0.0)).0;
+    /// The feature that the edge belongs to, if any.
+    pub fn feature(&self) -> Option<Uuid> {
+        match self {
+            EdgeRef::Feature { feature, .. } => Some(*feature),
+            EdgeRef::FrontEdge | EdgeRef::RearEdge => None,
+        }
+    }
+
+    /// How far back the edge is along a datum, mm. `None` where there is no such edge.
+    pub fn back_mm(&self, side: &MeasuredSide, datum: &Datum) -> Option<f64> {
+        let back = |x: f64| datum.read_plumb(Point::new(x, datum.zero.y)).0;
+        let bounds = side.outline.bounds;
+        let ends = |x0: f64, x1: f64| {
+            let (a, b) = (back(x0), back(x1));
+            (a.min(b), a.max(b))
+        };
         match self {
             EdgeRef::FrontEdge => Some(0.0),
-            EdgeRef::RearEdge => Some(side.body.length_mm),
-            EdgeRef::Seam { feature, number } => side
-                .seams
-                .iter()
-                .find(|s| s.source == (*feature, *number))
-                .map(|s| s.back_mm),
-            EdgeRef::DoorFront { feature } | EdgeRef::DoorRear { feature } => {
-                let bounds = door(feature)?.outline.bounds;
-                let (a, b) = (at(bounds.x0), at(bounds.x1));
-                Some(if matches!(self, EdgeRef::DoorFront { .. }) {
-                    a.min(b)
-                } else {
-                    a.max(b)
+            EdgeRef::RearEdge => Some(ends(bounds.x0, bounds.x1).1.min(datum.length_mm)),
+            EdgeRef::Feature {
+                feature,
+                number,
+                part,
+            } => {
+                let source = (*feature, *number);
+                let line = side
+                    .lines
+                    .iter()
+                    .find(|l| l.source == source)
+                    .map(|l| bounds_of(l.points.iter().copied()));
+                let column = || {
+                    side.columns
+                        .iter()
+                        .find(|c| c.source == source)
+                        .map(|c| bounds_of(c.heads.iter().copied()))
+                };
+                let area = || {
+                    side.areas
+                        .iter()
+                        .find(|a| a.source == source)
+                        .map(|a| a.outline.bounds)
+                };
+                let found = line.or_else(column).or_else(area)?;
+                let (front, rear) = ends(found.x0, found.x1);
+                Some(match part {
+                    EdgePart::Front => front,
+                    EdgePart::Middle => (front + rear) / 2.0,
+                    EdgePart::Rear => rear,
                 })
             }
+        }
+    }
+}
+
+impl PlaceRule {
+    /// Every feature that these rules hang on.
+    pub fn features(&self) -> Vec<Uuid> {
+        match self.along {
+            Along::FromFront { .. } => Vec::new(),
+            Along::Centred { from, to } => [from, to].iter().filter_map(EdgeRef::feature).collect(),
         }
     }
 }
@@ -168,7 +221,9 @@ impl EdgeRef {
 pub struct Placed {
     /// From the piece's own frame to the picture frame: a turn and a shift, never a mirror.
     pub to_picture: Affine,
-    /// Nearest and farthest film from the front, mm along the datum.
+    /// The reference that it hangs on and is read from.
+    pub datum: Datum,
+    /// Nearest and farthest film from the zero of the tape, mm along the datum.
     pub back_mm: (f64, f64),
     /// Hull of the film in the picture frame.
     pub hull: Vec<Point>,
@@ -184,14 +239,19 @@ pub fn place(
     unit: Unit,
 ) -> Result<Placed, PlaceError> {
     let width = lettering.bounds.width();
-    if width > side.body.length_mm {
+    let body = side.outline.bounds;
+    let longest = body.width().max(side.datum.length_mm);
+    if width > longest {
         return Err(PlaceError::WiderThanSide {
             width: print(width, unit).text,
-            side: print(side.body.length_mm, unit).text,
+            side: print(longest, unit).text,
         });
     }
-    let datum = &side.datum;
-    let direction = side.body.side.direction();
+    let datum = &side
+        .side
+        .datum_of(rule.reference)
+        .ok_or(PlaceError::ReferenceGone)?;
+    let direction = side.side.direction();
     let turn = match rule.angle {
         Angle::AlongDatum => Affine::rotate(direction * datum.back.y.asin()),
         Angle::Level => Affine::IDENTITY,
@@ -220,8 +280,8 @@ pub fn place(
             to: LetterEnd::LastLetter,
         } => (distance_mm - last, width),
         Along::Centred { from, to } => {
-            let a = from.back_mm(side).ok_or(PlaceError::EdgeGone)?;
-            let b = to.back_mm(side).ok_or(PlaceError::EdgeGone)?;
+            let a = from.back_mm(side, datum).ok_or(PlaceError::EdgeGone)?;
+            let b = to.back_mm(side, datum).ok_or(PlaceError::EdgeGone)?;
             if (a - b).abs() < 1.0 {
                 return Err(PlaceError::SameEdge);
             }
@@ -237,19 +297,16 @@ pub fn place(
     let to_picture = Affine::translate(shift) * turn;
     let hull: Vec<Point> = hull.iter().map(|p| to_picture * *p).collect();
     let (near, far) = (near + shift_back, far + shift_back);
-    let bottom = hull.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max);
-    if far <= 0.0
-        || near >= side.body.length_mm
-        || rule.down.cap_line_mm >= side.body.height_mm
-        || bottom <= 0.0
-    {
+    let box_round = bounds_of(hull.iter().copied());
+    if rect_distance(box_round, body) > 0.0 {
         return Err(PlaceError::OffTheSide {
-            length: print(side.body.length_mm, unit).text,
-            height: print(side.body.height_mm, unit).text,
+            length: print(longest, unit).text,
+            height: print(body.height(), unit).text,
         });
     }
     Ok(Placed {
         to_picture,
+        datum: *datum,
         back_mm: (near, far),
         hull,
     })
@@ -261,7 +318,7 @@ pub fn place(
 pub fn nudge(
     rule: &PlaceRule,
     placed: &Placed,
-    side: VehicleSide,
+    side: &Side,
     right_mm: f64,
     down_mm: f64,
     unit: Unit,
@@ -276,7 +333,7 @@ pub fn nudge(
             Along::Centred { .. } => {
                 let (near, far) = placed.back_mm;
                 (
-                    if side == VehicleSide::Left { near } else { far },
+                    if side.direction() > 0.0 { near } else { far },
                     LetterEnd::FirstLetter,
                 )
             }

@@ -16,7 +16,7 @@ use crate::level::Hanging;
 use crate::outline::Shape;
 use crate::placement::{Angle, LetterEnd, PlaceError, PlaceRule, Placed, place};
 use crate::settings::WorkSettings;
-use crate::side::{BoxSide, MeasureError, VehicleSide};
+use crate::side::{EdgeNames, MeasureError, Side};
 use crate::tape::{ChainMark, Length, Unit, chain, print};
 
 /// A piece of film as it is asked for: what it says and where it goes.
@@ -121,13 +121,13 @@ pub struct SidePlan {
 ///
 /// Errors: a measurement of the side that cannot stand. A piece that cannot be planned does not hold up the others.
 pub fn plan_side(
-    body: BoxSide,
+    side: &Side,
     features: &[SideFeature],
     pieces: &[(Uuid, Piece)],
     settings: &WorkSettings,
     unit: Unit,
 ) -> Result<SidePlan, MeasureError> {
-    let side = measure(body, features)?;
+    let side = measure(side, features)?;
     let mut plan = SidePlan {
         side,
         pieces: Vec::new(),
@@ -152,11 +152,12 @@ pub fn plan_piece(
 ) -> Result<PlannedPiece, PieceError> {
     let drawn = lettering::draw(&piece.lettering)?;
     let placed = place(&drawn, &piece.place, side, unit)?;
-    let flats = flats::find(&drawn, &placed, &side.datum, unit);
-    let landing = landing::report(&drawn, &placed, side, unit);
+    let names = side.side.edge_names(settings.side_words);
+    let flats = flats::find(&drawn, &placed, &placed.datum, unit);
+    let landing = landing::report(&drawn, &placed, side, &names, unit);
     let hinge = hinge::top_hinge(&drawn, &placed, side, settings, unit);
     let troubles = troubles(&landing, &flats, unit);
-    let readings = readings(piece, &drawn, &placed, side, flats, unit);
+    let readings = readings(piece, &drawn, &placed, side, &names, flats, unit);
     Ok(PlannedPiece {
         id,
         piece: piece.clone(),
@@ -174,20 +175,22 @@ fn readings(
     drawn: &DrawnLettering,
     placed: &Placed,
     side: &MeasuredSide,
+    names: &EdgeNames,
     flats: Flats,
     unit: Unit,
 ) -> Readings {
     let (near, far) = placed.back_mm;
-    let (first, last) = if side.body.side == VehicleSide::Left {
+    let datum = &placed.datum;
+    let (first, last) = if side.side.direction() > 0.0 {
         (near, far)
     } else {
         (far, near)
     };
     let mut marks = vec![
-        ("front edge".to_owned(), 0.0),
+        (names.zero.clone(), 0.0),
         ("first letter".to_owned(), first),
         ("last letter".to_owned(), last),
-        ("rear edge".to_owned(), side.body.length_mm),
+        (names.far.clone(), datum.length_mm),
     ];
     // Hardware that stands beside the piece, at the piece's height, belongs in its chain.
     let (top, foot) = placed
@@ -197,19 +200,19 @@ fn readings(
         .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), y| {
             (a.min(y), b.max(y))
         });
-    for hardware in &side.hardware {
+    for hardware in side.hardware() {
         let bounds = hardware.outline.bounds;
         if bounds.y1 < top || bounds.y0 > foot {
             continue;
         }
-        let at = |x: f64| side.datum.read(Point::new(x, bounds.center().y)).0;
+        let at = |x: f64| datum.read(Point::new(x, bounds.center().y)).0;
         let (a, b) = (
             at(bounds.x0).min(at(bounds.x1)),
             at(bounds.x0).max(at(bounds.x1)),
         );
         if b <= near || a >= far {
-            marks.push((format!("{}, front edge", hardware.name), a));
-            marks.push((format!("{}, rear edge", hardware.name), b));
+            marks.push((format!("{}, front", hardware.name), a));
+            marks.push((format!("{}, rear", hardware.name), b));
         }
     }
     let at_ruled_end = match piece.place.along {
@@ -220,11 +223,10 @@ fn readings(
         crate::placement::Along::FromFront { .. } => 0.0,
         crate::placement::Along::Centred { .. } => drawn.bounds.x1 / 2.0,
     };
-    let cap_line = side
-        .datum
+    let cap_line = datum
         .read(placed.to_picture * Point::new(at_ruled_end, 0.0))
         .1;
-    let slope = side.datum.back.y / side.datum.back.x.abs();
+    let slope = datum.back.y / datum.back.x.abs();
     let level_difference = match piece.place.angle {
         Angle::AlongDatum => slope * (far - near),
         Angle::Level => -slope * (far - near),
@@ -245,6 +247,7 @@ fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
     let mut troubles: Vec<String> = landing
         .hardware
         .iter()
+        .filter(|h| h.state != landing::HardwareState::ComesOff)
         .map(|h| h.sentence.clone())
         .collect();
     for near in &landing.nearest {
@@ -263,15 +266,15 @@ fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
             "{n} rivet heads have a cut edge on them. It lifts there first."
         )),
     }
-    for seam in landing
-        .seams
+    for line in landing
+        .lines
         .iter()
-        .filter(|s| s.state == landing::SeamState::EdgeAlong)
+        .filter(|s| s.state == landing::LineState::EdgeAlong)
     {
         troubles.push(format!(
-            "A cut edge of {} runs along seam {}. Shift it off the seam.",
-            seam.letters.join(" and "),
-            seam.seam
+            "A cut edge of {} runs along the {}. Shift it off.",
+            line.letters.join(" and "),
+            line.name
         ));
     }
     if flats.at == FlatsAt::BoxCorners {

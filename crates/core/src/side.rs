@@ -1,26 +1,93 @@
-//! One side of a vehicle as measured: the body, and the straight reference its tape hangs on.
+//! One side of a vehicle as measured: what it is called, which way it faces, its shape, its surface, and the straight references
+//! that a tape is read from.
 //!
-//! The picture frame: mm, x to the right and y down as a person sees the side, origin at the top front corner. A side whose
+//! The picture frame: mm, x to the right and y down as a person sees the side, origin at the zero of the tape. A side whose
 //! front is at the picture's right therefore runs towards negative x.
 //!
-//! Readings: *back* runs along the datum from the front end, *down* is square to it.
+//! Readings: *back* runs along a datum from its zero, *down* is square to it, a *drop* is plumb.
 
 use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
+use uuid::Uuid;
 
+use crate::body::{Body, HIGHEST_MM};
 use crate::outline::Shape;
-use crate::tape::{Unit, print};
+use crate::square_up::Underlay;
+use crate::surface::Surface;
+use crate::tape::{Length, Unit, print};
 
-/// Side of the vehicle, as somebody sitting in it and facing forward says it. Stored; what is shown depends on the country.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+/// Most references on one side beside its rail.
+pub const MOST_REFERENCES: usize = 8;
+/// Longest name of a side or reference, in characters.
+pub const LONGEST_NAME: usize = 40;
+
+/// Kinds of sides. Left and right are the vehicle's own, as somebody sitting in it and facing forward says it; what is shown
+/// depends on the country.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum VehicleSide {
-    /// The vehicle's left.
+pub enum SideKind {
+    /// The vehicle's left: street or curb side by country.
     Left,
     /// The vehicle's right.
     Right,
+    /// Seen from ahead.
+    Front,
+    /// Seen from behind.
+    Rear,
+    /// Hood or bonnet.
+    Hood,
+    /// Roof.
+    Roof,
+    /// Tail gate or boot lid.
+    Tail,
+    /// A door.
+    Door,
+    /// A boat's left.
+    Port,
+    /// A boat's right.
+    Starboard,
+    /// A boat's stern.
+    Transom,
+    /// A boat's deck.
+    Deck,
+    /// Anything else.
+    Other,
+}
+
+/// Which way a side faces.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Facing {
+    /// To the vehicle's left.
+    Left,
+    /// To its right.
+    Right,
+    /// Ahead.
+    Ahead,
+    /// Behind.
+    Behind,
+    /// To the sky.
+    Up,
+}
+
+/// Where the vehicle's front lies in the picture of a side.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum FrontAt {
+    /// At the picture's left.
+    Left,
+    /// At its right.
+    Right,
+    /// At its top.
+    Top,
+    /// At its foot.
+    Foot,
+    /// In front of the picture or behind it: sides that face ahead or behind.
+    NotInIt,
 }
 
 /// Words for left and right that do not depend on where one stands.
@@ -36,40 +103,125 @@ pub enum SideWords {
     NearOffKeepLeft,
 }
 
-impl VehicleSide {
-    /// What this side is called in the shop's country.
-    pub fn name(self, words: SideWords) -> &'static str {
-        match (words, self) {
-            (SideWords::StreetCurbKeepRight, VehicleSide::Left)
-            | (SideWords::StreetCurbKeepLeft, VehicleSide::Right) => "street side",
-            (SideWords::StreetCurbKeepRight, VehicleSide::Right)
-            | (SideWords::StreetCurbKeepLeft, VehicleSide::Left) => "curb side",
-            (SideWords::NearOffKeepLeft, VehicleSide::Left) => "near side",
-            (SideWords::NearOffKeepLeft, VehicleSide::Right) => "off side",
-        }
-    }
-
-    /// +1 where back runs to the picture's right (front at the left), −1 where it runs to the left.
-    pub fn direction(self) -> f64 {
+impl SideWords {
+    /// The words for the vehicle's left and right.
+    pub fn left_right(self) -> (&'static str, &'static str) {
         match self {
-            VehicleSide::Left => 1.0,
-            VehicleSide::Right => -1.0,
+            SideWords::StreetCurbKeepRight => ("street side", "curb side"),
+            SideWords::StreetCurbKeepLeft => ("curb side", "street side"),
+            SideWords::NearOffKeepLeft => ("near side", "off side"),
         }
     }
 }
 
-/// A box-body side as measured.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+impl SideKind {
+    /// Every kind, in the order in which they are offered.
+    pub const ALL: [SideKind; 13] = [
+        SideKind::Left,
+        SideKind::Right,
+        SideKind::Front,
+        SideKind::Rear,
+        SideKind::Hood,
+        SideKind::Roof,
+        SideKind::Tail,
+        SideKind::Door,
+        SideKind::Port,
+        SideKind::Starboard,
+        SideKind::Transom,
+        SideKind::Deck,
+        SideKind::Other,
+    ];
+
+    /// What this kind is called in the shop's country.
+    pub fn name(self, words: SideWords) -> &'static str {
+        let (left, right) = words.left_right();
+        match self {
+            SideKind::Left => left,
+            SideKind::Right => right,
+            SideKind::Front => "front",
+            SideKind::Rear => "rear",
+            SideKind::Hood => "hood",
+            SideKind::Roof => "roof",
+            SideKind::Tail => "tail",
+            SideKind::Door => "door",
+            SideKind::Port => "port",
+            SideKind::Starboard => "starboard",
+            SideKind::Transom => "transom",
+            SideKind::Deck => "deck",
+            SideKind::Other => "other",
+        }
+    }
+
+    /// How such a side usually faces, and where the vehicle's front then lies in its picture.
+    pub fn usual_view(self) -> (Facing, FrontAt) {
+        match self {
+            SideKind::Left | SideKind::Port | SideKind::Door | SideKind::Other => {
+                (Facing::Left, FrontAt::Left)
+            }
+            SideKind::Right | SideKind::Starboard => (Facing::Right, FrontAt::Right),
+            SideKind::Front => (Facing::Ahead, FrontAt::NotInIt),
+            SideKind::Rear | SideKind::Transom => (Facing::Behind, FrontAt::NotInIt),
+            // As somebody sees them who stands before the hood, behind the tail, beside the roof or deck.
+            SideKind::Hood => (Facing::Up, FrontAt::Foot),
+            SideKind::Tail => (Facing::Up, FrontAt::Top),
+            SideKind::Roof | SideKind::Deck => (Facing::Up, FrontAt::Left),
+        }
+    }
+
+    /// The kind on the other side of the vehicle that mirrors this one, where there is one.
+    pub fn mirror(self) -> Option<SideKind> {
+        match self {
+            SideKind::Left => Some(SideKind::Right),
+            SideKind::Right => Some(SideKind::Left),
+            SideKind::Port => Some(SideKind::Starboard),
+            SideKind::Starboard => Some(SideKind::Port),
+            SideKind::Door => Some(SideKind::Door),
+            _ => None,
+        }
+    }
+}
+
+/// A straight reference beside the rail, as a fitter measures it: plumb down from the rail at both ends.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct BoxSide {
-    /// Which side of the vehicle it is.
-    pub side: VehicleSide,
-    /// Length along the top rail, mm.
-    pub length_mm: f64,
-    /// Height at the front edge, top rail to bottom edge, mm.
-    pub height_mm: f64,
-    /// How much the top rail falls from front to rear against level, mm; less than 0 where it rises.
-    pub fall_mm: f64,
+pub struct Reference {
+    /// Its own key, so that rules and features can hang on it.
+    pub id: Uuid,
+    /// What it is called: `body line`, `panel edge`.
+    pub name: String,
+    /// Rail to the reference at the rail's front end, plumb, mm; less than 0 above the rail.
+    pub front_drop_mm: f64,
+    /// Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail.
+    pub rear_drop_mm: f64,
+}
+
+/// A side as measured.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Side {
+    /// Version of this format.
+    pub version: u32,
+    /// Which side it is.
+    pub kind: SideKind,
+    /// What the shop calls it, where that is more than its kind: `driver's door`.
+    #[serde(default)]
+    pub called: Option<String>,
+    /// Which way it faces.
+    pub facing: Facing,
+    /// Where the vehicle's front lies in its picture.
+    pub front: FrontAt,
+    /// Its shape.
+    pub body: Body,
+    /// What its straight reference is called: `top rail`, `gunwale`, `upper edge`.
+    pub rail: String,
+    /// Further straight references.
+    #[serde(default)]
+    pub references: Vec<Reference>,
+    /// What it is made of and how its paint is.
+    pub surface: Surface,
+    /// A photo under the picture, to trace and check against.
+    #[serde(default)]
+    pub photo: Option<Underlay>,
 }
 
 /// A measurement that cannot stand. Says what is wrong and what to do.
@@ -82,26 +234,21 @@ pub struct MeasureError {
     pub sentence: String,
 }
 
-fn wrong(field: &'static str, sentence: impl Into<String>) -> MeasureError {
-    MeasureError {
-        field,
-        sentence: sentence.into(),
-    }
-}
-
 pub(crate) fn require(
     holds: bool,
     field: &'static str,
     sentence: impl Into<String>,
 ) -> Result<(), MeasureError> {
     if holds {
-        Ok(())
-    } else {
-        Err(wrong(field, sentence))
+        return Ok(());
     }
+    Err(MeasureError {
+        field,
+        sentence: sentence.into(),
+    })
 }
 
-fn require_range(
+pub(crate) fn require_range(
     mm: f64,
     range: std::ops::RangeInclusive<f64>,
     field: &'static str,
@@ -133,6 +280,23 @@ pub struct Datum {
 }
 
 impl Datum {
+    /// The datum from its zero to its other end.
+    pub fn between(zero: Point, end: Point) -> Datum {
+        let back = (end - zero).normalize();
+        // Square to it and downwards, whichever way it runs.
+        let down = if back.x >= 0.0 {
+            Vec2::new(-back.y, back.x)
+        } else {
+            Vec2::new(back.y, -back.x)
+        };
+        Datum {
+            zero,
+            back,
+            down,
+            length_mm: zero.distance(end),
+        }
+    }
+
     /// The point that lies so far back and down, mm.
     pub fn at(&self, back: f64, down: f64) -> Point {
         self.zero + self.back * back + self.down * down
@@ -144,61 +308,299 @@ impl Datum {
         (from_zero.dot(self.back), from_zero.dot(self.down))
     }
 
-    /// The point found by going back along the rail and then dropping plumb, mm.
+    /// The point found by going back along the datum and then dropping plumb, mm.
     pub fn drop_point(&self, back: f64, drop: f64) -> Point {
         self.at(back, 0.0) + Vec2::new(0.0, drop)
     }
-}
 
-impl BoxSide {
-    /// Checks that the measurements describe a side. Errors name the field.
-    pub fn check(&self) -> Result<(), MeasureError> {
-        require_range(
-            self.length_mm,
-            600.0..=20_000.0,
-            "length_mm",
-            "The length of a side",
-        )?;
-        require_range(
-            self.height_mm,
-            300.0..=5_000.0,
-            "height_mm",
-            "The height of a side",
-        )?;
-        require(
-            self.fall_mm < self.height_mm && self.fall_mm.is_finite(),
-            "fall_mm",
-            "The top rail would leave the side: it falls by as much as the side is high. Measure the fall again.",
-        )?;
-        require(
-            self.fall_mm.abs() <= self.length_mm / 10.0,
-            "fall_mm",
-            "The top rail would slope by more than 1 in 10. Measure the fall from level again, at both ends.",
-        )
+    /// How far back along the datum a point is that was found by dropping plumb, and how far it drops, mm.
+    pub fn read_plumb(&self, point: Point) -> (f64, f64) {
+        let from_zero = point - self.zero;
+        let back = from_zero.x / self.back.x;
+        (back, from_zero.y - back * self.back.y)
     }
 
-    /// The top rail as a datum, its zero at the front edge.
-    pub fn datum(&self) -> Datum {
-        let sine = self.fall_mm / self.length_mm;
-        let cosine = (1.0 - sine * sine).sqrt();
-        let direction = self.side.direction();
-        Datum {
-            zero: Point::ZERO,
-            back: Vec2::new(direction * cosine, sine),
-            down: Vec2::new(-direction * sine, cosine),
-            length_mm: self.length_mm,
+    /// How far it falls from its zero to its other end against level, mm; less than 0 where it rises.
+    pub fn fall_mm(&self) -> f64 {
+        self.back.y * self.length_mm
+    }
+}
+
+/// What the edges of a side are called.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct EdgeNames {
+    /// Where the tape begins: `front edge`.
+    pub zero: String,
+    /// Where it ends: `rear edge`.
+    pub far: String,
+    /// The upper edge, and the reference on it: `top rail`.
+    pub upper: String,
+    /// The lower edge.
+    pub lower: String,
+}
+
+/// How a reference lies against level.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LevelReport {
+    /// The reference; `None` is the rail.
+    pub id: Option<Uuid>,
+    /// What it is called.
+    pub name: String,
+    /// Its two ends in the picture frame, mm.
+    pub line: [[f64; 2]; 2],
+    /// How far it falls over its length.
+    pub fall: Length,
+    /// One sentence: `The body line falls 1/2 to the rear over 22' 6; the top rail is level.`
+    pub sentence: String,
+}
+
+impl Side {
+    /// A side of this kind with this shape, facing as such sides usually do.
+    pub fn new(kind: SideKind, body: Body, surface: Surface) -> Side {
+        let (facing, front) = kind.usual_view();
+        let rail = match (&body, kind) {
+            (Body::Hull { .. }, _) => "gunwale",
+            (Body::Box { .. }, _) => "top rail",
+            (Body::TravelTrailer { .. } | Body::Van { .. }, _) => "roof line",
+            _ => "upper edge",
+        };
+        Side {
+            version: 1,
+            kind,
+            called: None,
+            facing,
+            front,
+            body,
+            rail: rail.into(),
+            references: Vec::new(),
+            surface,
+            photo: None,
         }
     }
 
-    /// The body's outline in the picture frame: rail, rear edge, bottom edge, front edge. Front and rear edges are plumb.
+    /// The side as seen from the other side of the vehicle: everything measured stays, the front changes ends.
+    pub fn mirrored(&self) -> Option<Side> {
+        let (facing, front) = match (self.facing, self.front) {
+            (Facing::Left, _) => (Facing::Right, FrontAt::Right),
+            (Facing::Right, _) => (Facing::Left, FrontAt::Left),
+            _ => return None,
+        };
+        Some(Side {
+            kind: self.kind.mirror()?,
+            facing,
+            front,
+            photo: None,
+            ..self.clone()
+        })
+    }
+
+    /// What it is called in the shop's country.
+    pub fn name(&self, words: SideWords) -> String {
+        match self.called.as_deref().map(str::trim) {
+            Some(called) if !called.is_empty() => called.to_owned(),
+            _ => self.kind.name(words).to_owned(),
+        }
+    }
+
+    /// +1 where the tape runs to the picture's right, −1 where it runs to the left (front at the picture's right).
+    pub fn direction(&self) -> f64 {
+        if self.front == FrontAt::Right {
+            -1.0
+        } else {
+            1.0
+        }
+    }
+
+    /// Whether the front end of the tape is the vehicle's front.
+    pub fn runs_front_to_rear(&self) -> bool {
+        matches!(self.front, FrontAt::Left | FrontAt::Right)
+    }
+
+    /// What its edges are called in the shop's country. Where the tape runs across the vehicle its ends are the vehicle's sides.
+    pub fn edge_names(&self, words: SideWords) -> EdgeNames {
+        let (left, right) = words.left_right();
+        let upper_lower = match (self.facing, self.front) {
+            (Facing::Up, FrontAt::Foot) => ("rear edge".into(), "front edge".into()),
+            (Facing::Up, FrontAt::Top) => ("front edge".into(), "rear edge".into()),
+            (Facing::Up, FrontAt::Left) => (format!("{right} edge"), format!("{left} edge")),
+            (Facing::Up, FrontAt::Right) => (format!("{left} edge"), format!("{right} edge")),
+            _ => (self.rail.clone(), "bottom edge".to_owned()),
+        };
+        let (zero, far) = match (self.facing, self.front) {
+            (_, FrontAt::Left | FrontAt::Right) => ("front edge".into(), "rear edge".into()),
+            // Seen from behind, and from above with the front at the top, the vehicle's left is at the picture's left.
+            (Facing::Behind, _) | (_, FrontAt::Top) => {
+                (format!("{left} edge"), format!("{right} edge"))
+            }
+            _ => (format!("{right} edge"), format!("{left} edge")),
+        };
+        EdgeNames {
+            zero,
+            far,
+            upper: upper_lower.0,
+            lower: upper_lower.1,
+        }
+    }
+
+    /// Checks that the measurements describe a side. Errors name the field.
+    pub fn check(&self) -> Result<(), MeasureError> {
+        self.body.check()?;
+        let fits = match self.facing {
+            Facing::Left => self.front == FrontAt::Left,
+            Facing::Right => self.front == FrontAt::Right,
+            Facing::Ahead | Facing::Behind => self.front == FrontAt::NotInIt,
+            Facing::Up => self.front != FrontAt::NotInIt,
+        };
+        require(
+            fits,
+            "front",
+            "The front cannot lie there in the picture of a side that faces this way. Choose where the front is again.",
+        )?;
+        let named = |field: &'static str, name: &str, what: &str| {
+            require(
+                !name.trim().is_empty() && name.chars().count() <= LONGEST_NAME,
+                field,
+                format!("{what} needs a name of 1 to {LONGEST_NAME} characters."),
+            )
+        };
+        named("rail", &self.rail, "The reference")?;
+        if let Some(called) = &self.called {
+            require(
+                called.chars().count() <= LONGEST_NAME,
+                "called",
+                format!("The name of a side may have {LONGEST_NAME} characters. Shorten it."),
+            )?;
+        }
+        require(
+            self.references.len() <= MOST_REFERENCES,
+            "references",
+            format!(
+                "A side may have {MOST_REFERENCES} references beside its {}. Remove one.",
+                self.rail
+            ),
+        )?;
+        for (n, reference) in self.references.iter().enumerate() {
+            named("references", &reference.name, "A reference")?;
+            require(
+                !self
+                    .references
+                    .iter()
+                    .skip(n + 1)
+                    .any(|other| other.id == reference.id),
+                "references",
+                "Two references have the same key. Remove one and add it again.",
+            )?;
+            let bounds = self.outline().bounds;
+            for (mm, end) in [
+                (reference.front_drop_mm, "front"),
+                (reference.rear_drop_mm, "rear"),
+            ] {
+                require(
+                    mm.is_finite() && mm.abs() <= HIGHEST_MM,
+                    "references",
+                    format!(
+                        "The {} lies too far from the {} at its {end} end. Measure it again.",
+                        reference.name, self.rail
+                    ),
+                )?;
+                let rail = self.datum();
+                let at = if end == "front" { 0.0 } else { rail.length_mm };
+                let y = rail.at(at, 0.0).y + mm;
+                require(
+                    (bounds.y0 - 1.0..=bounds.y1 + 1.0).contains(&y),
+                    "references",
+                    format!(
+                        "The {} would leave the side at its {end} end: {} from the {}, where the side ends before that. Measure it again.",
+                        reference.name,
+                        print(mm, Unit::InchSixteenth).text,
+                        self.rail
+                    ),
+                )?;
+            }
+        }
+        self.surface.check()?;
+        self.photo.as_ref().map_or(Ok(()), Underlay::check)
+    }
+
+    /// A point of the run frame in the picture frame.
+    pub fn to_picture(&self, run: Point) -> Point {
+        Point::new(run.x * self.direction(), run.y)
+    }
+
+    /// The rail as a datum, its zero at the front edge.
+    pub fn datum(&self) -> Datum {
+        let (zero, end) = self.body.rail();
+        Datum::between(self.to_picture(zero), self.to_picture(end))
+    }
+
+    /// A reference as a datum; the rail where `id` is `None`. `None` where there is no such reference.
+    pub fn datum_of(&self, id: Option<Uuid>) -> Option<Datum> {
+        let rail = self.datum();
+        let Some(id) = id else { return Some(rail) };
+        let reference = self.references.iter().find(|r| r.id == id)?;
+        Some(Datum::between(
+            rail.drop_point(0.0, reference.front_drop_mm),
+            rail.drop_point(rail.length_mm, reference.rear_drop_mm),
+        ))
+    }
+
+    /// What a reference is called; the rail's name where `id` is `None` or unknown.
+    pub fn datum_name(&self, id: Option<Uuid>) -> &str {
+        id.and_then(|id| self.references.iter().find(|r| r.id == id))
+            .map_or(&self.rail, |r| &r.name)
+    }
+
+    /// The outline in the picture frame.
     pub fn outline(&self) -> Shape {
-        let rear_top = self.datum().at(self.length_mm, 0.0);
-        Shape::new(vec![vec![
-            Point::ZERO,
-            rear_top,
-            Point::new(rear_top.x, self.height_mm),
-            Point::new(0.0, self.height_mm),
-        ]])
+        let contour = self.body.outline().into_iter().map(|p| self.to_picture(p));
+        Shape::new(vec![contour.collect()])
+    }
+
+    /// How each reference lies against level, and against the rail.
+    pub fn levels(&self, unit: Unit) -> Vec<LevelReport> {
+        let ids = std::iter::once(None).chain(self.references.iter().map(|r| Some(r.id)));
+        ids.filter_map(|id| {
+            let datum = self.datum_of(id)?;
+            let name = self.datum_name(id).to_owned();
+            let end = datum.at(datum.length_mm, 0.0);
+            let fall = print(datum.fall_mm(), unit);
+            let to = if self.runs_front_to_rear() {
+                "to the rear"
+            } else {
+                "to its far end"
+            };
+            let lies = |mm: f64| {
+                let printed = print(mm.abs(), unit);
+                if printed.mm == 0.0 {
+                    "is level".to_owned()
+                } else {
+                    let way = if mm > 0.0 { "falls" } else { "rises" };
+                    format!("{way} {} {to}", printed.text)
+                }
+            };
+            let over = print(datum.length_mm, unit).text;
+            let mut sentence = format!("The {name} {} over {over}.", lies(datum.fall_mm()));
+            if id.is_some() {
+                let against = datum.fall_mm() - self.datum().fall_mm();
+                let printed = print(against.abs(), unit);
+                sentence += &if printed.mm == 0.0 {
+                    format!(" It runs parallel to the {}.", self.rail)
+                } else {
+                    let way = if against > 0.0 { "apart" } else { "together" };
+                    format!(" It and the {} run {} {way}.", self.rail, printed.text)
+                };
+            }
+            Some(LevelReport {
+                id,
+                name,
+                line: [[datum.zero.x, datum.zero.y], [end.x, end.y]],
+                fall,
+                sentence,
+            })
+        })
+        .collect()
     }
 }
 
@@ -206,72 +608,138 @@ impl BoxSide {
 mod tests {
     use super::*;
 
-    const BODY: BoxSide = BoxSide {
-        side: VehicleSide::Left,
-        length_mm: 7315.2,
-        height_mm: 2184.4,
-        fall_mm: 0.0,
-    };
+    fn body(kind: SideKind, fall_mm: f64) -> Side {
+        let body = Body::Box {
+            length_mm: 7315.2,
+            height_mm: 2184.4,
+            fall_mm,
+        };
+        Side::new(kind, body, Surface::default())
+    }
 
     #[test]
     fn back_and_down_survive_the_round_trip_on_both_sides_and_with_a_fall() {
-        for side in [VehicleSide::Left, VehicleSide::Right] {
+        for kind in [SideKind::Left, SideKind::Right] {
             for fall_mm in [-60.0, 0.0, 38.1] {
-                let datum = BoxSide {
-                    side,
-                    fall_mm,
-                    ..BODY
-                }
-                .datum();
+                let side = body(kind, fall_mm);
+                let datum = side.datum();
                 let (back, down) = datum.read(datum.at(1234.5, 678.9));
                 assert!((back - 1234.5).abs() < 1e-9 && (down - 678.9).abs() < 1e-9);
+                let (back, drop) = datum.read_plumb(datum.drop_point(1234.5, 678.9));
+                assert!((back - 1234.5).abs() < 1e-9 && (drop - 678.9).abs() < 1e-9);
                 assert!(
                     datum.at(100.0, 0.0).x * side.direction() > 0.0,
                     "back runs away from the front"
                 );
-                assert!((datum.at(BODY.length_mm, 0.0).y - fall_mm).abs() < 1e-9);
+                assert!(datum.down.y > 0.0);
+                assert!((datum.at(7315.2, 0.0).y - fall_mm).abs() < 1e-9);
             }
         }
     }
 
     #[test]
     fn the_shop_sees_its_own_words() {
+        let left = body(SideKind::Left, 0.0);
+        assert_eq!(left.name(SideWords::StreetCurbKeepRight), "street side");
+        assert_eq!(left.name(SideWords::NearOffKeepLeft), "near side");
+        let right = body(SideKind::Right, 0.0);
+        assert_eq!(right.name(SideWords::StreetCurbKeepLeft), "street side");
+    }
+
+    #[test]
+    fn across_the_vehicle_the_ends_are_its_sides() {
+        let ends = |kind| {
+            let names = body(kind, 0.0).edge_names(SideWords::StreetCurbKeepRight);
+            (names.zero, names.far, names.upper, names.lower)
+        };
+        let told = |a: &str, b: &str, c: &str, d: &str| (a.into(), b.into(), c.into(), d.into());
         assert_eq!(
-            VehicleSide::Left.name(SideWords::StreetCurbKeepRight),
-            "street side"
+            ends(SideKind::Right),
+            told("front edge", "rear edge", "top rail", "bottom edge")
+        );
+        // From behind the vehicle's left is at the left, from ahead at the right.
+        assert_eq!(ends(SideKind::Rear).0, "street side edge");
+        assert_eq!(ends(SideKind::Front).0, "curb side edge");
+        // Standing before the hood: its rear edge is the upper one, the vehicle's right at the left hand.
+        assert_eq!(
+            ends(SideKind::Hood),
+            told(
+                "curb side edge",
+                "street side edge",
+                "rear edge",
+                "front edge"
+            )
         );
         assert_eq!(
-            VehicleSide::Left.name(SideWords::NearOffKeepLeft),
-            "near side"
+            ends(SideKind::Tail),
+            told(
+                "street side edge",
+                "curb side edge",
+                "front edge",
+                "rear edge"
+            )
         );
+        // The roof with its front at the left: the vehicle's right lies above.
         assert_eq!(
-            VehicleSide::Right.name(SideWords::StreetCurbKeepLeft),
-            "street side"
+            ends(SideKind::Roof),
+            told(
+                "front edge",
+                "rear edge",
+                "curb side edge",
+                "street side edge"
+            )
         );
     }
 
     #[test]
-    fn a_rail_that_leaves_the_side_is_refused() {
-        let short = BoxSide {
-            length_mm: 20_000.0,
-            height_mm: 900.0,
-            ..BODY
-        };
-        let field = |fall_mm| {
-            BoxSide { fall_mm, ..short }
-                .check()
-                .err()
-                .map(|e| e.sentence)
-        };
-        assert!(field(950.0).is_some_and(|s| s.contains("leave the side")));
-        assert!(
-            BoxSide {
-                fall_mm: 800.0,
-                ..BODY
-            }
-            .check()
-            .is_err_and(|e| e.sentence.contains("1 in 10"))
+    fn a_body_line_is_told_against_level_and_rail() {
+        let mut side = body(SideKind::Left, 12.7);
+        side.references.push(Reference {
+            id: Uuid::from_u128(7),
+            name: "body line".into(),
+            front_drop_mm: 900.0,
+            rear_drop_mm: 906.35,
+        });
+        assert_eq!(side.check(), Ok(()));
+        let told: Vec<String> = side
+            .levels(Unit::InchSixteenth)
+            .into_iter()
+            .map(|l| l.sentence)
+            .collect();
+        assert_eq!(told[0], "The top rail falls 1/2 to the rear over 24' 0.");
+        assert_eq!(
+            told[1],
+            "The body line falls 3/4 to the rear over 24' 0. It and the top rail run 1/4 apart."
         );
-        assert_eq!(field(100.0), None);
+        side.references[0].rear_drop_mm = 5000.0;
+        assert!(
+            side.check()
+                .is_err_and(|e| e.field == "references" && e.sentence.contains("leave the side"))
+        );
+    }
+
+    #[test]
+    fn a_front_that_cannot_be_there_is_refused() {
+        let mut side = body(SideKind::Left, 0.0);
+        side.front = FrontAt::Right;
+        assert!(side.check().is_err_and(|e| e.field == "front"));
+    }
+
+    #[test]
+    fn a_mirrored_side_keeps_its_measures_and_turns_round() {
+        let left = body(SideKind::Left, 20.0);
+        let right = left.mirrored();
+        assert!(
+            right
+                .as_ref()
+                .is_some_and(|r| r.check().is_ok() && r.kind == SideKind::Right)
+        );
+        let end = |side: &Side| side.datum().at(7315.2, 0.0);
+        assert!(
+            right.is_some_and(
+                |r| (end(&r).x + end(&left).x).abs() < 1e-9 && end(&r).y == end(&left).y
+            )
+        );
+        assert_eq!(body(SideKind::Rear, 0.0).mirrored(), None);
     }
 }

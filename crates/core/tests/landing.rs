@@ -11,12 +11,12 @@ use proptest::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
 use windrift_core::elevation::measure;
-use windrift_core::landing::{HeadState, SeamState, head_state};
+use windrift_core::landing::{HeadState, LineState, head_state};
 use windrift_core::lettering::{DrawnLettering, draw};
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::VehicleSide;
+use windrift_core::side::SideKind;
 use windrift_core::tape::Unit;
 
 #[test]
@@ -101,8 +101,8 @@ proptest! {
     }
 }
 
-fn planned(side: VehicleSide, text: &str, back: f64, down: f64) -> PlannedPiece {
-    let side = measure(body(side), &features()).unwrap();
+fn planned(side: SideKind, text: &str, back: f64, down: f64) -> PlannedPiece {
+    let side = measure(&body(side), &features()).unwrap();
     plan_piece(
         Uuid::nil(),
         &piece(text, "archivo-black", 14.0 * INCH, back * INCH, down * INCH),
@@ -115,7 +115,7 @@ fn planned(side: VehicleSide, text: &str, back: f64, down: f64) -> PlannedPiece 
 
 #[test]
 fn every_column_that_the_piece_crosses_is_reported_with_every_head_in_its_height() {
-    let plan = planned(VehicleSide::Left, "TIDEWAY BOOKS", 18.0, 27.75);
+    let plan = planned(SideKind::Left, "TIDEWAY BOOKS", 18.0, 27.75);
     let columns: Vec<(u32, usize)> = plan
         .landing
         .columns
@@ -139,7 +139,7 @@ fn every_column_that_the_piece_crosses_is_reported_with_every_head_in_its_height
 
 #[test]
 fn film_on_a_lamp_is_refused_in_words_and_film_over_the_edge_is_told() {
-    let on_lamp = planned(VehicleSide::Left, "AMBER", 2.0, 70.0);
+    let on_lamp = planned(SideKind::Left, "AMBER", 2.0, 70.0);
     assert!(
         on_lamp
             .troubles
@@ -148,7 +148,7 @@ fn film_on_a_lamp_is_refused_in_words_and_film_over_the_edge_is_told() {
         "{:?}",
         on_lamp.troubles
     );
-    let over = planned(VehicleSide::Left, "TIDEWAY BOOKS", 150.0, 20.0);
+    let over = planned(SideKind::Left, "TIDEWAY BOOKS", 150.0, 20.0);
     assert!(
         over.troubles.iter().any(|t| t.contains("rear edge")),
         "{:?}",
@@ -158,7 +158,7 @@ fn film_on_a_lamp_is_refused_in_words_and_film_over_the_edge_is_told() {
 
 #[test]
 fn seams_in_a_letter_are_crossed_and_seams_in_a_space_are_clear() {
-    let side = measure(body(VehicleSide::Left), &features()).unwrap();
+    let side = measure(&body(SideKind::Left), &features()).unwrap();
     let settings = WorkSettings::default();
     let at = |back_mm: f64| {
         let plan = plan_piece(
@@ -170,9 +170,9 @@ fn seams_in_a_letter_are_crossed_and_seams_in_a_space_are_clear() {
         )
         .unwrap();
         plan.landing
-            .seams
+            .lines
             .iter()
-            .find(|s| s.seam == 1)
+            .find(|s| s.name == "seam 1")
             .map(|s| s.state)
     };
     let first = draw(&lettering("I I", "archivo-black", 355.6))
@@ -181,7 +181,7 @@ fn seams_in_a_letter_are_crossed_and_seams_in_a_space_are_clear() {
         .bounds
         .width();
     let seam = 48.0 * INCH;
-    assert_eq!(at(seam - first / 2.0), Some(SeamState::Crossed));
-    assert_eq!(at(seam - first - 30.0), Some(SeamState::Clear));
-    assert_eq!(at(seam - first - 1.0), Some(SeamState::EdgeAlong));
+    assert_eq!(at(seam - first / 2.0), Some(LineState::Crossed));
+    assert_eq!(at(seam - first - 30.0), Some(LineState::Clear));
+    assert_eq!(at(seam - first - 1.0), Some(LineState::EdgeAlong));
 }

@@ -3,24 +3,24 @@
 
 mod common;
 
-use common::{INCH, body, features, piece, rule};
+use common::{INCH, body, falling, features, piece, rule};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
 use windrift_core::elevation::measure;
 use windrift_core::flats::FlatsAt;
 use windrift_core::lettering::Size;
-use windrift_core::placement::{Along, Angle, EdgeRef, LetterEnd, PlaceError, nudge};
+use windrift_core::placement::{Along, Angle, EdgePart, EdgeRef, LetterEnd, PlaceError, nudge};
 use windrift_core::plan::{Piece, PieceError, PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, VehicleSide};
+use windrift_core::side::{Side, SideKind};
 use windrift_core::tape::Unit;
 
-fn plan_on(body: BoxSide, piece: &Piece) -> Result<PlannedPiece, PieceError> {
+fn plan_on(body: Side, piece: &Piece) -> Result<PlannedPiece, PieceError> {
     plan_piece(
         Uuid::nil(),
         piece,
-        &measure(body, &features())?,
+        &measure(&body, &features())?,
         &WorkSettings::default(),
         Unit::InchSixteenth,
     )
@@ -38,7 +38,7 @@ fn tideway() -> Piece {
 
 #[test]
 fn flat_tops_of_t_and_k_read_the_cap_line() {
-    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let plan = plan_on(body(SideKind::Left), &tideway()).unwrap();
     let flats = &plan.readings.flats;
     assert_eq!(flats.at, FlatsAt::Tops);
     // S is round and overshoots: the last flat is on the K before it.
@@ -61,13 +61,13 @@ fn flat_tops_of_t_and_k_read_the_cap_line() {
 #[test]
 fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
     let mut mirrored = tideway();
-    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let plan = plan_on(body(SideKind::Left), &tideway()).unwrap();
     let (near, far) = plan.placed.back_mm;
     mirrored.place.along = Along::FromFront {
         distance_mm: near,
         to: LetterEnd::LastLetter,
     };
-    let right = plan_on(body(VehicleSide::Right), &mirrored).unwrap();
+    let right = plan_on(body(SideKind::Right), &mirrored).unwrap();
     assert!(
         (right.placed.back_mm.0 - near).abs() < 1e-6 && (right.placed.back_mm.1 - far).abs() < 1e-6
     );
@@ -82,7 +82,7 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
 #[test]
 fn script_has_no_flats_and_says_so() {
     let plan = plan_on(
-        body(VehicleSide::Left),
+        body(SideKind::Left),
         &piece("coves", "pacifico", 300.0, 500.0, 700.0),
     )
     .unwrap();
@@ -93,7 +93,8 @@ fn script_has_no_flats_and_says_so() {
 #[test]
 fn centred_between_seams_leaves_the_same_on_both_sides() {
     let mut centred = piece("BOOKS", "oswald", 250.0, 0.0, 700.0);
-    let seam = |number| EdgeRef::Seam {
+    let seam = |number| EdgeRef::Feature {
+        part: EdgePart::Middle,
         feature: Uuid::from_u128(1),
         number,
     };
@@ -101,7 +102,7 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
         from: seam(2),
         to: seam(3),
     };
-    let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
+    let plan = plan_on(body(SideKind::Left), &centred).unwrap();
     let (near, far) = plan.placed.back_mm;
     assert!((near - 96.0 * INCH - (144.0 * INCH - far)).abs() < 1e-6);
     centred.place.along = Along::Centred {
@@ -109,7 +110,7 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
         to: seam(9),
     };
     assert_eq!(
-        plan_on(body(VehicleSide::Left), &centred).unwrap_err(),
+        plan_on(body(SideKind::Left), &centred).unwrap_err(),
         PieceError::Place(PlaceError::EdgeGone)
     );
     centred.place.along = Along::Centred {
@@ -117,7 +118,7 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
         to: seam(2),
     };
     assert_eq!(
-        plan_on(body(VehicleSide::Left), &centred).unwrap_err(),
+        plan_on(body(SideKind::Left), &centred).unwrap_err(),
         PieceError::Place(PlaceError::SameEdge)
     );
 }
@@ -128,7 +129,7 @@ fn a_piece_wider_than_the_side_is_refused() {
     wide.lettering.size = Size::OverallWidth {
         width_mm: 300.0 * INCH,
     };
-    let error = plan_on(body(VehicleSide::Left), &wide).unwrap_err();
+    let error = plan_on(body(SideKind::Left), &wide).unwrap_err();
     assert_eq!(
         error.to_string(),
         "The lettering is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface."
@@ -137,11 +138,8 @@ fn a_piece_wider_than_the_side_is_refused() {
 
 #[test]
 fn a_falling_rail_is_followed_and_the_difference_to_level_is_told() {
-    let falling = BoxSide {
-        fall_mm: 50.8,
-        ..body(VehicleSide::Left)
-    };
-    let along = plan_on(falling, &tideway()).unwrap();
+    let falling = falling(SideKind::Left, 50.8);
+    let along = plan_on(falling.clone(), &tideway()).unwrap();
     assert_eq!(
         along.readings.flats.front.wanted.text,
         along.readings.flats.rear.wanted.text
@@ -168,7 +166,7 @@ fn a_falling_rail_is_followed_and_the_difference_to_level_is_told() {
 
 #[test]
 fn half_of_the_tape_is_on_the_carrier() {
-    let plan = plan_on(body(VehicleSide::Left), &tideway()).unwrap();
+    let plan = plan_on(body(SideKind::Left), &tideway()).unwrap();
     let hinge = &plan.hinge;
     // Common practice, no source: 2 in tape along the whole top edge, half on the vehicle and half on the piece.
     assert_eq!(hinge.tape_width.text, "2");
@@ -201,7 +199,7 @@ proptest! {
     #[test]
     fn no_parting_cut_touches_film(text in "[A-Z][A-Za-z ]{1,14}[a-zA-Z]", face in 0_usize..8, height in 40.0..200.0_f64) {
         let face = windrift_core::typeface::all()[face].info.id;
-        let plan = plan_on(body(VehicleSide::Left), &piece(&text, face, height, 300.0, 500.0));
+        let plan = plan_on(body(SideKind::Left), &piece(&text, face, height, 300.0, 500.0));
         let Ok(plan) = plan else { return Ok(()) };
         let film = film_of(&plan);
         prop_assert_eq!(plan.hinge.cuts.len() + 1, plan.drawn.parts.len());
@@ -221,17 +219,17 @@ proptest! {
 
     #[test]
     fn printed_chains_close_and_moving_by_steps_moves_the_readings(back in 0.0..2000.0_f64, steps in 1_i32..40, right in any::<bool>()) {
-        let side = if right { VehicleSide::Right } else { VehicleSide::Left };
+        let side = body(if right { SideKind::Right } else { SideKind::Left });
         let mut asked = piece("HAVEN 12", "barlow-condensed", 200.0, back, 600.0);
         if right {
             asked.place.along = Along::FromFront { distance_mm: back, to: LetterEnd::LastLetter };
         }
-        let plan = plan_on(body(side), &asked).unwrap();
+        let plan = plan_on(side.clone(), &asked).unwrap();
         let gaps: f64 = plan.readings.chain.iter().map(|m| m.gap.mm).sum();
         prop_assert!((gaps - 288.0 * INCH).abs() < 1e-6);
         // A step to the picture's right is away from the front on the left side, towards it on the right side.
         let unit = Unit::InchSixteenth;
-        let moved = nudge(&asked.place, &plan.placed, side, f64::from(steps) * unit.step_mm(), 0.0, unit);
+        let moved = nudge(&asked.place, &plan.placed, &side, f64::from(steps) * unit.step_mm(), 0.0, unit);
         let Along::FromFront { distance_mm, .. } = moved.along else { panic!() };
         let expected = back + f64::from(steps) * unit.step_mm() * side.direction();
         prop_assert!((distance_mm - expected).abs() <= unit.step_mm() / 2.0 + 1e-9);
@@ -246,11 +244,11 @@ fn a_centred_piece_that_is_moved_gets_a_distance() {
         from: EdgeRef::FrontEdge,
         to: EdgeRef::RearEdge,
     };
-    let plan = plan_on(body(VehicleSide::Left), &centred).unwrap();
+    let plan = plan_on(body(SideKind::Left), &centred).unwrap();
     let moved = nudge(
         &centred.place,
         &plan.placed,
-        VehicleSide::Left,
+        &body(SideKind::Left),
         INCH,
         0.0,
         Unit::InchSixteenth,
@@ -262,7 +260,7 @@ fn a_centred_piece_that_is_moved_gets_a_distance() {
         nudge(
             &centred.place,
             &plan.placed,
-            VehicleSide::Left,
+            &body(SideKind::Left),
             0.0,
             INCH,
             Unit::InchSixteenth

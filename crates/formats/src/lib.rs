@@ -1,7 +1,12 @@
-//! Open formats: SVG outlines at full size and the printed job packet as PDF.
+//! Open formats: SVG and DXF in and out at full size, photos, and printed sheets as PDF.
 //!
-//! Takes the core's plans and writes files; works nothing out that the core has not.
+//! Takes the core's plans and writes files, reads files into the core's types; works nothing out that the core has not.
 
+pub mod drawing;
+pub mod dxf;
 pub mod packet;
+pub mod photo;
+mod picture;
 mod sheet;
 pub mod svg;
+pub mod walk_sheet;

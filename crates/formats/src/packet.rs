@@ -4,11 +4,11 @@ use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use windrift_core::flats::FlatsAt;
-use windrift_core::landing::HeadState;
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, SidePlan};
 
-use crate::sheet::{Face, Fonts, Ink, Sheet, page};
+use crate::picture::{OnPaper, draw_side, picture};
+use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// Paper for the packet, landscape.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -47,6 +47,8 @@ pub struct RecordLine {
 pub struct PacketSide<'a> {
     /// What the side is called here.
     pub name: String,
+    /// What the edge is called from which the tape runs: `front edge`.
+    pub zero_edge: String,
     /// Its plan.
     pub plan: &'a SidePlan,
 }
@@ -69,19 +71,39 @@ pub struct Packet<'a> {
     pub latest_hash: String,
 }
 
+impl Packet<'_> {
+    fn heading(&self) -> Heading<'_> {
+        Heading {
+            title: &self.title,
+            shop: &self.shop,
+            customer: &self.customer,
+            issued: &self.issued,
+        }
+    }
+}
+
 /// The packet could not be written.
 #[derive(Debug, Error)]
 #[error("The packet could not be written: {0}")]
 pub struct PacketError(String);
 
-const MARGIN: f32 = 40.0;
+impl PacketError {
+    pub(crate) fn typefaces() -> PacketError {
+        PacketError("its typefaces cannot be read".into())
+    }
+
+    pub(crate) fn writing(error: &impl std::fmt::Debug) -> PacketError {
+        PacketError(format!("{error:?}"))
+    }
+}
+
 const RECORD_LINES: usize = 26;
 /// Width of a magnified window on the body, mm.
 const WINDOW_MM: f64 = 700.0;
 
 /// Writes the packet as PDF.
 pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> {
-    let fonts = Fonts::open().ok_or_else(|| PacketError("its typefaces cannot be read".into()))?;
+    let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
     let mut document = Document::new();
     let size = paper.size();
     for side in &packet.sides {
@@ -95,7 +117,12 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
         }
         if side.plan.pieces.is_empty() {
             page(&mut document, &fonts, size, |sheet| {
-                header(sheet, packet, &format!("{}: as measured", side.name), size);
+                header(
+                    sheet,
+                    &packet.heading(),
+                    &format!("{}: as measured", side.name),
+                    size,
+                );
                 picture(
                     sheet,
                     side.plan,
@@ -115,158 +142,15 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
             record_page(sheet, packet, lines, size)
         });
     }
-    document.finish().map_err(|e| PacketError(format!("{e:?}")))
+    document.finish().map_err(|e| PacketError::writing(&e))
 }
 
-fn header(sheet: &mut Sheet<'_, '_>, packet: &Packet<'_>, what: &str, size: (f32, f32)) {
-    sheet.text(MARGIN, 46.0, 18.0, Face::Bold, &packet.title);
-    sheet.text(MARGIN, 64.0, 12.0, Face::Words, what);
-    sheet.text(
-        MARGIN,
-        78.0,
-        9.0,
-        Face::Words,
-        &format!("{} for {}. {}", packet.shop, packet.customer, packet.issued),
-    );
-    sheet.line([MARGIN, 84.0], [size.0 - MARGIN, 84.0], Ink::line(0, 0.8));
-}
-
-fn footer(sheet: &mut Sheet<'_, '_>, text: &str, size: (f32, f32)) {
-    sheet.line(
-        [MARGIN, size.1 - 46.0],
-        [size.0 - MARGIN, size.1 - 46.0],
-        Ink::line(0, 0.5),
-    );
-    sheet.text(MARGIN, size.1 - 32.0, 9.0, Face::Words, text);
-}
-
-/// From the picture frame in mm to paper.
-#[derive(Clone, Copy)]
-struct OnPaper {
-    scale: f64,
-    from: (f64, f64),
-    to: (f64, f64),
-}
-
-impl OnPaper {
-    /// The largest scale at which `mm` fits into `frame`, centred.
-    fn fit(mm: kurbo::Rect, frame: [f32; 4]) -> OnPaper {
-        let [x0, y0, x1, y1] = frame.map(f64::from);
-        let scale = ((x1 - x0) / mm.width()).min((y1 - y0) / mm.height());
-        let centre = mm.center();
-        OnPaper {
-            scale,
-            from: (centre.x, centre.y),
-            to: ((x0 + x1) / 2.0, (y0 + y1) / 2.0),
-        }
-    }
-
-    fn at(self, x: f64, y: f64) -> [f32; 2] {
-        [
-            (self.to.0 + (x - self.from.0) * self.scale) as f32,
-            (self.to.1 + (y - self.from.1) * self.scale) as f32,
-        ]
-    }
-
-    fn ratio(self) -> f64 {
-        // One point is 25.4 / 72 mm.
-        1.0 / (self.scale * 25.4 / 72.0)
-    }
-}
-
-/// Draws a side with its features and pieces; returns how it was put on paper.
-fn picture(
-    sheet: &mut Sheet<'_, '_>,
-    plan: &SidePlan,
-    of: Option<&PlannedPiece>,
-    frame: [f32; 4],
-) -> OnPaper {
-    let side = &plan.side;
-    let on_paper = OnPaper::fit(side.outline.bounds, frame);
-    draw_side(sheet, plan, of, on_paper);
-    let front = on_paper.at(0.0, side.body.height_mm);
-    let x = if side.body.side.direction() > 0.0 {
-        front[0]
-    } else {
-        front[0] - 34.0
-    };
-    sheet.text(x, front[1] + 12.0, 9.0, Face::Bold, "FRONT");
-    on_paper
-}
-
-fn draw_side(
-    sheet: &mut Sheet<'_, '_>,
-    plan: &SidePlan,
-    of: Option<&PlannedPiece>,
-    on_paper: OnPaper,
-) {
-    let side = &plan.side;
-    let at = |x, y| on_paper.at(x, y);
-    for piece in &plan.pieces {
-        let film: Vec<Shape> = piece.film().collect();
-        let grey = if of.is_none_or(|p| p.id == piece.id) {
-            190
-        } else {
-            235
-        };
-        sheet.shapes(
-            &film,
-            at,
-            Ink {
-                fill: Some(grey),
-                ..Ink::line(0, 0.5)
-            },
-        );
-    }
-    sheet.shapes([&side.outline], at, Ink::line(0, 1.2));
-    for seam in &side.seams {
-        let (a, b) = seam.line;
-        sheet.line(at(a.x, a.y), at(b.x, b.y), Ink::line(110, 0.5));
-    }
-    for hardware in &side.hardware {
-        sheet.shapes([&hardware.outline], at, Ink::line(0, 0.9));
-    }
-    for column in &side.columns {
-        for head in &column.heads {
-            let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.5) as f32;
-            sheet.circle(
-                at(head.x, head.y),
-                radius,
-                Ink {
-                    fill: Some(255),
-                    ..Ink::line(60, 0.4)
-                },
-            );
-        }
-    }
-    for piece in plan
-        .pieces
-        .iter()
-        .filter(|p| of.is_none_or(|o| o.id == p.id))
-    {
-        for (column, head) in piece
-            .landing
-            .columns
-            .iter()
-            .flat_map(|c| c.heads.iter().map(move |h| (c, h)))
-        {
-            let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.8) as f32;
-            let [x, y] = at(head.at[0], head.at[1]);
-            match head.state {
-                HeadState::Clear => {}
-                HeadState::Covered => sheet.circle([x, y], radius, Ink::solid(0)),
-                HeadState::EdgeOnIt => {
-                    let r = radius * 1.6 + 1.0;
-                    sheet.line([x - r, y - r], [x + r, y + r], Ink::line(0, 1.0));
-                    sheet.line([x - r, y + r], [x + r, y - r], Ink::line(0, 1.0));
-                }
-            }
-        }
-    }
-    // The datum, and what is read from it.
-    let datum = side.datum;
-    let (a, b) = (datum.at(0.0, 0.0), datum.at(datum.length_mm, 0.0));
-    sheet.line(at(a.x, a.y), at(b.x, b.y), Ink::line(0, 2.0));
+/// `top rail` as the beginning of a sentence.
+fn capitalised(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| {
+        first.to_uppercase().chain(letters).collect()
+    })
 }
 
 fn readings_page(
@@ -278,7 +162,7 @@ fn readings_page(
 ) {
     header(
         sheet,
-        packet,
+        &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, where it goes",
             side.name, piece.piece.lettering.text
@@ -289,7 +173,9 @@ fn readings_page(
     let on_paper = picture(sheet, side.plan, Some(piece), frame);
     let readings = &piece.readings;
     let flats = &readings.flats;
-    let datum = side.plan.side.datum;
+    let datum = piece.placed.datum;
+    let reference = capitalised(side.plan.side.side.datum_name(piece.piece.place.reference));
+    let zero = &side.zero_edge;
     for flat in [&flats.front, &flats.rear] {
         let top = datum.at(flat.back_mm, 0.0);
         let (a, b) = (
@@ -314,7 +200,7 @@ fn readings_page(
     };
     row(
         sheet,
-        &format!("Top rail to {}", which(&flats.front.letter)),
+        &format!("{reference} to {}", which(&flats.front.letter)),
         &format!(
             "{}  at {} back",
             flats.front.wanted.text, flats.front.back.text
@@ -322,7 +208,7 @@ fn readings_page(
     );
     row(
         sheet,
-        &format!("Top rail to {}", which(&flats.rear.letter)),
+        &format!("{reference} to {}", which(&flats.rear.letter)),
         &format!(
             "{}  at {} back",
             flats.rear.wanted.text, flats.rear.back.text
@@ -330,12 +216,12 @@ fn readings_page(
     );
     row(
         sheet,
-        "First letter, from the front edge",
+        &format!("First letter, from the {zero}"),
         &readings.first_letter.text,
     );
     row(
         sheet,
-        "Last letter, from the front edge",
+        &format!("Last letter, from the {zero}"),
         &readings.last_letter.text,
     );
     row(sheet, "Width of the lettering", &readings.width.text);
@@ -422,7 +308,7 @@ fn hinge_page(
 ) {
     header(
         sheet,
-        packet,
+        &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, top hinge and parting cuts",
             side.name, piece.piece.lettering.text
@@ -537,7 +423,7 @@ fn record_page(
     lines: &[RecordLine],
     size: (f32, f32),
 ) {
-    header(sheet, packet, "Record so far", size);
+    header(sheet, &packet.heading(), "Record so far", size);
     if lines.is_empty() {
         sheet.text(
             MARGIN,

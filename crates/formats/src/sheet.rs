@@ -10,6 +10,47 @@ use krilla::surface::Surface;
 use krilla::text::{Font, TextDirection};
 use windrift_core::outline::Shape;
 
+/// Room round a page, points.
+pub(crate) const MARGIN: f32 = 40.0;
+
+/// What stands at the head of every page.
+pub(crate) struct Heading<'a> {
+    pub title: &'a str,
+    pub shop: &'a str,
+    pub customer: &'a str,
+    pub issued: &'a str,
+}
+
+pub(crate) fn header(
+    sheet: &mut Sheet<'_, '_>,
+    heading: &Heading<'_>,
+    what: &str,
+    size: (f32, f32),
+) {
+    sheet.text(MARGIN, 46.0, 18.0, Face::Bold, heading.title);
+    sheet.text(MARGIN, 64.0, 12.0, Face::Words, what);
+    sheet.text(
+        MARGIN,
+        78.0,
+        9.0,
+        Face::Words,
+        &format!(
+            "{} for {}. {}",
+            heading.shop, heading.customer, heading.issued
+        ),
+    );
+    sheet.line([MARGIN, 84.0], [size.0 - MARGIN, 84.0], Ink::line(0, 0.8));
+}
+
+pub(crate) fn footer(sheet: &mut Sheet<'_, '_>, text: &str, size: (f32, f32)) {
+    sheet.line(
+        [MARGIN, size.1 - 46.0],
+        [size.0 - MARGIN, size.1 - 46.0],
+        Ink::line(0, 0.5),
+    );
+    sheet.text(MARGIN, size.1 - 32.0, 9.0, Face::Words, text);
+}
+
 /// Advance of one letter of the readings' typeface, in ems: it is monospaced.
 const MONO_ADVANCE: f32 = 0.63;
 

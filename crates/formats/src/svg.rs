@@ -139,7 +139,7 @@ fn open(width: f64, height: f64, x: f64, y: f64, title: &str) -> String {
     )
 }
 
-/// A side with its features and pieces at full size: one user unit is one mm, the top front corner of the body is the origin.
+/// A side with its features and pieces at full size: one user unit is one mm, the zero of the tape is the origin.
 pub fn side(plan: &SidePlan, title: &str) -> String {
     let side = &plan.side;
     let film: Vec<Shape> = plan.pieces.iter().flat_map(PlannedPiece::film).collect();
@@ -179,16 +179,18 @@ fn body(out: &mut String, side: &MeasuredSide) {
         "<path id=\"body\" fill=\"none\" stroke=\"#000\" stroke-width=\"2\" d=\"{}\"/>",
         path_data([&side.outline])
     );
-    out.push_str("<g id=\"seams\" stroke=\"#555\" stroke-width=\"1\">\n");
-    for seam in &side.seams {
-        let (a, b) = seam.line;
+    out.push_str("<g id=\"lines\" fill=\"none\" stroke=\"#555\" stroke-width=\"1\">\n");
+    for line in &side.lines {
+        let points: Vec<String> = line
+            .points
+            .iter()
+            .map(|p| format!("{},{}", decimal(p.x), decimal(p.y)))
+            .collect();
         let _ = writeln!(
             out,
-            "<line x1=\"{}\" y1=\"{}\" x2=\"{}\" y2=\"{}\"/>",
-            decimal(a.x),
-            decimal(a.y),
-            decimal(b.x),
-            decimal(b.y)
+            "<polyline points=\"{}\"><title>{}</title></polyline>",
+            points.join(" "),
+            escape(&line.name)
         );
     }
     out.push_str("</g>\n<g id=\"rivets\" fill=\"none\" stroke=\"#555\" stroke-width=\"1\">\n");
@@ -204,12 +206,12 @@ fn body(out: &mut String, side: &MeasuredSide) {
         }
     }
     out.push_str("</g>\n<g id=\"hardware\" fill=\"none\" stroke=\"#000\" stroke-width=\"1.5\">\n");
-    for hardware in &side.hardware {
+    for area in &side.areas {
         let _ = writeln!(
             out,
             "<path d=\"{}\"><title>{}</title></path>",
-            path_data([&hardware.outline]),
-            escape(&hardware.name)
+            path_data([&area.outline]),
+            escape(&area.name)
         );
     }
     out.push_str("</g>\n");

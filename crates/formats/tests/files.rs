@@ -5,26 +5,29 @@ use std::process::Command;
 
 use usvg::{Node, Options, Tree};
 use uuid::Uuid;
-use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::body::Body;
+use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
 use windrift_core::plan::{Piece, SidePlan, plan_side};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::{BoxSide, VehicleSide};
+use windrift_core::side::{Side, SideKind};
+use windrift_core::surface::Surface;
 use windrift_core::tape::Unit;
 use windrift_formats::packet::{Packet, PacketSide, Paper, RecordLine, write};
 use windrift_formats::svg;
 
-fn plan(side: VehicleSide, length_mm: f64) -> SidePlan {
-    let features = [Feature::RivetColumns {
+fn plan(side: SideKind, length_mm: f64) -> SidePlan {
+    let rivets = Form::Heads {
         first_mm: 600.0,
         pitch_mm: 610.0,
-        count: (length_mm / 700.0) as u32,
-        first_rivet_mm: 100.0,
-        rivet_pitch_mm: 110.0,
-        rivets: 18,
+        columns: (length_mm / 700.0) as u32,
+        first_head_mm: 100.0,
+        head_pitch_mm: 110.0,
+        heads: 18,
         head_mm: 12.0,
-    }];
+    };
+    let features = [Feature::new(FeatureKind::Rivets, rivets)];
     let features: Vec<SideFeature> = features
         .into_iter()
         .map(|feature| SideFeature {
@@ -41,9 +44,10 @@ fn plan(side: VehicleSide, length_mm: f64) -> SidePlan {
             colour: "#14524d".into(),
         },
         place: PlaceRule {
+            reference: None,
             along: Along::FromFront {
                 distance_mm: 457.2,
-                to: if side == VehicleSide::Left {
+                to: if side == SideKind::Left {
                     LetterEnd::FirstLetter
                 } else {
                     LetterEnd::LastLetter
@@ -55,14 +59,14 @@ fn plan(side: VehicleSide, length_mm: f64) -> SidePlan {
             angle: Angle::AlongDatum,
         },
     };
-    let body = BoxSide {
-        side,
+    let body = Body::Box {
         length_mm,
         height_mm: 2184.4,
         fall_mm: 0.0,
     };
+    let body = Side::new(side, body, Surface::default());
     let plan = plan_side(
-        body,
+        &body,
         &features,
         &[(Uuid::now_v7(), piece)],
         &WorkSettings::default(),
@@ -116,7 +120,7 @@ fn film_box(tree: &Tree, colour: (u8, u8, u8)) -> usvg::Rect {
 
 #[test]
 fn a_piece_for_the_cutter_has_its_full_size_in_mm() {
-    let plan = plan(VehicleSide::Left, 7315.2);
+    let plan = plan(SideKind::Left, 7315.2);
     let text = svg::piece(&plan.pieces[0]);
     assert!(text.contains("width=\"2500mm\""), "{}", &text[..300]);
     let tree = open(&text);
@@ -132,13 +136,13 @@ fn a_piece_for_the_cutter_has_its_full_size_in_mm() {
 
 #[test]
 fn a_side_at_full_size_has_the_piece_where_the_rule_says_on_either_side() {
-    for side in [VehicleSide::Left, VehicleSide::Right] {
+    for side in [SideKind::Left, SideKind::Right] {
         let plan = plan(side, 7315.2);
         let tree = open(&svg::side(&plan, "Van <3>, \"left\""));
         // Room of 50 mm round the body; a right side runs to the left of its front.
         assert!((tree.size().width() - 7415.2).abs() < 0.01);
         let film = film_box(&tree, (0x14, 0x52, 0x4d));
-        let front_gap = if side == VehicleSide::Left {
+        let front_gap = if side == SideKind::Left {
             film.left() - 50.0
         } else {
             7365.2 - film.right()
@@ -150,7 +154,7 @@ fn a_side_at_full_size_has_the_piece_where_the_rule_says_on_either_side() {
 
 #[test]
 fn film_on_the_screen_is_the_film_that_is_cut_within_its_tolerance() {
-    let plan = plan(VehicleSide::Left, 7315.2);
+    let plan = plan(SideKind::Left, 7315.2);
     let film: Vec<_> = plan.pieces[0].film().collect();
     let (exact, screen) = (svg::path_data(&film), svg::screen_path(&film, 0.25));
     assert!(
@@ -208,6 +212,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet<'_> {
         issued: "Plan 2, issued 24 Nov 2026 14:05 UTC by Maren".into(),
         sides: vec![PacketSide {
             name: "street side".into(),
+            zero_edge: "front edge".into(),
             plan,
         }],
         record: (1..=lines)
@@ -224,7 +229,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet<'_> {
 
 #[test]
 fn the_packet_has_its_paper_its_pages_and_its_readings() {
-    let plan = plan(VehicleSide::Left, 7315.2);
+    let plan = plan(SideKind::Left, 7315.2);
     // Sizes: Letter 8 1/2 × 11 in; A4 210 × 297 mm (ISO 216), both landscape, in points.
     for (paper, size) in [
         (Paper::Letter, "792 x 612 pts (letter)"),
@@ -261,7 +266,7 @@ fn the_packet_has_its_paper_its_pages_and_its_readings() {
 
 #[test]
 fn the_packet_uses_no_colour() {
-    let pdf = write(&packet_of(&plan(VehicleSide::Right, 16154.4), 0), Paper::A4).unwrap();
+    let pdf = write(&packet_of(&plan(SideKind::Right, 16154.4), 0), Paper::A4).unwrap();
     let file = std::env::temp_dir().join(format!("windrift-{}", Uuid::now_v7()));
     std::fs::write(&file, &pdf).unwrap();
     let output = Command::new("pdftoppm")

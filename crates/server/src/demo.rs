@@ -10,11 +10,12 @@ use uuid::Uuid;
 use windrift_core::feature::{Feature, SideFeature};
 use windrift_core::plan::{Piece, plan_side};
 use windrift_core::settings::WorkSettings;
-use windrift_core::side::BoxSide;
+use windrift_core::side::Side;
 use windrift_core::tape::Unit;
+use windrift_core::walk_round::WalkEntry;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::entity::{crew, job};
-use windrift_store::{Store, StoreError};
+use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
 use crate::request::read_lengths;
 use crate::routes::jobs::unit_word;
@@ -53,14 +54,22 @@ struct DemoJob {
     vehicle_kind: String,
     unit: Unit,
     sides: Vec<Value>,
+    #[serde(default)]
+    walk_round: Vec<Value>,
 }
 
 #[derive(Deserialize)]
 struct DemoSide {
     id: Uuid,
-    body: BoxSide,
+    side: Side,
     features: Vec<DemoRow<Feature>>,
     pieces: Vec<DemoRow<Piece>>,
+}
+
+#[derive(Deserialize)]
+struct DemoEntry {
+    id: Uuid,
+    entry: WalkEntry,
 }
 
 #[derive(Deserialize)]
@@ -119,12 +128,12 @@ async fn load_job(
             .iter()
             .map(|f| SideFeature {
                 id: f.id,
-                feature: f.spec,
+                feature: f.spec.clone(),
             })
             .collect();
         let pieces: Vec<(Uuid, Piece)> =
             side.pieces.iter().map(|p| (p.id, p.spec.clone())).collect();
-        let plan = plan_side(side.body, &features, &pieces, settings, job.unit)
+        let plan = plan_side(&side.side, &features, &pieces, settings, job.unit)
             .map_err(|e| wrong(e.to_string()))?;
         if let Some((_, error)) = plan.failed.first() {
             return Err(wrong(error.to_string()));
@@ -143,7 +152,13 @@ async fn load_job(
     };
     let bodies = sides
         .iter()
-        .map(|s| Ok((s.id, serde_json::to_value(s.body)?)))
+        .map(|s| {
+            Ok(NewSide {
+                id: s.id,
+                spec: serde_json::to_value(&s.side)?,
+                features: Vec::new(),
+            })
+        })
         .collect::<Result<_, serde_json::Error>>();
     store
         .start_job(row, bodies.map_err(StoreError::from)?)
@@ -156,7 +171,7 @@ async fn load_job(
                 RowKind::Feature,
                 side.id,
                 feature.id,
-                serde_json::to_value(feature.spec),
+                serde_json::to_value(&feature.spec),
             )
             .await?;
         }
@@ -171,6 +186,20 @@ async fn load_job(
             )
             .await?;
         }
+    }
+    for mut entry in job.walk_round {
+        read_lengths(&mut entry, job.unit)
+            .map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
+        let entry: DemoEntry = serde_json::from_value(entry).map_err(|e| wrong(e.to_string()))?;
+        entry.entry.check().map_err(|e| wrong(e.to_string()))?;
+        let new = NewEntry {
+            id: entry.id,
+            kind: EntryKind::WalkRound,
+            crew: lead,
+            piece: None,
+            body: serde_json::to_value(&entry.entry).map_err(StoreError::from)?,
+        };
+        store.append(job.id, new).await?;
     }
     Ok(())
 }

@@ -1,4 +1,4 @@
-//! `windrift-server migrate | demo FOLDER | serve | openapi`. The launcher `./windrift` runs these.
+//! `windrift-server migrate | demo FOLDER | serve | openapi | schema`. The launcher `./windrift` runs these.
 
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -19,6 +19,14 @@ async fn run() -> Result<(), String> {
             println!(
                 "{}",
                 serde_json::to_string_pretty(&openapi::document()).map_err(|e| e.to_string())?
+            );
+            Ok(())
+        }
+        ["schema"] => {
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::template_schema())
+                    .map_err(|e| e.to_string())?
             );
             Ok(())
         }
@@ -56,7 +64,7 @@ async fn run() -> Result<(), String> {
                 .map_err(|e| e.to_string())?;
             Ok(())
         }
-        _ => Err("Use: windrift-server migrate | demo FOLDER | serve | openapi".into()),
+        _ => Err("Use: windrift-server migrate | demo FOLDER | serve | openapi | schema".into()),
     }
 }
 

@@ -3,7 +3,10 @@
 use serde_json::{Value, json};
 use utoipa::OpenApi;
 
-use crate::routes::{hand_over, hinge, jobs, record, rows, shop, sides};
+use crate::routes::{
+    features, hand_over, hinge, jobs, outline_file, photos, record, rows, shop, sides, templates,
+    walk,
+};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -13,6 +16,7 @@ use crate::routes::{hand_over, hinge, jobs, record, rows, shop, sides};
     ),
     paths(
         shop::shop,
+        shop::start_shape,
         shop::read_length,
         shop::health,
         shop::api_document,
@@ -27,10 +31,28 @@ use crate::routes::{hand_over, hinge, jobs, record, rows, shop, sides};
         rows::replace_side,
         rows::replace_feature,
         rows::replace_piece,
+        rows::remove_side,
         rows::remove_feature,
         rows::remove_piece,
         rows::undo,
         rows::redo,
+        features::start_feature,
+        features::move_feature,
+        features::mirror_feature,
+        outline_file::outline_file,
+        outline_file::typed_readings,
+        photos::keep_photo,
+        photos::photo,
+        photos::underlay,
+        templates::templates,
+        templates::keep_template,
+        templates::read_template,
+        templates::template_file,
+        templates::remove_template,
+        templates::template_schema,
+        walk::walk_round,
+        walk::add_entry,
+        walk::walk_sheet,
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
@@ -39,13 +61,29 @@ use crate::routes::{hand_over, hinge, jobs, record, rows, shop, sides};
         hand_over::issue_plan,
         hand_over::packet_pdf,
         hand_over::side_svg,
+        hand_over::side_dxf,
         hand_over::piece_svg
     )
 )]
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 6] = ["BoxSide", "Feature", "Size", "Along", "Down", "NewReading"];
+const TYPED: [&str; 14] = [
+    "Side",
+    "Body",
+    "Reading",
+    "Reference",
+    "KnownPoint",
+    "Feature",
+    "Form",
+    "Repeat",
+    "Details",
+    "Damage",
+    "Size",
+    "Along",
+    "Down",
+    "NewReading",
+];
 
 /// The document as JSON.
 pub fn document() -> Value {
@@ -78,6 +116,55 @@ fn allow_text(schema: &mut Value) {
             }
         }
         Value::Array(items) => items.iter_mut().for_each(allow_text),
+        _ => {}
+    }
+}
+
+/// The JSON Schema (2020-12) of a side template, made from the same types: OpenAPI 3.1 schemas are JSON Schemas.
+pub fn template_schema() -> Value {
+    let document = serde_json::to_value(Api::openapi()).unwrap_or_default();
+    let schemas = document
+        .pointer("/components/schemas")
+        .cloned()
+        .unwrap_or_default();
+    // What the template needs, and what that needs.
+    let mut wanted = vec!["SideTemplate".to_owned()];
+    let mut defs = serde_json::Map::new();
+    while let Some(name) = wanted.pop() {
+        if defs.contains_key(&name) {
+            continue;
+        }
+        let mut schema = schemas.get(&name).cloned().unwrap_or_default();
+        point_at_defs(&mut schema, &mut wanted);
+        defs.insert(name, schema);
+    }
+    json!({
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$id": "urn:windrift:side-template:1",
+        "title": "Windrift side template",
+        "$ref": "#/$defs/SideTemplate",
+        "$defs": defs,
+    })
+}
+
+fn point_at_defs(schema: &mut Value, wanted: &mut Vec<String>) {
+    match schema {
+        Value::Object(fields) => {
+            for (key, value) in fields.iter_mut() {
+                if key == "$ref"
+                    && let Some(name) = value
+                        .as_str()
+                        .and_then(|r| r.strip_prefix("#/components/schemas/"))
+                        .map(str::to_owned)
+                {
+                    *value = json!(format!("#/$defs/{name}"));
+                    wanted.push(name);
+                } else {
+                    point_at_defs(value, wanted);
+                }
+            }
+        }
+        Value::Array(items) => items.iter_mut().for_each(|v| point_at_defs(v, wanted)),
         _ => {}
     }
 }

@@ -110,6 +110,18 @@ impl From<PieceError> for Problem {
     }
 }
 
+impl From<windrift_formats::drawing::FileError> for Problem {
+    fn from(error: windrift_formats::drawing::FileError) -> Self {
+        Problem::input("outline_file", error.to_string())
+    }
+}
+
+impl From<windrift_formats::photo::PhotoError> for Problem {
+    fn from(error: windrift_formats::photo::PhotoError) -> Self {
+        Problem::input("photo", error.to_string())
+    }
+}
+
 impl From<LevelError> for Problem {
     fn from(error: LevelError) -> Self {
         Problem::input("readings_contradict", error.to_string())

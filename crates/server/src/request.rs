@@ -99,8 +99,13 @@ impl Caller {
 
 /// Reads a JSON body within the limits.
 pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
+    read_json_up_to(data, BODY_LIMIT_KIB).await
+}
+
+/// Reads a JSON body of at most so many KiB.
+pub async fn read_json_up_to(data: Data<'_>, most_kib: u64) -> Result<Value, Problem> {
     let body = data
-        .open(BODY_LIMIT_KIB.kibibytes())
+        .open(most_kib.kibibytes())
         .into_string()
         .await
         .map_err(|_| unreadable())?;
@@ -109,13 +114,26 @@ pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
             Status::PayloadTooLarge,
             "too_large",
             format!(
-                "That is more than {BODY_LIMIT_KIB} KiB, more than Windrift takes at once. Split it."
+                "That is more than {most_kib} KiB, more than Windrift takes at once. Split it."
             ),
         ));
     }
     let value: Value = serde_json::from_str(&body).map_err(|_| unreadable())?;
     check_texts(&value, "")?;
     Ok(value)
+}
+
+/// Reads a body of bytes: a file. `most` is in bytes; `refusal` says what is too large.
+pub async fn read_file(data: Data<'_>, most: usize, refusal: &str) -> Result<Vec<u8>, Problem> {
+    let body = data
+        .open(most.bytes())
+        .into_bytes()
+        .await
+        .map_err(|_| unreadable())?;
+    if !body.is_complete() {
+        return Err(Problem::new(Status::PayloadTooLarge, "too_large", refusal));
+    }
+    Ok(body.into_inner())
 }
 
 fn unreadable() -> Problem {
@@ -148,7 +166,24 @@ fn check_texts(value: &Value, path: &str) -> Result<(), Problem> {
 }
 
 /// Lengths that may be less than 0.
-const SIGNED: [&str; 3] = ["fall_mm", "right_mm", "down_mm"];
+const SIGNED: [&str; 15] = [
+    "fall_mm",
+    "right_mm",
+    "down_mm",
+    // Features are measured from references that may run above them or begin behind them.
+    "back_mm",
+    "drop_mm",
+    "to_back_mm",
+    "to_drop_mm",
+    "first_mm",
+    "first_head_mm",
+    "centre_mm",
+    "front_drop_mm",
+    "rear_drop_mm",
+    "bottom_starts_mm",
+    "top_bow_mm",
+    "bottom_bow_mm",
+];
 
 /// Replaces every typed length (a string in a field whose name ends in `_mm`) by millimetres. Errors name the field.
 pub fn read_lengths(value: &mut Value, unit: Unit) -> Result<(), Problem> {

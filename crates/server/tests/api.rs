@@ -1,134 +1,12 @@
 //! The API on a real PostgreSQL: the installer's path, bad input in words, two people at once, PostgreSQL away.
 #![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
+mod common;
+
+use common::{Api, lettering};
 use rocket::http::{ContentType, Header, Status};
-use rocket::local::asynchronous::Client;
 use serde_json::{Value, json};
 use uuid::Uuid;
-use windrift_server::{Setup, build};
-use windrift_testkit::{Cluster, Shop, small_shop};
-
-struct Api {
-    client: Client,
-    shop: Shop,
-    who: Uuid,
-    cluster: Cluster,
-}
-
-struct Answer {
-    status: u16,
-    body: Value,
-    kind: Option<ContentType>,
-    etag: Option<String>,
-}
-
-impl Api {
-    async fn start() -> Api {
-        let cluster = Cluster::start().await;
-        let store = cluster.store().await;
-        let shop = small_shop(&store).await;
-        let client = Client::tracked(build(
-            store,
-            Setup {
-                port: 0,
-                web: std::env::temp_dir(),
-            },
-        ))
-        .await
-        .unwrap();
-        Api {
-            client,
-            who: shop.crew[0],
-            shop,
-            cluster,
-        }
-    }
-
-    async fn call(
-        &self,
-        method: &str,
-        path: &str,
-        body: Value,
-        headers: &[(&'static str, String)],
-    ) -> Answer {
-        let path = path.to_owned();
-        let mut request = match method {
-            "GET" => self.client.get(path),
-            "PUT" => self.client.put(path),
-            "DELETE" => self.client.delete(path),
-            _ => self.client.post(path),
-        };
-        if method != "GET" {
-            request.add_header(Header::new("Crew-Id", self.who.to_string()));
-            request.add_header(Header::new("Edit-Id", Uuid::now_v7().to_string()));
-            request.set_body(body.to_string());
-        }
-        for (name, value) in headers {
-            request.replace_header(Header::new(*name, value.clone()));
-        }
-        let response = request.dispatch().await;
-        let status = response.status().code;
-        let kind = response.content_type();
-        let etag = response.headers().get_one("ETag").map(str::to_owned);
-        let bytes = response.into_bytes().await.unwrap_or_default();
-        let body = serde_json::from_slice(&bytes)
-            .unwrap_or_else(|_| Value::from(String::from_utf8_lossy(&bytes).into_owned()));
-        Answer {
-            status,
-            body,
-            kind,
-            etag,
-        }
-    }
-
-    async fn get(&self, path: &str) -> Value {
-        let answer = self.call("GET", path, Value::Null, &[]).await;
-        assert_eq!(answer.status, 200, "{path}: {}", answer.body);
-        answer.body
-    }
-
-    async fn post(&self, path: &str, body: Value) -> Answer {
-        self.call("POST", path, body, &[]).await
-    }
-
-    async fn put(&self, path: &str, revision: i64, spec: Value) -> Answer {
-        self.call(
-            "PUT",
-            path,
-            json!({ "spec": spec }),
-            &[("If-Match", format!("\"{revision}\""))],
-        )
-        .await
-    }
-
-    /// Adds a piece and answers its key.
-    async fn piece(&self, spec: Value) -> String {
-        let id = Uuid::now_v7().to_string();
-        let answer = self
-            .post(
-                &format!("/api/sides/{}/pieces", self.shop.side),
-                json!({ "id": id, "spec": spec }),
-            )
-            .await;
-        assert_eq!(answer.status, 200, "{}", answer.body);
-        id
-    }
-
-    async fn read_ends(&self, piece: &str, front: &str, rear: &str) -> Answer {
-        self.post(
-            &format!("/api/pieces/{piece}/readings"),
-            json!({ "id": Uuid::now_v7(), "front_mm": front, "rear_mm": rear }),
-        )
-        .await
-    }
-}
-
-fn lettering(text: &str, height: &str, back: &str, down: &str) -> Value {
-    json!({
-        "lettering": { "text": text, "typeface": "archivo-black", "size": { "by": "capital_height", "height_mm": height }, "kerned": true, "colour": "#14524d" },
-        "place": { "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" }, "down": { "cap_line_mm": down }, "angle": "along_datum" }
-    })
-}
 
 #[rocket::async_test]
 async fn the_path_from_an_empty_yard_to_the_packet() {
@@ -148,7 +26,7 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
     assert_eq!(started.body["sides"][0]["name"], "street side");
 
     // Look over: lengths as they are typed.
-    let columns = json!({ "kind": "rivet_columns", "first_mm": "46 3/4", "pitch_mm": "4'", "count": 5, "first_rivet_mm": "4", "rivet_pitch_mm": "6", "rivets": 13, "head_mm": "1/2" });
+    let columns = json!({ "kind": "rivets", "form": { "form": "heads", "first_mm": "46 3/4", "pitch_mm": "4'", "columns": 5, "first_head_mm": "4", "head_pitch_mm": "6", "heads": 13, "head_mm": "1/2" } });
     let row = api
         .post(
             &format!("/api/sides/{side}/features"),
@@ -161,7 +39,7 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
         "{}",
         row.body
     );
-    assert_eq!(row.body["spec"]["first_mm"], 1187.45);
+    assert_eq!(row.body["spec"]["form"]["first_mm"], 1187.45);
 
     // Lay out, and move it by a step while nothing is written.
     let id = Uuid::now_v7().to_string();
@@ -420,7 +298,7 @@ async fn bad_input_gets_one_clear_sentence_and_changes_nothing() {
     let body = before["spec"].clone();
     let with = |key: &str, value: &str| {
         let mut spec = body.clone();
-        spec[key] = json!(value);
+        spec["body"][key] = json!(value);
         spec
     };
     for (spec, says) in [

@@ -111,10 +111,39 @@ impl Store {
     /// id again changes nothing and returns what that edit left.
     pub async fn edit(&self, wanted: Edit) -> Result<EditedRow, StoreError> {
         let transaction = self.db.begin().await?;
-        if let Some(before) = edit::Entity::find_by_id(wanted.id)
+        let row = self.edit_in(&transaction, &wanted, None).await?;
+        transaction.commit().await?;
+        Ok(row)
+    }
+
+    /// Makes several edits in one transaction: all or none. They are undone and redone together. The first one's id is the id of
+    /// the whole: sent again, nothing is changed. Returns the first one's row.
+    pub async fn edit_all(&self, wanted: Vec<Edit>) -> Result<EditedRow, StoreError> {
+        let transaction = self.db.begin().await?;
+        let mut edits = wanted.iter();
+        let first = edits.next().ok_or(StoreError::NotFound("edit"))?;
+        let known = edit::Entity::find_by_id(first.id)
             .one(&transaction)
             .await?
-        {
+            .is_some();
+        let row = self.edit_in(&transaction, first, Some(first.id)).await?;
+        if known {
+            return Ok(row);
+        }
+        for edit in edits {
+            self.edit_in(&transaction, edit, Some(first.id)).await?;
+        }
+        transaction.commit().await?;
+        Ok(row)
+    }
+
+    async fn edit_in(
+        &self,
+        transaction: &DatabaseTransaction,
+        wanted: &Edit,
+        batch: Option<Uuid>,
+    ) -> Result<EditedRow, StoreError> {
+        if let Some(before) = edit::Entity::find_by_id(wanted.id).one(transaction).await? {
             if before.row_id != wanted.row || before.kind != wanted.kind.word() {
                 return Err(StoreError::IdTaken);
             }
@@ -125,47 +154,36 @@ impl Store {
                 spec: before.after,
             });
         }
-        let standing = standing(&transaction, wanted.kind, wanted.row).await?;
+        let standing = standing(transaction, wanted.kind, wanted.row).await?;
         let (parent, before, after, revision) = match (&wanted.change, standing) {
             (Change::Add { parent, spec }, None) => {
-                insert(&transaction, wanted.kind, wanted.row, *parent, 1, spec).await?;
+                insert(transaction, wanted.kind, wanted.row, *parent, 1, spec).await?;
                 (*parent, None, Some(spec.clone()), 1)
             }
             (Change::Add { .. }, Some(_)) => return Err(StoreError::IdTaken),
             (_, None) => return Err(StoreError::NotFound(wanted.kind.word())),
             (Change::Replace { seen, spec }, Some(row)) => {
-                self.require_seen(&wanted, *seen, &row).await?;
-                replace(
-                    &transaction,
-                    wanted.kind,
-                    wanted.row,
-                    spec,
-                    row.revision + 1,
-                )
-                .await?;
-                (
-                    row.parent,
-                    Some(row.spec),
-                    Some(spec.clone()),
-                    row.revision + 1,
-                )
+                self.require_seen(wanted, *seen, &row).await?;
+                let revision = row.revision + 1;
+                replace(transaction, wanted.kind, wanted.row, spec, revision).await?;
+                (row.parent, Some(row.spec), Some(spec.clone()), revision)
             }
             (Change::Remove { seen }, Some(row)) => {
-                self.require_seen(&wanted, *seen, &row).await?;
-                remove(&transaction, wanted.kind, wanted.row).await?;
+                self.require_seen(wanted, *seen, &row).await?;
+                remove(transaction, wanted.kind, wanted.row).await?;
                 (row.parent, Some(row.spec), None, row.revision + 1)
             }
         };
         keep(
-            &transaction,
-            &wanted,
+            transaction,
+            wanted,
             parent,
             before,
             after.clone(),
             revision,
+            batch,
         )
         .await?;
-        transaction.commit().await?;
         Ok(EditedRow {
             kind: wanted.kind,
             id: wanted.row,
@@ -237,17 +255,47 @@ impl Store {
             .await?
             .ok_or(StoreError::NothingTo(if back { "undo" } else { "redo" }))?;
         let id: Uuid = found.try_get("", "id")?;
-        let edit = edit::Entity::find_by_id(id)
+        let chosen = edit::Entity::find_by_id(id)
             .one(&transaction)
             .await?
             .ok_or(StoreError::NotFound("edit"))?;
+        // What was made in one go goes back in one go: the last first, and the first first when it is made again.
+        let together = match chosen.batch {
+            None => vec![chosen],
+            Some(batch) => {
+                let of_batch = edit::Entity::find()
+                    .filter(edit::Column::Batch.eq(batch))
+                    .filter(edit::Column::Undone.eq(!back));
+                let ordered = if back {
+                    of_batch.order_by_desc(edit::Column::Number)
+                } else {
+                    of_batch.order_by_asc(edit::Column::Number)
+                };
+                ordered.all(&transaction).await?
+            }
+        };
+        let mut row = None;
+        for edit in &together {
+            row = Some(self.step_one(&transaction, edit, crew, back).await?);
+        }
+        transaction.commit().await?;
+        row.ok_or(StoreError::NotFound("edit"))
+    }
+
+    async fn step_one(
+        &self,
+        transaction: &DatabaseTransaction,
+        edit: &edit::Model,
+        crew: Uuid,
+        back: bool,
+    ) -> Result<EditedRow, StoreError> {
         let kind = RowKind::from_word(&edit.kind);
         let (expected, target) = if back {
             (&edit.after, &edit.before)
         } else {
             (&edit.before, &edit.after)
         };
-        let standing = standing(&transaction, kind, edit.row_id).await?;
+        let standing = standing(transaction, kind, edit.row_id).await?;
         let unchanged = match (&standing, expected) {
             (Some(row), Some(_)) => row.revision == edit.left_revision,
             (None, None) => true,
@@ -260,16 +308,16 @@ impl Store {
                 .unwrap_or_else(|| "somebody".into());
             return Err(StoreError::ChangedSince {
                 by,
-                what: edit.kind,
+                what: edit.kind.clone(),
             });
         }
         let revision = edit.left_revision + 1;
         match (standing.is_some(), target) {
-            (true, Some(spec)) => replace(&transaction, kind, edit.row_id, spec, revision).await?,
-            (true, None) => remove(&transaction, kind, edit.row_id).await?,
+            (true, Some(spec)) => replace(transaction, kind, edit.row_id, spec, revision).await?,
+            (true, None) => remove(transaction, kind, edit.row_id).await?,
             (false, Some(spec)) => {
                 insert(
-                    &transaction,
+                    transaction,
                     kind,
                     edit.row_id,
                     edit.parent_id,
@@ -283,14 +331,13 @@ impl Store {
         // The person's edits of this row, back to the last one by somebody else, now find it at this revision: they are taken
         // back and made again strictly in order, so each still meets what it left.
         run(
-            &transaction,
+            transaction,
             "UPDATE edit SET undone = CASE WHEN id = $2 THEN $3 ELSE undone END, left_revision = $4
              WHERE row_id = $1 AND crew_id = $5
              AND number > COALESCE((SELECT max(number) FROM edit WHERE row_id = $1 AND crew_id <> $5), 0)",
-            vec![edit.row_id.into(), id.into(), back.into(), revision.into(), crew.into()],
+            vec![edit.row_id.into(), edit.id.into(), back.into(), revision.into(), crew.into()],
         )
         .await?;
-        transaction.commit().await?;
         Ok(EditedRow {
             kind,
             id: edit.row_id,
@@ -411,6 +458,7 @@ async fn keep(
     before: Option<Value>,
     after: Option<Value>,
     revision: i32,
+    batch: Option<Uuid>,
 ) -> Result<(), StoreError> {
     let job = if wanted.kind == RowKind::Side {
         "$4"
@@ -418,8 +466,8 @@ async fn keep(
         "(SELECT parent_id FROM side WHERE id = $4)"
     };
     let sql = format!(
-        "INSERT INTO edit (id, job_id, crew_id, kind, row_id, parent_id, before, after, left_revision)
-         VALUES ($1, {job}, $2, $3, $5, $4, $6, $7, $8)"
+        "INSERT INTO edit (id, job_id, crew_id, kind, row_id, parent_id, before, after, left_revision, batch)
+         VALUES ($1, {job}, $2, $3, $5, $4, $6, $7, $8, $9)"
     );
     run(
         transaction,
@@ -433,6 +481,7 @@ async fn keep(
             before.into(),
             after.into(),
             revision.into(),
+            batch.into(),
         ],
     )
     .await

@@ -7,14 +7,16 @@ mod chain;
 pub mod edits;
 pub mod entity;
 mod error;
+mod library;
 mod migrations;
 mod plans;
 mod read;
 mod record;
 
 pub use error::StoreError;
+pub use library::NewPhoto;
 pub use plans::IssuedPlan;
-pub use read::{JobRows, SideRows};
+pub use read::{JobRows, NewSide, SideRows};
 pub use record::{ChainCheck, EntryKind, NewEntry, RecordEntry};
 
 use std::time::Duration;

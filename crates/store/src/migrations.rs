@@ -7,25 +7,32 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(FirstTables)]
+        vec![
+            Box::new(Step(
+                "m20261124_000001_first_tables",
+                include_str!("migrations/first_tables.sql"),
+            )),
+            Box::new(Step(
+                "m20261125_000002_photos_and_templates",
+                include_str!("migrations/photos_and_templates.sql"),
+            )),
+        ]
     }
 }
 
-struct FirstTables;
+/// One step: its name, and the SQL that takes it.
+struct Step(&'static str, &'static str);
 
-impl MigrationName for FirstTables {
+impl MigrationName for Step {
     fn name(&self) -> &str {
-        "m20261124_000001_first_tables"
+        self.0
     }
 }
 
 #[async_trait::async_trait]
-impl MigrationTrait for FirstTables {
+impl MigrationTrait for Step {
     async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager
-            .get_connection()
-            .execute_unprepared(include_str!("migrations/first_tables.sql"))
-            .await?;
+        manager.get_connection().execute_unprepared(self.1).await?;
         Ok(())
     }
 }

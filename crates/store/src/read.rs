@@ -27,6 +27,17 @@ pub struct SideRows {
     pub locks: Vec<hinge_lock::Model>,
 }
 
+/// A side that a job starts with.
+#[derive(Debug, Clone)]
+pub struct NewSide {
+    /// Its key.
+    pub id: Uuid,
+    /// What is kept.
+    pub spec: Value,
+    /// Features on it: key and what is kept.
+    pub features: Vec<(Uuid, Value)>,
+}
+
 /// A job with its sides and what is on them.
 #[derive(Debug, Clone)]
 pub struct JobRows {
@@ -238,11 +249,11 @@ impl Store {
             .collect())
     }
 
-    /// Starts a job with its first sides, in one transaction. The same id again returns the job that stands.
+    /// Starts a job with its first sides and what is on them, in one transaction. The same id again returns the job that stands.
     pub async fn start_job(
         &self,
         new: job::Model,
-        sides: Vec<(Uuid, Value)>,
+        sides: Vec<NewSide>,
     ) -> Result<JobRows, StoreError> {
         let id = new.id;
         if job::Entity::find_by_id(id).one(&self.db).await?.is_some() {
@@ -258,14 +269,23 @@ impl Store {
                 [id.into()],
             ))
             .await?;
-        for (side, spec) in sides {
+        for new in sides {
             let row = side::ActiveModel {
-                id: Set(side),
+                id: Set(new.id),
                 parent_id: Set(id),
                 revision: Set(1),
-                spec: Set(spec),
+                spec: Set(new.spec),
             };
             row.insert(&transaction).await?;
+            for (feature, spec) in new.features {
+                let row = feature::ActiveModel {
+                    id: Set(feature),
+                    parent_id: Set(new.id),
+                    revision: Set(1),
+                    spec: Set(spec),
+                };
+                row.insert(&transaction).await?;
+            }
         }
         transaction.commit().await?;
         self.job(id).await

@@ -23,6 +23,8 @@ pub enum EntryKind {
     Lock,
     /// A plan was issued.
     Plan,
+    /// Something of the walk round: damage, a doubt, a photo, hardware off or on, the customer's word.
+    WalkRound,
 }
 
 impl EntryKind {
@@ -31,6 +33,7 @@ impl EntryKind {
             EntryKind::Reading => "reading",
             EntryKind::Lock => "lock",
             EntryKind::Plan => "plan",
+            EntryKind::WalkRound => "walk_round",
         }
     }
 }
@@ -156,6 +159,23 @@ impl Store {
         let rows = record::Entity::find()
             .filter(record::Column::JobId.eq(job))
             .filter(record::Column::Seq.gt(after))
+            .order_by_asc(record::Column::Seq)
+            .limit(limit)
+            .all(&self.db)
+            .await?;
+        rows.into_iter().map(read_entry).collect()
+    }
+
+    /// Every entry of one kind in a job's record, oldest first, at most `limit`.
+    pub async fn record_of_kind(
+        &self,
+        job: Uuid,
+        kind: EntryKind,
+        limit: u64,
+    ) -> Result<Vec<RecordEntry>, StoreError> {
+        let rows = record::Entity::find()
+            .filter(record::Column::JobId.eq(job))
+            .filter(record::Column::Kind.eq(kind.word()))
             .order_by_asc(record::Column::Seq)
             .limit(limit)
             .all(&self.db)

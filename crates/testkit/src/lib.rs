@@ -6,8 +6,8 @@ use std::process::Command;
 
 use time::OffsetDateTime;
 use uuid::Uuid;
-use windrift_store::Store;
 use windrift_store::entity::{crew, job};
+use windrift_store::{NewSide, Store};
 
 /// A private PostgreSQL cluster. Stopped and removed when dropped.
 pub struct Cluster {
@@ -135,9 +135,20 @@ pub async fn small_shop(store: &Store) -> Shop {
         created_at: OffsetDateTime::now_utc(),
         created_by: crew[0].0,
     };
-    let spec = serde_json::json!({ "side": "left", "length_mm": 7315.2, "height_mm": 2184.4, "fall_mm": 0.0 });
+    let spec = serde_json::json!({
+        "version": 1, "kind": "left", "facing": "left", "front": "left", "rail": "top rail",
+        "body": { "shape": "box", "length_mm": 7315.2, "height_mm": 2184.4, "fall_mm": 0.0 },
+        "surface": { "material": "painted_aluminium", "finish": "original" },
+    });
     store
-        .start_job(row, vec![(side, spec)])
+        .start_job(
+            row,
+            vec![NewSide {
+                id: side,
+                spec,
+                features: Vec::new(),
+            }],
+        )
         .await
         .expect("a job");
     Shop {

@@ -43,6 +43,17 @@ client.use({
 	},
 });
 
+/** Sends a file as it is; the server decides by its content what it is. */
+export async function sendFile<T>(path: string, file: File): Promise<T> {
+	const headers: Record<string, string> = { "Content-Type": "application/octet-stream" };
+	if (crewId) headers["Crew-Id"] = crewId;
+	const call = fetch(path, { method: "POST", headers, body: file }).then(async (response) => {
+		const body = await response.json();
+		return response.ok ? { data: body as T, response } : { error: body as unknown, response };
+	});
+	return ask<T>(call);
+}
+
 /** A fresh key in the order of time (UUID version 7, RFC 9562). */
 export function freshKey(): string {
 	const bytes = crypto.getRandomValues(new Uint8Array(16));

@@ -11,7 +11,11 @@ type Waiting =
 			piece: string;
 			body: { id: string; front_mm: string; rear_mm: string };
 	  }
-	| { id: string; at: number; kind: "lock"; piece: string; body: { id: string } };
+	| { id: string; at: number; kind: "lock"; piece: string; body: { id: string } }
+	| { id: string; at: number; kind: "walk"; job: string; body: { id: string; entry: WalkEntry } };
+
+/** An entry of the walk round; lengths as they were typed. */
+export type WalkEntry = Schemas["WalkEntry"];
 
 interface Box extends DBSchema {
 	waiting: { key: string; value: Waiting; indexes: { at: number } };
@@ -44,6 +48,11 @@ const isAway = (error: unknown) =>
 	error instanceof Trouble && (error.problem.status === 0 || error.problem.status === 503);
 
 function deliver(item: Waiting): Promise<unknown> {
+	if (item.kind === "walk") {
+		return ask(
+			client.POST("/api/jobs/{id}/walk-round", { params: { path: { id: item.job } }, body: item.body }),
+		);
+	}
 	const params = { path: { id: item.piece } };
 	return item.kind === "reading"
 		? ask(client.POST("/api/pieces/{id}/readings", { params, body: item.body }))
@@ -80,6 +89,10 @@ export const recordReading = (piece: string, id: string, front: string, rear: st
 /** Records that the hinge was locked. */
 export const recordLock = (piece: string, id: string) =>
 	send({ id, at: Date.now(), kind: "lock", piece, body: { id } });
+
+/** Records something of the walk round; resolves with how it stands then. */
+export const recordWalk = (job: string, id: string, entry: WalkEntry) =>
+	send({ id, at: Date.now(), kind: "walk", job, body: { id, entry } }) as Promise<Schemas["WalkRoundView"]>;
 
 /** Sends what waits, oldest first. Stops at the first that cannot go out yet. */
 export async function sendWaiting(onSent: () => void, onRefused: (problem: Problem) => void) {

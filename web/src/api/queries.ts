@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "./client";
+import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "./client";
 
 export const useShop = () =>
 	useQuery({ queryKey: ["shop"], queryFn: () => ask(client.GET("/api/shop")), staleTime: 60_000 });
@@ -31,6 +31,33 @@ export const useHinge = (piece: string | undefined) =>
 		queryFn: () => ask(client.GET("/api/pieces/{id}/hinge", { params: { path: { id: piece ?? "" } } })),
 	});
 
+export const useWalk = (job: string) =>
+	useQuery({
+		queryKey: ["walk", job],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/walk-round", { params: { path: { id: job } } })),
+	});
+
+export const useTemplates = () =>
+	useQuery({ queryKey: ["templates"], queryFn: () => ask(client.GET("/api/templates")) });
+
+/** Takes in a photo and answers its key. */
+export async function sendPhoto(job: string, file: File): Promise<string> {
+	const photo = freshKey();
+	await sendFile(`/api/jobs/${job}/photos?photo=${photo}`, file);
+	return photo;
+}
+
+/** Reads an outline from a drawing file; nothing is saved by it. */
+export function readOutline(
+	side: string,
+	file: File,
+	unit: string,
+	measured: string,
+): Promise<Schemas["OutlineFile"]> {
+	const query = new URLSearchParams({ unit, name: file.name, measured });
+	return sendFile(`/api/sides/${side}/outline-file?${query}`, file);
+}
+
 export type RowKind = "side" | "feature" | "piece";
 export type Seen = { kind: RowKind; id: string; revision: number };
 
@@ -42,6 +69,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["side"] }),
 			cache.invalidateQueries({ queryKey: ["job", job] }),
 			cache.invalidateQueries({ queryKey: ["hinge"] }),
+			cache.invalidateQueries({ queryKey: ["walk", job] }),
 		]);
 	}, [cache, job]);
 
@@ -89,20 +117,49 @@ export function useEditing(job: string) {
 			return ask(client.PUT("/api/pieces/{id}", init));
 		});
 
-	const remove = (seen: Seen) =>
+	const remove = (seen: Seen, anyway = false) =>
 		send<Schemas["EditedRow"]>((edit) => {
-			const init = {
-				params: { path: { id: seen.id } },
-				headers: { ...edit, "If-Match": `"${seen.revision}"` },
-			};
-			if (seen.kind === "feature") return ask(client.DELETE("/api/features/{id}", init));
+			const headers = { ...edit, "If-Match": `"${seen.revision}"` };
+			const init = { params: { path: { id: seen.id } }, headers };
+			if (seen.kind === "feature") {
+				const params = { path: { id: seen.id }, query: { anyway } };
+				return ask(client.DELETE("/api/features/{id}", { params, headers }));
+			}
+			if (seen.kind === "side") return ask(client.DELETE("/api/sides/{id}", init));
 			return ask(client.DELETE("/api/pieces/{id}", init));
 		});
+
+	const addSide = (start: Omit<Schemas["NewSide"], "id">) => {
+		const id = freshKey();
+		return send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				client.POST("/api/jobs/{id}/sides", {
+					params: { path: { id: job } },
+					body: { id, ...start },
+					headers,
+				}),
+			),
+		);
+	};
+
+	/** Copies a feature to the side that mirrors its own. */
+	const mirror = (feature: string) => {
+		const id = freshKey();
+		return send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				client.POST("/api/features/{id}/mirror", {
+					params: { path: { id: feature } },
+					body: { id },
+					headers,
+				}),
+			),
+		);
+	};
 
 	const undo = () => send(() => ask(client.POST("/api/jobs/{id}/undo", { params: { path: { id: job } } })));
 	const redo = () => send(() => ask(client.POST("/api/jobs/{id}/redo", { params: { path: { id: job } } })));
 
-	return { add, replace, remove, undo, redo, refresh };
+	return { add, addSide, mirror, replace, remove, undo, redo, refresh };
 }
 
 export type Editing = ReturnType<typeof useEditing>;

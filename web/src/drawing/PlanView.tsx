@@ -1,48 +1,74 @@
 import type { Schemas } from "../api/client";
+import { Choice } from "../ui/parts";
 
-/** The vehicle from above, front to the left: picks a side, and shows which have work on them. */
+const SIZE = { width: 132, height: 46 };
+
+/** The vehicle from above, front to the left, drawn from its own measurements: picks a side, and shows which have work on them. */
 export function PlanView({
+	plan,
 	sides,
 	chosen,
 	onChoose,
+	onAdd,
 }: {
+	plan: Schemas["VehiclePlan"];
 	sides: Schemas["SideSummary"][];
 	chosen: string | undefined;
 	onChoose: (id: string) => void;
+	onAdd: () => void;
 }) {
-	const of = (which: "left" | "right") => sides.find((s) => s.drawing.side === which);
-	const button = (side: Schemas["SideSummary"] | undefined) =>
-		side && (
-			<button
-				type="button"
-				role="radio"
-				aria-checked={side.id === chosen}
-				onClick={() => onChoose(side.id)}
-				className={`flex h-11 items-center gap-2 rounded px-3 ${
-					side.id === chosen ? "bg-spruce font-bold text-white" : "border border-line bg-paper"
-				}`}
-			>
-				{side.name}
-				{side.pieces > 0 && (
-					<span className={`hidden xl:inline ${side.id === chosen ? "text-[#cfe3dc]" : "text-soft"}`}>
-						{side.pieces} {side.pieces === 1 ? "piece" : "pieces"}
-					</span>
-				)}
-			</button>
-		);
-	const [left, right] = [of("left"), of("right")];
-	const bar = (side: Schemas["SideSummary"] | undefined) =>
-		side?.id === chosen ? "#14524d" : side?.pieces ? "#8fa8a2" : "#c9c4b1";
+	const all = [...plan.body, ...plan.sides.flatMap((s) => s.corners)];
+	const [xs, ys] = [all.map((p) => p[0] ?? 0), all.map((p) => p[1] ?? 0)];
+	const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+	const scale = Math.min((SIZE.width - 4) / (x1 - x0), (SIZE.height - 4) / (y1 - y0));
+	const points = (corners: number[][]) =>
+		corners
+			.map(
+				([x = 0, y = 0]) =>
+					`${SIZE.width / 2 + (x - (x0 + x1) / 2) * scale},${SIZE.height / 2 + (y - (y0 + y1) / 2) * scale}`,
+			)
+			.join(" ");
+	const named = (id: string) => sides.find((s) => s.id === id);
 	return (
-		<div role="radiogroup" aria-label="Which side" className="flex items-center gap-2">
-			{button(left)}
-			<svg width={92} height={44} viewBox="0 0 92 44" aria-hidden className="hidden xl:block">
-				<path d="M20 10h66v24H20z" fill="#fdfcf7" stroke="#1b2628" />
-				<path d="M20 12 8 16v12l12 4z" fill="#e9e6da" stroke="#1b2628" />
-				<rect x={20} y={3} width={66} height={6} fill={bar(right)} />
-				<rect x={20} y={35} width={66} height={6} fill={bar(left)} />
+		<div className="flex items-center gap-2">
+			<svg width={SIZE.width} height={SIZE.height} aria-hidden className="hidden lg:block">
+				<polygon points={points(plan.body)} fill="#fdfcf7" stroke="#1b2628" strokeWidth={1.2} />
+				{plan.sides.map(({ id, corners }) => {
+					const side = named(id);
+					const fill = id === chosen ? "#14524d" : side?.pieces ? "#8fa8a2" : "#d5d0bf";
+					return (
+						// biome-ignore lint/a11y/noStaticElementInteractions: for the pointer only; the list beside it is the same choice by keyboard
+						<polygon
+							key={id}
+							points={points(corners)}
+							fill={fill}
+							stroke={id === chosen ? "#0e3b38" : "#6b6654"}
+							strokeWidth={1}
+							className="cursor-pointer"
+							onClick={() => onChoose(id)}
+						>
+							<title>{side?.name}</title>
+						</polygon>
+					);
+				})}
 			</svg>
-			{button(right)}
+			<div className="w-44 [&_span.text-soft]:sr-only">
+				<Choice
+					label="Which side"
+					value={chosen ?? ""}
+					onChange={(id) => (id === ADD ? onAdd() : onChoose(id))}
+					options={[
+						...sides.map((s) => ({
+							value: s.id,
+							text: s.name,
+							note: s.pieces > 0 ? `${s.pieces} ${s.pieces === 1 ? "piece" : "pieces"}` : s.length,
+						})),
+						{ value: ADD, text: "Add a side …" },
+					]}
+				/>
+			</div>
 		</div>
 	);
 }
+
+const ADD = "add";

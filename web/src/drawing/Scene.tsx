@@ -1,4 +1,4 @@
-import type { KeyboardEvent, PointerEvent } from "react";
+import { type KeyboardEvent, memo, type PointerEvent } from "react";
 import type { Schemas } from "../api/client";
 import type { Drawing, Frame } from "./frame";
 
@@ -28,6 +28,7 @@ export function Scene({
 	frame,
 	handling = {},
 	ghost,
+	bare,
 }: {
 	drawing: Drawing;
 	pieces: Piece[];
@@ -35,49 +36,149 @@ export function Scene({
 	handling?: Handling;
 	/** Pale film, so that what lies over it is read. */
 	ghost?: boolean;
+	/** Without the body's paper: a photo lies under it. */
+	bare?: boolean;
 }) {
-	const thin = { vectorEffect: "non-scaling-stroke" as const };
 	const least = 1.1 / frame.scale;
 	return (
 		<g transform={`scale(${frame.scale}) translate(${-frame.x} ${-frame.y})`}>
-			<path d={drawing.outline} fill="#fdfcf7" stroke="#1b2628" strokeWidth={2} {...thin} />
-			{drawing.seams.map((seam) => (
-				<line
-					key={seam.number}
-					x1={seam.line[0]?.[0]}
-					y1={seam.line[0]?.[1]}
-					x2={seam.line[1]?.[0]}
-					y2={seam.line[1]?.[1]}
-					stroke="#6d7877"
-					strokeWidth={1.2}
-					{...thin}
-				/>
-			))}
-			{drawing.hardware.map((h) => (
-				<path
-					key={h.path}
-					d={h.path}
-					fill={h.colour ? LENS[h.colour] : h.kind === "wheel_arch" ? "#dcd8c8" : "#f1eee2"}
-					stroke="#1b2628"
-					strokeWidth={1.4}
-					{...thin}
-				>
-					<title>{h.name}</title>
-				</path>
-			))}
-			<path
-				d={drawing.columns
-					.map((c) => c.heads.map((head) => ring(head, Math.max(c.head_mm / 2, least))).join(""))
-					.join("")}
-				fill="#fdfcf7"
-				stroke="#4a5557"
-				strokeWidth={1}
-				{...thin}
-			/>
+			<Body drawing={drawing} least={least} bare={bare} />
 			{pieces.map((piece) => (
 				<PieceFilm key={piece.id} piece={piece} handling={handling} ghost={ghost} least={least} />
 			))}
 		</g>
+	);
+}
+
+/** How a kind of area is drawn. What film never lies on is darker; zones are dashed. */
+function lookOf(area: Schemas["AreaDrawing"]): { fill: string; dash?: string; stroke?: string } {
+	if (area.colour) return { fill: LENS[area.colour] };
+	if (area.class === "zone") {
+		return { fill: area.kind === "textured_zone" ? "#e4e0d0" : "none", dash: "9 5", stroke: "#4a5557" };
+	}
+	switch (area.kind) {
+		case "wheel_arch":
+			return { fill: "#dcd8c8" };
+		case "glass":
+			return { fill: "#d5e2e6" };
+		case "rubber":
+		case "moulding":
+			return { fill: "#b9b7ad" };
+		case "hinge":
+		case "latch":
+		case "handle":
+		case "bracket":
+			return { fill: "#c6c8c1" };
+		default:
+			return { fill: "#f1eee2" };
+	}
+}
+
+const LINE_DASH: Partial<Record<Schemas["FeatureKind"], string>> = {
+	body_line: "14 5",
+	waterline: "3 5",
+	crease: "10 4 2 4",
+};
+
+/** The body and what is on it. Drawn anew only when it or the scale changes. */
+export const Body = memo(function Body({
+	drawing,
+	least,
+	bare,
+}: {
+	drawing: Drawing;
+	least: number;
+	bare?: boolean;
+}) {
+	const thin = { vectorEffect: "non-scaling-stroke" as const };
+	// Lines and areas that look alike are one element each: hundreds of features stay light.
+	const lines = grouped(drawing.lines, (l) => LINE_DASH[l.kind] ?? "");
+	// Large ones first, so that what lies on a door is seen on it.
+	const size = (a: Schemas["AreaDrawing"]) => (a.bounds[2] ?? 0) * (a.bounds[3] ?? 0);
+	const areas = grouped(
+		[...drawing.areas].sort((a, b) => size(b) - size(a)),
+		(a) => JSON.stringify(lookOf(a)),
+	);
+	return (
+		<>
+			<path
+				d={drawing.outline}
+				fill={bare ? "none" : "#fdfcf7"}
+				stroke={bare ? "#2353a4" : "#1b2628"}
+				strokeWidth={bare ? 3 : 2}
+				{...thin}
+			/>
+			{lines.map(([dash, d], n) => (
+				<path
+					key={n}
+					d={d}
+					fill="none"
+					stroke="#5c6766"
+					strokeWidth={1.2}
+					strokeDasharray={dash || undefined}
+					{...thin}
+				/>
+			))}
+			{areas.map(([key, d], n) => {
+				const look = JSON.parse(key) as ReturnType<typeof lookOf>;
+				return (
+					<path
+						key={n}
+						d={d}
+						fill={bare ? "none" : look.fill}
+						stroke={look.stroke ?? "#1b2628"}
+						strokeWidth={1.4}
+						strokeDasharray={look.dash}
+						{...thin}
+					/>
+				);
+			})}
+			<path
+				d={drawing.columns
+					.map((c) => c.heads.map((head) => ring(head, Math.max(c.head_mm / 2, least))).join(""))
+					.join("")}
+				fill={bare ? "none" : "#fdfcf7"}
+				stroke="#4a5557"
+				strokeWidth={1}
+				{...thin}
+			/>
+		</>
+	);
+});
+
+function grouped<T extends { path: string }>(items: T[], keyOf: (item: T) => string): [string, string][] {
+	const groups: [string, string][] = [];
+	for (const item of items) {
+		const last = groups.at(-1);
+		if (last?.[0] === keyOf(item)) last[1] += item.path;
+		else groups.push([keyOf(item), item.path]);
+	}
+	return groups;
+}
+
+/** One feature alone, ringed and haloed, as it stands or as it is moved. */
+export function FeatureMark({
+	drawing,
+	feature,
+	least,
+}: {
+	drawing: Drawing;
+	feature: string;
+	least: number;
+}) {
+	const paths = [
+		...drawing.lines.filter((l) => l.feature === feature).map((l) => l.path),
+		...drawing.areas.filter((a) => a.feature === feature).map((a) => a.path),
+		...drawing.columns
+			.filter((c) => c.feature === feature)
+			.map((c) => c.heads.map((h) => ring(h, Math.max(c.head_mm / 2, least) * 1.3)).join("")),
+	].join("");
+	const thin = { vectorEffect: "non-scaling-stroke" as const, fill: "none", pointerEvents: "none" as const };
+	return (
+		<>
+			<path d={paths} stroke="#fdfcf7" strokeWidth={7} {...thin} />
+			<path d={paths} stroke="#2353a4" strokeWidth={3.5} {...thin} />
+		</>
 	);
 }
 
@@ -127,7 +228,7 @@ function PieceFilm({
 				/>
 			)}
 			<path d={piece.film} fill={lettering.colour} fillRule="evenodd" opacity={ghost ? 0.3 : 1} />
-			{!moved && <Heads columns={piece.landing.columns} least={least} />}
+			{!moved && !ghost && <Heads columns={piece.landing.columns} least={least} />}
 		</g>
 	);
 }

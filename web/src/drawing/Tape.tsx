@@ -5,8 +5,8 @@ type Unit = Schemas["Unit"];
 
 /** Marks of the tape for a unit: mm apart, small marks in one large, and how a large mark is labelled. */
 const MARKS = {
-	inch: { large: 304.8, small: 4, steps: [1, 2, 5, 10], label: (n: number) => `${n}'` },
-	metre: { large: 500, small: 5, steps: [1, 2, 4, 10], label: (n: number) => `${n / 2} m` },
+	inch: { large: 304.8, small: 4, steps: [1, 2, 5, 10], room: 46, label: (n: number) => `${n}'` },
+	metre: { large: 500, small: 5, steps: [1, 2, 4, 10], room: 68, label: (n: number) => `${n / 2} m` },
 };
 
 /** A tape hung along the datum, its zero at the vehicle's front whichever way it faces. */
@@ -21,7 +21,7 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 	const angle = (Math.atan2(end[1] - zero[1], end[0] - zero[0]) * 180) / Math.PI;
 	const toLeft = end[0] < zero[0];
 	const perLarge = marks.large * frame.scale;
-	const step = marks.steps.find((s) => s * perLarge >= 46) ?? 20;
+	const step = marks.steps.find((s) => s * perLarge >= marks.room) ?? 20;
 	const count = Math.floor(lengthMm / marks.large);
 	const smalls = perLarge / marks.small >= 5 ? marks.small : 1;
 	// Drawn along its own axis from the zero; turned into place with the datum, words kept upright.
@@ -56,7 +56,7 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 				);
 			})}
 			{Array.from({ length: count + 1 }, (_, n) => n)
-				.filter((n) => n % step === 0 && n * perLarge < lengthPx - 8)
+				.filter((n) => n % step === 0 && n * perLarge < lengthPx - 26)
 				.map((n) => (
 					<text
 						key={n}
@@ -77,20 +77,28 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 
 /** The word FRONT at the front edge, reading upwards. */
 export function FrontMark({ drawing, frame }: { drawing: Drawing; frame: Frame }) {
-	const [, , , height] = drawing.bounds as [number, number, number, number];
-	const [x, y] = px(frame, [0, height / 2]);
-	const beside = drawing.side === "left" ? x - 14 : x + 26;
+	const [bx, by, bw, bh] = drawing.bounds as [number, number, number, number];
+	const word = {
+		fontSize: 16,
+		fontWeight: 700,
+		letterSpacing: 3,
+		fill: "#1b2628",
+		textAnchor: "middle",
+	} as const;
+	if (drawing.front === "not_in_it") return null;
+	if (drawing.front === "top" || drawing.front === "foot") {
+		const [x, y] = px(frame, [bx + bw / 2, drawing.front === "top" ? by : by + bh]);
+		return (
+			<text x={x} y={y + (drawing.front === "top" ? 20 : 24)} {...word}>
+				FRONT
+			</text>
+		);
+	}
+	const left = drawing.front === "left";
+	const [x, y] = px(frame, [left ? bx : bx + bw, by + bh / 2]);
+	const beside = left ? x - 14 : x + 26;
 	return (
-		<text
-			x={beside}
-			y={y}
-			transform={`rotate(-90 ${beside} ${y})`}
-			textAnchor="middle"
-			fontSize={16}
-			fontWeight={700}
-			letterSpacing={3}
-			fill="#1b2628"
-		>
+		<text x={beside} y={y} transform={`rotate(-90 ${beside} ${y})`} {...word}>
 			FRONT
 		</text>
 	);
@@ -98,19 +106,19 @@ export function FrontMark({ drawing, frame }: { drawing: Drawing; frame: Frame }
 
 /** A reading on blue with its drop line from the datum. */
 export function DropLine({
-	drawing,
+	datum,
 	frame,
 	flat,
 	dim,
 	size = 22,
 }: {
-	drawing: Drawing;
+	datum: number[][];
 	frame: Frame;
 	flat: Schemas["Flat"];
 	dim?: boolean;
 	size?: number;
 }) {
-	const top = px(frame, onDatum(drawing, flat.back_mm));
+	const top = px(frame, onDatum(datum, flat.back_mm));
 	const foot = px(frame, flat.at as unknown as Point);
 	const text = flat.wanted.text;
 	const width = readingWidth(text, size) + 18;
@@ -152,18 +160,20 @@ export function DropLine({
 /** The chain of distances under the body. Its gaps close on paper: they are differences of the printed running distances. */
 export function Chain({
 	drawing,
+	datum,
 	frame,
 	marks,
 	dim,
 }: {
 	drawing: Drawing;
+	datum: number[][];
 	frame: Frame;
 	marks: Schemas["ChainMark"][];
 	dim?: boolean;
 }) {
 	const [, by, , bh] = drawing.bounds as [number, number, number, number];
 	const y = (by + bh - frame.y) * frame.scale + 26;
-	const at = (mm: number) => px(frame, onDatum(drawing, mm))[0];
+	const at = (mm: number) => px(frame, onDatum(datum, mm))[0];
 	return (
 		<g opacity={dim ? 0.45 : 1} pointerEvents="none">
 			{marks.map((mark, n) => {

@@ -12,6 +12,11 @@ export const px = (frame: Frame, [x, y]: Point): Point => [
 	(y - frame.y) * frame.scale,
 ];
 
+export const mm = (frame: Frame, [x, y]: Point): Point => [
+	frame.x + x / frame.scale,
+	frame.y + y / frame.scale,
+];
+
 /** Room round the body for the tape above it, the chain below it and the word FRONT beside it, px. */
 export const ROOM = { left: 46, right: 30, top: 54, bottom: 54 };
 
@@ -27,9 +32,12 @@ export function fit(drawing: Drawing, width: number, height: number) {
 	return { frame, height: h * scale + ROOM.top + ROOM.bottom };
 }
 
-/** A point on the datum, so far back from its zero. */
-export function onDatum(drawing: Drawing, backMm: number): Point {
-	const [[x0, y0], [x1, y1]] = drawing.datum as [[number, number], [number, number]];
+/** A tall side has its readings beside the picture, a long one below it. */
+export const isTall = (drawing: Drawing) => (drawing.bounds[3] ?? 0) > 0.55 * (drawing.bounds[2] ?? 1);
+
+/** A point on a datum (its zero and its end), so far back from its zero. */
+export function onDatum(datum: number[][], backMm: number): Point {
+	const [[x0, y0], [x1, y1]] = datum as [[number, number], [number, number]];
 	const length = Math.hypot(x1 - x0, y1 - y0);
 	return [x0 + ((x1 - x0) * backMm) / length, y0 + ((y1 - y0) * backMm) / length];
 }

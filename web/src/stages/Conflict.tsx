@@ -19,25 +19,29 @@ const WORDS: Record<string, string> = {
 };
 const word = (key: string) => WORDS[key] ?? key.replace(/_mm$/, "").replaceAll("_", " ");
 
-/** The parts of a spec that are changed as one: the fields of a side or feature, and one level deeper those of a piece. */
-function partsOf(kind: Seen["kind"], spec: Spec): Map<string, unknown> {
-	if (kind !== "piece") return new Map(Object.entries(spec));
+const isGroup = (value: unknown): value is Spec =>
+	typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** The parts of a spec that are changed as one: its fields, and one level deeper those that stand together. */
+function partsOf(spec: Spec): Map<string, unknown> {
 	return new Map(
-		Object.entries(spec).flatMap(([group, fields]) =>
-			Object.entries(fields as Spec).map(([key, value]) => [`${group}/${key}`, value] as const),
+		Object.entries(spec).flatMap(([group, fields]): [string, unknown][] =>
+			isGroup(fields)
+				? Object.entries(fields).map(([key, value]): [string, unknown] => [`${group}/${key}`, value])
+				: [[group, fields]],
 		),
 	);
 }
 
 /** What somebody else left, with what was changed from `base` to `mine` on it. */
-function merged(kind: Seen["kind"], from: Spec, mine: Spec, onto: Spec): Spec {
+function merged(from: Spec, mine: Spec, onto: Spec): Spec {
 	const result = structuredClone(onto);
-	const base = partsOf(kind, from);
-	for (const [path, value] of partsOf(kind, mine)) {
+	const base = partsOf(from);
+	for (const [path, value] of partsOf(mine)) {
 		if (JSON.stringify(base.get(path)) === JSON.stringify(value)) continue;
 		const [group = "", key] = path.split("/");
-		if (key) (result[group] as Spec)[key] = value;
-		else result[group] = value;
+		if (!key) result[group] = value;
+		else result[group] = { ...(isGroup(result[group]) ? result[group] : {}), [key]: value };
 	}
 	return result;
 }
@@ -58,7 +62,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 				? saveNow(
 						{ ...seen, revision: newer.revision },
 						newer.spec,
-						merged(seen.kind, base as Spec, mine as Spec, newer.spec),
+						merged(base as Spec, mine as Spec, newer.spec),
 					)
 				: saveNow(seen, base, mine);
 		});
@@ -90,7 +94,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 	const keepMine = async () => {
 		if (!clash) return;
 		try {
-			await saveNow(clash.seen, clash.theirs, merged(clash.seen.kind, clash.base, clash.mine, clash.theirs));
+			await saveNow(clash.seen, clash.theirs, merged(clash.base, clash.mine, clash.theirs));
 			setClash((now) => (now === clash ? null : now));
 		} catch (error) {
 			setWrong(error instanceof Error ? error.message : String(error));
@@ -114,10 +118,9 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 }
 
 function Versions({ clash, unit }: { clash: Clash; unit: Schemas["Unit"] }) {
-	const { kind } = clash.seen;
-	const base = partsOf(kind, clash.base);
-	const mine = partsOf(kind, clash.mine);
-	const theirs = partsOf(kind, clash.theirs);
+	const base = partsOf(clash.base);
+	const mine = partsOf(clash.mine);
+	const theirs = partsOf(clash.theirs);
 	const rows = [...theirs.keys()].filter((path) => {
 		const was = JSON.stringify(base.get(path));
 		return JSON.stringify(mine.get(path)) !== was || JSON.stringify(theirs.get(path)) !== was;

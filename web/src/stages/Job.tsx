@@ -8,6 +8,7 @@ import { Button, Sheet, TroubleNote, Waiting } from "../ui/parts";
 import { HandOver } from "./hand-over/HandOver";
 import { Hinge } from "./hinge/Hinge";
 import { LayOut } from "./lay-out/LayOut";
+import { AddSide } from "./look-over/AddSide";
 import { LookOver } from "./look-over/LookOver";
 import { Rail } from "./Rail";
 
@@ -23,6 +24,8 @@ export function Job() {
 	const waiting = useWaiting();
 	const [note, setNote] = useState<string | null>(null);
 	const [keys, setKeys] = useState(false);
+	const [adding, setAdding] = useState(false);
+	const choose = (s: string) => setSearch({ side: s }, { replace: true });
 
 	useEffect(() => {
 		const go = () => sendWaiting(editing.refresh, (problem) => setNote(problem.detail));
@@ -53,6 +56,7 @@ export function Job() {
 
 	if (!job.data) return <Waiting what="the job" error={job.error} />;
 	const away = (side.error ?? job.error)?.message;
+	const others = sides.filter((s) => s.id !== chosen);
 	return (
 		<div className="flex min-h-screen flex-col">
 			<header className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-6 py-1.5">
@@ -67,7 +71,13 @@ export function Job() {
 					</Link>
 					<h1 className="max-w-56 truncate font-bold text-xl xl:max-w-80">{job.data.title}</h1>
 				</div>
-				<PlanView sides={sides} chosen={chosen} onChoose={(s) => setSearch({ side: s }, { replace: true })} />
+				<PlanView
+					plan={job.data.plan}
+					sides={sides}
+					chosen={chosen}
+					onChoose={choose}
+					onAdd={() => setAdding(true)}
+				/>
 				<div className="flex items-center gap-2">
 					{waiting > 0 && (
 						<span role="status" className="rounded bg-tape px-3 py-2 font-semibold">
@@ -92,7 +102,14 @@ export function Job() {
 					<TroubleNote>{note ?? away}</TroubleNote>
 				</div>
 			)}
-			{!side.data || side.data.id !== chosen ? (
+			{sides.length === 0 ? (
+				<main className="grow px-6 py-6 text-xl">
+					This job has no side yet.{" "}
+					<Button look="next" onClick={() => setAdding(true)}>
+						Add a side
+					</Button>
+				</main>
+			) : !side.data || side.data.id !== chosen ? (
 				<Waiting what="the side" />
 			) : stage === "lay-out" ? (
 				<LayOut key={chosen} side={side.data} editing={editing} />
@@ -101,12 +118,19 @@ export function Job() {
 			) : stage === "hand-over" ? (
 				<HandOver job={id} side={side.data} />
 			) : (
-				<LookOver key={chosen} job={id} side={side.data} editing={editing} />
+				<LookOver
+					key={chosen}
+					job={id}
+					side={side.data}
+					editing={editing}
+					onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
+				/>
 			)}
+			<AddSide open={adding} onOpenChange={setAdding} sides={sides} editing={editing} onAdded={choose} />
 			<Sheet open={keys} onOpenChange={setKeys} title="Keys">
 				<dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-3 text-lg">
 					<dt className="font-bold font-reading">← → ↑ ↓</dt>
-					<dd>Move the chosen piece by 1/16 in or 1 mm</dd>
+					<dd>Move the chosen piece or feature by 1/16 in or 1 mm</dd>
 					<dt className="font-bold font-reading">Shift + arrow</dt>
 					<dd>Move it by sixteen of these</dd>
 					<dt className="font-bold font-reading">Esc</dt>
@@ -115,6 +139,12 @@ export function Job() {
 					<dd>Undo and redo your own changes</dd>
 					<dt className="font-bold font-reading">Enter</dt>
 					<dd>Take what was typed</dd>
+					<dt className="font-bold font-reading">, .</dt>
+					<dd>Look over: the one before, the next one</dd>
+					<dt className="font-bold font-reading">Del</dt>
+					<dd>Look over: remove the chosen one</dd>
+					<dt className="font-bold font-reading">+ − 0</dt>
+					<dd>Look over: nearer, farther, the whole side; Alt + arrow shifts it</dd>
 					<dt className="font-bold font-reading">?</dt>
 					<dd>This list</dd>
 				</dl>

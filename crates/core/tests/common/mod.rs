@@ -2,11 +2,13 @@
 #![allow(dead_code, clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use uuid::Uuid;
-use windrift_core::feature::{Feature, LampColour, SideFeature};
+use windrift_core::body::Body;
+use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
 use windrift_core::plan::Piece;
-use windrift_core::side::{BoxSide, VehicleSide};
+use windrift_core::side::{Side, SideKind};
+use windrift_core::surface::Surface;
 
 pub const INCH: f64 = 25.4;
 
@@ -22,6 +24,7 @@ pub fn lettering(text: &str, typeface: &str, height_mm: f64) -> Lettering {
 
 pub fn rule(distance_mm: f64, cap_line_mm: f64) -> PlaceRule {
     PlaceRule {
+        reference: None,
         along: Along::FromFront {
             distance_mm,
             to: LetterEnd::FirstLetter,
@@ -45,53 +48,90 @@ pub fn piece(
 }
 
 /// A 24 ft box with five rivet columns, five seams, a locker door, three lamps and a wheel arch.
-pub fn body(side: VehicleSide) -> BoxSide {
-    BoxSide {
-        side,
+pub fn body(kind: SideKind) -> Side {
+    falling(kind, 0.0)
+}
+
+/// The same with a rail that falls to the rear, mm.
+pub fn falling(kind: SideKind, fall_mm: f64) -> Side {
+    let body = Body::Box {
         length_mm: 288.0 * INCH,
         height_mm: 86.0 * INCH,
-        fall_mm: 0.0,
-    }
+        fall_mm,
+    };
+    Side::new(kind, body, Surface::default())
+}
+
+pub fn rivets(
+    first_mm: f64,
+    pitch_mm: f64,
+    columns: u32,
+    first_head_mm: f64,
+    head_pitch_mm: f64,
+    heads: u32,
+    head_mm: f64,
+) -> Feature {
+    Feature::new(
+        FeatureKind::Rivets,
+        Form::Heads {
+            first_mm,
+            pitch_mm,
+            columns,
+            first_head_mm,
+            head_pitch_mm,
+            heads,
+            head_mm,
+        },
+    )
 }
 
 pub fn features() -> Vec<SideFeature> {
-    [
-        Feature::PanelSeams {
-            first_mm: 48.0 * INCH,
-            pitch_mm: 48.0 * INCH,
-            count: 5,
-        },
-        Feature::RivetColumns {
-            first_mm: 46.75 * INCH,
-            pitch_mm: 48.0 * INCH,
-            count: 5,
-            first_rivet_mm: 4.0 * INCH,
-            rivet_pitch_mm: 6.0 * INCH,
-            rivets: 13,
-            head_mm: 0.5 * INCH,
-        },
-        Feature::LockerDoor {
-            back_mm: 236.0 * INCH,
-            drop_mm: 36.0 * INCH,
-            width_mm: 34.0 * INCH,
-            height_mm: 38.0 * INCH,
-            clearance_mm: 12.7,
-        },
-        Feature::LampRow {
-            first_mm: 6.0 * INCH,
-            drop_mm: 82.0 * INCH,
-            pitch_mm: 138.0 * INCH,
+    let seams = Form::Upright {
+        first_mm: 48.0 * INCH,
+        pitch_mm: 48.0 * INCH,
+        count: 5,
+    };
+    let door = Form::Rectangle {
+        back_mm: 236.0 * INCH,
+        drop_mm: 36.0 * INCH,
+        to: MeasuredTo::Corner,
+        width_mm: 34.0 * INCH,
+        height_mm: 38.0 * INCH,
+        repeat: Repeat::ONCE,
+    };
+    let lamps = Form::Rectangle {
+        back_mm: 6.0 * INCH,
+        drop_mm: 82.0 * INCH,
+        to: MeasuredTo::Middle,
+        width_mm: 4.0 * INCH,
+        height_mm: 2.0 * INCH,
+        repeat: Repeat {
             count: 3,
-            width_mm: 4.0 * INCH,
-            height_mm: 2.0 * INCH,
-            colour: LampColour::Amber,
-            clearance_mm: 12.7,
+            pitch_mm: 138.0 * INCH,
+            ..Repeat::ONCE
         },
-        Feature::WheelArch {
-            centre_mm: 196.0 * INCH,
-            width_mm: 38.0 * INCH,
-            height_mm: 16.0 * INCH,
+    };
+    let arch = Form::Arch {
+        centre_mm: 196.0 * INCH,
+        width_mm: 38.0 * INCH,
+        height_mm: 16.0 * INCH,
+    };
+    [
+        Feature::new(FeatureKind::PanelSeam, seams),
+        rivets(
+            46.75 * INCH,
+            48.0 * INCH,
+            5,
+            4.0 * INCH,
+            6.0 * INCH,
+            13,
+            0.5 * INCH,
+        ),
+        Feature::new(FeatureKind::LockerDoor, door),
+        Feature::new(FeatureKind::Lamp, lamps),
+        Feature {
             clearance_mm: 12.7,
+            ..Feature::new(FeatureKind::WheelArch, arch)
         },
     ]
     .into_iter()

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use windrift_core::plan::plan_side;
 use windrift_core::settings::WorkSettings;
 use windrift_formats::packet::{self, Packet, PacketSide, Paper, RecordLine};
-use windrift_formats::svg;
+use windrift_formats::{dxf, svg};
 use windrift_store::{JobRows, SideRows, Store};
 
 use super::jobs::key;
@@ -54,7 +54,8 @@ pub struct File {
 }
 
 impl File {
-    fn new(bytes: Vec<u8>, kind: ContentType, name: &str) -> File {
+    /// A file with a name that any system takes: other characters become hyphens.
+    pub fn new(bytes: Vec<u8>, kind: ContentType, name: &str, extension: &str) -> File {
         let safe: String = name
             .chars()
             .map(|c| {
@@ -65,11 +66,6 @@ impl File {
                 }
             })
             .collect();
-        let extension = if kind == ContentType::PDF {
-            "pdf"
-        } else {
-            "svg"
-        };
         File {
             bytes,
             kind,
@@ -112,7 +108,7 @@ fn frozen(rows: &JobRows) -> (Value, Value) {
 /// A side as it was frozen.
 #[derive(Deserialize)]
 struct FrozenSide {
-    spec: windrift_core::side::BoxSide,
+    spec: windrift_core::side::Side,
     features: Vec<Frozen<windrift_core::feature::Feature>>,
     pieces: Vec<Frozen<windrift_core::plan::Piece>>,
 }
@@ -154,6 +150,15 @@ pub async fn issue_plan(
     }))
 }
 
+/// Reads which paper is wanted; Letter unless said.
+pub fn paper_of(word: Option<&str>) -> Result<Paper, Problem> {
+    match word {
+        Some("a4") => Ok(Paper::A4),
+        None | Some("letter") => Ok(Paper::Letter),
+        Some(_) => Err(Problem::input("paper", "Choose Letter or A4.").at("/paper")),
+    }
+}
+
 /// The packet of an issued plan as PDF.
 #[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
 #[get("/plans/<id>/packet.pdf?<paper>")]
@@ -162,11 +167,7 @@ pub async fn packet_pdf(
     id: &str,
     paper: Option<&str>,
 ) -> Result<File, Problem> {
-    let paper = match paper {
-        Some("a4") => Paper::A4,
-        None | Some("letter") => Paper::Letter,
-        Some(_) => return Err(Problem::input("paper", "Choose Letter or A4.").at("/paper")),
-    };
+    let paper = paper_of(paper)?;
     let plan = store.plan(key(id)?).await?;
     let job = store.job(plan.job_id).await?.job;
     let settings = settings(store).await?;
@@ -184,8 +185,9 @@ pub async fn packet_pdf(
             .collect();
         let pieces: Vec<_> = side.pieces.into_iter().map(|p| (p.id, p.spec)).collect();
         plans.push((
-            side.spec.side.name(settings.side_words),
-            plan_side(side.spec, &features, &pieces, &settings, unit)?,
+            side.spec.name(settings.side_words),
+            side.spec.edge_names(settings.side_words).zero,
+            plan_side(&side.spec, &features, &pieces, &settings, unit)?,
         ));
     }
     let mut entries = Vec::new();
@@ -226,8 +228,9 @@ pub async fn packet_pdf(
         ),
         sides: plans
             .iter()
-            .map(|(name, plan)| PacketSide {
-                name: (*name).into(),
+            .map(|(name, zero_edge, plan)| PacketSide {
+                name: name.clone(),
+                zero_edge: zero_edge.clone(),
                 plan,
             })
             .collect(),
@@ -240,6 +243,7 @@ pub async fn packet_pdf(
         bytes,
         ContentType::PDF,
         &format!("{} plan {}", job.title, plan.number),
+        "pdf",
     ))
 }
 
@@ -260,12 +264,32 @@ pub async fn side_svg(store: &State<Store>, id: &str) -> Result<File, Problem> {
     let title = format!(
         "{} {}",
         rows.job.title,
-        plan.side.body.side.name(settings.side_words)
+        plan.side.side.name(settings.side_words)
     );
     Ok(File::new(
         svg::side(&plan, &title).into_bytes(),
         ContentType::SVG,
         &title,
+        "svg",
+    ))
+}
+
+/// A side with its pieces as DXF at full size, mm.
+#[utoipa::path(get, path = "/api/sides/{id}/side.dxf", params(("id" = Uuid, Path)), responses((status = 200, content_type = "image/vnd.dxf")))]
+#[get("/sides/<id>/side.dxf")]
+pub async fn side_dxf(store: &State<Store>, id: &str) -> Result<File, Problem> {
+    let rows = store.side(key(id)?).await?;
+    let (plan, settings) = planned(store, &rows).await?;
+    let title = format!(
+        "{} {}",
+        rows.job.title,
+        plan.side.side.name(settings.side_words)
+    );
+    Ok(File::new(
+        dxf::side(&plan).into_bytes(),
+        ContentType::new("image", "vnd.dxf"),
+        &title,
+        "dxf",
     ))
 }
 
@@ -288,5 +312,6 @@ pub async fn piece_svg(store: &State<Store>, id: &str) -> Result<File, Problem> 
         svg::piece(found).into_bytes(),
         ContentType::SVG,
         &found.piece.lettering.text,
+        "svg",
     ))
 }

@@ -7,11 +7,10 @@ use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::side::VehicleSide;
 use windrift_core::tape::Unit;
 use windrift_core::vehicle::VehicleKind;
-use windrift_store::Store;
 use windrift_store::entity;
+use windrift_store::{NewSide, Store};
 
 use super::{Answer, settings};
 use crate::problem::Problem;
@@ -29,6 +28,7 @@ pub struct NewJob {
     /// Whom it is for.
     pub customer: String,
     /// What it is called; the customer and the vehicle where it is left empty.
+    #[serde(default)]
     pub title: String,
     /// What kind of vehicle.
     pub vehicle_kind: VehicleKind,
@@ -63,7 +63,7 @@ pub async fn job(store: &State<Store>, id: &str) -> Answer<JobView> {
     Ok(Json(job_view(&rows, &settings(store).await?)?))
 }
 
-/// Starts a job with both sides of its vehicle at their usual size.
+/// Starts a job with the sides of its vehicle at their usual size.
 #[utoipa::path(post, path = "/api/jobs", request_body = NewJob, responses((status = 200, body = JobView), (status = 422, body = Problem)))]
 #[post("/jobs", data = "<data>")]
 pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> Answer<JobView> {
@@ -74,17 +74,25 @@ pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> 
         "" => format!("{customer}, {}", new.vehicle_kind.name().to_lowercase()),
         _ => named(&new.title, "title", "Type what the job is called.")?,
     };
-    let sides = [VehicleSide::Left, VehicleSide::Right]
-        .iter()
-        .enumerate()
-        .map(|(n, side)| {
-            Ok((
-                derived(new.id, n as u8 + 1),
-                serde_json::to_value(new.vehicle_kind.usual_side(*side))?,
-            ))
-        })
-        .collect::<Result<Vec<_>, serde_json::Error>>()
-        .map_err(windrift_store::StoreError::from)?;
+    let mut sides = Vec::new();
+    // Keys follow from the job's own, so that a repeated request makes the same rows.
+    let mut number = 0;
+    let mut next_key = || {
+        number += 1;
+        derived(new.id, number)
+    };
+    for (side, features) in new.vehicle_kind.sides() {
+        let id = next_key();
+        let written = |e: serde_json::Error| windrift_store::StoreError::from(e);
+        sides.push(NewSide {
+            id,
+            spec: serde_json::to_value(&side).map_err(written)?,
+            features: features
+                .iter()
+                .map(|f| Ok((next_key(), serde_json::to_value(f).map_err(written)?)))
+                .collect::<Result<_, Problem>>()?,
+        });
+    }
     let row = entity::job::Model {
         id: new.id,
         revision: 1,
@@ -107,13 +115,11 @@ pub fn unit_word(unit: Unit) -> String {
         .unwrap_or_default()
 }
 
-/// A key made from the job's own, so that a repeated request makes the same sides.
-fn derived(job: Uuid, number: u8) -> Uuid {
-    let mut bytes = *job.as_bytes();
-    if let Some(last) = bytes.last_mut() {
-        *last = last.wrapping_add(number);
-    }
-    Uuid::from_bytes(bytes)
+/// A key made from the job's own: its last four bytes count on.
+fn derived(job: Uuid, number: u32) -> Uuid {
+    let bits = job.as_u128();
+    let low = (bits as u32).wrapping_add(number);
+    Uuid::from_u128((bits >> 32 << 32) | u128::from(low))
 }
 
 fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {

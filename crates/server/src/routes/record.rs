@@ -72,6 +72,7 @@ fn in_words(entry: &RecordEntry) -> String {
             Err(_) => "A reading.".into(),
         },
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
+        EntryKind::WalkRound => super::walk::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",
             entry.body.get("number").unwrap_or(&serde_json::Value::Null)

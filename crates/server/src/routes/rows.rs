@@ -9,10 +9,12 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::measure;
+use windrift_core::elevation::{check_feature, measure};
 use windrift_core::feature::Feature;
 use windrift_core::plan::{Piece, plan_piece};
-use windrift_core::side::BoxSide;
+use windrift_core::side::{Side, SideKind};
+use windrift_core::start::StartShape;
+use windrift_core::template::SideTemplate;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::{SideRows, Store};
 
@@ -21,12 +23,12 @@ use super::settings;
 use super::sides::MOST_PIECES;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::{SideInput, unit_of};
+use crate::views::{SideInput, stored, unit_of};
 
 /// Most features on one side.
-const MOST_FEATURES: usize = 600;
+pub const MOST_FEATURES: usize = 600;
 /// Most sides of one job.
-const MOST_SIDES: usize = 12;
+const MOST_SIDES: usize = 24;
 
 /// A new row: a client-made key, and what it is.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -60,7 +62,8 @@ impl From<EditedRow> for Edited {
     }
 }
 
-type Editing = Result<Edited, Problem>;
+/// An edited row, or what went wrong.
+pub type Editing = Result<Edited, Problem>;
 
 /// Reads a body's `spec`, with its typed lengths read in the job's unit.
 fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
@@ -77,13 +80,13 @@ fn id_of(body: &Value) -> Result<Uuid, Problem> {
     read_as(body.get("id").cloned().unwrap_or_default())
 }
 
-fn check_feature(feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
-    Ok(feature.check(&SideInput::of(rows)?.body)?)
+fn fits_side(feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
+    Ok(check_feature(&stored::<Side>(&rows.side.spec)?, feature)?)
 }
 
 async fn check_piece(store: &Store, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
     let input = SideInput::of(rows)?;
-    let side = measure(input.body, &input.features)?;
+    let side = measure(&input.side, &input.features)?;
     plan_piece(
         Uuid::nil(),
         piece,
@@ -94,10 +97,11 @@ async fn check_piece(store: &Store, piece: &Piece, rows: &SideRows) -> Result<()
     Ok(())
 }
 
-/// A side's new measurements must still carry what is on it.
-fn check_side(body: &BoxSide, rows: &SideRows) -> Result<(), Problem> {
-    body.check()?;
-    measure(*body, &SideInput::of(rows)?.features).map_err(|e| {
+/// A side's new measurements must still carry what is on it, and keep the references that pieces hang on.
+fn check_side(side: &Side, rows: &SideRows) -> Result<(), Problem> {
+    side.check()?;
+    let input = SideInput::of(rows)?;
+    measure(side, &input.features).map_err(|e| {
         Problem::input(
             "measure",
             format!(
@@ -105,12 +109,27 @@ fn check_side(body: &BoxSide, rows: &SideRows) -> Result<(), Problem> {
                 e.sentence
             ),
         )
-        .at("/spec/length_mm")
+        .at(format!("/spec/{}", e.field))
     })?;
-    Ok(())
+    let lost = input
+        .pieces
+        .iter()
+        .find(|(_, p)| side.datum_of(p.place.reference).is_none());
+    match lost {
+        Some((_, piece)) => Err(Problem::input(
+            "in_use",
+            format!(
+                "\u{201c}{}\u{201d} hangs on the {}. Give it another reference under Place first.",
+                piece.lettering.text,
+                input.side.datum_name(piece.place.reference)
+            ),
+        )),
+        None => Ok(()),
+    }
 }
 
-fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
+/// Refuses one more where there are as many as may be.
+pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
     if count < most {
         return Ok(());
     }
@@ -121,7 +140,14 @@ fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
     ))
 }
 
-async fn make(store: &Store, caller: &Caller, kind: RowKind, row: Uuid, change: Change) -> Editing {
+/// Makes one edit by the caller.
+pub async fn make(
+    store: &Store,
+    caller: &Caller,
+    kind: RowKind,
+    row: Uuid,
+    change: Change,
+) -> Editing {
     let edit = Edit {
         id: caller.edit_id()?,
         crew: caller.writer()?.id,
@@ -132,30 +158,146 @@ async fn make(store: &Store, caller: &Caller, kind: RowKind, row: Uuid, change: 
     Ok(store.edit(edit).await?.into())
 }
 
-/// Adds a side to a job.
-#[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
+/// What a new side starts from.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "from", rename_all = "snake_case")]
+pub enum SideStart {
+    /// One of our own shapes.
+    Shape {
+        /// Which shape.
+        shape: StartShape,
+    },
+    /// One of the shop's templates.
+    Template {
+        /// Its key.
+        template: Uuid,
+    },
+    /// The side of this job that it mirrors, with everything on it.
+    MirrorOf {
+        /// That side.
+        side: Uuid,
+    },
+    /// The side as it is given.
+    Spec {
+        /// The side. Lengths may be typed as text.
+        spec: Side,
+    },
+}
+
+/// A side to be added.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct NewSide {
+    /// Made by the client.
+    pub id: Uuid,
+    /// Which side it is; where nothing is said, what it starts from decides.
+    #[serde(default)]
+    pub kind: Option<SideKind>,
+    /// What the shop calls it.
+    #[serde(default)]
+    pub called: Option<String>,
+    /// What it starts from.
+    pub start: SideStart,
+}
+
+/// The same side as another kind, facing as that kind does.
+fn as_kind(side: Side, kind: Option<SideKind>) -> Side {
+    match kind {
+        Some(kind) if kind != side.kind => {
+            let (facing, front) = kind.usual_view();
+            Side {
+                kind,
+                facing,
+                front,
+                ..side
+            }
+        }
+        _ => side,
+    }
+}
+
+async fn started(
+    store: &Store,
+    job: &windrift_store::JobRows,
+    new: &NewSide,
+) -> Result<(Side, Vec<Feature>), Problem> {
+    Ok(match &new.start {
+        SideStart::Shape { shape } => shape.start(new.kind.unwrap_or(shape.names().1)),
+        SideStart::Template { template } => {
+            let row = store.template(*template).await?;
+            let template: SideTemplate = stored(&row.spec)?;
+            (as_kind(template.side, new.kind), template.features)
+        }
+        SideStart::MirrorOf { side } => {
+            let rows = job
+                .sides
+                .iter()
+                .find(|s| s.side.id == *side)
+                .ok_or(windrift_store::StoreError::NotFound("side"))?;
+            let input = SideInput::of(rows)?;
+            let mirrored = input.side.mirrored().ok_or_else(|| {
+                Problem::input(
+                    "no_mirror",
+                    "This side has no mirror: it faces ahead, behind or up. Start the new one from a shape.",
+                )
+            })?;
+            (
+                mirrored,
+                input.features.into_iter().map(|f| f.feature).collect(),
+            )
+        }
+        SideStart::Spec { spec } => (as_kind(spec.clone(), new.kind), Vec::new()),
+    })
+}
+
+/// Adds a side to a job, with what is on it; undone in one go.
+#[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewSide, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/sides", data = "<data>")]
 pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    caller.writer()?;
+    let who = caller.writer()?.id;
     let job = store.job(key(id)?).await?;
     let mut body = read_json(data).await?;
     require_room(job.sides.len(), MOST_SIDES, "sides")?;
     read_lengths(&mut body, unit_of(&job.job.unit))?;
-    let row = id_of(&body)?;
-    let side: BoxSide = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
-    side.check()?;
-    let spec = serde_json::to_value(side).map_err(windrift_store::StoreError::from)?;
-    make(
-        store,
-        &caller,
-        RowKind::Side,
+    let new: NewSide = read_as(body)?;
+    let (mut side, features) = started(store, &job, &new).await?;
+    if new.called.is_some() {
+        side.called = new.called.clone();
+    }
+    let numbered: Vec<windrift_core::feature::SideFeature> = features
+        .into_iter()
+        .map(|feature| windrift_core::feature::SideFeature {
+            id: Uuid::now_v7(),
+            feature,
+        })
+        .collect();
+    measure(&side, &numbered)?;
+    let written = |e: serde_json::Error| windrift_store::StoreError::from(e);
+    let edit = |id, kind, row, parent, spec| Edit {
+        id,
+        crew: who,
+        kind,
         row,
-        Change::Add {
-            parent: job.job.id,
+        change: Change::Add { parent, spec },
+    };
+    let spec = serde_json::to_value(&side).map_err(written)?;
+    let mut edits = vec![edit(
+        caller.edit_id()?,
+        RowKind::Side,
+        new.id,
+        job.job.id,
+        spec,
+    )];
+    for feature in &numbered {
+        let spec = serde_json::to_value(&feature.feature).map_err(written)?;
+        edits.push(edit(
+            Uuid::now_v7(),
+            RowKind::Feature,
+            feature.id,
+            new.id,
             spec,
-        },
-    )
-    .await
+        ));
+    }
+    Ok(store.edit_all(edits).await?.into())
 }
 
 /// Adds a feature to a side.
@@ -173,7 +315,7 @@ pub async fn add_feature(
     let row = id_of(&body)?;
     require_room(rows.features.len(), MOST_FEATURES, "features")?;
     let (feature, spec) = spec_of::<Feature>(body, &rows)?;
-    check_feature(&feature, &rows)?;
+    fits_side(&feature, &rows)?;
     make(
         store,
         &caller,
@@ -222,7 +364,7 @@ pub async fn replace_side(
 ) -> Editing {
     caller.writer()?;
     let rows = store.side(key(id)?).await?;
-    let (body, spec) = spec_of::<BoxSide>(read_json(data).await?, &rows)?;
+    let (body, spec) = spec_of::<Side>(read_json(data).await?, &rows)?;
     check_side(&body, &rows)?;
     make(
         store,
@@ -250,7 +392,7 @@ pub async fn replace_feature(
     let row = key(id)?;
     let rows = store.side_of_feature(row).await?;
     let (feature, spec) = spec_of::<Feature>(read_json(data).await?, &rows)?;
-    check_feature(&feature, &rows)?;
+    fits_side(&feature, &rows)?;
     make(
         store,
         &caller,
@@ -291,15 +433,86 @@ pub async fn replace_piece(
     .await
 }
 
-/// Removes a feature.
-#[utoipa::path(delete, path = "/api/features/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[delete("/features/<id>")]
-pub async fn remove_feature(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+/// Removes a side that nothing is on any more.
+#[utoipa::path(delete, path = "/api/sides/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[delete("/sides/<id>")]
+pub async fn remove_side(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+    let who = caller.writer()?.id;
+    let rows = store.side(key(id)?).await?;
+    if let Some(piece) = rows.pieces.first() {
+        let piece: Piece = stored(&piece.spec)?;
+        return Err(Problem::new(
+            Status::Conflict,
+            "in_use",
+            format!(
+                "\u{201c}{}\u{201d} is laid out on this side. Remove it first.",
+                piece.lettering.text
+            ),
+        ));
+    }
+    let edit = |id, kind, row, seen| Edit {
+        id,
+        crew: who,
+        kind,
+        row,
+        change: Change::Remove { seen },
+    };
+    // Its features first, in one go with it, so that one undo brings everything back.
+    let mut edits: Vec<Edit> = rows
+        .features
+        .iter()
+        .map(|f| edit(Uuid::now_v7(), RowKind::Feature, f.id, f.revision))
+        .collect();
+    edits.push(edit(
+        Uuid::now_v7(),
+        RowKind::Side,
+        rows.side.id,
+        caller.seen()?,
+    ));
+    // The first one's id is the id of the whole.
+    if let Some(first) = edits.first_mut() {
+        first.id = caller.edit_id()?;
+    }
+    Ok(store.edit_all(edits).await?.into())
+}
+
+/// Removes a feature. Where the rule of a piece hangs on it, that is said first; `anyway` removes it all the same.
+#[utoipa::path(delete, path = "/api/features/{id}", params(("id" = Uuid, Path), ("anyway" = Option<bool>, Query, description = "Even where a piece hangs on it")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[delete("/features/<id>?<anyway>")]
+pub async fn remove_feature(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    anyway: Option<bool>,
+) -> Editing {
+    caller.writer()?;
+    let feature = key(id)?;
+    if !anyway.unwrap_or(false)
+        && let Ok(rows) = store.side_of_feature(feature).await
+    {
+        let input = SideInput::of(&rows)?;
+        let hung: Vec<String> = input
+            .pieces
+            .iter()
+            .filter(|(_, p)| p.place.features().contains(&feature))
+            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.lettering.text))
+            .collect();
+        if !hung.is_empty() {
+            return Err(Problem::new(
+                Status::Conflict,
+                "in_use",
+                format!(
+                    "{} hangs on this: its place is ruled by it. Remove it all the same, and that piece needs a new rule.",
+                    hung.join(" and ")
+                ),
+            ));
+        }
+    }
     make(
         store,
         &caller,
         RowKind::Feature,
-        key(id)?,
+        feature,
         Change::Remove {
             seen: caller.seen()?,
         },

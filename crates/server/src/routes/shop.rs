@@ -6,10 +6,15 @@ use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::feature::{FeatureClass, FeatureKind};
 use windrift_core::settings::WorkSettings;
+use windrift_core::side::{Side, SideKind};
+use windrift_core::start::{self, FormKind, StartShape};
+use windrift_core::surface::{Finish, Material};
 use windrift_core::tape::{Length, Unit, parse, print};
 use windrift_core::typeface::{self, TypefaceInfo};
 use windrift_core::vehicle::VehicleKind;
+use windrift_core::walk_round::DamageKind;
 use windrift_store::Store;
 
 use super::Answer;
@@ -35,8 +40,62 @@ pub struct VehicleKindView {
     pub kind: VehicleKind,
     /// What it is called.
     pub name: String,
-    /// Usual length, printed.
-    pub usual_length: String,
+    /// The sides that it starts with.
+    pub sides: Vec<SideKind>,
+}
+
+/// A shape to start a side with.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StartShapeView {
+    /// Stable name.
+    pub shape: StartShape,
+    /// What it is called.
+    pub name: String,
+    /// The kind of side that it usually is.
+    pub kind: SideKind,
+}
+
+/// A kind of side with what it is called here.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SideKindView {
+    /// Stable name.
+    pub kind: SideKind,
+    /// What it is called here.
+    pub name: String,
+}
+
+/// A kind of feature, and how it is measured.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeatureKindView {
+    /// Stable name.
+    pub kind: FeatureKind,
+    /// One of it.
+    pub name: String,
+    /// Several.
+    pub several: String,
+    /// What it does to film.
+    pub class: FeatureClass,
+    /// How it is measured, the usual way first.
+    pub forms: Vec<FormKind>,
+}
+
+/// A word to choose, with its stable name.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WordView {
+    /// Stable name.
+    pub value: String,
+    /// What it is called.
+    pub name: String,
+}
+
+fn word<T: Serialize>(value: T, name: &str) -> WordView {
+    WordView {
+        value: serde_json::to_value(value)
+            .ok()
+            .and_then(|v| v.as_str().map(str::to_owned))
+            .unwrap_or_default(),
+        name: name.into(),
+    }
 }
 
 /// The shop.
@@ -52,6 +111,18 @@ pub struct ShopView {
     pub typefaces: Vec<TypefaceInfo>,
     /// Kinds of vehicle.
     pub vehicle_kinds: Vec<VehicleKindView>,
+    /// Shapes to start a side with.
+    pub start_shapes: Vec<StartShapeView>,
+    /// Kinds of sides.
+    pub side_kinds: Vec<SideKindView>,
+    /// Kinds of features.
+    pub feature_kinds: Vec<FeatureKindView>,
+    /// What a side is made of.
+    pub materials: Vec<WordView>,
+    /// How its paint is.
+    pub finishes: Vec<WordView>,
+    /// Kinds of damage.
+    pub damage_kinds: Vec<WordView>,
 }
 
 /// A length that was typed.
@@ -78,23 +149,57 @@ pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
             role: c.role,
         })
         .collect();
-    let kind = |kind: VehicleKind| VehicleKindView {
+    let settings: WorkSettings = serde_json::from_value(shop.settings).unwrap_or_default();
+    let vehicle = |kind: VehicleKind| VehicleKindView {
         kind,
         name: kind.name().into(),
-        usual_length: print(
-            kind.usual_side(windrift_core::side::VehicleSide::Left)
-                .length_mm,
-            Unit::InchSixteenth,
-        )
-        .text,
+        sides: kind.sides().iter().map(|(side, _)| side.kind).collect(),
+    };
+    let shape = |shape: StartShape| StartShapeView {
+        shape,
+        name: shape.names().0.into(),
+        kind: shape.names().1,
+    };
+    let feature = |kind: FeatureKind| FeatureKindView {
+        kind,
+        name: kind.names().0.into(),
+        several: kind.names().1.into(),
+        class: kind.class(),
+        forms: start::forms_of(kind).to_vec(),
     };
     Ok(Json(ShopView {
         name: shop.name,
-        settings: serde_json::from_value(shop.settings).unwrap_or_default(),
+        side_kinds: SideKind::ALL
+            .map(|kind| SideKindView {
+                kind,
+                name: kind.name(settings.side_words).into(),
+            })
+            .into(),
+        settings,
         crew,
         typefaces: typeface::all().iter().map(|f| f.info).collect(),
-        vehicle_kinds: VehicleKind::ALL.map(kind).into(),
+        vehicle_kinds: VehicleKind::ALL.map(vehicle).into(),
+        start_shapes: StartShape::ALL.map(shape).into(),
+        feature_kinds: FeatureKind::ALL.map(feature).into(),
+        materials: Material::ALL.map(|m| word(m, m.name())).into(),
+        finishes: Finish::ALL.map(|f| word(f, f.name())).into(),
+        damage_kinds: DamageKind::ALL.map(|d| word(d, d.name())).into(),
     }))
+}
+
+/// One of our own shapes as a side of its usual kind.
+#[utoipa::path(get, path = "/api/shapes/{shape}", params(("shape" = StartShape, Path)), responses((status = 200, body = Side), (status = 404, body = Problem)))]
+#[get("/shapes/<shape>")]
+pub fn start_shape(shape: &str) -> Answer<Side> {
+    let shape: StartShape =
+        serde_json::from_value(serde_json::Value::from(shape)).map_err(|_| {
+            Problem::new(
+                rocket::http::Status::NotFound,
+                "not_found",
+                "There is no such shape. Choose one from the list.",
+            )
+        })?;
+    Ok(Json(shape.start(shape.names().1).0))
 }
 
 /// Reads a typed length and prints it back, or says what is wrong with it.

@@ -58,7 +58,8 @@ pub struct Evaluate {
 #[get("/sides/<id>")]
 pub async fn side(store: &State<Store>, id: &str) -> Answer<SideView> {
     let rows = store.side(key(id)?).await?;
-    Ok(Json(side_view(&rows, &settings(store).await?)?))
+    let job = store.job(rows.job.id).await?;
+    Ok(Json(side_view(&rows, &job.sides, &settings(store).await?)?))
 }
 
 /// Plans the side with pieces as they would be. Writes nothing.
@@ -80,7 +81,7 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
     if asked.only_tried {
         input.pieces.clear();
     }
-    let side = measure(input.body, &input.features)?;
+    let side = measure(&input.side, &input.features)?;
     for tried in asked.pieces {
         let mut spec = tried.spec;
         if let Some(by) = tried.nudge {
@@ -90,7 +91,7 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
                 let moved = nudge(
                     &spec.place,
                     &placed,
-                    input.body.side,
+                    &input.side,
                     by.right_mm,
                     by.down_mm,
                     input.unit,
@@ -106,7 +107,7 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
         }
     }
     let plan = plan_side(
-        input.body,
+        &input.side,
         &input.features,
         &input.pieces,
         &settings,

@@ -116,6 +116,29 @@ table!(edit, "edit", {
     left_revision: i32,
     undone: bool,
     number: i64,
+    batch: Option<Uuid>,
+});
+
+table!(photo, "photo", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    job_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    width: i32,
+    height: i32,
+    jpeg: Vec<u8>,
+    small: Vec<u8>,
+});
+
+table!(side_template, "side_template", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    name: String,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
 });
 
 table!(plan, "plan", {

@@ -15,8 +15,25 @@ export interface paths {
         /** Replaces a feature. */
         put: operations["replace_feature"];
         post?: never;
-        /** Removes a feature. */
+        /** Removes a feature. Where the rule of a piece hangs on it, that is said first; `anyway` removes it all the same. */
         delete: operations["remove_feature"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/features/{id}/mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copies a feature to the side that mirrors its own: the same distances from the front and from the rail. */
+        post: operations["mirror_feature"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -49,7 +66,7 @@ export interface paths {
         /** The yard: one page of jobs, newest first. */
         get: operations["yard"];
         put?: never;
-        /** Starts a job with both sides of its vehicle at their usual size. */
+        /** Starts a job with the sides of its vehicle at their usual size. */
         post: operations["start_job"];
         delete?: never;
         options?: never;
@@ -68,6 +85,23 @@ export interface paths {
         get: operations["job"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes in a photo: decided by content, turned upright, made smaller, its place dropped. */
+        post: operations["keep_photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -151,7 +185,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Adds a side to a job. */
+        /** Adds a side to a job, with what is on it; undone in one go. */
         post: operations["add_side"];
         delete?: never;
         options?: never;
@@ -170,6 +204,41 @@ export interface paths {
         put?: never;
         /** Takes back the caller's newest edit on a job. */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/walk-round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the walk round of a job stands. */
+        get: operations["walk_round"];
+        put?: never;
+        /** Records something of the walk round; answers how it stands then. */
+        post: operations["add_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/walk-round.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The walk round and the hardware list as PDF. */
+        get: operations["walk_sheet"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -202,6 +271,23 @@ export interface paths {
         };
         /** This document. */
         get: operations["api_document"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo, whole or small. */
+        get: operations["photo"];
         put?: never;
         post?: never;
         delete?: never;
@@ -313,6 +399,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schemas/side-template.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a template document. */
+        get: operations["template_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shapes/{shape}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of our own shapes as a side of its usual kind. */
+        get: operations["start_shape"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop": {
         parameters: {
             query?: never;
@@ -342,7 +462,8 @@ export interface paths {
         /** Replaces a side's measurements. */
         put: operations["replace_side"];
         post?: never;
-        delete?: never;
+        /** Removes a side that nothing is on any more. */
+        delete: operations["remove_side"];
         options?: never;
         head?: never;
         patch?: never;
@@ -382,6 +503,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/features/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves a feature by hand: its readings end on whole steps, or on the readings of what stands beside it. Writes nothing. */
+        post: operations["move_feature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/features/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a new feature starts from: a size that fits the side, near a place. Writes nothing. */
+        post: operations["start_feature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/outline-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads an outline from an SVG or DXF file. */
+        post: operations["outline_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/pieces": {
         parameters: {
             query?: never;
@@ -399,6 +571,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads an outline typed like a list. Writes nothing: the shape appears as it is typed. */
+        post: operations["typed_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/side.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A side with its pieces as DXF at full size, mm. */
+        get: operations["side_dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/side.svg": {
         parameters: {
             query?: never;
@@ -408,6 +614,92 @@ export interface paths {
         };
         /** A side with its pieces as SVG at full size, mm. */
         get: operations["side_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a side with its features as a template. */
+        post: operations["keep_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/underlay.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The photo under a side's picture, squared up from its four known points. */
+        get: operations["underlay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop's templates by name. */
+        get: operations["templates"];
+        put?: never;
+        /** Reads in a template document. */
+        post: operations["read_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Removes a template; sides that were started from it stay. */
+        delete: operations["remove_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}/template.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A template as a JSON document. */
+        get: operations["template_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -462,16 +754,138 @@ export interface components {
          * @enum {string}
          */
         Angle: "along_datum" | "level";
-        /** @description A box-body side as measured. */
-        BoxSide: {
-            /** @description How much the top rail falls from front to rear against level, mm; less than 0 where it rises. */
+        /** @description A door, lamp, arch, zone or anything else with an outline, to be drawn. */
+        AreaDrawing: {
+            /** @description Its box: x, y, width, height. */
+            bounds: number[];
+            /** @description Whether film keeps off it or only behaves otherwise in it. */
+            class: components["schemas"]["FeatureClass"];
+            colour?: null | components["schemas"]["LampColour"];
+            /** @description Whether it comes off first. */
+            comes_off: components["schemas"]["ComesOff"];
+            /**
+             * Format: uuid
+             * @description The feature that it comes from.
+             */
+            feature: string;
+            /**
+             * Format: int32
+             * @description Number in that feature, from 1.
+             */
+            in_feature: number;
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Its outline. */
+            path: components["schemas"]["String"];
+        };
+        /** @description The shape of a side with its dimensions in mm. */
+        Body: {
+            /** @description How much the rail falls to the rear against level; less than 0 where it rises. */
             fall_mm: number | string;
-            /** @description Height at the front edge, top rail to bottom edge, mm. */
+            /** @description Rail to bottom edge at the front. */
             height_mm: number | string;
-            /** @description Length along the top rail, mm. */
+            /** @description Along the top rail. */
             length_mm: number | string;
-            /** @description Which side of the vehicle it is. */
-            side: components["schemas"]["VehicleSide"];
+            /** @enum {string} */
+            shape: "box";
+        } | {
+            /** @description Roof to bottom edge. */
+            height_mm: number | string;
+            /** @description Foremost to rearmost point. */
+            length_mm: number | string;
+            /** @description Roof down to the foremost point. */
+            nose_height_mm: number | string;
+            /** @description How far the top of the nose lies behind its foremost point. */
+            nose_mm: number | string;
+            /** @enum {string} */
+            shape: "travel_trailer";
+            /** @description How far the top of the tail lies before its rearmost point. */
+            tail_mm: number | string;
+            /** @description How far the foot of the nose lies behind its foremost point. */
+            undercut_mm: number | string;
+        } | {
+            /** @description Sill to the bonnet's edge at the nose. */
+            bonnet_height_mm: number | string;
+            /** @description Nose to the foot of the screen. */
+            bonnet_mm: number | string;
+            /** @description Roof to sill. */
+            height_mm: number | string;
+            /** @description Nose to rear edge. */
+            length_mm: number | string;
+            /** @description How far the head of the screen lies behind its foot. */
+            screen_mm: number | string;
+            /** @enum {string} */
+            shape: "van";
+            /** @description How far the roof ends before the rear edge. */
+            tail_mm: number | string;
+        } | {
+            /** @description How far the lower edge bows outwards in its middle; less than 0 inwards. */
+            bottom_bow_mm: number | string;
+            /** @description Along the lower edge. */
+            bottom_mm: number | string;
+            /** @description How far along the lower edge begins after the upper; less than 0 where it begins before. */
+            bottom_starts_mm: number | string;
+            /** @description Radius of the corners. */
+            corner_mm: number | string;
+            /** @description Upper to lower edge. */
+            height_mm: number | string;
+            /** @enum {string} */
+            shape: "panel";
+            /** @description How far the upper edge bows outwards in its middle; less than 0 inwards. */
+            top_bow_mm: number | string;
+            /** @description Along the upper edge. */
+            top_mm: number | string;
+        } | {
+            /** @description Bottom to the sheer at the bow. */
+            bow_mm: number | string;
+            /** @description Stem head to the upper end of the transom. */
+            length_mm: number | string;
+            /** @description Bottom to the sheer in the middle. */
+            middle_mm: number | string;
+            /** @enum {string} */
+            shape: "hull";
+            /** @description How far the foot of the stem lies behind its head. */
+            stem_rake_mm: number | string;
+            /** @description Bottom to the sheer at the stern. */
+            stern_mm: number | string;
+            /** @description How far the foot of the transom lies before its head. */
+            transom_rake_mm: number | string;
+        } | {
+            /** @description Across at the chines. */
+            chine_width_mm: number | string;
+            /** @description How far the top rises in the middle. */
+            crown_mm: number | string;
+            /** @enum {string} */
+            shape: "transom";
+            /** @description Top corner to chine. */
+            side_height_mm: number | string;
+            /** @description How far the bottom goes on below the chines in the middle. */
+            vee_mm: number | string;
+            /** @description Across the top. */
+            width_mm: number | string;
+        } | {
+            /** @description How far each end bulges. */
+            end_mm: number | string;
+            /** @description Top to bottom. */
+            height_mm: number | string;
+            /** @description End to end. */
+            length_mm: number | string;
+            /** @enum {string} */
+            shape: "tank";
+        } | {
+            /** @description The readings in the order in which the outline runs. */
+            points: components["schemas"]["Reading"][];
+            /** @enum {string} */
+            shape: "readings";
+        } | {
+            /** @description Name of the file, for the record. */
+            file: string;
+            /** @description Points of the outline in mm along and down, as read. */
+            outline: number[][];
+            /** @enum {string} */
+            shape: "drawn";
         };
         /** @description Whether a record is whole. */
         ChainCheck: {
@@ -507,12 +921,22 @@ export interface components {
         /** @description A rivet column to be drawn. */
         ColumnDrawing: {
             /**
+             * Format: uuid
+             * @description The feature that it comes from.
+             */
+            feature: string;
+            /**
              * Format: double
              * @description Diameter of a head, mm.
              */
             head_mm: number;
             /** @description Middles of the heads, mm. */
             heads: number[][];
+            /**
+             * Format: int32
+             * @description Number in that feature, from 1.
+             */
+            in_feature: number;
             /**
              * Format: int32
              * @description Number from the front.
@@ -551,6 +975,11 @@ export interface components {
             /** @description Heads from the top. */
             heads: components["schemas"]["HeadLanding"][];
         };
+        /**
+         * @description Whether a thing is taken off before film goes on.
+         * @enum {string}
+         */
+        ComesOff: "stays" | "goes_back" | "for_good";
         /** @description A member of the crew. */
         CrewView: {
             /**
@@ -563,11 +992,129 @@ export interface components {
             /** @description `lead`, `fitter` or `viewer`. */
             role: string;
         };
+        /** @description Damage that was there before. */
+        Damage: {
+            /** @description Back along the rail, mm. */
+            back_mm: number | string;
+            /** @description What it is. */
+            damage: components["schemas"]["DamageKind"];
+            /** @description Plumb down from the rail, mm. */
+            drop_mm: number | string;
+            /** @description A word about it. */
+            note?: string;
+            /**
+             * Format: uuid
+             * @description A photo of it.
+             */
+            photo?: string | null;
+            /**
+             * Format: uuid
+             * @description The side that it is on.
+             */
+            side: string;
+            /** @description How large, mm. */
+            size_mm: number | string;
+        };
+        /**
+         * @description Kinds of damage that were there before.
+         * @enum {string}
+         */
+        DamageKind: "dent" | "scratch" | "chip" | "crack" | "corrosion" | "lifted_paint" | "old_glue" | "ghost" | "missing_part" | "other";
+        /** @description Damage that stands. */
+        DamageView: {
+            /** @description Where it is in the picture, mm. */
+            at: number[];
+            /** @description How far back, printed. */
+            back: string;
+            /** @description What was found. */
+            damage: components["schemas"]["Damage"];
+            /** @description How far down, printed. */
+            drop: string;
+            /**
+             * Format: uuid
+             * @description The entry's id.
+             */
+            entry: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Its number on its side, from 1.
+             */
+            number: number;
+            /** @description How large, printed. */
+            size: string;
+            /** @description When, in words. */
+            when: string;
+            /** @description Who found it. */
+            who: string;
+        };
+        /** @description What else is measured of some kinds. */
+        Details: {
+            /** @description Colour of its lens. */
+            colour: components["schemas"]["LampColour"];
+            /** @enum {string} */
+            of: "lamp";
+            /** @description Whether the law requires it. */
+            required: boolean;
+        } | {
+            /** @description How deep, mm. */
+            depth_mm: number | string;
+            /** @enum {string} */
+            of: "recess";
+            /** @description Where air can leave. */
+            open: components["schemas"]["OpenSide"];
+            /**
+             * Format: double
+             * @description Angle of the walls from the face, degrees: 90 is square.
+             */
+            wall_degrees: number;
+        } | {
+            /** @description Whether it bends in two directions. */
+            compound: boolean;
+            /** @enum {string} */
+            of: "curve";
+            /** @description How far it rises over its chord, mm. */
+            rise_mm: number | string;
+        } | {
+            /** @description How deep at most, mm. */
+            depth_mm: number | string;
+            /** @enum {string} */
+            of: "hollow";
+        };
+        /** @description A doubt about paint that stands. */
+        DoubtView: {
+            /**
+             * Format: uuid
+             * @description The entry's id.
+             */
+            entry: string;
+            /** @description What is doubted. */
+            note: string;
+            /** @description Who doubts. */
+            who: string;
+        };
         /** @description The rule for how far down a piece is. */
         Down: {
             /** @description Datum to the cap line, square to the datum, mm. */
             cap_line_mm: number | string;
         };
+        /** @description What the edges of a side are called. */
+        EdgeNames: {
+            /** @description Where it ends: `rear edge`. */
+            far: string;
+            /** @description The lower edge. */
+            lower: string;
+            /** @description The upper edge, and the reference on it: `top rail`. */
+            upper: string;
+            /** @description Where the tape begins: `front edge`. */
+            zero: string;
+        };
+        /**
+         * @description Which edge of a feature is meant.
+         * @enum {string}
+         */
+        EdgePart: "front" | "middle" | "rear";
         /** @description An upright edge to centre on. */
         EdgeRef: {
             /** @enum {string} */
@@ -577,33 +1124,19 @@ export interface components {
             edge: "rear_edge";
         } | {
             /** @enum {string} */
-            edge: "seam";
+            edge: "feature";
             /**
              * Format: uuid
-             * @description The seams' feature.
+             * @description The feature.
              */
             feature: string;
             /**
              * Format: int32
-             * @description Number of the seam in that feature, from 1.
+             * @description Number of its part in that feature, from 1.
              */
             number: number;
-        } | {
-            /** @enum {string} */
-            edge: "door_front";
-            /**
-             * Format: uuid
-             * @description The door's feature.
-             */
-            feature: string;
-        } | {
-            /** @enum {string} */
-            edge: "door_rear";
-            /**
-             * Format: uuid
-             * @description The door's feature.
-             */
-            feature: string;
+            /** @description Which of its edges. */
+            part: components["schemas"]["EdgePart"];
         };
         /** @description A row after an edit. */
         EditedRow: {
@@ -640,7 +1173,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When, in UTC: `24 Nov 2026 14:05`. */
@@ -678,6 +1211,11 @@ export interface components {
             /** @description Pieces that could be planned. */
             pieces: components["schemas"]["PieceView"][];
         };
+        /**
+         * @description Which way a side faces.
+         * @enum {string}
+         */
+        Facing: "left" | "right" | "ahead" | "behind" | "up";
         /** @description A piece that cannot be planned. */
         FailedPiece: {
             /**
@@ -699,96 +1237,83 @@ export interface components {
             /** @description What was asked for. */
             spec: unknown;
         };
-        /** @description Something on a side that matters to film, as it is measured. Distances in mm. */
+        /** @description Something on a side, as it is measured. */
         Feature: {
+            /** @description What the shop calls it, where that is more than its kind. */
+            called?: string | null;
+            /** @description How far film keeps off it, mm. */
+            clearance_mm?: number | string;
+            /** @description Whether it comes off first. */
+            comes_off?: components["schemas"]["ComesOff"];
+            details?: null | components["schemas"]["Details"];
+            /** @description How it is measured. */
+            form: components["schemas"]["Form"];
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description A word about it: what to do where it stays, which tool takes it off. */
+            note?: string;
             /**
-             * Format: int32
-             * @description How many seams.
+             * Format: uuid
+             * @description The reference that it is measured from; `None` is the rail.
              */
-            count: number;
-            /** @description Front edge to the first seam, along the rail. */
-            first_mm: number | string;
-            /** @enum {string} */
-            kind: "panel_seams";
-            /** @description Seam to seam. */
-            pitch_mm: number | string;
-        } | {
+            reference?: string | null;
+        };
+        /**
+         * @description What a kind of feature does to film.
+         * @enum {string}
+         */
+        FeatureClass: "heads" | "line" | "keep_off" | "zone";
+        /**
+         * @description What a thing on a side is to film.
+         * @enum {string}
+         */
+        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
+        /** @description A kind of feature, and how it is measured. */
+        FeatureKindView: {
+            /** @description What it does to film. */
+            class: components["schemas"]["FeatureClass"];
+            /** @description How it is measured, the usual way first. */
+            forms: components["schemas"]["FormKind"][];
+            /** @description Stable name. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description One of it. */
+            name: string;
+            /** @description Several. */
+            several: string;
+        };
+        /** @description A feature that is moved by hand. */
+        FeatureMove: {
             /**
-             * Format: int32
-             * @description How many columns.
+             * Format: double
+             * @description Down, mm.
              */
-            count: number;
-            /** @description Front edge to the first column, along the rail. */
-            first_mm: number | string;
-            /** @description Rail to the middle of the first rivet. */
-            first_rivet_mm: number | string;
-            /** @description Diameter of a head. */
-            head_mm: number | string;
-            /** @enum {string} */
-            kind: "rivet_columns";
-            /** @description Column to column. */
-            pitch_mm: number | string;
-            /** @description Rivet to rivet down the column. */
-            rivet_pitch_mm: number | string;
+            down_mm: number;
             /**
-             * Format: int32
-             * @description Rivets in each column.
+             * Format: uuid
+             * @description The feature's key, so that it does not line up with itself.
              */
-            rivets: number;
-        } | {
-            /** @description Front edge to its front edge, along the rail. */
-            back_mm: number | string;
-            /** @description How far film keeps off it. */
-            clearance_mm: number | string;
-            /** @description Rail to its top edge. */
-            drop_mm: number | string;
-            /** @description Height. */
-            height_mm: number | string;
-            /** @enum {string} */
-            kind: "locker_door";
-            /** @description Width. */
-            width_mm: number | string;
-        } | {
-            /** @description How far film keeps off it. */
-            clearance_mm: number | string;
-            /** @description Colour of the lens. */
-            colour: components["schemas"]["LampColour"];
+            id: string;
+            /** @description Whether it takes the readings of what stands beside it. */
+            line_up: boolean;
             /**
-             * Format: int32
-             * @description How many lamps.
+             * Format: double
+             * @description To the picture's right, mm.
              */
-            count: number;
-            /** @description Rail to the middle of the first lamp; the row runs parallel to the rail. */
-            drop_mm: number | string;
-            /** @description Front edge to the middle of the first lamp, along the rail. */
-            first_mm: number | string;
-            /** @description Height of one. */
-            height_mm: number | string;
-            /** @enum {string} */
-            kind: "lamp_row";
-            /** @description Lamp to lamp. */
-            pitch_mm: number | string;
-            /** @description Width of one. */
-            width_mm: number | string;
-        } | {
-            /** @description Front edge to its middle, along the rail. */
-            centre_mm: number | string;
-            /** @description How far film keeps off it. */
-            clearance_mm: number | string;
-            /** @description Height over the bottom edge. */
-            height_mm: number | string;
-            /** @enum {string} */
-            kind: "wheel_arch";
-            /** @description Width at the bottom edge. */
-            width_mm: number | string;
+            right_mm: number;
+            /** @description What it was before the move. */
+            spec: components["schemas"]["Feature"];
         };
         /** @description A feature of a side. */
         FeatureView: {
+            /** @description Pieces whose rule hangs on it. */
+            held_by: string[];
             /**
              * Format: uuid
              * @description Its key.
              */
             id: string;
+            /** @description What it is called, with how many parts it has: `5 seams`. */
+            name: string;
             /** @description Its lengths as printed, by path of the field. */
             printed: {
                 [key: string]: string;
@@ -808,6 +1333,16 @@ export interface components {
             /** @description Outlines. */
             path: components["schemas"]["String"];
         };
+        /**
+         * @description Whether film holds.
+         * @enum {string}
+         */
+        FilmHold: "holds" | "with_care" | "no";
+        /**
+         * @description How the paint or gelcoat is.
+         * @enum {string}
+         */
+        Finish: "original" | "resprayed" | "oxidised";
         /** @description One place to which the tape is read. */
         Flat: {
             /** @description Middle of the flat in the picture frame, mm. */
@@ -850,26 +1385,106 @@ export interface components {
          * @enum {string}
          */
         FlatsAt: "tops" | "feet" | "box_corners";
-        /** @description A door, lamp or arch to be drawn. */
-        HardwareDrawing: {
-            colour?: null | components["schemas"]["LampColour"];
+        /** @description How a feature is measured. Distances in mm, back along the reference and plumb down from it. */
+        Form: {
             /**
-             * Format: uuid
-             * @description The feature that it comes from.
+             * Format: int32
+             * @description How many columns.
              */
-            feature: string;
-            /** @description What it is. */
-            kind: components["schemas"]["HardwareKind"];
-            /** @description What it is called. */
-            name: string;
-            /** @description Its outline. */
-            path: components["schemas"]["String"];
+            columns: number;
+            /** @description Reference to the middle of the first head. */
+            first_head_mm: number | string;
+            /** @description Zero to the middle of the first column. */
+            first_mm: number | string;
+            /** @enum {string} */
+            form: "heads";
+            /** @description Diameter of a head. */
+            head_mm: number | string;
+            /** @description Head to head down the column. */
+            head_pitch_mm: number | string;
+            /**
+             * Format: int32
+             * @description Heads in each column.
+             */
+            heads: number;
+            /** @description Column to column. */
+            pitch_mm: number | string;
+        } | {
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description Zero to the first. */
+            first_mm: number | string;
+            /** @enum {string} */
+            form: "upright";
+            /** @description Line to line. */
+            pitch_mm: number | string;
+        } | {
+            /** @description Zero to its beginning. */
+            back_mm: number | string;
+            /** @description Reference to its beginning. */
+            drop_mm: number | string;
+            /** @enum {string} */
+            form: "straight";
+            /** @description Zero to its end. */
+            to_back_mm: number | string;
+            /** @description Reference to its end. */
+            to_drop_mm: number | string;
+        } | {
+            /** @description Whether it closes into an outline. */
+            closed: boolean;
+            /** @enum {string} */
+            form: "path";
+            /** @description The readings in order. */
+            points: components["schemas"]["Reading"][];
+        } | {
+            /** @description Zero to it. */
+            back_mm: number | string;
+            /** @description Reference to it. */
+            drop_mm: number | string;
+            /** @enum {string} */
+            form: "rectangle";
+            /** @description Height. */
+            height_mm: number | string;
+            /** @description How many, at which pitch. */
+            repeat: components["schemas"]["Repeat"];
+            /** @description Which of its points these run to. */
+            to: components["schemas"]["MeasuredTo"];
+            /** @description Width. */
+            width_mm: number | string;
+        } | {
+            /** @description Diameter. */
+            across_mm: number | string;
+            /** @description Zero to its middle. */
+            back_mm: number | string;
+            /** @description Reference to its middle. */
+            drop_mm: number | string;
+            /** @enum {string} */
+            form: "round";
+            /** @description How many, at which pitch. */
+            repeat: components["schemas"]["Repeat"];
+        } | {
+            /** @description Zero to its middle. */
+            centre_mm: number | string;
+            /** @enum {string} */
+            form: "arch";
+            /** @description Height over the bottom edge. */
+            height_mm: number | string;
+            /** @description Width at the bottom. */
+            width_mm: number | string;
         };
         /**
-         * @description What a piece of hardware is.
+         * @description Ways of measuring a feature, as they are offered.
          * @enum {string}
          */
-        HardwareKind: "locker_door" | "lamp" | "wheel_arch";
+        FormKind: "heads" | "upright" | "straight" | "open_path" | "outline" | "rectangle" | "round" | "arch";
+        /**
+         * @description Where the vehicle's front lies in the picture of a side.
+         * @enum {string}
+         */
+        FrontAt: "left" | "right" | "top" | "foot" | "not_in_it";
         /** @description A piece of hardware that film lies on, or too near. */
         HardwareLanding: {
             /** @description Clearance that it wants. */
@@ -883,11 +1498,32 @@ export interface components {
             /** @description How film lies at it. */
             state: components["schemas"]["HardwareState"];
         };
+        /** @description One line of the hardware list. */
+        HardwareLine: {
+            /** @description Whether it comes off. */
+            comes_off: components["schemas"]["ComesOff"];
+            /**
+             * Format: uuid
+             * @description Its feature.
+             */
+            feature: string;
+            /** @description What it is called, with how many there are: `8 hinges`. */
+            name: string;
+            /** @description What to do with what stays, which tool takes off the rest. */
+            note: string;
+            /** @description Where it stands. */
+            state: components["schemas"]["HardwareStanding"];
+        };
+        /**
+         * @description Where a piece of hardware stands.
+         * @enum {string}
+         */
+        HardwareStanding: "stays" | "to_come_off" | "off_for_good" | "must_go_back" | "on_again";
         /**
          * @description How film lies at a door, a lamp or an arch.
          * @enum {string}
          */
-        HardwareState: "too_close" | "on_it";
+        HardwareState: "too_close" | "on_it" | "comes_off";
         /** @description One rivet head under or within the box of a piece. */
         HeadLanding: {
             /** @description Its middle in the picture frame, mm. */
@@ -967,6 +1603,8 @@ export interface components {
              * @description Its key.
              */
             id: string;
+            /** @description The vehicle from above. */
+            plan: components["schemas"]["VehiclePlan"];
             /** @description Its sides. */
             sides: components["schemas"]["SideSummary"][];
             /** @description Its nine stages. */
@@ -977,6 +1615,23 @@ export interface components {
             unit: components["schemas"]["Unit"];
             /** @description What kind of vehicle, in words. */
             vehicle: string;
+        };
+        /** @description A point that is known on the side and seen in the photo. */
+        KnownPoint: {
+            /**
+             * Format: double
+             * @description Where it is seen: share of the photo's width from its left, 0 to 1.
+             */
+            across: number;
+            /** @description Where it is measured: back along the rail, mm. */
+            back_mm: number | string;
+            /**
+             * Format: double
+             * @description Share of the photo's height from its top, 0 to 1.
+             */
+            down: number;
+            /** @description Plumb down from the rail, mm. */
+            drop_mm: number | string;
         };
         /**
          * @description Colour of a lamp's lens.
@@ -1004,10 +1659,12 @@ export interface components {
              * @description Heads with a cut edge on them, in all columns.
              */
             heads_edge_on: number;
+            /** @description Every seam, gap, crease or other line within its box. */
+            lines: components["schemas"]["LineLanding"][];
             /** @description The nearest things, nearest first. */
             nearest: components["schemas"]["ClearDistance"][];
-            /** @description Every seam within its width. */
-            seams: components["schemas"]["SeamLanding"][];
+            /** @description Recesses, curves, hollows and texture that it lies in. */
+            zones: components["schemas"]["ZoneLanding"][];
         };
         /** @description A length as it is printed: the words a tape gives, and what the rounding left over. */
         Length: {
@@ -1043,6 +1700,99 @@ export interface components {
             /** @description Name of the typeface. */
             typeface: string;
         };
+        /** @description How a reference lies against level. */
+        LevelReport: {
+            /** @description How far it falls over its length. */
+            fall: components["schemas"]["Length"];
+            /**
+             * Format: uuid
+             * @description The reference; `None` is the rail.
+             */
+            id?: string | null;
+            /** @description Its two ends in the picture frame, mm. */
+            line: number[][];
+            /** @description What it is called. */
+            name: string;
+            /** @description One sentence: `The body line falls 1/2 to the rear over 22' 6; the top rail is level.` */
+            sentence: string;
+        };
+        /** @description A line to be drawn. */
+        LineDrawing: {
+            /** @description Its box: x, y, width, height. */
+            bounds: number[];
+            /**
+             * Format: uuid
+             * @description The feature that it comes from.
+             */
+            feature: string;
+            /**
+             * Format: int32
+             * @description Number in that feature, from 1.
+             */
+            in_feature: number;
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Its run. */
+            path: components["schemas"]["String"];
+        };
+        /** @description One line within the box of a piece. */
+        LineLanding: {
+            /** @description How far back along the rail it begins. */
+            back: components["schemas"]["Length"];
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description Letters that touch it. */
+            letters: string[];
+            /** @description What it is called: `seam 3`. */
+            name: string;
+            /** @description How film lies at it. */
+            state: components["schemas"]["LineState"];
+        };
+        /**
+         * @description How film lies at a seam, a gap, a crease or another line.
+         * @enum {string}
+         */
+        LineState: "clear" | "crossed" | "edge_along";
+        /**
+         * @description What a side is made of.
+         * @enum {string}
+         */
+        Material: "painted_steel" | "stainless" | "bare_aluminium" | "painted_aluminium" | "gelcoat" | "composite" | "low_energy_plastic" | "textured_plastic" | "glass" | "painted_wood";
+        /**
+         * @description Which point of an upright rectangle its measures run to.
+         * @enum {string}
+         */
+        MeasuredTo: "corner" | "middle";
+        /** @description A copy to be made. */
+        MirrorCopy: {
+            /**
+             * Format: uuid
+             * @description Key of the copy, made by the client.
+             */
+            id: string;
+        };
+        /** @description A feature after it was moved by hand. */
+        MovedFeature: {
+            back?: null | components["schemas"]["Length"];
+            drop?: null | components["schemas"]["Length"];
+            /** @description The feature with its new readings. */
+            feature: components["schemas"]["Feature"];
+            /** @description What it lines up with now, one sentence each. */
+            lined_up: string[];
+        };
+        /** @description A feature after it was moved by hand. Nothing was written. */
+        MovedFeatureView: {
+            /** @description How it is drawn, alone on the side. */
+            drawing: components["schemas"]["SideDrawing"];
+            /** @description Its new readings and what it lines up with. */
+            moved: components["schemas"]["MovedFeature"];
+            /** @description Its lengths as printed, by path of the field. */
+            printed: {
+                [key: string]: string;
+            };
+        };
         /** @description A job to be started. */
         NewJob: {
             /** @description Whom it is for. */
@@ -1053,7 +1803,7 @@ export interface components {
              */
             id: string;
             /** @description What it is called; the customer and the vehicle where it is left empty. */
-            title: string;
+            title?: string;
             /** @description The unit of its tape. */
             unit: components["schemas"]["Unit"];
             /** @description What kind of vehicle. */
@@ -1097,6 +1847,39 @@ export interface components {
             /** @description What it is: a side, a feature or a piece. Lengths may be typed as text. */
             spec: unknown;
         };
+        /** @description A side to be added. */
+        NewSide: {
+            /** @description What the shop calls it. */
+            called?: string | null;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            kind?: null | components["schemas"]["SideKind"];
+            /** @description What it starts from. */
+            start: components["schemas"]["SideStart"];
+        };
+        /** @description A template to be kept from a side. */
+        NewTemplate: {
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description An entry to be recorded. */
+        NewWalkEntry: {
+            /** @description What is recorded. Lengths may be typed as text. */
+            entry: components["schemas"]["WalkEntry"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+        };
         /** @description A move in the picture, mm. */
         Nudge: {
             /**
@@ -1109,6 +1892,24 @@ export interface components {
              * @description To the picture's right.
              */
             right_mm: number;
+        };
+        /**
+         * @description Where air can leave a recess.
+         * @enum {string}
+         */
+        OpenSide: "enclosed" | "top" | "foot" | "front" | "rear";
+        /** @description An outline that was read from a file. */
+        OutlineFile: {
+            /** @description The shape, to be saved as the side's body. */
+            body: components["schemas"]["Body"];
+            /** @description How the side would be drawn. */
+            drawing: components["schemas"]["SideDrawing"];
+            /** @description How the file's length compares with the measured one. */
+            fit?: string | null;
+            /** @description What was not used, one sentence each. */
+            not_used: string[];
+            /** @description Its length and height as printed. */
+            size: string[];
         };
         /** @description A parting cut through the carrier between two letters, or the reason there is none. */
         PartingCut: {
@@ -1132,6 +1933,24 @@ export interface components {
             /** @description One sentence for the installer. */
             sentence: string;
         };
+        /** @description A photo that was taken in. */
+        PhotoView: {
+            /**
+             * Format: int32
+             * @description Pixels down.
+             */
+            height: number;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Pixels across.
+             */
+            width: number;
+        };
         /** @description A piece of film as it is asked for: what it says and where it goes. */
         Piece: {
             /** @description The lettering. */
@@ -1143,6 +1962,10 @@ export interface components {
         PieceView: {
             /** @description The film's box in the picture frame: x, y, width, height. */
             bounds: number[];
+            /** @description The reference that it is read from: its zero and its end in the picture frame. */
+            datum: number[][];
+            /** @description What that reference is called. */
+            datum_name: string;
             /** @description Film outlines in the picture frame. */
             film: components["schemas"]["String"];
             /** @description Its top hinge. */
@@ -1182,6 +2005,21 @@ export interface components {
             angle: components["schemas"]["Angle"];
             /** @description Down from it. */
             down: components["schemas"]["Down"];
+            /**
+             * Format: uuid
+             * @description The reference that the rules hang on; `None` is the rail.
+             */
+            reference?: string | null;
+        };
+        /** @description One side in the plan view. */
+        PlanSide: {
+            /** @description Its place: corners in mm, x from the front backwards, y from the middle line to the vehicle's left. */
+            corners: number[][];
+            /**
+             * Format: uuid
+             * @description The side's key.
+             */
+            id: string;
         };
         /** @description An issued plan. */
         PlanView: {
@@ -1223,6 +2061,15 @@ export interface components {
              */
             status: number;
         };
+        /** @description One reading of an outline: so far along the datum, so far plumb down from it. */
+        Reading: {
+            /** @description Along the datum from the zero of the tape, mm. */
+            back_mm: number | string;
+            /** @description Plumb down from the datum, mm; less than 0 above it. */
+            drop_mm: number | string;
+            /** @description Whether the outline bends round here instead of turning a corner. */
+            rounded?: boolean;
+        };
         /** @description The readings of one piece. */
         Readings: {
             /** @description Datum to the cap line at the ruled end. */
@@ -1241,6 +2088,14 @@ export interface components {
             level_difference: components["schemas"]["Length"];
             /** @description Film from end to end. */
             width: components["schemas"]["Length"];
+        };
+        /** @description An outline typed like a list, as it would be drawn. */
+        ReadingsView: {
+            /** @description The shape, to be saved as the side's body. */
+            body: components["schemas"]["Body"];
+            drawing?: null | components["schemas"]["SideDrawing"];
+            /** @description What is wrong with it so far, or what is missing. */
+            sentence?: string | null;
         };
         /** @description An entry of the record. */
         RecordEntry: {
@@ -1283,6 +2138,37 @@ export interface components {
             /** @description Whether more follow: ask again with `after` set to the last `seq`. */
             more: boolean;
         };
+        /** @description A straight reference beside the rail, as a fitter measures it: plumb down from the rail at both ends. */
+        Reference: {
+            /** @description Rail to the reference at the rail's front end, plumb, mm; less than 0 above the rail. */
+            front_drop_mm: number | string;
+            /**
+             * Format: uuid
+             * @description Its own key, so that rules and features can hang on it.
+             */
+            id: string;
+            /** @description What it is called: `body line`, `panel edge`. */
+            name: string;
+            /** @description Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail. */
+            rear_drop_mm: number | string;
+        };
+        /** @description How many of a thing there are, at which pitch. */
+        Repeat: {
+            /**
+             * Format: int32
+             * @description How many along.
+             */
+            count: number;
+            /** @description From one to the next along, mm. */
+            pitch_mm: number | string;
+            /** @description From one to the next down, mm. */
+            row_pitch_mm: number | string;
+            /**
+             * Format: int32
+             * @description How many down.
+             */
+            rows: number;
+        };
         /** @description A round of readings as it is kept in the record. */
         RoundView: {
             advice?: null | components["schemas"]["Advice"];
@@ -1323,74 +2209,132 @@ export interface components {
             /** @description What it is: a side, a feature or a piece. Lengths may be typed as text. */
             spec: unknown;
         };
-        /** @description A seam to be drawn. */
-        SeamDrawing: {
-            /**
-             * Format: uuid
-             * @description The feature that it comes from.
-             */
-            feature: string;
-            /**
-             * Format: int32
-             * @description Number in that feature, from 1.
-             */
-            in_feature: number;
-            /** @description Top and foot, mm. */
-            line: number[][];
-            /**
-             * Format: int32
-             * @description Number from the front.
-             */
-            number: number;
-        };
-        /** @description One seam within the width of a piece. */
-        SeamLanding: {
-            /** @description How far back it is at the rail. */
-            back: components["schemas"]["Length"];
-            /** @description Letters that touch it. */
-            letters: string[];
-            /**
-             * Format: int32
-             * @description Number of the seam from the front.
-             */
-            seam: number;
-            /** @description How film lies at it. */
-            state: components["schemas"]["SeamState"];
-        };
-        /**
-         * @description How film lies at a seam.
-         * @enum {string}
-         */
-        SeamState: "clear" | "crossed" | "edge_along";
         /** @description The shop. */
         ShopView: {
             /** @description Crew in the shop's order. */
             crew: components["schemas"]["CrewView"][];
+            /** @description Kinds of damage. */
+            damage_kinds: components["schemas"]["WordView"][];
+            /** @description Kinds of features. */
+            feature_kinds: components["schemas"]["FeatureKindView"][];
+            /** @description How its paint is. */
+            finishes: components["schemas"]["WordView"][];
+            /** @description What a side is made of. */
+            materials: components["schemas"]["WordView"][];
             /** @description Name. */
             name: string;
             /** @description Ways of working. */
             settings: components["schemas"]["WorkSettings"];
+            /** @description Kinds of sides. */
+            side_kinds: components["schemas"]["SideKindView"][];
+            /** @description Shapes to start a side with. */
+            start_shapes: components["schemas"]["StartShapeView"][];
             /** @description Typefaces that lettering can be cut in. */
             typefaces: components["schemas"]["TypefaceInfo"][];
             /** @description Kinds of vehicle. */
             vehicle_kinds: components["schemas"]["VehicleKindView"][];
         };
-        /** @description A side to be drawn: the picture frame in mm, the top front corner at the origin, y down. */
+        /** @description A side as measured. */
+        Side: {
+            /** @description Its shape. */
+            body: components["schemas"]["Body"];
+            /** @description What the shop calls it, where that is more than its kind: `driver's door`. */
+            called?: string | null;
+            /** @description Which way it faces. */
+            facing: components["schemas"]["Facing"];
+            /** @description Where the vehicle's front lies in its picture. */
+            front: components["schemas"]["FrontAt"];
+            /** @description Which side it is. */
+            kind: components["schemas"]["SideKind"];
+            photo?: null | components["schemas"]["Underlay"];
+            /** @description What its straight reference is called: `top rail`, `gunwale`, `upper edge`. */
+            rail: string;
+            /** @description Further straight references. */
+            references?: components["schemas"]["Reference"][];
+            /** @description What it is made of and how its paint is. */
+            surface: components["schemas"]["Surface"];
+            /**
+             * Format: int32
+             * @description Version of this format.
+             */
+            version: number;
+        };
+        /** @description A side to be drawn. */
         SideDrawing: {
+            /** @description Hardware and zones from the front. */
+            areas: components["schemas"]["AreaDrawing"][];
             /** @description The body's box: x, y, width, height. */
             bounds: number[];
             /** @description Rivet columns from the front. */
             columns: components["schemas"]["ColumnDrawing"][];
-            /** @description The datum: its front end (the zero of the tape) and its rear end. */
+            /** @description The rail: its front end (the zero of the tape) and its rear end. */
             datum: number[][];
-            /** @description Doors, lamps and arches from the front. */
-            hardware: components["schemas"]["HardwareDrawing"][];
+            /** @description Which way it faces. */
+            facing: components["schemas"]["Facing"];
+            /** @description Where the vehicle's front lies in the picture. */
+            front: components["schemas"]["FrontAt"];
+            /** @description Which side it is. */
+            kind: components["schemas"]["SideKind"];
+            /** @description Seams, gaps, creases and other lines from the front. */
+            lines: components["schemas"]["LineDrawing"][];
             /** @description The body's outline. */
             outline: components["schemas"]["String"];
-            /** @description Seams from the front. */
-            seams: components["schemas"]["SeamDrawing"][];
-            /** @description Which side of the vehicle. */
-            side: components["schemas"]["VehicleSide"];
+        };
+        /**
+         * @description Kinds of sides. Left and right are the vehicle's own, as somebody sitting in it and facing forward says it; what is shown
+         *     depends on the country.
+         * @enum {string}
+         */
+        SideKind: "left" | "right" | "front" | "rear" | "hood" | "roof" | "tail" | "door" | "port" | "starboard" | "transom" | "deck" | "other";
+        /** @description A kind of side with what it is called here. */
+        SideKindView: {
+            /** @description Stable name. */
+            kind: components["schemas"]["SideKind"];
+            /** @description What it is called here. */
+            name: string;
+        };
+        /** @description A photo of a side before work. */
+        SidePhotoView: {
+            /**
+             * Format: uuid
+             * @description The entry's id.
+             */
+            entry: string;
+            /** @description What it shows. */
+            note: string;
+            /**
+             * Format: uuid
+             * @description The photo's key.
+             */
+            photo: string;
+        };
+        /** @description What a new side starts from. */
+        SideStart: {
+            /** @enum {string} */
+            from: "shape";
+            /** @description Which shape. */
+            shape: components["schemas"]["StartShape"];
+        } | {
+            /** @enum {string} */
+            from: "template";
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            template: string;
+        } | {
+            /** @enum {string} */
+            from: "mirror_of";
+            /**
+             * Format: uuid
+             * @description That side.
+             */
+            side: string;
+        } | {
+            /** @enum {string} */
+            from: "spec";
+            /** @description The side. Lengths may be typed as text. */
+            spec: components["schemas"]["Side"];
         };
         /** @description A side in a job's plan view. */
         SideSummary: {
@@ -1408,6 +2352,8 @@ export interface components {
              * @description Its key.
              */
             id: string;
+            /** @description Which side it is. */
+            kind: components["schemas"]["SideKind"];
             /** @description Its length as printed. */
             length: string;
             /** @description What it is called here. */
@@ -1418,10 +2364,28 @@ export interface components {
              */
             pieces: number;
         };
+        /** @description A template of a side. */
+        SideTemplate: {
+            /** @description What is on it. */
+            features: components["schemas"]["Feature"][];
+            /** @description Always `windrift-side-template`. */
+            format: string;
+            /** @description What the template is called. */
+            name: string;
+            /** @description The side. All lengths are mm. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: int32
+             * @description Version of the format: 1.
+             */
+            version: number;
+        };
         /** @description A side with everything on it, planned. */
         SideView: components["schemas"]["Evaluation"] & {
             /** @description How it is drawn. */
             drawing: components["schemas"]["SideDrawing"];
+            /** @description What its edges are called here. */
+            edges: components["schemas"]["EdgeNames"];
             /** @description Its features. */
             features: components["schemas"]["FeatureView"][];
             /**
@@ -1434,19 +2398,33 @@ export interface components {
              * @description The job's key.
              */
             job: string;
+            /** @description How its references lie against level. */
+            levels: components["schemas"]["LevelReport"][];
+            /**
+             * Format: uuid
+             * @description The side that mirrors it, if the job has one.
+             */
+            mirror?: string | null;
             /** @description What it is called here: `street side`. */
             name: string;
             /** @description Its lengths as printed, by path of the field. */
             printed: {
                 [key: string]: string;
             };
+            /** @description Its outline as a list of readings, where it was typed as one. */
+            readings?: string | null;
             /**
              * Format: int32
              * @description Its revision.
              */
             revision: number;
-            /** @description The body as measured. */
-            spec: components["schemas"]["BoxSide"];
+            /** @description Its length and height as printed. */
+            size: string[];
+            /** @description The side as measured. */
+            spec: components["schemas"]["Side"];
+            /** @description What follows from its surface today. */
+            surface: components["schemas"]["SurfaceVerdict"];
+            underlay?: null | components["schemas"]["UnderlayView"];
             /** @description The job's unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -1455,6 +2433,28 @@ export interface components {
          * @enum {string}
          */
         SideWords: "street_curb_keep_right" | "street_curb_keep_left" | "near_off_keep_left";
+        /** @description The customer's word. */
+        SignOff: {
+            /**
+             * Format: int32
+             * @description Findings added or struck since.
+             */
+            changed_since: number;
+            /**
+             * Format: uuid
+             * @description The entry's id.
+             */
+            entry: string;
+            /**
+             * Format: int32
+             * @description Findings that stood when it was signed.
+             */
+            findings: number;
+            /** @description The customer's name. */
+            name: string;
+            /** @description The drawn signature. */
+            strokes: number[][][];
+        };
         /** @description What drives the size of a line of lettering. */
         Size: {
             /** @enum {string} */
@@ -1484,7 +2484,53 @@ export interface components {
          * @enum {string}
          */
         StageState: "done" | "now" | "later" | "not_yet";
+        /**
+         * @description A starting shape of a side.
+         * @enum {string}
+         */
+        StartShape: "box_body" | "semi_trailer" | "rear_doors" | "travel_trailer" | "step_van" | "panel_van" | "pickup_bed" | "pickup_door" | "hood" | "car_roof" | "tail" | "hull_side" | "transom" | "hopper" | "tank" | "flat_panel";
+        /** @description A shape to start a side with. */
+        StartShapeView: {
+            /** @description The kind of side that it usually is. */
+            kind: components["schemas"]["SideKind"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Stable name. */
+            shape: components["schemas"]["StartShape"];
+        };
         String: string;
+        /** @description The surface of a side. */
+        Surface: {
+            /** @description How its paint is. */
+            finish: components["schemas"]["Finish"];
+            /** @description What it is made of. */
+            material: components["schemas"]["Material"];
+            /** @description Whether new sheet still carries its clear protective skin. */
+            protective_skin?: boolean;
+            /**
+             * Format: date
+             * @description The day on which it was sprayed, where it was sprayed again.
+             */
+            sprayed_on?: string | null;
+        };
+        /** @description What follows from a surface. */
+        SurfaceVerdict: {
+            /**
+             * Format: int32
+             * @description How hot the surface may get, °C. Windrift's own figure.
+             */
+            ceiling_celsius: number;
+            /** @description How to heat it, in a sentence, with where the figure comes from. */
+            ceiling_sentence: string;
+            /** @description Whether film holds. */
+            film: components["schemas"]["FilmHold"];
+            /** @description Why, and what to do first: one sentence each, the weightiest first. */
+            film_sentences: string[];
+            /** @description Whether magnets hold a piece up here. */
+            magnets: boolean;
+            /** @description What to hold it up with, in a sentence. */
+            magnets_sentence: string;
+        };
         /** @description One move of one tape. */
         TapeMove: {
             /** @description How far, printed. */
@@ -1495,6 +2541,28 @@ export interface components {
             then_reads: components["schemas"]["Length"][];
             /** @description Which way. */
             way: components["schemas"]["Way"];
+        };
+        /** @description A template document to be read in. */
+        TemplateDocument: {
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The document. */
+            template: components["schemas"]["SideTemplate"];
+        };
+        /** @description A template in the shop's list. */
+        TemplateView: {
+            /** @description How many features are on it. */
+            features: number;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
         };
         /** @description A top hinge, worked out. */
         TopHinge: {
@@ -1546,6 +2614,11 @@ export interface components {
             /** @description The job's unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description An outline typed like a list. */
+        TypedReadings: {
+            /** @description Lines: how far back, a comma, how far down, and an `r` where it bends round. */
+            lines: string[];
+        };
         /** @description A typeface as it is offered for choice. */
         TypefaceInfo: {
             /** @description What it is like, in a word or two. */
@@ -1555,35 +2628,174 @@ export interface components {
             /** @description Name of the face. */
             name: string;
         };
+        /** @description A photo with the four points that square it up. */
+        Underlay: {
+            /**
+             * Format: uuid
+             * @description The photo's key.
+             */
+            photo: string;
+            /** @description Four known points. */
+            points: components["schemas"]["KnownPoint"][];
+        };
+        /** @description A photo under the picture, squared up. */
+        UnderlayView: {
+            /** @description What it covers in the picture frame, mm: x, y, width, height. */
+            bounds: number[];
+            /** @description Where the squared-up picture is fetched. */
+            href: string;
+        };
         /**
          * @description How a job reads its tape.
          * @enum {string}
          */
         Unit: "inch_sixteenth" | "inch_thirty_second" | "millimetre";
         /**
-         * @description A kind of vehicle with a box body.
+         * @description A kind of vehicle, boat or machine.
          * @enum {string}
          */
-        VehicleKind: "delivery_box" | "box_truck" | "semi_trailer";
+        VehicleKind: "delivery_box" | "box_truck" | "semi_trailer" | "travel_trailer" | "step_van" | "panel_van" | "pickup" | "car" | "boat" | "hopper" | "tank" | "machine";
         /** @description A kind of vehicle to start a job with. */
         VehicleKindView: {
             /** @description Stable name. */
             kind: components["schemas"]["VehicleKind"];
             /** @description What it is called. */
             name: string;
-            /** @description Usual length, printed. */
-            usual_length: string;
+            /** @description The sides that it starts with. */
+            sides: components["schemas"]["SideKind"][];
         };
-        /**
-         * @description Side of the vehicle, as somebody sitting in it and facing forward says it. Stored; what is shown depends on the country.
-         * @enum {string}
-         */
-        VehicleSide: "left" | "right";
+        /** @description The vehicle from above. */
+        VehiclePlan: {
+            /** @description Corners of the body in mm. */
+            body: number[][];
+            /**
+             * Format: double
+             * @description Length as measured or guessed, mm.
+             */
+            length_mm: number;
+            /** @description Whether both were measured. */
+            measured: boolean;
+            /** @description The sides that have a place in it. */
+            sides: components["schemas"]["PlanSide"][];
+            /**
+             * Format: double
+             * @description Width as measured or guessed, mm.
+             */
+            width_mm: number;
+        };
+        /** @description One entry of the walk round. */
+        WalkEntry: (components["schemas"]["Damage"] & {
+            /** @enum {string} */
+            what: "damage";
+        }) | {
+            /** @description What is doubted. */
+            note: string;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @enum {string} */
+            what: "paint_doubt";
+        } | {
+            /** @description What it shows. */
+            note?: string;
+            /**
+             * Format: uuid
+             * @description The photo's key.
+             */
+            photo: string;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @enum {string} */
+            what: "photo";
+        } | {
+            /**
+             * Format: uuid
+             * @description The earlier entry's id.
+             */
+            entry: string;
+            /** @description Why. */
+            note: string;
+            /** @enum {string} */
+            what: "struck";
+        } | {
+            /**
+             * Format: uuid
+             * @description Its feature.
+             */
+            feature: string;
+            /** @enum {string} */
+            what: "hardware_off";
+        } | {
+            /**
+             * Format: uuid
+             * @description Its feature.
+             */
+            feature: string;
+            /** @enum {string} */
+            what: "hardware_on";
+        } | {
+            /** @description The customer's name. */
+            name: string;
+            /** @description The drawn signature: strokes of points, each 0 to 1 across and down the box. */
+            strokes: number[][][];
+            /** @enum {string} */
+            what: "sign_off";
+        };
+        /** @description The walk round of a job. */
+        WalkRoundView: {
+            /** @description Hardware that is off and must go back. */
+            must_go_back: number;
+            /** @description Side by side. */
+            sides: components["schemas"]["WalkSideView"][];
+            signed?: null | components["schemas"]["SignOff"];
+            /** @description When that was signed, in words. */
+            signed_at?: string | null;
+            /** @description Findings that were struck. */
+            struck: number;
+        };
+        /** @description The walk round of one side. */
+        WalkSideView: {
+            /** @description Damage that stands, in the order found. */
+            damage: components["schemas"]["DamageView"][];
+            /** @description Doubts about its paint. */
+            doubts: components["schemas"]["DoubtView"][];
+            /** @description Its hardware: what comes off, and what stays with its plan. */
+            hardware: components["schemas"]["HardwareLine"][];
+            /** @description What it is called here. */
+            name: string;
+            /** @description Photos of it. */
+            photos: components["schemas"]["SidePhotoView"][];
+            /**
+             * Format: uuid
+             * @description The side's key.
+             */
+            side: string;
+        };
+        /** @description What kind of feature is wanted, measured how, and where. */
+        WantedFeature: {
+            /** @description Where in the picture, mm; the middle where nothing is said. */
+            at?: number[] | null;
+            form?: null | components["schemas"]["FormKind"];
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+        };
         /**
          * @description Which way a tape moves.
          * @enum {string}
          */
         Way: "up" | "down";
+        /** @description A word to choose, with its stable name. */
+        WordView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Stable name. */
+            value: string;
+        };
         /** @description A shop's own ways of working. Lengths in mm. */
         WorkSettings: {
             /**
@@ -1613,6 +2825,17 @@ export interface components {
              * @description Width of the masking tape for hinges.
              */
             tape_width_mm: number;
+        };
+        /** @description Letters that lie in a recess, on a curve, in a hollow or on texture. */
+        ZoneLanding: {
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description Letters that lie in it. */
+            letters: string[];
+            /** @description What it is called. */
+            name: string;
+            /** @description One sentence for the installer. */
+            sentence: string;
         };
     };
     responses: never;
@@ -1666,7 +2889,10 @@ export interface operations {
     };
     remove_feature: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Even where a piece hangs on it */
+                anyway?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -1684,6 +2910,39 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mirror_feature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MirrorCopy"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1791,6 +3050,42 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_photo: {
+        parameters: {
+            query: {
+                /** @description Key of the photo, made by the client */
+                photo: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1918,7 +3213,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewRow"];
+                "application/json": components["schemas"]["NewSide"];
             };
         };
         responses: {
@@ -1960,6 +3255,100 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    walk_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkRoundView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWalkEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkRoundView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    walk_sheet: {
+        parameters: {
+            query?: {
+                /** @description letter or a4 */
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2015,6 +3404,38 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: {
+                /** @description The small copy */
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
         };
     };
@@ -2244,6 +3665,53 @@ export interface operations {
             };
         };
     };
+    template_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema 2020-12 */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    start_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shape: components["schemas"]["StartShape"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Side"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shop: {
         parameters: {
             query?: never;
@@ -2333,6 +3801,35 @@ export interface operations {
             };
         };
     };
+    remove_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     evaluate: {
         parameters: {
             query?: never;
@@ -2399,6 +3896,112 @@ export interface operations {
             };
         };
     };
+    move_feature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeatureMove"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedFeatureView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_feature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedFeature"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feature"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outline_file: {
+        parameters: {
+            query: {
+                /** @description as_the_file_says, millimetre, centimetre, metre, inch or foot */
+                unit: string;
+                /** @description Name of the file */
+                name?: string;
+                /** @description Length of the side as the tape says; may be typed as text */
+                measured?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineFile"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_piece: {
         parameters: {
             query?: never;
@@ -2432,6 +4035,60 @@ export interface operations {
             };
         };
     };
+    typed_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedReadings"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    side_dxf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": unknown;
+                };
+            };
+        };
+    };
     side_svg: {
         parameters: {
             query?: never;
@@ -2449,6 +4106,177 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+        };
+    };
+    keep_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTemplate"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    underlay: {
+        parameters: {
+            query?: {
+                /** @description The side's revision, so that it is fetched anew after a change */
+                revision?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"][];
+                };
+            };
+        };
+    };
+    read_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateDocument"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    template_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideTemplate"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

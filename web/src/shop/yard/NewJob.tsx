@@ -73,7 +73,7 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 					options={(shop.data?.vehicle_kinds ?? []).map((k) => ({
 						value: k.kind,
 						text: k.name,
-						note: `usually ${k.usual_length}`,
+						note: k.sides.length > 2 ? `${k.sides.length} sides` : undefined,
 					}))}
 				/>
 				<Choice label="Which tape?" value={unit} onChange={setUnit} options={UNITS} />

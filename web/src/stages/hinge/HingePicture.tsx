@@ -23,7 +23,7 @@ export function HingePicture({
 	const [ref, width] = useWidth();
 	const { hinge, readings } = piece;
 	const { flats } = readings;
-	const rail = [onDatum(side.drawing, flats.front.back_mm), onDatum(side.drawing, flats.rear.back_mm)];
+	const rail = [onDatum(piece.datum, flats.front.back_mm), onDatum(piece.datum, flats.rear.back_mm)];
 	const points = [
 		...hinge.carrier,
 		...hinge.tape,
@@ -111,7 +111,7 @@ export function HingePicture({
 						ends.map((end) => (
 							<FlatReading
 								key={end}
-								side={side}
+								datum={piece.datum}
 								frame={frame}
 								flat={flats[end]}
 								read={round?.[end]}
@@ -139,19 +139,19 @@ export function HingePicture({
 }
 
 function FlatReading({
-	side,
+	datum,
 	frame,
 	flat,
 	read,
 	width,
 }: {
-	side: Schemas["SideView"];
+	datum: number[][];
 	frame: Frame;
 	flat: Schemas["Flat"];
 	read: Schemas["EndReading"] | undefined;
 	width: number;
 }) {
-	const top = px(frame, onDatum(side.drawing, flat.back_mm));
+	const top = px(frame, onDatum(datum, flat.back_mm));
 	const foot = px(frame, flat.at as unknown as Point);
 	const right = read !== undefined && read.read.mm === read.wanted.mm;
 	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;

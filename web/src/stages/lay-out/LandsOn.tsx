@@ -78,9 +78,12 @@ export function LandsOn({ side, piece }: { side: Schemas["SideView"]; piece: Sch
 					<TroubleNote key={h.name}>{h.sentence}</TroubleNote>
 				))}
 				<ul>
-					{landing.seams.map((s) => (
-						<li key={s.seam} className={s.state === "edge_along" ? "font-bold text-trouble" : ""}>
-							Seam {s.seam}:{" "}
+					{landing.zones.map((z) => (
+						<li key={z.name}>{z.sentence}</li>
+					))}
+					{landing.lines.map((s) => (
+						<li key={s.name} className={s.state === "edge_along" ? "font-bold text-trouble" : ""}>
+							{s.name}, {s.back.text} back:{" "}
 							{s.state === "clear"
 								? "passes through a space"
 								: s.state === "crossed"

@@ -70,7 +70,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const add = () =>
 		guard(async () => {
 			const along =
-				side.spec.side === "left" ? FIRST.place.along : { ...FIRST.place.along, to: "last_letter" as const };
+				side.spec.front === "right"
+					? { ...FIRST.place.along, to: "last_letter" as const }
+					: FIRST.place.along;
 			const row = await editing.add("piece", side.id, { ...FIRST, place: { ...FIRST.place, along } });
 			setPicked(row.id);
 			setTab("words");
@@ -104,9 +106,15 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					{(frame) =>
 						shown && (
 							<>
-								<DropLine drawing={side.drawing} frame={frame} flat={shown.readings.flats.front} dim={dim} />
-								<DropLine drawing={side.drawing} frame={frame} flat={shown.readings.flats.rear} dim={dim} />
-								<Chain drawing={side.drawing} frame={frame} marks={shown.readings.chain} dim={dim} />
+								<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.front} dim={dim} />
+								<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.rear} dim={dim} />
+								<Chain
+									drawing={side.drawing}
+									datum={shown.datum}
+									frame={frame}
+									marks={shown.readings.chain}
+									dim={dim}
+								/>
 							</>
 						)
 					}

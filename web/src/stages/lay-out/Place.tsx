@@ -6,23 +6,25 @@ import type { Editable, OnSave } from "./Words";
 
 type Edge = Schemas["EdgeRef"];
 
+const RAIL = "rail";
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** An edge as one word, so that it can stand in a list. */
 const keyOf = (edge: Edge) => JSON.stringify(edge, Object.keys(edge).sort());
 
 function edgesOf(side: Schemas["SideView"]): { value: string; text: string }[] {
 	const of = (edge: Edge, text: string) => ({ value: keyOf(edge), text });
 	return [
-		of({ edge: "front_edge" }, "front edge"),
-		...side.drawing.seams.map((s) =>
-			of({ edge: "seam", feature: s.feature, number: s.in_feature }, `seam ${s.number}`),
+		of({ edge: "front_edge" }, side.edges.zero),
+		...side.drawing.lines.map((l) =>
+			of({ edge: "feature", feature: l.feature, number: l.in_feature, part: "middle" }, l.name),
 		),
-		...side.drawing.hardware
-			.filter((h) => h.kind === "locker_door")
-			.flatMap((h) => [
-				of({ edge: "door_front", feature: h.feature }, `${h.name}, front edge`),
-				of({ edge: "door_rear", feature: h.feature }, `${h.name}, rear edge`),
-			]),
-		of({ edge: "rear_edge" }, "rear edge"),
+		...side.drawing.areas.flatMap((a) =>
+			(["front", "rear"] as const).map((part) =>
+				of({ edge: "feature", feature: a.feature, number: a.in_feature, part }, `${a.name}, ${part}`),
+			),
+		),
+		of({ edge: "rear_edge" }, side.edges.far),
 	];
 }
 
@@ -42,6 +44,7 @@ export function Place({
 	const { place } = spec;
 	const { along } = place;
 	const edges = edgesOf(side);
+	const datumName = side.spec.references?.find((r) => r.id === place.reference)?.name ?? side.spec.rail;
 	const change = (part: Partial<Schemas["PlaceRule"]>) =>
 		onSave(piece, { ...spec, place: { ...place, ...part } });
 	const tell = async (work: Promise<unknown>) => {
@@ -75,19 +78,30 @@ export function Place({
 		"readings" in piece ? (piece as unknown as Schemas["PieceView"]).readings.level_difference : undefined;
 	return (
 		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+			{side.spec.references && side.spec.references.length > 0 && (
+				<Choice
+					label="Read from the"
+					value={place.reference ?? RAIL}
+					onChange={(id) => tell(change({ reference: id === RAIL ? null : id }))}
+					options={[
+						{ value: RAIL, text: side.spec.rail },
+						...side.spec.references.map((r) => ({ value: r.id, text: r.name })),
+					]}
+				/>
+			)}
 			<Choice
-				label="Along the rail"
+				label={`Along the ${datumName}`}
 				value={rule}
 				onChange={setRule}
 				options={[
-					{ value: "first_letter", text: "front edge to the first letter" },
-					{ value: "last_letter", text: "front edge to the last letter" },
+					{ value: "first_letter", text: `${side.edges.zero} to the first letter` },
+					{ value: "last_letter", text: `${side.edges.zero} to the last letter` },
 					{ value: "centred", text: "centred between two edges" },
 				]}
 			/>
 			{along.rule === "from_front" && (
 				<LengthField
-					label={`Front edge to the ${along.to === "first_letter" ? "first" : "last"} letter`}
+					label={`${capital(side.edges.zero)} to the ${along.to === "first_letter" ? "first" : "last"} letter`}
 					printed={piece.printed["/place/along/distance_mm"]}
 					onCommit={(typed) => change({ along: { ...along, distance_mm: typed } })}
 				/>
@@ -95,7 +109,7 @@ export function Place({
 			{edge("from", "Between the")}
 			{edge("to", "and the")}
 			<LengthField
-				label="Top rail down to the cap line"
+				label={`${capital(datumName)} down to the cap line`}
 				printed={piece.printed["/place/down/cap_line_mm"]}
 				onCommit={(typed) => change({ down: { cap_line_mm: typed } })}
 			/>
@@ -105,14 +119,14 @@ export function Place({
 					value={place.angle}
 					onChange={(angle) => tell(change({ angle }))}
 					options={[
-						{ value: "along_datum", text: "parallel to the rail" },
+						{ value: "along_datum", text: `parallel to the ${datumName}` },
 						{ value: "level", text: "level with the ground" },
 					]}
 				/>
 				{difference && (
 					<p className="mt-1 text-soft">
-						Rail and level differ by <span className="font-reading">{difference.text.replace("−", "")}</span>{" "}
-						over this piece.
+						The {datumName} and level differ by{" "}
+						<span className="font-reading">{difference.text.replace("−", "")}</span> over this piece.
 					</p>
 				)}
 			</div>

@@ -96,7 +96,7 @@ function FlatWindow({
 			label={`Magnified: ${flat.letter ? `flat of ${flat.letter}` : "corner"}, the tape reads ${flat.wanted.text}`}
 		>
 			{(frame) => {
-				const top = px(frame, onDatum(side.drawing, flat.back_mm));
+				const top = px(frame, onDatum(piece.datum, flat.back_mm));
 				const [x, y] = px(frame, at);
 				return (
 					<>

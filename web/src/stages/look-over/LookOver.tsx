@@ -1,27 +1,62 @@
-import { DropdownMenu } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
-import type { Editing } from "../../api/queries";
-import { SidePicture } from "../../drawing/SidePicture";
-import { LengthField } from "../../readings/LengthField";
-import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
+import { type Editing, useWalk } from "../../api/queries";
+import { type Frame, isTall, type Point, px } from "../../drawing/frame";
+import { pick } from "../../drawing/pick";
+import { Body, FeatureMark, Scene } from "../../drawing/Scene";
+import { FrontMark, Tape } from "../../drawing/Tape";
+import { Viewport } from "../../drawing/Viewport";
+import { NextMove, TroubleNote } from "../../ui/parts";
 import { useSaving } from "../Conflict";
 import { stagePath } from "../stages";
-import { type Field, KINDS, type Kind } from "./kinds";
+import { Hardware } from "./Hardware";
+import { OnIt } from "./OnIt";
+import { PhotoUnder } from "./PhotoUnder";
+import { Shape } from "./Shape";
+import { SurfacePart } from "./SurfacePart";
+import { useFeatureMoving } from "./useFeatureMoving";
+import { WalkRound } from "./WalkRound";
 
 type Side = Schemas["SideView"];
-type Feature = Schemas["FeatureView"];
 
-/** What is it, how big, what is in the way: the side from its measurements, shown as they are typed. */
-export function LookOver({ job, side, editing }: { job: string; side: Side; editing: Editing }) {
-	const [open, setOpen] = useState<string | null>(null);
+const TABS = [
+	["shape", "Shape"],
+	["on-it", "On it"],
+	["surface", "Surface"],
+	["walk", "Walk round"],
+	["hardware", "Hardware"],
+	["photo", "Photo"],
+] as const;
+type Tab = (typeof TABS)[number][0];
+
+/** What is it, how big, what is in the way, what was damaged before: the side from its measurements, as they are typed. */
+export function LookOver({
+	job,
+	side,
+	editing,
+	onGone,
+}: {
+	job: string;
+	side: Side;
+	editing: Editing;
+	onGone: () => void;
+}) {
+	const [tab, setTab] = useState<Tab>(side.features.length > 0 ? "on-it" : "shape");
+	const [chosen, setChosen] = useState<string | null>(null);
+	const [preview, setPreview] = useState<Schemas["SideDrawing"] | null>(null);
+	/** A place tapped in the picture while something wants one. */
+	const [place, setPlace] = useState<Point | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
+	const [middle, setMiddle] = useState<Point | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
+	const walk = useWalk(job);
 
-	const measure = (key: keyof Side["spec"]) => (text: string) =>
-		save({ kind: "side", id: side.id, revision: side.revision }, side.spec, { ...side.spec, [key]: text });
-
+	const saveSide = (spec: unknown) =>
+		save({ kind: "side", id: side.id, revision: side.revision }, side.spec, spec);
+	const saveFeature = (feature: Schemas["FeatureView"], spec: unknown) =>
+		save({ kind: "feature", id: feature.id, revision: feature.revision }, feature.spec, spec);
 	const guard = async (work: () => Promise<unknown>) => {
 		try {
 			await work();
@@ -30,260 +65,294 @@ export function LookOver({ job, side, editing }: { job: string; side: Side; edit
 			setWrong(error instanceof Trouble ? error.message : String(error));
 		}
 	};
-	const add = (kind: Kind) =>
-		guard(async () => {
-			const row = await editing.add("feature", side.id, { kind, ...KINDS[kind].start });
-			setOpen(row.id);
-		});
+
+	const motion = useFeatureMoving(side, saveFeature);
+	const feature = side.features.find((f) => f.id === chosen);
+	const walked = walk.data?.sides.find((s) => s.side === side.id);
+	const order = side.features.map((f) => f.id);
+	const step = (by: number) => {
+		if (order.length === 0) return;
+		const at = chosen ? order.indexOf(chosen) : by > 0 ? -1 : 0;
+		setChosen(order[(at + by + order.length) % order.length] ?? null);
+		setTab("on-it");
+	};
+	const drawing = preview ?? side.drawing;
+	const tall = isTall(drawing);
+
+	const picture = (
+		<Viewport
+			drawing={drawing}
+			height={tall ? 560 : 350}
+			label={`${side.name}, ${side.size[0]} ${along(side)}, ${side.size[1]} high. Comma and full stop step through what is on it, arrow keys move the chosen one, plus and minus bring it nearer.`}
+			resetKey={`${side.id} ${preview ? "preview" : ""}`}
+			onTap={(at, reach) => {
+				setMiddle(at);
+				if (tab === "walk" || tab === "photo") {
+					setPlace(at);
+					return;
+				}
+				const found = pick(side.drawing, at, reach);
+				setChosen(found ?? null);
+				if (found) setTab("on-it");
+			}}
+			onGrab={(at, reach) => {
+				if (!feature || preview || tab === "walk" || tab === "photo") return undefined;
+				return pick(side.drawing, at, reach) === feature.id ? motion.grab(feature) : undefined;
+			}}
+			onKey={(e) => {
+				if (e.key === "." || e.key === ",") step(e.key === "." ? 1 : -1);
+				else if (e.key === "Enter" && feature) setTab("on-it");
+				else if (e.key === "Escape" && !motion.moving) setChosen(null);
+				else if (feature && (e.key === "Delete" || e.key === "Backspace")) {
+					guard(() => editing.remove({ kind: "feature", id: feature.id, revision: feature.revision }));
+				} else return feature ? motion.onKey(feature, e.key, e.shiftKey) : false;
+				return true;
+			}}
+			overlay={(frame) => (
+				<Over
+					frame={frame}
+					side={side}
+					chosen={preview ? null : chosen}
+					moving={motion.moving}
+					damage={tab === "walk" || tab === "photo" ? (walked?.damage ?? []) : []}
+					place={tab === "walk" ? place : null}
+				/>
+			)}
+		>
+			{(frame) => (
+				<>
+					{side.underlay && !preview && (
+						<image
+							href={side.underlay.href}
+							x={(side.underlay.bounds[0] ?? 0) * frame.scale - frame.x * frame.scale}
+							y={(side.underlay.bounds[1] ?? 0) * frame.scale - frame.y * frame.scale}
+							width={(side.underlay.bounds[2] ?? 0) * frame.scale}
+							height={(side.underlay.bounds[3] ?? 0) * frame.scale}
+						/>
+					)}
+					<Scene
+						drawing={drawing}
+						pieces={preview ? [] : side.pieces}
+						frame={frame}
+						ghost
+						bare={side.underlay !== null && side.underlay !== undefined && !preview}
+					/>
+					<Tape drawing={drawing} frame={frame} unit={side.unit} />
+					<FrontMark drawing={drawing} frame={frame} />
+				</>
+			)}
+		</Viewport>
+	);
+
+	const parts = (
+		<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)} className="@container min-w-0">
+			<Tabs.List
+				aria-label="What is looked over"
+				className="flex gap-1 overflow-x-auto border-soft border-b-2"
+			>
+				{TABS.map(([value, name]) => (
+					<Tabs.Trigger
+						key={value}
+						value={value}
+						className="h-11 shrink-0 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+					>
+						{value === "on-it" && side.features.length > 0
+							? `${name} (${side.features.length})`
+							: value === "walk" && walked && walked.damage.length > 0
+								? `${name} (${walked.damage.length})`
+								: name}
+					</Tabs.Trigger>
+				))}
+			</Tabs.List>
+			{(wrong ?? motion.wrong) && <TroubleNote>{wrong ?? motion.wrong}</TroubleNote>}
+			<Tabs.Content value="shape" className="pt-3">
+				<Shape
+					side={side}
+					editing={editing}
+					onSave={saveSide}
+					onPreview={setPreview}
+					onGone={onGone}
+					guard={guard}
+				/>
+			</Tabs.Content>
+			<Tabs.Content value="on-it" className="pt-3">
+				<OnIt
+					side={side}
+					editing={editing}
+					chosen={chosen}
+					onChoose={setChosen}
+					onSave={saveFeature}
+					middle={middle}
+					guard={guard}
+				/>
+			</Tabs.Content>
+			<Tabs.Content value="surface" className="pt-3">
+				<SurfacePart side={side} onSave={saveSide} />
+			</Tabs.Content>
+			<Tabs.Content value="walk" className="pt-3">
+				<WalkRound job={job} side={side} walk={walk.data} place={place} onPlaced={() => setPlace(null)} />
+			</Tabs.Content>
+			<Tabs.Content value="hardware" className="pt-3">
+				<Hardware job={job} lines={walked?.hardware ?? []} />
+			</Tabs.Content>
+			<Tabs.Content value="photo" className="pt-3">
+				<PhotoUnder job={job} side={side} onSave={saveSide} />
+			</Tabs.Content>
+		</Tabs.Root>
+	);
 
 	return (
 		<>
-			<main className="flex grow flex-col gap-3 px-6 pt-1 pb-4">
-				{/* Stays in sight while its measurements are typed below it. */}
-				<div className="sticky top-0 z-10 bg-liner">
-					<SidePicture
-						side={side}
-						pieces={side.pieces}
-						maxHeight={300}
-						label={`${side.name}, ${side.printed["/length_mm"]} long, ${side.printed["/height_mm"]} high`}
-						ghost
-					/>
-				</div>
-				<div className="grid gap-4">
-					<section aria-label="The body" className="grid items-start gap-4 md:grid-cols-3">
-						<LengthField
-							label="The body: length along the top rail"
-							printed={side.printed["/length_mm"]}
-							onCommit={measure("length_mm")}
-						/>
-						<LengthField
-							label="Height at the front edge"
-							printed={side.printed["/height_mm"]}
-							onCommit={measure("height_mm")}
-						/>
-						<LengthField
-							label="Rail falls, front to rear"
-							printed={side.printed["/fall_mm"]}
-							onCommit={measure("fall_mm")}
-							hint="Against level. Less than 0 where it rises."
-						/>
-					</section>
-					<section aria-label="What is on it" className="flex flex-col gap-2">
-						<div className="flex items-center justify-between">
-							<h2 className="font-bold text-xl">What is on it</h2>
-							<AddMenu onAdd={add} />
-						</div>
-						{wrong && <TroubleNote>{wrong}</TroubleNote>}
-						{side.features.length === 0 && (
-							<p className="text-lg">
-								Nothing yet. Measure what film must know of: seams, rivets, doors, lamps, arches.
-							</p>
-						)}
-						<ul className="flex flex-col gap-2">
-							{side.features.map((feature) => (
-								<FeatureRow
-									key={feature.id}
-									feature={feature}
-									open={open === feature.id}
-									onOpen={() => setOpen(open === feature.id ? null : feature.id)}
-									onSave={(spec) =>
-										save({ kind: "feature", id: feature.id, revision: feature.revision }, feature.spec, spec)
-									}
-									onRemove={() =>
-										guard(() =>
-											editing.remove({ kind: "feature", id: feature.id, revision: feature.revision }),
-										)
-									}
-								/>
-							))}
-						</ul>
-					</section>
-				</div>
+			<main className="flex grow flex-col gap-3 px-6 pt-2 pb-4">
+				{tall ? (
+					<div className="grid gap-4 md:grid-cols-[minmax(20rem,1fr)_minmax(24rem,1.2fr)]">
+						<div className="self-start md:sticky md:top-2">{picture}</div>
+						{parts}
+					</div>
+				) : (
+					<>
+						{/* Stays in sight while its measurements are typed below it. */}
+						<div className="sticky top-0 z-10 bg-liner pt-1">{picture}</div>
+						{parts}
+					</>
+				)}
 			</main>
-			<NextMove
-				sentence={
-					side.features.length === 0
-						? "Measure the seams and the rivets."
-						: `${side.printed["/length_mm"]} long, ${side.printed["/height_mm"]} high, ${side.drawing.columns.length} rivet columns.`
-				}
-				detail={
-					side.features.length === 0
-						? "Then lay out the lettering."
-						: "Check them against the tape, then lay out."
-				}
-			>
-				<Link
-					to={`${stagePath(job, "lay_out")}?side=${side.id}`}
-					className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
-				>
-					Lay out
-				</Link>
-			</NextMove>
+			<Next job={job} side={side} moving={motion.moving} signed={walk.data} tab={tab} />
 			{dialog}
 		</>
 	);
 }
 
-function AddMenu({ onAdd }: { onAdd: (kind: Kind) => void }) {
+/** Whether the tape runs along the vehicle or across it. */
+const along = (side: Side) => (side.spec.front === "left" || side.spec.front === "right" ? "long" : "wide");
+
+/** What is chosen, moved or found, on a layer over the picture. */
+function Over({
+	frame,
+	side,
+	chosen,
+	moving,
+	damage,
+	place,
+}: {
+	frame: Frame;
+	side: Side;
+	chosen: string | null;
+	moving: ReturnType<typeof useFeatureMoving>["moving"];
+	damage: Schemas["DamageView"][];
+	place: Point | null;
+}) {
+	const least = 1.1 / frame.scale;
 	return (
-		<DropdownMenu.Root>
-			<DropdownMenu.Trigger className="h-11 rounded border border-soft bg-paper px-4 font-semibold">
-				Add something ▾
-			</DropdownMenu.Trigger>
-			<DropdownMenu.Portal>
-				<DropdownMenu.Content
-					sideOffset={4}
-					align="end"
-					className="z-50 rounded border border-line bg-paper p-1 shadow-lg"
-				>
-					{(Object.keys(KINDS) as Kind[]).map((kind) => (
-						<DropdownMenu.Item
-							key={kind}
-							onSelect={() => onAdd(kind)}
-							className="flex min-h-11 cursor-pointer items-center rounded px-4 text-lg data-highlighted:bg-tape data-highlighted:outline-none"
-						>
-							{KINDS[kind].name}
-						</DropdownMenu.Item>
-					))}
-				</DropdownMenu.Content>
-			</DropdownMenu.Portal>
-		</DropdownMenu.Root>
+		<>
+			<g transform={`scale(${frame.scale}) translate(${-frame.x} ${-frame.y})`}>
+				{moving?.tried ? (
+					<>
+						<g opacity={0.9}>
+							<Body drawing={{ ...moving.tried.drawing, outline: "" }} least={least} />
+						</g>
+						<FeatureMark drawing={moving.tried.drawing} feature={moving.base.id} least={least} />
+					</>
+				) : (
+					chosen && <FeatureMark drawing={side.drawing} feature={chosen} least={least} />
+				)}
+			</g>
+			{damage.map((d) => {
+				const [x, y] = px(frame, d.at as unknown as Point);
+				return (
+					<g key={d.entry}>
+						<path
+							d={`M${x} ${y - 17}L${x + 15} ${y + 10}H${x - 15}Z`}
+							fill="#fdfcf7"
+							stroke="#8f1a14"
+							strokeWidth={3}
+							strokeLinejoin="round"
+						/>
+						<text x={x} y={y + 6} textAnchor="middle" fontSize={16} fontWeight={700} fill="#8f1a14">
+							{d.number}
+						</text>
+					</g>
+				);
+			})}
+			{place && <Cross at={px(frame, place)} />}
+		</>
 	);
 }
 
-function FeatureRow({
-	feature,
-	open,
-	onOpen,
-	onSave,
-	onRemove,
-}: {
-	feature: Feature;
-	open: boolean;
-	onOpen: () => void;
-	onSave: (spec: unknown) => Promise<unknown>;
-	onRemove: () => void;
-}) {
-	const kind = KINDS[feature.spec.kind];
-	const spec = feature.spec as unknown as Record<string, unknown>;
-	const summary = kind.fields
-		.slice(0, 3)
-		.map(
-			(f) => `${f.label.toLowerCase()} ${f.type === "length" ? feature.printed[`/${f.key}`] : spec[f.key]}`,
-		)
-		.join(", ");
+function Cross({ at: [x, y] }: { at: Point }) {
+	const d = `M${x - 16} ${y}H${x + 16}M${x} ${y - 16}V${y + 16}`;
 	return (
-		<li className="rounded bg-paper">
-			<button
-				type="button"
-				aria-expanded={open}
-				onClick={onOpen}
-				className="flex min-h-12 w-full items-center gap-4 px-4 text-left"
-			>
-				<strong className="text-lg">{kind.name}</strong>
-				<span className="text-soft">{summary}</span>
-				<span aria-hidden className="ml-auto">
-					{open ? "▴" : "▾"}
-				</span>
-			</button>
-			{open && (
-				<div className="grid gap-x-4 gap-y-3 px-4 pb-4 sm:grid-cols-2 xl:grid-cols-3">
-					{kind.fields.map((field) => (
-						<FeatureField key={field.key} field={field} feature={feature} onSave={onSave} />
-					))}
-					<div className="flex items-end">
-						<Button onClick={onRemove}>Remove the {kind.name.toLowerCase()}</Button>
-					</div>
-				</div>
-			)}
-		</li>
+		<g fill="none">
+			<path d={d} stroke="#fdfcf7" strokeWidth={6} />
+			<path d={d} stroke="#2353a4" strokeWidth={2.5} />
+		</g>
 	);
 }
 
-function FeatureField({
-	field,
-	feature,
-	onSave,
+function Next({
+	job,
+	side,
+	moving,
+	signed,
+	tab,
 }: {
-	field: Field;
-	feature: Feature;
-	onSave: (spec: unknown) => Promise<unknown>;
+	job: string;
+	side: Side;
+	moving: ReturnType<typeof useFeatureMoving>["moving"];
+	signed: Schemas["WalkRoundView"] | undefined;
+	tab: Tab;
 }) {
-	const spec = feature.spec as unknown as Record<string, unknown>;
-	if (field.type === "length") {
+	const layOut = (
+		<Link
+			to={`${stagePath(job, "lay_out")}?side=${side.id}`}
+			className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
+		>
+			Lay out
+		</Link>
+	);
+	if (moving) {
+		const { back, drop, lined_up } = moving.tried?.moved ?? {};
 		return (
-			<LengthField
-				label={field.label}
-				printed={feature.printed[`/${field.key}`]}
-				onCommit={(text) => onSave({ ...spec, [field.key]: text })}
+			<NextMove
+				sentence={
+					[back && `${back.text} back`, drop && `${drop.text} down`].filter(Boolean).join(", ") || "Moving."
+				}
+				detail={lined_up?.join(" ")}
 			/>
 		);
 	}
-	if (field.type === "colour") {
+	if (side.surface.film === "no") {
 		return (
-			<Choice
-				label={field.label}
-				value={String(spec[field.key])}
-				options={["amber", "red", "white"].map((c) => ({ value: c, text: c }))}
-				onChange={(value) => onSave({ ...spec, [field.key]: value })}
+			<NextMove sentence={side.surface.film_sentences[0] ?? ""} alarm>
+				{layOut}
+			</NextMove>
+		);
+	}
+	if (tab === "walk" && signed && !signed.signed) {
+		return (
+			<NextMove
+				sentence="Walk round once with the customer."
+				detail="Tap what you find in the picture; have it signed at the end. Chock the vehicle, take the key."
 			/>
 		);
 	}
+	if (signed?.signed && signed.signed.changed_since > 0) {
+		return (
+			<NextMove sentence="Findings changed since the customer signed." detail="Have them signed again." alarm>
+				{layOut}
+			</NextMove>
+		);
+	}
 	return (
-		<CountField
-			field={field}
-			value={Number(spec[field.key])}
-			onCommit={(n) => onSave({ ...spec, [field.key]: n })}
-		/>
-	);
-}
-
-function CountField({
-	field,
-	value,
-	onCommit,
-}: {
-	field: Field;
-	value: number;
-	onCommit: (n: number) => Promise<unknown>;
-}) {
-	const [text, setText] = useState(String(value));
-	const sending = useRef<string | null>(null);
-	const [wrong, setWrong] = useState<string | null>(null);
-	useEffect(() => setText(String(value)), [value]);
-	const commit = async () => {
-		if (!/^\d{1,6}$/.test(text.trim())) {
-			setWrong("Type a whole number.");
-			return;
-		}
-		if (Number(text) === value || sending.current === text) return;
-		sending.current = text;
-		try {
-			await onCommit(Number(text));
-			setWrong(null);
-		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
-		} finally {
-			sending.current = null;
-		}
-	};
-	const id = `${field.key}-count`;
-	return (
-		<div className="flex flex-col gap-1">
-			<label htmlFor={id} className="text-soft">
-				{field.label}
-			</label>
-			<input
-				id={id}
-				value={text}
-				inputMode="numeric"
-				onChange={(e) => setText(e.target.value)}
-				onBlur={commit}
-				onKeyDown={(e) => e.key === "Enter" && commit()}
-				aria-invalid={wrong !== null}
-				className="h-11 rounded border border-soft bg-paper px-3 font-bold font-reading text-lg"
-			/>
-			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-		</div>
+		<NextMove
+			sentence={
+				side.features.length === 0
+					? "Measure what is on it: seams, rivets, doors, lamps."
+					: `${side.size[0]} ${along(side)}, ${side.size[1]} ${side.spec.facing === "up" ? "deep" : "high"}, ${side.features.length} things measured.`
+			}
+			detail={side.features.length === 0 ? undefined : "Check them against the tape, then lay out."}
+		>
+			{layOut}
+		</NextMove>
 	);
 }

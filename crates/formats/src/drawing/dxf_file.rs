@@ -1,0 +1,330 @@
+//! Outlines of a DXF file, read by a general DXF reader: lines, polylines, arcs, circles, ellipses and splines.
+
+use std::collections::BTreeMap;
+
+use dxf::Drawing;
+use dxf::entities::{Entity, EntityType, Spline};
+use dxf::enums::Units;
+use kurbo::{Arc, Point, Vec2};
+
+use super::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_SHAPES};
+
+fn unreadable(why: impl ToString) -> FileError {
+    FileError::Unreadable {
+        kind: "DXF",
+        why: why.to_string(),
+    }
+}
+
+/// Whether a text begins like a DXF file: a group code 0 or 999, then a section.
+pub(super) fn looks_like(start: &str) -> bool {
+    let mut lines = start
+        .trim_start_matches('\u{feff}')
+        .lines()
+        .map(str::trim)
+        .filter(|l| !l.is_empty());
+    match (lines.next(), lines.next()) {
+        (Some("0"), Some("SECTION")) => true,
+        (Some("999"), Some(_)) => true,
+        _ => false,
+    }
+}
+
+pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
+    let named = entity_names(bytes);
+    let found = named.values().sum();
+    if found > MOST_SHAPES {
+        return Err(FileError::TooManyShapes { found });
+    }
+    let mut from = bytes;
+    let drawing = Drawing::load(&mut from).map_err(unreadable)?;
+    let scale = match unit.mm() {
+        Some(mm) => mm,
+        None => said(drawing.header.default_drawing_units).ok_or(FileError::NoUnit)?,
+    };
+    let mut lines = Lines::default();
+    for entity in drawing.entities() {
+        add(entity, scale, &mut lines);
+    }
+    for (name, n) in named
+        .iter()
+        .filter(|(name, _)| !USED.contains(&name.as_str()))
+    {
+        let what = match name.as_str() {
+            "TEXT" | "MTEXT" | "ATTRIB" | "ATTDEF" => "text",
+            "INSERT" => "block, to be taken apart in the drawing program first",
+            "HATCH" | "SOLID" | "TRACE" => "filling",
+            "DIMENSION" | "LEADER" | "MULTILEADER" => "dimension",
+            "POINT" => "point",
+            "IMAGE" | "WIPEOUT" => "picture",
+            _ => "of a kind that is no line here",
+        };
+        lines
+            .not_used
+            .push(format!("{n} {name} left out ({what})."));
+    }
+    Ok(lines)
+}
+
+/// Kinds that make lines, with those that belong to them.
+const USED: [&str; 9] = [
+    "LINE",
+    "LWPOLYLINE",
+    "POLYLINE",
+    "VERTEX",
+    "SEQEND",
+    "CIRCLE",
+    "ARC",
+    "ELLIPSE",
+    "SPLINE",
+];
+
+/// How many entities of each name stand in the file's ENTITIES section, those included that the reader does not know.
+fn entity_names(bytes: &[u8]) -> BTreeMap<String, usize> {
+    let text = String::from_utf8_lossy(bytes);
+    let mut lines = text.lines().map(str::trim);
+    let mut named = BTreeMap::new();
+    let mut section = String::new();
+    let mut expects_name = false;
+    while let (Some(code), Some(value)) = (lines.next(), lines.next()) {
+        match (code, value) {
+            ("0", "SECTION") => expects_name = true,
+            ("0", "ENDSEC") => section.clear(),
+            ("2", name) if expects_name => {
+                section = name.to_owned();
+                expects_name = false;
+            }
+            ("0", name) if section == "ENTITIES" => *named.entry(name.to_owned()).or_default() += 1,
+            _ => {}
+        }
+    }
+    named
+}
+
+/// Millimetres in a unit that the file names.
+fn said(units: Units) -> Option<f64> {
+    match units {
+        Units::Inches => Some(25.4),
+        Units::Feet | Units::USSurveyFeet => Some(304.8),
+        Units::Yards => Some(914.4),
+        Units::Millimeters => Some(1.0),
+        Units::Centimeters => Some(10.0),
+        Units::Decimeters => Some(100.0),
+        Units::Meters => Some(1000.0),
+        _ => None,
+    }
+}
+
+/// In mm, turned so that y runs down.
+fn down(x: f64, y: f64, scale: f64) -> Point {
+    Point::new(x * scale, -y * scale)
+}
+
+fn add(entity: &Entity, scale: f64, lines: &mut Lines) {
+    match &entity.specific {
+        EntityType::Line(line) => lines.open.push(vec![
+            down(line.p1.x, line.p1.y, scale),
+            down(line.p2.x, line.p2.y, scale),
+        ]),
+        EntityType::LwPolyline(poly) => {
+            let vertices: Vec<(Point, f64)> = poly
+                .vertices
+                .iter()
+                .map(|v| (down(v.x, v.y, scale), v.bulge))
+                .collect();
+            push(
+                polyline(&vertices, poly.is_closed()),
+                poly.is_closed(),
+                lines,
+            );
+        }
+        EntityType::Polyline(poly) => {
+            let vertices: Vec<(Point, f64)> = poly
+                .vertices()
+                .map(|v| (down(v.location.x, v.location.y, scale), v.bulge))
+                .collect();
+            push(
+                polyline(&vertices, poly.is_closed()),
+                poly.is_closed(),
+                lines,
+            );
+        }
+        EntityType::Circle(circle) => {
+            let centre = down(circle.center.x, circle.center.y, scale);
+            let r = circle.radius.abs() * scale;
+            push(
+                arc(centre, Vec2::new(r, r), 0.0, std::f64::consts::TAU, 0.0),
+                true,
+                lines,
+            );
+        }
+        EntityType::Arc(a) => {
+            let centre = down(a.center.x, a.center.y, scale);
+            let r = a.radius.abs() * scale;
+            let sweep = (a.end_angle - a.start_angle).rem_euclid(360.0);
+            let sweep = if sweep == 0.0 { 360.0 } else { sweep };
+            // Angles run the other way where y runs down.
+            let run = arc(
+                centre,
+                Vec2::new(r, r),
+                -a.start_angle.to_radians(),
+                -sweep.to_radians(),
+                0.0,
+            );
+            push(run, sweep >= 360.0, lines);
+        }
+        EntityType::Ellipse(e) => {
+            let centre = down(e.center.x, e.center.y, scale);
+            let major = Vec2::new(e.major_axis.x * scale, -e.major_axis.y * scale);
+            let sweep = (e.end_parameter - e.start_parameter).rem_euclid(std::f64::consts::TAU);
+            let whole = sweep < 1e-9;
+            let sweep = if whole { std::f64::consts::TAU } else { sweep };
+            let radii = Vec2::new(major.hypot(), major.hypot() * e.minor_axis_ratio.abs());
+            push(
+                arc(centre, radii, -e.start_parameter, -sweep, major.atan2()),
+                whole,
+                lines,
+            );
+        }
+        EntityType::Spline(spline) => push(spline_run(spline, scale), spline.is_closed(), lines),
+        _ => {}
+    }
+}
+
+fn push(run: Vec<Point>, closed: bool, lines: &mut Lines) {
+    if run.len() > 1 && run.iter().all(|p| p.is_finite()) {
+        if closed {
+            lines.closed.push(run);
+        } else {
+            lines.open.push(run);
+        }
+    }
+}
+
+fn arc(centre: Point, radii: Vec2, start: f64, sweep: f64, turned: f64) -> Vec<Point> {
+    // As many steps as keep the chord within the tolerance of the arc.
+    let largest = radii.x.max(radii.y).max(1e-9);
+    let step = 2.0 * (1.0 - (FLATTENING_MM / largest).min(1.0)).acos();
+    let steps = (sweep.abs() / step.max(1e-3)).ceil().clamp(8.0, 4000.0) as usize;
+    let arc = Arc::new(centre, radii, start, sweep, turned);
+    (0..=steps)
+        .map(|n| kurbo::ParamCurve::eval(&ArcCurve(arc), n as f64 / steps as f64))
+        .collect()
+}
+
+/// An arc as a curve from 0 to 1.
+#[derive(Clone, Copy)]
+struct ArcCurve(Arc);
+
+impl kurbo::ParamCurve for ArcCurve {
+    fn eval(&self, t: f64) -> Point {
+        let angle = self.0.start_angle + self.0.sweep_angle * t;
+        let flat = Vec2::new(self.0.radii.x * angle.cos(), self.0.radii.y * angle.sin());
+        let (sine, cosine) = self.0.x_rotation.sin_cos();
+        self.0.center
+            + Vec2::new(
+                flat.x * cosine - flat.y * sine,
+                flat.x * sine + flat.y * cosine,
+            )
+    }
+
+    fn subsegment(&self, range: std::ops::Range<f64>) -> Self {
+        let Arc {
+            sweep_angle,
+            start_angle,
+            ..
+        } = self.0;
+        ArcCurve(Arc {
+            start_angle: start_angle + sweep_angle * range.start,
+            sweep_angle: sweep_angle * (range.end - range.start),
+            ..self.0
+        })
+    }
+}
+
+/// Vertices with bulges: a bulge is the tangent of a quarter of the arc's angle, positive to the left as y runs up.
+fn polyline(vertices: &[(Point, f64)], closed: bool) -> Vec<Point> {
+    let mut run = Vec::new();
+    let n = vertices.len();
+    for (i, (from, bulge)) in vertices.iter().enumerate() {
+        run.push(*from);
+        let next = if i + 1 < n {
+            vertices[i + 1].0
+        } else if closed && n > 0 {
+            vertices[0].0
+        } else {
+            break;
+        };
+        if bulge.abs() > 1e-9 && from.distance(next) > 1e-9 {
+            let chord = next - *from;
+            let sweep = 4.0 * bulge.atan();
+            let radius = chord.hypot() / (2.0 * (sweep / 2.0).sin());
+            let middle = from.midpoint(next);
+            // From the middle of the chord to the centre; y runs down, so left as drawn is right here.
+            let square = Vec2::new(-chord.y, chord.x) / chord.hypot();
+            let centre = middle - square * (radius * (sweep / 2.0).cos());
+            let start = (*from - centre).atan2();
+            let along = arc(
+                centre,
+                Vec2::new(radius.abs(), radius.abs()),
+                start,
+                -sweep,
+                0.0,
+            );
+            run.extend(along.iter().skip(1).take(along.len().saturating_sub(2)));
+        }
+    }
+    run
+}
+
+/// A B-spline (with weights, if any) evaluated by de Boor's algorithm.
+fn spline_run(spline: &Spline, scale: f64) -> Vec<Point> {
+    let degree = spline.degree_of_curve.max(1) as usize;
+    let control: Vec<[f64; 3]> = spline
+        .control_points
+        .iter()
+        .enumerate()
+        .map(|(n, p)| {
+            let weight = spline
+                .weight_values
+                .get(n)
+                .copied()
+                .filter(|w| *w > 0.0)
+                .unwrap_or(1.0);
+            let at = down(p.x, p.y, scale);
+            [at.x * weight, at.y * weight, weight]
+        })
+        .collect();
+    let knots = &spline.knot_values;
+    if control.len() <= degree || knots.len() != control.len() + degree + 1 {
+        // Only points on the curve were kept: straight from one to the next.
+        return spline
+            .fit_points
+            .iter()
+            .map(|p| down(p.x, p.y, scale))
+            .collect();
+    }
+    let (first, last) = (knots[degree], knots[control.len()]);
+    let spans = control.len() - degree;
+    let steps = (spans * 24).clamp(24, 6000);
+    (0..=steps)
+        .map(|n| {
+            let u = first + (last - first) * n as f64 / steps as f64;
+            let k = (degree..control.len())
+                .rev()
+                .find(|k| knots[*k] <= u && knots[*k] < knots[*k + 1])
+                .unwrap_or(degree);
+            let mut d: Vec<[f64; 3]> = (0..=degree).map(|j| control[j + k - degree]).collect();
+            for r in 1..=degree {
+                for j in (r..=degree).rev() {
+                    let (a, b) = (knots[j + k - degree], knots[j + 1 + k - r]);
+                    let t = if b > a { (u - a) / (b - a) } else { 0.0 };
+                    let before = d[j - 1];
+                    d[j] = std::array::from_fn(|i| before[i] * (1.0 - t) + d[j][i] * t);
+                }
+            }
+            let [x, y, w] = d[degree];
+            Point::new(x / w, y / w)
+        })
+        .collect()
+}

@@ -1,0 +1,128 @@
+//! Photos: taken by content whatever their name says, turned upright, made smaller, and written anew without where they were taken.
+
+use std::io::Cursor;
+
+use image::codecs::jpeg::JpegEncoder;
+use image::imageops::FilterType;
+use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, RgbImage};
+use thiserror::Error;
+use windrift_core::square_up::Raster;
+
+/// Largest photo that is taken, bytes.
+pub const LARGEST_PHOTO: usize = 20 * 1024 * 1024;
+/// Longest edge that is kept, pixels.
+pub const LONGEST_EDGE: u32 = 2000;
+/// Longest edge of the small copy, pixels.
+pub const SMALL_EDGE: u32 = 400;
+/// Most pixels across or down of a photo that is taken.
+const MOST_PIXELS: u32 = 20_000;
+const QUALITY: u8 = 82;
+
+/// A photo that cannot be taken.
+#[derive(Debug, Error)]
+pub enum PhotoError {
+    /// Not a picture by its content.
+    #[error(
+        "This file is not a photo that Windrift reads, whatever it is called. Choose a JPEG, PNG or WebP."
+    )]
+    NotAPhoto,
+    /// Larger than is taken.
+    #[error("The photo is larger than 20 MB. Take it at a lower resolution, or save it smaller.")]
+    TooLarge,
+    /// More pixels than are taken.
+    #[error(
+        "The photo has more pixels than Windrift takes. Save it at 20 000 pixels across or fewer."
+    )]
+    TooManyPixels,
+    /// Broken.
+    #[error("The photo is damaged and cannot be read to its end. Take it again.")]
+    Damaged,
+}
+
+/// A photo as it is kept.
+#[derive(Debug, Clone)]
+pub struct Kept {
+    /// Pixels across.
+    pub width: u32,
+    /// Pixels down.
+    pub height: u32,
+    /// JPEG without metadata.
+    pub jpeg: Vec<u8>,
+    /// A small copy as JPEG.
+    pub small: Vec<u8>,
+}
+
+/// Takes a photo: decides by content what it is, turns it upright, makes it smaller and writes it anew. Only pixels survive: place,
+/// camera and everything else that a photo carries are gone.
+pub fn take(bytes: &[u8]) -> Result<Kept, PhotoError> {
+    if bytes.len() > LARGEST_PHOTO {
+        return Err(PhotoError::TooLarge);
+    }
+    let photo = open(bytes)?;
+    let smaller = |edge: u32| {
+        if photo.width().max(photo.height()) > edge {
+            photo.resize(edge, edge, FilterType::Triangle)
+        } else {
+            photo.clone()
+        }
+        .to_rgb8()
+    };
+    let kept = smaller(LONGEST_EDGE);
+    Ok(Kept {
+        width: kept.width(),
+        height: kept.height(),
+        jpeg: jpeg(&kept)?,
+        small: jpeg(&smaller(SMALL_EDGE))?,
+    })
+}
+
+fn open(bytes: &[u8]) -> Result<DynamicImage, PhotoError> {
+    let mut reader = ImageReader::new(Cursor::new(bytes))
+        .with_guessed_format()
+        .map_err(|_| PhotoError::NotAPhoto)?;
+    if !matches!(
+        reader.format(),
+        Some(ImageFormat::Jpeg | ImageFormat::Png | ImageFormat::WebP)
+    ) {
+        return Err(PhotoError::NotAPhoto);
+    }
+    let mut limits = Limits::default();
+    limits.max_image_width = Some(MOST_PIXELS);
+    limits.max_image_height = Some(MOST_PIXELS);
+    limits.max_alloc = Some(700 * 1024 * 1024);
+    reader.limits(limits);
+    let refused = |e: image::ImageError| match e {
+        image::ImageError::Limits(_) => PhotoError::TooManyPixels,
+        _ => PhotoError::Damaged,
+    };
+    let mut decoder = reader.into_decoder().map_err(refused)?;
+    let upright = decoder.orientation().map_err(refused)?;
+    let mut photo = DynamicImage::from_decoder(decoder).map_err(refused)?;
+    photo.apply_orientation(upright);
+    Ok(photo)
+}
+
+fn jpeg(photo: &RgbImage) -> Result<Vec<u8>, PhotoError> {
+    let mut bytes = Vec::new();
+    JpegEncoder::new_with_quality(&mut bytes, QUALITY)
+        .encode_image(photo)
+        .map_err(|_| PhotoError::Damaged)?;
+    Ok(bytes)
+}
+
+/// The pixels of a photo that was kept.
+pub fn raster(bytes: &[u8]) -> Result<Raster, PhotoError> {
+    let photo = open(bytes)?.to_rgb8();
+    Ok(Raster {
+        width: photo.width(),
+        height: photo.height(),
+        rgb: photo.into_raw(),
+    })
+}
+
+/// A squared-up picture as JPEG.
+pub fn write(raster: Raster) -> Result<Vec<u8>, PhotoError> {
+    let picture =
+        RgbImage::from_raw(raster.width, raster.height, raster.rgb).ok_or(PhotoError::Damaged)?;
+    jpeg(&picture)
+}

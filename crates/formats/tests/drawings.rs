@@ -1,0 +1,392 @@
+//! Drawing files and photos against libraries that are not ours: ezdxf, svgelements, shapely, OpenCV and Pillow made the files and
+//! figures (tools/reference/drawings.py, photos.py); usvg and the dxf crate read what Windrift writes.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
+
+use std::fs;
+use std::path::PathBuf;
+
+use image::{ImageFormat, RgbImage};
+use kurbo::{Point, Rect};
+use serde_json::Value;
+use uuid::Uuid;
+use windrift_core::body::Body;
+use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
+use windrift_core::outline::signed_area;
+use windrift_core::plan::plan_side;
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{Side, SideKind};
+use windrift_core::square_up::{Homography, square_up};
+use windrift_core::surface::Surface;
+use windrift_core::tape::Unit;
+use windrift_formats::drawing::{FileError, FileUnit, Opened, open, take};
+use windrift_formats::{dxf, photo};
+
+fn data(name: &str) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR"))
+        .join("tests/data")
+        .join(name)
+}
+
+fn read(name: &str, unit: FileUnit) -> Result<Opened, FileError> {
+    open(&fs::read(data(&format!("drawings/{name}"))).unwrap(), unit)
+}
+
+fn figures() -> Value {
+    serde_json::from_slice(&fs::read(data("drawings/figures.json")).unwrap()).unwrap()
+}
+
+fn assert_figures(opened: &Opened, figures: &Value, within: f64) {
+    let outline = &opened.outlines[0];
+    let bounds = windrift_core::outline::bounds_of(outline.iter().copied());
+    for (ours, name) in [
+        (signed_area(outline).abs(), "area_mm2"),
+        (bounds.width(), "width_mm"),
+        (bounds.height(), "height_mm"),
+    ] {
+        let theirs = figures[name].as_f64().unwrap();
+        assert!(
+            (ours / theirs - 1.0).abs() < within,
+            "{name}: {ours} against {theirs}"
+        );
+    }
+}
+
+#[test]
+fn dxf_files_of_ezdxf_have_the_areas_that_ezdxf_and_shapely_find() {
+    let figures = figures();
+    for (name, unit) in [
+        ("box-of-lines-inches.dxf", FileUnit::AsTheFileSays),
+        ("van-with-bulges-metres.dxf", FileUnit::AsTheFileSays),
+        ("hull-with-spline-mm.dxf", FileUnit::AsTheFileSays),
+        ("ellipse-no-unit.dxf", FileUnit::Millimetre),
+        ("box-release-12.dxf", FileUnit::Inch),
+        ("other-things-mm.dxf", FileUnit::AsTheFileSays),
+    ] {
+        let opened = read(name, unit).unwrap_or_else(|e| panic!("{name}: {e}"));
+        assert_figures(&opened, &figures["dxf"][name], 1e-3);
+    }
+    assert_eq!(
+        read("ellipse-no-unit.dxf", FileUnit::AsTheFileSays),
+        Err(FileError::NoUnit)
+    );
+    assert_eq!(
+        read("box-release-12.dxf", FileUnit::AsTheFileSays),
+        Err(FileError::NoUnit)
+    );
+}
+
+#[test]
+fn svg_files_have_the_areas_that_svgelements_and_shapely_find() {
+    let figures = figures();
+    for (name, unit, within) in [
+        ("door-mm.svg", FileUnit::AsTheFileSays, 1e-3),
+        ("inch-view.svg", FileUnit::AsTheFileSays, 1e-3),
+        ("panel-pixels.svg", FileUnit::Millimetre, 1e-6),
+    ] {
+        // svgelements counts CSS pixels where the file gives a size.
+        assert_figures(
+            &read(name, unit).unwrap_or_else(|e| panic!("{name}: {e}")),
+            &figures["svg"][name],
+            within,
+        );
+    }
+    assert_eq!(
+        read("panel-pixels.svg", FileUnit::AsTheFileSays),
+        Err(FileError::NoUnit)
+    );
+    let inches = read("panel-pixels.svg", FileUnit::Inch).unwrap();
+    assert!((signed_area(&inches.outlines[0]).abs() / (1080.0 * 25.4 * 25.4) - 1.0).abs() < 1e-6);
+}
+
+#[test]
+fn what_was_not_used_is_told() {
+    let told = read("other-things-mm.dxf", FileUnit::AsTheFileSays)
+        .unwrap()
+        .not_used;
+    for word in ["1 MTEXT", "1 HATCH", "1 INSERT"] {
+        assert!(told.iter().any(|t| t.starts_with(word)), "{word}: {told:?}");
+    }
+    let told = read("box-of-lines-inches.dxf", FileUnit::AsTheFileSays)
+        .unwrap()
+        .not_used;
+    assert!(
+        told.iter().any(|t| t.contains("1 smaller closed shape")),
+        "{told:?}"
+    );
+    let told = read("panel-pixels.svg", FileUnit::Millimetre)
+        .unwrap()
+        .not_used;
+    assert!(
+        told.iter().any(|t| t.contains("1 piece of text")),
+        "{told:?}"
+    );
+}
+
+#[test]
+fn scripts_are_never_run_and_nothing_outside_is_fetched() {
+    let hostile = r##"<?xml version="1.0"?>
+<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]>
+<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="100mm" height="50mm" viewBox="0 0 100 50" onload="steal()">
+<script>steal()</script><image xlink:href="http://127.0.0.1:9/a.png" width="5" height="5"/><use href="http://127.0.0.1:9/b.svg#c"/>
+<rect width="100" height="50" style="fill:url(http://127.0.0.1:9/d)"/></svg>"##;
+    let opened = open(hostile.as_bytes(), FileUnit::AsTheFileSays).unwrap();
+    assert_eq!(opened.outlines.len(), 1);
+    let told = opened.not_used.join(" ");
+    assert!(
+        told.contains("2 scripts were") && told.contains("3 references to elsewhere were"),
+        "{told}"
+    );
+}
+
+#[test]
+fn bad_files_are_refused_in_words() {
+    let says = |bytes: &[u8], unit| open(bytes, unit).unwrap_err().to_string();
+    assert!(says(b"%PDF-1.7 not a drawing", FileUnit::Millimetre).contains("neither SVG nor DXF"));
+    assert!(
+        says(
+            b"<svg xmlns=\"http://www.w3.org/2000/svg\"><path d=",
+            FileUnit::Millimetre
+        )
+        .contains("cannot be read")
+    );
+    assert!(
+        says(
+            b"0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nx\n",
+            FileUnit::Millimetre
+        )
+        .contains("cannot be read")
+    );
+    let empty =
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><text>hi</text></svg>";
+    assert!(says(empty.as_bytes(), FileUnit::Millimetre).contains("no line in the file"));
+    let open_line = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 900 900\"><path fill=\"none\" stroke=\"#000\" d=\"M0 0H800V500H90V40\"/></svg>";
+    assert!(says(open_line.as_bytes(), FileUnit::Millimetre).contains("98.5 mm apart"));
+    // A hundred thousand lines: counted before they are read.
+    let mut many = String::from("0\nSECTION\n2\nENTITIES\n");
+    for n in 0..100_000 {
+        many += &format!("0\nLINE\n8\n0\n10\n{n}\n20\n0\n11\n{n}\n21\n5\n");
+    }
+    many += "0\nENDSEC\n0\nEOF\n";
+    assert_eq!(
+        open(many.as_bytes(), FileUnit::Millimetre),
+        Err(FileError::TooManyShapes { found: 100_000 })
+    );
+    let many = format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\">{}</svg>",
+        "<path d=\"M0 0h1\"/>".repeat(100_000)
+    );
+    assert_eq!(
+        open(many.as_bytes(), FileUnit::Millimetre),
+        Err(FileError::TooManyShapes { found: 100_000 })
+    );
+    // An outline that crosses itself is read, and refused as a body.
+    let bow = "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 900 900\"><path d=\"M0 0L800 500V0L0 500Z\"/></svg>";
+    let taken = take(
+        &open(bow.as_bytes(), FileUnit::Millimetre).unwrap(),
+        "bow.svg",
+        None,
+        true,
+        Unit::Millimetre,
+    )
+    .unwrap();
+    assert!(
+        taken
+            .body
+            .check()
+            .is_err_and(|e| e.sentence.contains("crosses itself"))
+    );
+}
+
+/// A made-up side with one of each form.
+fn side() -> windrift_core::plan::SidePlan {
+    let body = Body::Panel {
+        top_mm: 2400.0,
+        bottom_mm: 2200.0,
+        height_mm: 900.0,
+        bottom_starts_mm: 100.0,
+        corner_mm: 0.0,
+        top_bow_mm: 0.0,
+        bottom_bow_mm: 0.0,
+    };
+    let rectangle = Form::Rectangle {
+        back_mm: 400.0,
+        drop_mm: 200.0,
+        to: MeasuredTo::Corner,
+        width_mm: 300.0,
+        height_mm: 150.0,
+        repeat: Repeat {
+            count: 2,
+            pitch_mm: 600.0,
+            ..Repeat::ONCE
+        },
+    };
+    let heads = Form::Heads {
+        first_mm: 300.0,
+        pitch_mm: 200.0,
+        columns: 4,
+        first_head_mm: 600.0,
+        head_pitch_mm: 100.0,
+        heads: 2,
+        head_mm: 12.0,
+    };
+    let seam = Form::Upright {
+        first_mm: 1200.0,
+        pitch_mm: 0.0,
+        count: 1,
+    };
+    let features: Vec<SideFeature> = [
+        (FeatureKind::Handle, rectangle),
+        (FeatureKind::Rivets, heads),
+        (FeatureKind::PanelSeam, seam),
+    ]
+    .into_iter()
+    .enumerate()
+    .map(|(n, (kind, form))| SideFeature {
+        id: Uuid::from_u128(n as u128),
+        feature: Feature::new(kind, form),
+    })
+    .collect();
+    let side = Side::new(SideKind::Left, body, Surface::default());
+    plan_side(
+        &side,
+        &features,
+        &[],
+        &WorkSettings::default(),
+        Unit::Millimetre,
+    )
+    .unwrap()
+}
+
+#[test]
+fn a_side_written_as_dxf_is_the_one_that_was_measured_elsewhere() {
+    let written = dxf::side(&side());
+    let kept = data("drawings/exported.dxf");
+    if std::env::var_os("WINDRIFT_WRITE_DXF").is_some() {
+        fs::write(&kept, &written).unwrap();
+    }
+    assert_eq!(
+        written,
+        fs::read_to_string(&kept).unwrap(),
+        "written otherwise than what ezdxf measured: see tools/reference/drawings.py"
+    );
+    let theirs: Value =
+        serde_json::from_slice(&fs::read(data("drawings/exported.json")).unwrap()).unwrap();
+    assert_eq!(
+        (&theirs["units"], &theirs["errors"]),
+        (&4.into(), &0.into())
+    );
+    let layer = |name: &str, what: &str| theirs["layers"][name][what].as_f64().unwrap();
+    assert!((layer("OUTLINE", "area_mm2") - 2300.0 * 900.0).abs() < 1.0);
+    assert_eq!(
+        (
+            layer("OUTLINE", "x0"),
+            layer("OUTLINE", "x1"),
+            layer("OUTLINE", "y0")
+        ),
+        (0.0, 2400.0, -900.0)
+    );
+    assert_eq!(layer("FEATURES", "entities"), 2.0);
+    assert!((layer("FEATURES", "area_mm2") - 2.0 * 300.0 * 150.0).abs() < 0.1);
+    assert_eq!(layer("HEADS", "entities"), 8.0);
+    assert!(
+        (layer("HEADS", "x0") - 294.0).abs() < 0.01 && (layer("HEADS", "y1") + 594.0).abs() < 0.01
+    );
+    assert_eq!(
+        (layer("LINES", "x0"), layer("LINES", "x1")),
+        (1200.0, 1200.0)
+    );
+}
+
+#[test]
+fn our_own_dxf_comes_back_as_it_went() {
+    let plan = side();
+    let opened = open(dxf::side(&plan).as_bytes(), FileUnit::AsTheFileSays).unwrap();
+    let taken = take(&opened, "own.dxf", Some(2400.0), true, Unit::Millimetre).unwrap();
+    assert_eq!(
+        taken.fit.as_deref(),
+        Some("The file says 2400 mm, and so does the tape.")
+    );
+    let Body::Drawn { outline, .. } = &taken.body else {
+        panic!()
+    };
+    for corner in [[0.0, 0.0], [2400.0, 0.0], [2300.0, 900.0], [100.0, 900.0]] {
+        assert!(
+            outline
+                .iter()
+                .any(|p| (p[0] - corner[0]).hypot(p[1] - corner[1]) < 0.01),
+            "{corner:?} {outline:?}"
+        );
+    }
+}
+
+#[test]
+fn a_tilted_panel_squares_up_to_the_panel_that_opencv_tilted() {
+    let tilted = photo::raster(&fs::read(data("photos/tilted.png")).unwrap()).unwrap();
+    let panel = photo::raster(&fs::read(data("photos/panel.png")).unwrap()).unwrap();
+    let corners = [(70.0, 60.0), (430.0, 30.0), (410.0, 250.0), (50.0, 210.0)];
+    let square = [(0.0, 0.0), (320.0, 0.0), (320.0, 160.0), (0.0, 160.0)];
+    let pairs = [0, 1, 2, 3].map(|n| (Point::from(square[n]), Point::from(corners[n])));
+    let map = Homography::through(&pairs).unwrap();
+    let squared = square_up(&tilted, &map, Rect::new(0.0, 0.0, 320.0, 160.0), 320);
+    assert_eq!((squared.width, squared.height), (320, 160));
+    // In the middle of every square the colour is that of the panel; at the edges two ways of resampling differ.
+    let mut worst = 0;
+    for row in 0..8 {
+        for column in 0..16 {
+            let at = ((row * 20 + 10) * 320 + column * 20 + 10) * 3;
+            for n in 0..3 {
+                worst = worst.max(squared.rgb[at + n].abs_diff(panel.rgb[at + n]));
+            }
+        }
+    }
+    assert!(worst <= 6, "{worst}");
+}
+
+#[test]
+fn a_photo_is_turned_upright_made_smaller_and_forgets_its_place() {
+    let turned = fs::read(data("photos/turned.jpg")).unwrap();
+    let has = |bytes: &[u8], word: &[u8]| bytes.windows(word.len()).any(|w| w == word);
+    assert!(has(&turned, b"Exif") && has(&turned, b"made-up place"));
+    let kept = photo::take(&turned).unwrap();
+    assert!(!has(&kept.jpeg, b"Exif") && !has(&kept.jpeg, b"made-up place"));
+    assert!(!has(&kept.small, b"Exif"));
+    // Taken lying, to be turned a quarter clockwise: what was left is up.
+    assert_eq!((kept.width, kept.height), (40, 60));
+    let upright = photo::raster(&kept.jpeg).unwrap();
+    let colour = |x: u32, y: u32| &upright.rgb[((y * 40 + x) * 3) as usize..][..3];
+    assert!(
+        colour(20, 10)[0] > 180 && colour(20, 10)[2] < 90,
+        "{:?}",
+        colour(20, 10)
+    );
+    assert!(colour(20, 50)[2] > 180, "{:?}", colour(20, 50));
+
+    let mut large = std::io::Cursor::new(Vec::new());
+    RgbImage::from_fn(3000, 900, |x, y| {
+        image::Rgb([(x / 12) as u8, (y / 4) as u8, 90])
+    })
+    .write_to(&mut large, ImageFormat::Png)
+    .unwrap();
+    let kept = photo::take(large.get_ref()).unwrap();
+    assert_eq!((kept.width, kept.height), (2000, 600));
+    let small = photo::raster(&kept.small).unwrap();
+    assert_eq!((small.width, small.height), (400, 120));
+}
+
+#[test]
+fn what_is_not_a_photo_is_refused_by_content() {
+    let says = |bytes: &[u8]| photo::take(bytes).unwrap_err().to_string();
+    assert!(says(b"<svg xmlns='http://www.w3.org/2000/svg'/>").contains("not a photo"));
+    assert!(says(b"GIF89a............").contains("not a photo"));
+    assert!(says(b"").contains("not a photo"));
+    let turned = fs::read(data("photos/turned.jpg")).unwrap();
+    assert!(
+        says(&turned[..turned.len() / 3]).contains("damaged")
+            || says(&turned[..200]).contains("damaged")
+    );
+    assert!(says(&vec![0; 21 * 1024 * 1024]).contains("larger than 20 MB"));
+    // A few bytes that claim 60 000 × 60 000 pixels.
+    let mut bomb = fs::read(data("photos/panel.png")).unwrap();
+    bomb[16..24].copy_from_slice(&[0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60]);
+    assert!(says(&bomb).contains("more pixels") || says(&bomb).contains("damaged"));
+}

@@ -1,0 +1,206 @@
+//! Features of a side: what a new one starts from, moving one by hand, copying one to the mirror side.
+
+use kurbo::Vec2;
+use rocket::data::Data;
+use rocket::serde::json::Json;
+use rocket::{State, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::elevation::{check_feature, measure};
+use windrift_core::feature::{Feature, FeatureKind, SideFeature};
+use windrift_core::snap::{MovedFeature, move_by};
+use windrift_core::start::{self, FormKind};
+use windrift_store::Store;
+use windrift_store::edits::{Change, RowKind};
+
+use super::Answer;
+use super::jobs::key;
+use super::rows::{Editing, MOST_FEATURES, make, require_room};
+use crate::problem::Problem;
+use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
+use crate::views::{SideDrawing, SideInput, stored, unit_of};
+
+/// What kind of feature is wanted, measured how, and where.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct WantedFeature {
+    /// What it is.
+    pub kind: FeatureKind,
+    /// How it is measured; the kind's usual way where nothing is said.
+    #[serde(default)]
+    pub form: Option<FormKind>,
+    /// Where in the picture, mm; the middle where nothing is said.
+    #[serde(default)]
+    pub at: Option<[f64; 2]>,
+}
+
+/// A feature that is moved by hand.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct FeatureMove {
+    /// The feature's key, so that it does not line up with itself.
+    pub id: Uuid,
+    /// What it was before the move.
+    pub spec: Feature,
+    /// To the picture's right, mm.
+    pub right_mm: f64,
+    /// Down, mm.
+    pub down_mm: f64,
+    /// Whether it takes the readings of what stands beside it.
+    pub line_up: bool,
+}
+
+/// A feature after it was moved by hand. Nothing was written.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MovedFeatureView {
+    /// Its new readings and what it lines up with.
+    pub moved: MovedFeature,
+    /// Its lengths as printed, by path of the field.
+    pub printed: std::collections::BTreeMap<String, String>,
+    /// How it is drawn, alone on the side.
+    pub drawing: SideDrawing,
+}
+
+/// A copy to be made.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct MirrorCopy {
+    /// Key of the copy, made by the client.
+    pub id: Uuid,
+}
+
+/// What a new feature starts from: a size that fits the side, near a place. Writes nothing.
+#[utoipa::path(post, path = "/api/sides/{id}/features/start", params(("id" = Uuid, Path)), request_body = WantedFeature, responses((status = 200, body = Feature), (status = 404, body = Problem)))]
+#[post("/sides/<id>/features/start", data = "<data>")]
+pub async fn start_feature(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Feature> {
+    let rows = store.side(key(id)?).await?;
+    let wanted: WantedFeature = read_as(read_json(data).await?)?;
+    let input = SideInput::of(&rows)?;
+    let forms = start::forms_of(wanted.kind);
+    let form = wanted
+        .form
+        .or(forms.first().copied())
+        .unwrap_or(FormKind::Rectangle);
+    if !forms.contains(&form) {
+        return Err(Problem::input(
+            "form",
+            format!(
+                "A {} is not measured like this. Choose another way.",
+                wanted.kind.names().0
+            ),
+        ));
+    }
+    let at = wanted
+        .at
+        .map(|[x, y]| input.side.datum().read_plumb(kurbo::Point::new(x, y)));
+    let there = start::feature(wanted.kind, form, &input.side, at, input.unit);
+    // Where it does not fit at that place it starts in the middle.
+    let fits = check_feature(&input.side, &there).is_ok();
+    let feature = if fits {
+        there
+    } else {
+        start::feature(wanted.kind, form, &input.side, None, input.unit)
+    };
+    Ok(Json(feature))
+}
+
+/// Moves a feature by hand: its readings end on whole steps, or on the readings of what stands beside it. Writes nothing.
+#[utoipa::path(post, path = "/api/sides/{id}/features/move", params(("id" = Uuid, Path)), request_body = FeatureMove, responses((status = 200, body = MovedFeatureView), (status = 422, body = Problem)))]
+#[post("/sides/<id>/features/move", data = "<data>")]
+pub async fn move_feature(
+    store: &State<Store>,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<MovedFeatureView> {
+    let rows = store.side(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    let asked: FeatureMove = read_as(body)?;
+    let input = SideInput::of(&rows)?;
+    let before = SideFeature {
+        id: asked.id,
+        feature: asked.spec,
+    };
+    // Against the side alone: other features do not stop a move.
+    let side = measure(&input.side, &[])?;
+    let by = Vec2::new(asked.right_mm, asked.down_mm);
+    let moved = move_by(
+        &before,
+        &side,
+        &input.features,
+        by,
+        asked.line_up,
+        input.unit,
+    );
+    let alone = SideFeature {
+        id: asked.id,
+        feature: moved.feature.clone(),
+    };
+    let drawn = measure(&input.side, &[alone])?;
+    let spec = serde_json::to_value(&moved.feature).map_err(windrift_store::StoreError::from)?;
+    Ok(Json(MovedFeatureView {
+        printed: print_lengths(&spec, input.unit),
+        drawing: SideDrawing::of(&drawn),
+        moved,
+    }))
+}
+
+/// Copies a feature to the side that mirrors its own: the same distances from the front and from the rail.
+#[utoipa::path(post, path = "/api/features/{id}/mirror", params(("id" = Uuid, Path)), request_body = MirrorCopy, responses((status = 200, body = windrift_store::edits::EditedRow), (status = 422, body = Problem)))]
+#[post("/features/<id>/mirror", data = "<data>")]
+pub async fn mirror_feature(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
+    let feature = key(id)?;
+    let copy: MirrorCopy = read_as(read_json(data).await?)?;
+    let rows = store.side_of_feature(feature).await?;
+    let input = SideInput::of(&rows)?;
+    let original = input
+        .features
+        .iter()
+        .find(|f| f.id == feature)
+        .ok_or(windrift_store::StoreError::NotFound("feature"))?;
+    let job = store.job(rows.job.id).await?;
+    let mut partner = None;
+    for other in job.sides.iter().filter(|s| s.side.id != rows.side.id) {
+        let side: windrift_core::side::Side = stored(&other.side.spec)?;
+        if input.side.kind.mirror() == Some(side.kind) && side.facing != input.side.facing {
+            partner = Some((other, side));
+            break;
+        }
+    }
+    let Some((other, side)) = partner else {
+        return Err(Problem::input(
+            "no_mirror",
+            "This job has no side that mirrors this one. Add it first.",
+        ));
+    };
+    require_room(other.features.len(), MOST_FEATURES, "features")?;
+    let mut mirrored = original.feature.clone();
+    // References of the two sides are told apart by key and matched by name.
+    if let Some(reference) = mirrored.reference {
+        let name = input.side.datum_name(Some(reference));
+        let same = side
+            .references
+            .iter()
+            .find(|r| r.name == name)
+            .ok_or_else(|| {
+                Problem::input(
+                    "no_mirror",
+                    format!(
+                        "The other side has no reference called {name}. Measure it there first."
+                    ),
+                )
+            })?;
+        mirrored.reference = Some(same.id);
+    }
+    check_feature(&side, &mirrored)?;
+    let spec = serde_json::to_value(&mirrored).map_err(windrift_store::StoreError::from)?;
+    let change = Change::Add {
+        parent: other.side.id,
+        spec,
+    };
+    make(store, &caller, RowKind::Feature, copy.id, change).await
+}

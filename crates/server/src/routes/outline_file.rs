@@ -1,0 +1,159 @@
+//! An outline from a drawing file: read at a stated unit, checked against one measured length, reported. Nothing is written; the
+//! outline is saved like any other shape.
+
+use rocket::data::Data;
+use rocket::serde::json::Json;
+use rocket::{State, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use windrift_core::body::{Body, parse_readings};
+use windrift_core::tape::{parse, print};
+use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
+use windrift_store::Store;
+
+use super::Answer;
+use super::jobs::key;
+use crate::problem::Problem;
+use crate::request::{read_as, read_file, read_json};
+use crate::views::{SideDrawing, SideInput};
+
+/// An outline that was read from a file.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OutlineFile {
+    /// The shape, to be saved as the side's body.
+    pub body: Body,
+    /// Its length and height as printed.
+    pub size: [String; 2],
+    /// How the file's length compares with the measured one.
+    pub fit: Option<String>,
+    /// What was not used, one sentence each.
+    pub not_used: Vec<String>,
+    /// How the side would be drawn.
+    pub drawing: SideDrawing,
+}
+
+fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
+    serde_json::from_value(serde_json::Value::from(word)).map_err(|_| {
+        Problem::input("unit", "Choose the unit that the file was drawn in.").at("/unit")
+    })
+}
+
+/// Reads an outline from an SVG or DXF file.
+#[utoipa::path(
+    post,
+    path = "/api/sides/{id}/outline-file",
+    params(
+        ("id" = uuid::Uuid, Path),
+        ("unit" = String, Query, description = "as_the_file_says, millimetre, centimetre, metre, inch or foot"),
+        ("name" = Option<String>, Query, description = "Name of the file"),
+        ("measured" = Option<String>, Query, description = "Length of the side as the tape says; may be typed as text")
+    ),
+    request_body(content = String, content_type = "application/octet-stream"),
+    responses((status = 200, body = OutlineFile), (status = 422, body = Problem))
+)]
+#[post("/sides/<id>/outline-file?<unit>&<name>&<measured>", data = "<data>")]
+pub async fn outline_file(
+    store: &State<Store>,
+    id: &str,
+    unit: &str,
+    name: Option<&str>,
+    measured: Option<&str>,
+    data: Data<'_>,
+) -> Answer<OutlineFile> {
+    let rows = store.side(key(id)?).await?;
+    let input = SideInput::of(&rows)?;
+    let unit = unit_of_file(unit)?;
+    let measured = match measured.map(str::trim) {
+        None | Some("") => None,
+        Some(text) => Some(parse(text, input.unit).map_err(|e| Problem::from(e).at("/measured"))?),
+    };
+    let refusal =
+        "The file is larger than 12 MB. Leave out what is not the outline, then choose it again.";
+    let bytes = read_file(data, LARGEST_FILE, refusal).await?;
+    let name = name.unwrap_or("file").to_owned();
+    let runs_right = input.side.direction() > 0.0;
+    let side = input.side;
+    // Reading a large file takes a while: not on a thread that answers others.
+    let read = rocket::tokio::task::spawn_blocking(move || {
+        let opened = drawing::open(&bytes, unit)?;
+        let taken = drawing::take(&opened, &name, measured, runs_right, input.unit)?;
+        Ok::<_, drawing::FileError>((taken, opened.not_used))
+    })
+    .await
+    .map_err(|_| {
+        Problem::input(
+            "outline_file",
+            "The file cannot be read. Save it again from the drawing program.",
+        )
+    })?;
+    let (taken, not_used) = read?;
+    let with_it = windrift_core::side::Side {
+        body: taken.body.clone(),
+        references: Vec::new(),
+        photo: None,
+        ..side
+    };
+    let measured = windrift_core::elevation::measure(&with_it, &[])?;
+    let printed = |mm: f64| print(mm, input.unit).text;
+    Ok(Json(OutlineFile {
+        size: [printed(taken.size_mm.0), printed(taken.size_mm.1)],
+        fit: taken.fit,
+        not_used,
+        drawing: SideDrawing::of(&measured),
+        body: taken.body,
+    }))
+}
+
+/// An outline typed like a list.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct TypedReadings {
+    /// Lines: how far back, a comma, how far down, and an `r` where it bends round.
+    pub lines: Vec<String>,
+}
+
+/// An outline typed like a list, as it would be drawn.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ReadingsView {
+    /// The shape, to be saved as the side's body.
+    pub body: Body,
+    /// How the side would be drawn; nothing while it does not close yet.
+    pub drawing: Option<SideDrawing>,
+    /// What is wrong with it so far, or what is missing.
+    pub sentence: Option<String>,
+}
+
+/// Reads an outline typed like a list. Writes nothing: the shape appears as it is typed.
+#[utoipa::path(post, path = "/api/sides/{id}/readings", params(("id" = uuid::Uuid, Path)), request_body = TypedReadings, responses((status = 200, body = ReadingsView), (status = 422, body = Problem)))]
+#[post("/sides/<id>/readings", data = "<data>")]
+pub async fn typed_readings(
+    store: &State<Store>,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<ReadingsView> {
+    let rows = store.side(key(id)?).await?;
+    let input = SideInput::of(&rows)?;
+    let typed: TypedReadings = read_as(read_json(data).await?)?;
+    let points = parse_readings(&typed.lines.join("\n"), input.unit)
+        .map_err(|e| Problem::input("readings", e.to_string()))?;
+    let body = Body::Readings { points };
+    let with_it = windrift_core::side::Side {
+        body: body.clone(),
+        references: Vec::new(),
+        photo: None,
+        ..input.side
+    };
+    Ok(Json(
+        match windrift_core::elevation::measure(&with_it, &[]) {
+            Ok(measured) => ReadingsView {
+                drawing: Some(SideDrawing::of(&measured)),
+                sentence: None,
+                body,
+            },
+            Err(e) => ReadingsView {
+                drawing: None,
+                sentence: Some(e.sentence),
+                body,
+            },
+        },
+    ))
+}

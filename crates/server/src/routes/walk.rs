@@ -1,0 +1,463 @@
+//! The walk round: damage, doubts, photos, hardware off and on again, the customer's word. Everything is an entry of the record.
+
+use std::collections::BTreeMap;
+
+use rocket::data::Data;
+use rocket::http::ContentType;
+use rocket::serde::json::Json;
+use rocket::{State, get, post};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::plan::SidePlan;
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::Side;
+use windrift_core::tape::print;
+use windrift_core::walk_round::{
+    Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
+};
+use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
+use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry, Store};
+
+use super::hand_over::{File, paper_of};
+use super::jobs::key;
+use super::record::time_in_words;
+use super::{Answer, settings};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::views::{SideInput, stored, unit_of};
+
+/// Most entries of one walk round.
+const MOST_ENTRIES: u64 = 3_000;
+
+/// An entry to be recorded.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct NewWalkEntry {
+    /// Made by the client, so that a repeated request is recorded once.
+    pub id: Uuid,
+    /// What is recorded. Lengths may be typed as text.
+    pub entry: WalkEntry,
+}
+
+/// Damage that stands.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DamageView {
+    /// The entry's id.
+    pub entry: Uuid,
+    /// Its number on its side, from 1.
+    pub number: u32,
+    /// What was found.
+    pub damage: Damage,
+    /// What it is called.
+    pub name: String,
+    /// Where it is in the picture, mm.
+    pub at: [f64; 2],
+    /// How far back, printed.
+    pub back: String,
+    /// How far down, printed.
+    pub drop: String,
+    /// How large, printed.
+    pub size: String,
+    /// Who found it.
+    pub who: String,
+    /// When, in words.
+    pub when: String,
+}
+
+/// A doubt about paint that stands.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DoubtView {
+    /// The entry's id.
+    pub entry: Uuid,
+    /// What is doubted.
+    pub note: String,
+    /// Who doubts.
+    pub who: String,
+}
+
+/// A photo of a side before work.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SidePhotoView {
+    /// The entry's id.
+    pub entry: Uuid,
+    /// The photo's key.
+    pub photo: Uuid,
+    /// What it shows.
+    pub note: String,
+}
+
+/// The walk round of one side.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WalkSideView {
+    /// The side's key.
+    pub side: Uuid,
+    /// What it is called here.
+    pub name: String,
+    /// Damage that stands, in the order found.
+    pub damage: Vec<DamageView>,
+    /// Doubts about its paint.
+    pub doubts: Vec<DoubtView>,
+    /// Photos of it.
+    pub photos: Vec<SidePhotoView>,
+    /// Its hardware: what comes off, and what stays with its plan.
+    pub hardware: Vec<HardwareLine>,
+}
+
+/// The walk round of a job.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WalkRoundView {
+    /// Side by side.
+    pub sides: Vec<WalkSideView>,
+    /// The customer's word, the newest.
+    pub signed: Option<SignOff>,
+    /// When that was signed, in words.
+    pub signed_at: Option<String>,
+    /// Findings that were struck.
+    pub struck: usize,
+    /// Hardware that is off and must go back.
+    pub must_go_back: usize,
+}
+
+/// Ends with a full stop, whatever somebody typed.
+fn sentence(text: String) -> String {
+    let text = text.trim_end();
+    if text.ends_with(['.', '!', '?']) {
+        text.to_owned()
+    } else {
+        format!("{text}.")
+    }
+}
+
+/// An entry in words, for the record.
+pub fn in_words(body: &Value) -> String {
+    match serde_json::from_value::<WalkEntry>(body.clone()) {
+        Ok(WalkEntry::Damage(d)) => {
+            let note = if d.note.is_empty() {
+                String::new()
+            } else {
+                format!(": {}", d.note)
+            };
+            sentence(format!(
+                "Found before work: {}, {:.0} mm{note}",
+                d.damage.name(),
+                d.size_mm
+            ))
+        }
+        Ok(WalkEntry::PaintDoubt { note, .. }) => {
+            sentence(format!("Doubt about the paint: {note}"))
+        }
+        Ok(WalkEntry::Photo { note, .. }) if note.is_empty() => "Photo before work.".into(),
+        Ok(WalkEntry::Photo { note, .. }) => sentence(format!("Photo before work: {note}")),
+        Ok(WalkEntry::Struck { note, .. }) => {
+            sentence(format!("An earlier finding was struck: {note}"))
+        }
+        Ok(WalkEntry::HardwareOff { .. }) => "Hardware taken off.".into(),
+        Ok(WalkEntry::HardwareOn { .. }) => "Hardware back on.".into(),
+        Ok(WalkEntry::SignOff { name, .. }) => format!("{name} signed for what was found."),
+        Err(_) => "Something of the walk round.".into(),
+    }
+}
+
+struct Walk {
+    entries: Vec<RecordEntry>,
+    round: WalkRound,
+}
+
+async fn walked(store: &Store, job: Uuid) -> Result<Walk, Problem> {
+    let entries = store
+        .record_of_kind(job, EntryKind::WalkRound, MOST_ENTRIES)
+        .await?;
+    let read = entries
+        .iter()
+        .filter_map(|e| Some((e.id, serde_json::from_value(e.body.clone()).ok()?)))
+        .collect::<Vec<(Uuid, WalkEntry)>>();
+    Ok(Walk {
+        round: stand(&read),
+        entries,
+    })
+}
+
+/// A side with its plan and what was found on it.
+struct WalkedSide {
+    id: Uuid,
+    name: String,
+    side: Side,
+    plan: SidePlan,
+    hardware: Vec<HardwareLine>,
+}
+
+fn walked_sides(
+    job: &JobRows,
+    round: &WalkRound,
+    settings: &WorkSettings,
+) -> Result<Vec<WalkedSide>, Problem> {
+    job.sides
+        .iter()
+        .map(|rows| {
+            let input = SideInput::of(rows)?;
+            let plan = input.plan(settings)?;
+            let features = input.features.iter().map(|f| {
+                let parts = crate::views::parts_of(&plan, f.id);
+                (f.id, &f.feature, parts)
+            });
+            Ok(WalkedSide {
+                id: rows.side.id,
+                name: input.side.name(settings.side_words),
+                hardware: hardware_list(features, round),
+                side: input.side,
+                plan,
+            })
+        })
+        .collect()
+}
+
+async fn view(store: &Store, job: &JobRows) -> Result<WalkRoundView, Problem> {
+    let settings = settings(store).await?;
+    let walk = walked(store, job.job.id).await?;
+    let unit = unit_of(&job.job.unit);
+    let crew: BTreeMap<Uuid, String> = store
+        .crew()
+        .await?
+        .into_iter()
+        .map(|c| (c.id, c.name))
+        .collect();
+    let by_entry = |id: Uuid| walk.entries.iter().find(|e| e.id == id);
+    let who = |id: Uuid| {
+        by_entry(id)
+            .and_then(|e| crew.get(&e.crew))
+            .cloned()
+            .unwrap_or_else(|| "somebody".into())
+    };
+    let when = |id: Uuid| {
+        by_entry(id)
+            .map(|e| time_in_words(e.at))
+            .unwrap_or_default()
+    };
+    let sides = walked_sides(job, &walk.round, &settings)?
+        .into_iter()
+        .map(|s| {
+            let datum = s.side.datum();
+            let damage = walk
+                .round
+                .damage
+                .iter()
+                .filter(|f| f.found.side == s.id)
+                .zip(1..)
+                .map(|(f, number)| {
+                    let at = datum.drop_point(f.found.back_mm, f.found.drop_mm);
+                    DamageView {
+                        entry: f.entry,
+                        number,
+                        name: f.found.damage.name().into(),
+                        at: [at.x, at.y],
+                        back: print(f.found.back_mm, unit).text,
+                        drop: print(f.found.drop_mm, unit).text,
+                        size: print(f.found.size_mm, unit).text,
+                        damage: f.found.clone(),
+                        who: who(f.entry),
+                        when: when(f.entry),
+                    }
+                })
+                .collect();
+            WalkSideView {
+                side: s.id,
+                name: s.name,
+                damage,
+                doubts: walk
+                    .round
+                    .doubts
+                    .iter()
+                    .filter(|f| f.found.0 == s.id)
+                    .map(|f| DoubtView {
+                        entry: f.entry,
+                        note: f.found.1.clone(),
+                        who: who(f.entry),
+                    })
+                    .collect(),
+                photos: walk
+                    .round
+                    .photos
+                    .iter()
+                    .filter(|f| f.found.0 == s.id)
+                    .map(|f| SidePhotoView {
+                        entry: f.entry,
+                        photo: f.found.1,
+                        note: f.found.2.clone(),
+                    })
+                    .collect(),
+                hardware: s.hardware,
+            }
+        })
+        .collect();
+    Ok(WalkRoundView {
+        sides,
+        signed_at: walk.round.signed.as_ref().map(|s| when(s.entry)),
+        struck: walk.round.struck.len(),
+        must_go_back: walk.round.off.len(),
+        signed: walk.round.signed,
+    })
+}
+
+/// How the walk round of a job stands.
+#[utoipa::path(get, path = "/api/jobs/{id}/walk-round", params(("id" = Uuid, Path)), responses((status = 200, body = WalkRoundView), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/walk-round")]
+pub async fn walk_round(store: &State<Store>, id: &str) -> Answer<WalkRoundView> {
+    let job = store.job(key(id)?).await?;
+    Ok(Json(view(store, &job).await?))
+}
+
+/// Whatever an entry names must be of this job; damage must lie on its side.
+async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<(), Problem> {
+    let side_of = |id: Uuid| {
+        job.sides
+            .iter()
+            .find(|s| s.side.id == id)
+            .ok_or(Problem::from(windrift_store::StoreError::NotFound("side")))
+    };
+    let has_photo = async |photo: Uuid| {
+        if store.has_photo(job.job.id, photo).await? {
+            Ok(())
+        } else {
+            Err(Problem::from(windrift_store::StoreError::NotFound("photo")))
+        }
+    };
+    match entry {
+        WalkEntry::Damage(damage) => {
+            let side: Side = stored(&side_of(damage.side)?.side.spec)?;
+            let at = side.datum().drop_point(damage.back_mm, damage.drop_mm);
+            if !side.outline().bounds.inflate(20.0, 20.0).contains(at) {
+                return Err(Problem::input(
+                    "measure",
+                    "This place is not on the side. Measure it from the zero of the tape and down from the reference.",
+                )
+                .at("/entry/back_mm"));
+            }
+            if let Some(photo) = damage.photo {
+                has_photo(photo).await?;
+            }
+        }
+        WalkEntry::PaintDoubt { side, .. } => {
+            side_of(*side)?;
+        }
+        WalkEntry::Photo { side, photo, .. } => {
+            side_of(*side)?;
+            has_photo(*photo).await?;
+        }
+        WalkEntry::HardwareOff { feature } | WalkEntry::HardwareOn { feature } => {
+            job.sides
+                .iter()
+                .flat_map(|s| &s.features)
+                .find(|f| f.id == *feature)
+                .ok_or(Problem::from(windrift_store::StoreError::NotFound(
+                    "feature",
+                )))?;
+        }
+        WalkEntry::Struck { entry, .. } => {
+            let known = store.entry(*entry).await?;
+            if known.is_none_or(|e| e.kind != EntryKind::WalkRound) {
+                return Err(windrift_store::StoreError::NotFound("entry").into());
+            }
+        }
+        WalkEntry::SignOff { .. } => {}
+    }
+    Ok(())
+}
+
+/// Records something of the walk round; answers how it stands then.
+#[utoipa::path(post, path = "/api/jobs/{id}/walk-round", params(("id" = Uuid, Path)), request_body = NewWalkEntry, responses((status = 200, body = WalkRoundView), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/walk-round", data = "<data>")]
+pub async fn add_entry(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<WalkRoundView> {
+    let who = caller.writer()?.id;
+    let job = store.job(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&job.job.unit))?;
+    let new: NewWalkEntry = read_as(body)?;
+    new.entry
+        .check()
+        .map_err(|e| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field)))?;
+    check_named(store, &job, &new.entry).await?;
+    let standing = store
+        .record_of_kind(job.job.id, EntryKind::WalkRound, MOST_ENTRIES)
+        .await?;
+    if standing.len() as u64 >= MOST_ENTRIES {
+        return Err(Problem::input(
+            "too_many",
+            format!("The walk round has {MOST_ENTRIES} entries; that is the most."),
+        ));
+    }
+    let entry = NewEntry {
+        id: new.id,
+        kind: EntryKind::WalkRound,
+        crew: who,
+        piece: None,
+        body: serde_json::to_value(&new.entry).map_err(windrift_store::StoreError::from)?,
+    };
+    store.append(job.job.id, entry).await?;
+    Ok(Json(view(store, &job).await?))
+}
+
+/// The walk round and the hardware list as PDF.
+#[utoipa::path(get, path = "/api/jobs/{id}/walk-round.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/walk-round.pdf?<paper>")]
+pub async fn walk_sheet(
+    store: &State<Store>,
+    id: &str,
+    paper: Option<&str>,
+) -> Result<File, Problem> {
+    let paper = paper_of(paper)?;
+    let job = store.job(key(id)?).await?;
+    let settings = settings(store).await?;
+    let shown = view(store, &job).await?;
+    let walk = walked(store, job.job.id).await?;
+    let today = OffsetDateTime::now_utc();
+    let sides = walked_sides(&job, &walk.round, &settings)?;
+    let sheet = WalkSheet {
+        shop: store.shop().await?.name,
+        title: job.job.title.clone(),
+        customer: job.job.customer.clone(),
+        stated: format!("As recorded on {} UTC.", time_in_words(today)),
+        sides: sides
+            .iter()
+            .zip(shown.sides)
+            .map(|(s, shown)| {
+                let verdict = s.side.surface.verdict(today.date());
+                let mut surface = verdict.film_sentences;
+                surface.push(verdict.ceiling_sentence);
+                WalkSide {
+                    name: s.name.clone(),
+                    plan: &s.plan,
+                    findings: shown
+                        .damage
+                        .into_iter()
+                        .map(|d| Finding {
+                            damage: d.damage,
+                            back: d.back,
+                            drop: d.drop,
+                            size: d.size,
+                        })
+                        .collect(),
+                    doubts: shown.doubts.into_iter().map(|d| d.note).collect(),
+                    surface,
+                    hardware: shown.hardware,
+                }
+            })
+            .collect(),
+        signed: shown
+            .signed
+            .map(|s| (s, shown.signed_at.unwrap_or_default())),
+    };
+    let bytes = write(&sheet, paper).map_err(|e| Problem::input("packet", e.to_string()))?;
+    Ok(File::new(
+        bytes,
+        ContentType::PDF,
+        &format!("{} walk round", job.job.title),
+        "pdf",
+    ))
+}

@@ -1,0 +1,325 @@
+//! A side with everything on it.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use serde_json::Value;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::body::{Body, print_readings};
+use windrift_core::feature::Feature;
+use windrift_core::hinge::TopHinge;
+use windrift_core::landing::Landing;
+use windrift_core::outline::{Shape, bounds_of_shapes};
+use windrift_core::plan::{Piece, PieceError, PlannedPiece, Readings, SidePlan};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{EdgeNames, LevelReport, Side};
+use windrift_core::surface::SurfaceVerdict;
+use windrift_core::tape::Unit;
+use windrift_formats::svg::screen_path;
+use windrift_store::SideRows;
+
+use super::{PathData, SCREEN_MM, SideDrawing, SideInput};
+use crate::problem::Problem;
+use crate::request::print_lengths;
+
+/// A feature of a side.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeatureView {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision.
+    pub revision: i32,
+    /// What was measured.
+    pub spec: Feature,
+    /// Its lengths as printed, by path of the field.
+    pub printed: BTreeMap<String, String>,
+    /// What it is called, with how many parts it has: `5 seams`.
+    pub name: String,
+    /// Pieces whose rule hangs on it.
+    pub held_by: Vec<String>,
+}
+
+/// A piece, planned.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PieceView {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision; 0 where it is not saved yet.
+    pub revision: i32,
+    /// What was asked for.
+    pub spec: Piece,
+    /// Its lengths as printed, by path of the field.
+    pub printed: BTreeMap<String, String>,
+    /// Film outlines in the picture frame.
+    pub film: PathData,
+    /// The film's box in the picture frame: x, y, width, height.
+    pub bounds: [f64; 4],
+    /// The reference that it is read from: its zero and its end in the picture frame.
+    pub datum: [[f64; 2]; 2],
+    /// What that reference is called.
+    pub datum_name: String,
+    /// Readings.
+    pub readings: Readings,
+    /// What it lands on.
+    pub landing: Landing,
+    /// Its top hinge.
+    pub hinge: TopHinge,
+    /// What is wrong, worst first.
+    pub troubles: Vec<String>,
+    /// Whether its hinge is locked at these revisions.
+    pub locked: bool,
+    /// Whether it was locked and has been changed since.
+    pub lock_lost: bool,
+}
+
+/// A piece that cannot be planned.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FailedPiece {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision; 0 where it is not saved yet.
+    pub revision: i32,
+    /// What was asked for.
+    pub spec: Value,
+    /// Its lengths as printed, by path of the field.
+    pub printed: BTreeMap<String, String>,
+    /// What is wrong and what to do.
+    pub problem: Problem,
+}
+
+/// Pieces of a side, planned.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Evaluation {
+    /// Pieces that could be planned.
+    pub pieces: Vec<PieceView>,
+    /// Pieces that could not.
+    pub failed: Vec<FailedPiece>,
+}
+
+/// A photo under the picture, squared up.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UnderlayView {
+    /// Where the squared-up picture is fetched.
+    pub href: String,
+    /// What it covers in the picture frame, mm: x, y, width, height.
+    pub bounds: [f64; 4],
+}
+
+/// A side with everything on it, planned.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SideView {
+    /// Its key.
+    pub id: Uuid,
+    /// The job's key.
+    pub job: Uuid,
+    /// Its revision.
+    pub revision: i32,
+    /// What it is called here: `street side`.
+    pub name: String,
+    /// The job's unit.
+    pub unit: Unit,
+    /// The side as measured.
+    pub spec: Side,
+    /// Its lengths as printed, by path of the field.
+    pub printed: BTreeMap<String, String>,
+    /// What its edges are called here.
+    pub edges: EdgeNames,
+    /// Its length and height as printed.
+    pub size: [String; 2],
+
+    /// Its outline as a list of readings, where it was typed as one.
+    pub readings: Option<String>,
+    /// How its references lie against level.
+    pub levels: Vec<LevelReport>,
+    /// What follows from its surface today.
+    pub surface: SurfaceVerdict,
+    /// The side that mirrors it, if the job has one.
+    pub mirror: Option<Uuid>,
+    /// The photo under the picture.
+    pub underlay: Option<UnderlayView>,
+    /// How it is drawn.
+    pub drawing: SideDrawing,
+    /// Its features.
+    pub features: Vec<FeatureView>,
+    /// Its pieces, planned.
+    #[serde(flatten)]
+    pub evaluation: Evaluation,
+}
+
+/// Whether a piece's hinge is locked at the revisions that stand, and whether a lock was lost by a change.
+pub fn lock_state(rows: &SideRows, piece: Uuid, piece_revision: i32) -> (bool, bool) {
+    match rows.locks.iter().find(|l| l.piece_id == piece) {
+        Some(lock) => {
+            let stands =
+                lock.piece_revision == piece_revision && lock.side_revision == rows.side.revision;
+            (stands, !stands)
+        }
+        None => (false, false),
+    }
+}
+
+fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Unit) -> PieceView {
+    let revision = rows
+        .pieces
+        .iter()
+        .find(|p| p.id == planned.id)
+        .map_or(0, |p| p.revision);
+    let (locked, lock_lost) = lock_state(rows, planned.id, revision);
+    let film: Vec<Shape> = planned.film().collect();
+    let bounds = bounds_of_shapes(&film);
+    let spec = serde_json::to_value(&planned.piece).unwrap_or_default();
+    let datum = planned.placed.datum;
+    let end = datum.at(datum.length_mm, 0.0);
+    PieceView {
+        id: planned.id,
+        revision,
+        printed: print_lengths(&spec, unit),
+        spec: planned.piece.clone(),
+        film: screen_path(&film, SCREEN_MM),
+        bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
+        datum: [[datum.zero.x, datum.zero.y], [end.x, end.y]],
+        datum_name: plan
+            .side
+            .side
+            .datum_name(planned.piece.place.reference)
+            .to_owned(),
+        readings: planned.readings.clone(),
+        landing: planned.landing.clone(),
+        hinge: planned.hinge.clone(),
+        troubles: planned.troubles.clone(),
+        locked,
+        lock_lost,
+    }
+}
+
+/// What a plan says of its pieces.
+pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evaluation {
+    let failed = |(id, error): &(Uuid, PieceError)| {
+        let spec = input
+            .pieces
+            .iter()
+            .find(|(p, _)| p == id)
+            .and_then(|(_, p)| serde_json::to_value(p).ok())
+            .unwrap_or_default();
+        FailedPiece {
+            id: *id,
+            revision: rows
+                .pieces
+                .iter()
+                .find(|p| p.id == *id)
+                .map_or(0, |p| p.revision),
+            printed: print_lengths(&spec, input.unit),
+            spec,
+            problem: error.clone().into(),
+        }
+    };
+    Evaluation {
+        pieces: plan
+            .pieces
+            .iter()
+            .map(|p| piece_view(p, plan, rows, input.unit))
+            .collect(),
+        failed: plan.failed.iter().map(failed).collect(),
+    }
+}
+
+/// How many parts of a feature stand on the side.
+pub fn parts_of(plan: &SidePlan, feature: Uuid) -> usize {
+    let side = &plan.side;
+    side.lines.iter().filter(|l| l.source.0 == feature).count()
+        + side
+            .columns
+            .iter()
+            .filter(|c| c.source.0 == feature)
+            .count()
+        + side.areas.iter().filter(|a| a.source.0 == feature).count()
+}
+
+/// A side with everything on it. `siblings` are all sides of its job.
+pub fn side_view(
+    rows: &SideRows,
+    siblings: &[SideRows],
+    settings: &WorkSettings,
+) -> Result<SideView, Problem> {
+    let input = SideInput::of(rows)?;
+    let plan = input.plan(settings)?;
+    let bounds = plan.side.outline.bounds;
+    let print = |mm: f64| windrift_core::tape::print(mm, input.unit).text;
+    let held_by = |feature: Uuid| {
+        input
+            .pieces
+            .iter()
+            .filter(|(_, p)| p.place.features().contains(&feature))
+            .map(|(_, p)| p.lettering.text.clone())
+            .collect()
+    };
+    let mirror = input.side.kind.mirror().and_then(|kind| {
+        siblings.iter().find(|s| {
+            s.side.id != rows.side.id
+                && super::stored::<Side>(&s.side.spec)
+                    .is_ok_and(|other| other.kind == kind && other.facing != input.side.facing)
+        })
+    });
+    let underlay = input.side.photo.as_ref().map(|_| {
+        let area = underlay_area(&plan.side.outline);
+        UnderlayView {
+            href: format!(
+                "/api/sides/{}/underlay.jpg?revision={}",
+                rows.side.id, rows.side.revision
+            ),
+            bounds: [area.x0, area.y0, area.width(), area.height()],
+        }
+    });
+    Ok(SideView {
+        id: rows.side.id,
+        job: rows.job.id,
+        revision: rows.side.revision,
+        name: input.side.name(settings.side_words),
+        unit: input.unit,
+        printed: print_lengths(&rows.side.spec, input.unit),
+        edges: input.side.edge_names(settings.side_words),
+        size: [
+            print(plan.side.datum.length_mm.max(bounds.width())),
+            print(bounds.height()),
+        ],
+        readings: match &input.side.body {
+            Body::Readings { points } => Some(print_readings(points, input.unit)),
+            _ => None,
+        },
+        levels: input.side.levels(input.unit),
+        surface: input.side.surface.verdict(OffsetDateTime::now_utc().date()),
+        mirror: mirror.map(|s| s.side.id),
+        underlay,
+        drawing: SideDrawing::of(&plan.side),
+        features: rows
+            .features
+            .iter()
+            .zip(&input.features)
+            .map(|(row, f)| {
+                let parts = parts_of(&plan, row.id);
+                FeatureView {
+                    id: row.id,
+                    revision: row.revision,
+                    name: match (parts, &f.feature.called) {
+                        (1, _) => f.feature.name().to_owned(),
+                        (n, Some(called)) => format!("{n} × {called}"),
+                        (n, None) => format!("{n} {}", f.feature.kind.names().1),
+                    },
+                    held_by: held_by(row.id),
+                    spec: f.feature.clone(),
+                    printed: print_lengths(&row.spec, input.unit),
+                }
+            })
+            .collect(),
+        evaluation: evaluation(&plan, &input, rows),
+        spec: input.side,
+    })
+}
+
+/// What a squared-up photo covers: the side and a little round it.
+pub fn underlay_area(outline: &Shape) -> kurbo::Rect {
+    let room = outline.bounds.width().max(outline.bounds.height()) * 0.04;
+    outline.bounds.inflate(room, room)
+}

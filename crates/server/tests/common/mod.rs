@@ -1,0 +1,139 @@
+//! The API as a client sees it, on a real PostgreSQL.
+#![allow(
+    dead_code,
+    clippy::unwrap_used,
+    clippy::panic,
+    clippy::expect_used,
+    missing_docs
+)]
+
+use rocket::http::{ContentType, Header, Status};
+use rocket::local::asynchronous::Client;
+use serde_json::{Value, json};
+use uuid::Uuid;
+use windrift_server::{Setup, build};
+use windrift_testkit::{Cluster, Shop, small_shop};
+
+/// The API of a small shop on a cluster of its own.
+pub struct Api {
+    pub client: Client,
+    pub shop: Shop,
+    pub who: Uuid,
+    pub cluster: Cluster,
+}
+
+pub struct Answer {
+    pub status: u16,
+    pub body: Value,
+    pub kind: Option<ContentType>,
+    pub etag: Option<String>,
+}
+
+impl Api {
+    pub async fn start() -> Api {
+        let cluster = Cluster::start().await;
+        let store = cluster.store().await;
+        let shop = small_shop(&store).await;
+        let client = Client::tracked(build(
+            store,
+            Setup {
+                port: 0,
+                web: std::env::temp_dir(),
+            },
+        ))
+        .await
+        .unwrap();
+        Api {
+            client,
+            who: shop.crew[0],
+            shop,
+            cluster,
+        }
+    }
+
+    pub async fn call(
+        &self,
+        method: &str,
+        path: &str,
+        body: Value,
+        headers: &[(&'static str, String)],
+    ) -> Answer {
+        let path = path.to_owned();
+        let mut request = match method {
+            "GET" => self.client.get(path),
+            "PUT" => self.client.put(path),
+            "DELETE" => self.client.delete(path),
+            _ => self.client.post(path),
+        };
+        if method != "GET" {
+            request.add_header(Header::new("Crew-Id", self.who.to_string()));
+            request.add_header(Header::new("Edit-Id", Uuid::now_v7().to_string()));
+            request.set_body(body.to_string());
+        }
+        for (name, value) in headers {
+            request.replace_header(Header::new(*name, value.clone()));
+        }
+        let response = request.dispatch().await;
+        let status = response.status().code;
+        let kind = response.content_type();
+        let etag = response.headers().get_one("ETag").map(str::to_owned);
+        let bytes = response.into_bytes().await.unwrap_or_default();
+        let body = serde_json::from_slice(&bytes)
+            .unwrap_or_else(|_| Value::from(String::from_utf8_lossy(&bytes).into_owned()));
+        Answer {
+            status,
+            body,
+            kind,
+            etag,
+        }
+    }
+
+    pub async fn get(&self, path: &str) -> Value {
+        let answer = self.call("GET", path, Value::Null, &[]).await;
+        assert_eq!(answer.status, 200, "{path}: {}", answer.body);
+        answer.body
+    }
+
+    pub async fn post(&self, path: &str, body: Value) -> Answer {
+        self.call("POST", path, body, &[]).await
+    }
+
+    pub async fn put(&self, path: &str, revision: i64, spec: Value) -> Answer {
+        self.call(
+            "PUT",
+            path,
+            json!({ "spec": spec }),
+            &[("If-Match", format!("\"{revision}\""))],
+        )
+        .await
+    }
+
+    /// Adds a piece and answers its key.
+    pub async fn piece(&self, spec: Value) -> String {
+        let id = Uuid::now_v7().to_string();
+        let answer = self
+            .post(
+                &format!("/api/sides/{}/pieces", self.shop.side),
+                json!({ "id": id, "spec": spec }),
+            )
+            .await;
+        assert_eq!(answer.status, 200, "{}", answer.body);
+        id
+    }
+
+    pub async fn read_ends(&self, piece: &str, front: &str, rear: &str) -> Answer {
+        self.post(
+            &format!("/api/pieces/{piece}/readings"),
+            json!({ "id": Uuid::now_v7(), "front_mm": front, "rear_mm": rear }),
+        )
+        .await
+    }
+}
+
+/// A line of lettering as it is sent.
+pub fn lettering(text: &str, height: &str, back: &str, down: &str) -> Value {
+    json!({
+        "lettering": { "text": text, "typeface": "archivo-black", "size": { "by": "capital_height", "height_mm": height }, "kerned": true, "colour": "#14524d" },
+        "place": { "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" }, "down": { "cap_line_mm": down }, "angle": "along_datum" }
+    })
+}

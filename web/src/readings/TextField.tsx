@@ -1,0 +1,47 @@
+import { useEffect, useId, useState } from "react";
+import { Trouble } from "../api/client";
+import { TroubleNote } from "../ui/parts";
+
+/** A few words, taken on Enter or when the field is left. */
+export function TextField({
+	label,
+	value,
+	onCommit,
+	hint,
+}: {
+	label: string;
+	value: string;
+	onCommit: (text: string) => Promise<unknown>;
+	hint?: string;
+}) {
+	const [text, setText] = useState(value);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const id = useId();
+	useEffect(() => setText(value), [value]);
+	const commit = async () => {
+		if (text.trim() === value.trim()) return;
+		try {
+			await onCommit(text.trim());
+			setWrong(null);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	return (
+		<div className="flex flex-col gap-1">
+			<label htmlFor={id} className="text-soft">
+				{label}
+			</label>
+			<input
+				id={id}
+				value={text}
+				onChange={(e) => setText(e.target.value)}
+				onBlur={commit}
+				onKeyDown={(e) => e.key === "Enter" && commit()}
+				className="h-11 rounded border border-soft bg-paper px-3 text-lg"
+			/>
+			{hint && !wrong && <span className="text-soft">{hint}</span>}
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
+		</div>
+	);
+}

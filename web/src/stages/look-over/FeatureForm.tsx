@@ -1,0 +1,257 @@
+import { useState } from "react";
+import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { useShop } from "../../api/queries";
+import { LengthField } from "../../readings/LengthField";
+import { NumberField } from "../../readings/NumberField";
+import { TextField } from "../../readings/TextField";
+import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { DETAILS, FORM_NAMES, FORMS } from "./labels";
+import { ReadingsList } from "./ReadingsList";
+
+type Feature = Schemas["FeatureView"];
+type Any = Record<string, unknown>;
+
+/** Which of the offered ways a form is. */
+const formKind = (form: Schemas["Form"]): Schemas["FormKind"] =>
+	form.form === "path" ? (form.closed ? "outline" : "open_path") : form.form;
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Puts a value into a copy of an object, by path. */
+function put(spec: Any, path: string, value: unknown): Any {
+	const [first = "", ...rest] = path.split("/");
+	return {
+		...spec,
+		[first]: rest.length > 0 ? put((spec[first] as Any) ?? {}, rest.join("/"), value) : value,
+	};
+}
+
+/** Which count makes a pitch matter: with one of a thing there is none. */
+const PITCH_OF: Record<string, string> = {
+	pitch_mm: "columns",
+	head_pitch_mm: "heads",
+	"repeat/pitch_mm": "count",
+	"repeat/row_pitch_mm": "rows",
+};
+function isIdle(form: Any, key: string): boolean {
+	const counter = PITCH_OF[key];
+	if (!counter) return false;
+	const repeat = (form.repeat ?? {}) as Any;
+	const n = key.startsWith("repeat/") ? repeat[counter] : (form[counter] ?? form.count);
+	return n === 1;
+}
+
+/** The measures of one feature. */
+export function FeatureForm({
+	side,
+	feature,
+	onSave,
+	onRemove,
+	onRepeat,
+	onMirror,
+}: {
+	side: Schemas["SideView"];
+	feature: Feature;
+	onSave: (spec: unknown) => Promise<unknown>;
+	onRemove: () => void;
+	onRepeat: () => void;
+	onMirror?: () => void;
+}) {
+	const shop = useShop();
+	const [wrong, setWrong] = useState<string | null>(null);
+	const { spec } = feature;
+	const kind = shop.data?.feature_kinds.find((k) => k.kind === spec.kind);
+	const datum = side.spec.references?.find((r) => r.id === spec.reference)?.name ?? side.spec.rail;
+	const named = (label: string) =>
+		label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
+	const change = (path: string, value: unknown) => onSave(put(spec as unknown as Any, path, value));
+	const tell = async (work: Promise<unknown>) => {
+		try {
+			await work;
+			setWrong(null);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const setForm = (form: Schemas["FormKind"]) =>
+		tell(
+			(async () => {
+				const start = await ask(
+					client.POST("/api/sides/{id}/features/start", {
+						params: { path: { id: side.id } },
+						body: { kind: spec.kind, form },
+					}),
+				);
+				await change("form", start.form);
+			})(),
+		);
+	const valueAt = (path: string) =>
+		path.split("/").reduce<unknown>((v, key) => (v as Any | undefined)?.[key], spec as unknown);
+	const field = ([key, label, type]: readonly [string, string, ("count" | "degrees")?], under: string) => {
+		const path = `${under}/${key}`;
+		return type ? (
+			<NumberField
+				key={path}
+				label={named(label)}
+				whole={type === "count"}
+				value={Number(valueAt(path))}
+				onCommit={(n) => change(path, n)}
+			/>
+		) : (
+			<LengthField
+				key={path}
+				label={named(label)}
+				printed={feature.printed[`/${path}`]}
+				onCommit={(text) => change(path, text)}
+			/>
+		);
+	};
+	const { details } = spec;
+	return (
+		<section
+			aria-label={feature.name}
+			className="flex flex-col gap-3 rounded bg-paper p-4 @max-4xl:order-first"
+		>
+			<div className="flex flex-wrap items-center justify-between gap-2">
+				<h2 className="font-bold text-xl first-letter:uppercase">{feature.name}</h2>
+				<div className="flex flex-wrap gap-2">
+					<Button className="px-3" onClick={onRepeat}>
+						Once more
+					</Button>
+					{onMirror && (
+						<Button className="px-3" onClick={onMirror}>
+							Copy to the other side
+						</Button>
+					)}
+					<Button className="px-3" onClick={onRemove}>
+						Remove
+					</Button>
+				</div>
+			</div>
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			{feature.held_by.length > 0 && (
+				<p className="text-soft">{feature.held_by.map((t) => `“${t}”`).join(" and ")} is placed by it.</p>
+			)}
+			<div className="grid items-start gap-x-4 gap-y-3 @lg:grid-cols-2 @5xl:grid-cols-3">
+				{FORMS[spec.form.form]
+					.filter(([key]) => !isIdle(spec.form as unknown as Any, key))
+					.map((f) => field(f, "form"))}
+			</div>
+			{spec.form.form === "path" && (
+				<ReadingsList
+					readings={spec.form.points}
+					printed={feature.printed}
+					root="/form/points"
+					datum={datum}
+					onSave={(points) => change("form/points", points)}
+				/>
+			)}
+			<div className="grid items-start gap-x-4 gap-y-3 border-line border-t pt-3 @lg:grid-cols-2 @5xl:grid-cols-3">
+				{kind && kind.forms.length > 1 && (
+					<Choice
+						label="Measured as"
+						value={formKind(spec.form)}
+						options={kind.forms.map((f) => ({ value: f, text: FORM_NAMES[f] }))}
+						onChange={setForm}
+					/>
+				)}
+				{spec.form.form === "rectangle" && (
+					<Choice
+						label="Measured to its"
+						value={spec.form.to}
+						options={[
+							{ value: "corner", text: "upper front corner" },
+							{ value: "middle", text: "middle" },
+						]}
+						onChange={(to) => tell(change("form/to", to))}
+					/>
+				)}
+				{side.spec.references && side.spec.references.length > 0 && (
+					<Choice
+						label="Measured from the"
+						value={spec.reference ?? "rail"}
+						options={[
+							{ value: "rail", text: side.spec.rail },
+							...side.spec.references.map((r) => ({ value: r.id, text: r.name })),
+						]}
+						onChange={(r) => tell(change("reference", r === "rail" ? null : r))}
+					/>
+				)}
+				{details && (DETAILS[details.of] ?? []).map((f) => field(f, "details"))}
+				{details?.of === "lamp" && (
+					<>
+						<Choice
+							label="Lens"
+							value={details.colour}
+							options={(["amber", "red", "white"] as const).map((c) => ({ value: c, text: c }))}
+							onChange={(c) => tell(change("details/colour", c))}
+						/>
+						<Choice
+							label="Required by law"
+							value={details.required ? "yes" : "no"}
+							options={[
+								{ value: "yes", text: "yes" },
+								{ value: "no", text: "no, an extra" },
+							]}
+							onChange={(r) => tell(change("details/required", r === "yes"))}
+						/>
+					</>
+				)}
+				{details?.of === "recess" && (
+					<Choice
+						label="Air leaves"
+						value={details.open}
+						options={[
+							{ value: "enclosed", text: "nowhere: walls all round" },
+							{ value: "top", text: "at the top" },
+							{ value: "foot", text: "at the foot" },
+							{ value: "front", text: `towards the ${side.edges.zero}` },
+							{ value: "rear", text: `towards the ${side.edges.far}` },
+						]}
+						onChange={(o) => tell(change("details/open", o))}
+					/>
+				)}
+				{details?.of === "curve" && (
+					<Choice
+						label="It bends"
+						value={details.compound ? "two" : "one"}
+						options={[
+							{ value: "one", text: "one way" },
+							{ value: "two", text: "two ways" },
+						]}
+						onChange={(b) => tell(change("details/compound", b === "two"))}
+					/>
+				)}
+				{(kind?.class === "keep_off" || kind?.class === "line") && (
+					<LengthField
+						label="Film keeps off it by"
+						printed={feature.printed["/clearance_mm"]}
+						onCommit={(text) => change("clearance_mm", text)}
+					/>
+				)}
+				{kind?.class !== "zone" && (
+					<Choice
+						label="Before film"
+						value={spec.comes_off ?? "stays"}
+						options={[
+							{ value: "stays", text: "it stays" },
+							{ value: "goes_back", text: "it comes off and goes back" },
+							{ value: "for_good", text: "it comes off for good" },
+						]}
+						onChange={(c) => tell(change("comes_off", c))}
+					/>
+				)}
+				<TextField
+					label="Called"
+					value={spec.called ?? ""}
+					onCommit={(called) => change("called", called || null)}
+				/>
+				<TextField
+					label="A word about it"
+					value={spec.note ?? ""}
+					onCommit={(note) => change("note", note)}
+				/>
+			</div>
+		</section>
+	);
+}

@@ -1,0 +1,106 @@
+import { useState } from "react";
+import { type Schemas, Trouble } from "../../api/client";
+import { useShop } from "../../api/queries";
+import { Choice, TroubleNote } from "../../ui/parts";
+
+const HOLDS = {
+	holds: { mark: "✓", word: "Film holds", look: "border-spruce" },
+	with_care: { mark: "△", word: "Film holds with care", look: "border-tape-deep" },
+	no: { mark: "✗", word: "No film yet", look: "border-trouble" },
+} as const;
+
+/** What a side is made of, and what follows: film, magnets, heat. */
+export function SurfacePart({
+	side,
+	onSave,
+}: {
+	side: Schemas["SideView"];
+	onSave: (spec: unknown) => Promise<unknown>;
+}) {
+	const shop = useShop();
+	const [wrong, setWrong] = useState<string | null>(null);
+	const { surface } = side.spec;
+	const change = async (part: Partial<Schemas["Surface"]>) => {
+		try {
+			await onSave({ ...side.spec, surface: { ...surface, ...part } });
+			setWrong(null);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const verdict = side.surface;
+	const holds = HOLDS[verdict.film];
+	const card = "rounded border-l-8 bg-paper p-4";
+	return (
+		<div className="grid items-start gap-4 @4xl:grid-cols-[22rem_1fr]">
+			<section aria-label="Surface" className="flex flex-col gap-3 rounded bg-paper p-4">
+				<Choice
+					label="Made of"
+					value={surface.material}
+					options={(shop.data?.materials ?? []).map((m) => ({
+						value: m.value as Schemas["Material"],
+						text: m.name,
+					}))}
+					onChange={(material) => change({ material })}
+				/>
+				<Choice
+					label="Paint or gelcoat"
+					value={surface.finish}
+					options={(shop.data?.finishes ?? []).map((f) => ({
+						value: f.value as Schemas["Finish"],
+						text: f.name,
+					}))}
+					onChange={(finish) =>
+						change({ finish, sprayed_on: finish === "resprayed" ? surface.sprayed_on : null })
+					}
+				/>
+				{surface.finish === "resprayed" && (
+					<div className="flex flex-col gap-1">
+						<label htmlFor="sprayed-on" className="text-soft">
+							Sprayed on
+						</label>
+						<input
+							id="sprayed-on"
+							type="date"
+							value={surface.sprayed_on ?? ""}
+							onChange={(e) => change({ sprayed_on: e.target.value || null })}
+							className="h-11 rounded border border-soft bg-paper px-3 text-lg"
+						/>
+					</div>
+				)}
+				<label className="flex min-h-11 items-center gap-3">
+					<input
+						type="checkbox"
+						checked={surface.protective_skin ?? false}
+						onChange={(e) => change({ protective_skin: e.target.checked })}
+						className="h-6 w-6 accent-spruce"
+					/>
+					The clear protective skin is still on
+				</label>
+				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			</section>
+			<div className="grid gap-3 @4xl:grid-cols-3">
+				<section aria-label="Film" className={`${card} ${holds.look}`}>
+					<h3 className="font-bold text-xl">
+						<span aria-hidden>{holds.mark} </span>
+						{holds.word}
+					</h3>
+					{verdict.film_sentences.map((s) => (
+						<p key={s}>{s}</p>
+					))}
+				</section>
+				<section aria-label="Magnets" className={`${card} border-soft`}>
+					<h3 className="font-bold text-xl">{verdict.magnets ? "Magnets hold" : "No magnets"}</h3>
+					<p>{verdict.magnets_sentence}</p>
+				</section>
+				<section aria-label="Heat" className={`${card} border-soft`}>
+					<h3 className="font-bold text-xl">
+						At most <span className="font-reading">{verdict.ceiling_celsius}</span> °C
+					</h3>
+					<p>{verdict.ceiling_sentence}</p>
+					<p className="mt-1 font-semibold">Keep hot air off fuel, solvent and wet panels.</p>
+				</section>
+			</div>
+		</div>
+	);
+}
