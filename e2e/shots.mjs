@@ -25,7 +25,25 @@ const VIEWS = {
 		size: DESK,
 		go: async (page) => {
 			await open(page, /Tideway/, "Look over");
-			await page.getByRole("button", { name: /^Rivet columns/ }).click();
+			await page.getByRole("button", { name: /5 rivet columns/ }).click();
+			await page.evaluate(() => scrollTo(0, 0));
+		},
+	},
+	"look-over-walk-round": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Limpet/, "Look over");
+			await page.getByRole("tab", { name: /Walk round/ }).click();
+		},
+	},
+	"look-over-rear-doors": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Gannet/, "Look over");
+			await page.getByLabel("Which side").click();
+			await page.getByRole("option", { name: /rear/ }).click();
+			await page.getByRole("button", { name: /10 hinges/ }).click();
+			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
 	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },

@@ -1,21 +1,37 @@
 import { expect, test } from "@playwright/test";
-import { addLettering, asCrew, nextMove, startJob, toStage, typeLength } from "./shop";
+import {
+	addFeature,
+	addLettering,
+	asCrew,
+	chooseSide,
+	nextMove,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 test("the whole path with the mouse, in inches", async ({ page }) => {
 	await asCrew(page);
 	await startJob(page, "Petrel Laundry");
 
 	// Look over: the body and the rivets, typed as they are read.
-	const length = await typeLength(page, /length along the top rail/, "20' 6");
+	const length = await typeLength(page, /Length along the top rail/, "20' 6");
 	await expect(length).toHaveValue("20' 6");
-	await page.getByRole("button", { name: "Add something" }).click();
-	await page.getByRole("menuitem", { name: "Rivet columns" }).click();
+	await addFeature(page, "Rivets and fasteners", "rivet column");
 	await expect(page.getByLabel("How many columns")).toHaveValue("1");
+	await typeLength(page, /to the first column/, "46 3/4");
 	await page.getByLabel("How many columns").fill("4");
 	await page.getByLabel("How many columns").press("Enter");
-	await expect(nextMove(page)).toContainText("4 rivet columns");
-	await typeLength(page, "Rivet to rivet", "4 1/2");
-	await expect(page.getByRole("textbox", { name: "Rivet to rivet" })).toHaveValue("4 1/2");
+	// Four at that pitch fit the side; at a pitch of 10 ft they do not, which is told, and what was typed stays.
+	await expect(page.getByRole("button", { name: /4 rivet columns/ })).toBeVisible();
+	await typeLength(page, "Column to column", "10'");
+	await expect(page.getByRole("alert").filter({ hasText: "Number 3 of these rivet columns" })).toBeVisible();
+	await typeLength(page, "Column to column", "4'");
+	await typeLength(page, /down to the first head/, "4");
+	await typeLength(page, "Head to head", "4 1/2");
+	await page.getByLabel("Heads in a column").fill("13");
+	await page.getByLabel("Heads in a column").press("Enter");
+	await expect(page.getByRole("button", { name: /4 rivet columns/ })).toBeVisible();
 
 	// Lay out: words, size, place.
 	await page.getByRole("link", { name: "Lay out", exact: true }).last().click();
@@ -81,12 +97,12 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 test("a side in millimetres, right side, centred, moved by arrow keys", async ({ page }) => {
 	await asCrew(page, "Odd");
 	await startJob(page, "Skua Cycles", "millimetres", "Delivery box");
-	await page.getByRole("radio", { name: /curb side/ }).click();
-	await typeLength(page, /length along the top rail/, "3600");
+	await chooseSide(page, /curb side/);
+	await typeLength(page, /Length along the top rail/, "3600");
 	await toStage(page, "Lay out");
 	await addLettering(page, "SKUA");
 	await page.getByRole("tab", { name: "Place" }).click();
-	await page.getByLabel("Along the rail").click();
+	await page.getByLabel(/^Along the/).click();
 	await page.getByRole("option", { name: "centred between two edges" }).click();
 	await page.getByRole("tab", { name: "Readings" }).click();
 	const piece = page.getByTestId("piece-SKUA");

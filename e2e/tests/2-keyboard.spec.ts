@@ -20,16 +20,31 @@ test("the whole path with the keyboard alone", async ({ page }) => {
 	await press("Enter");
 	await expect(page.getByRole("heading", { name: /Dunlin Bakery/ })).toBeVisible();
 
-	await tabTo(page, page.getByRole("textbox", { name: /length along the top rail/ }));
+	await tabTo(page, page.getByRole("textbox", { name: /Length along the top rail/ }));
 	await press("ControlOrMeta+a");
 	await type("18' 3");
 	await press("Enter");
-	await expect(page.getByRole("textbox", { name: /length along the top rail/ })).toHaveValue("18' 3");
+	await expect(page.getByRole("textbox", { name: /Length along the top rail/ })).toHaveValue("18' 3");
+	await tabTo(page, page.getByRole("tab", { name: "Shape" }));
+	await press("ArrowRight");
 	await tabTo(page, page.getByRole("button", { name: "Add something" }));
 	await press("Enter");
-	await expect(page.getByRole("menuitem", { name: "Panel seams" })).toBeFocused();
+	await press("ArrowDown");
+	await expect(page.getByRole("menuitem", { name: "Seams, gaps, lines" })).toBeFocused();
+	await press("ArrowRight");
+	await expect(page.getByRole("menuitem", { name: /^seam upright/i })).toBeFocused();
 	await press("Enter");
 	await expect(page.getByLabel("How many")).toBeVisible();
+	// In the picture: stepped to, moved by keys, removed, brought back.
+	const picture = page.getByTestId("viewport");
+	await tabTo(page, picture);
+	await press("ArrowRight");
+	await expect(nextMove(page)).toContainText(/9' 1 9\/16 back/);
+	await expect(page.getByRole("textbox", { name: /to the first/ })).toHaveValue("9' 1 9/16");
+	await press("Delete");
+	await expect(page.getByRole("button", { name: /^seam/i })).toHaveCount(0);
+	await press("ControlOrMeta+z");
+	await expect(page.getByRole("button", { name: /^seam/i })).toHaveCount(1);
 
 	await tabTo(page, page.getByRole("link", { name: "Lay out", exact: true }).last());
 	await press("Enter");

@@ -14,14 +14,14 @@ test("lengths that cannot be read get a sentence, keep what was typed and change
 		["2", "The length of a side must be from"],
 	] as const;
 	for (const [text, sentence] of cases) {
-		const field = await typeLength(page, /length along the top rail/, text);
+		const field = await typeLength(page, /Length along the top rail/, text);
 		await expect(page.getByRole("alert").filter({ hasText: sentence })).toBeVisible();
 		await expect(field).toHaveValue(text);
 	}
 	await typeLength(page, /Rail falls/, "9'");
 	await expect(page.getByRole("alert").filter({ hasText: "leave the side" })).toBeVisible();
 	await page.reload();
-	await expect(page.getByRole("textbox", { name: /length along the top rail/ })).toHaveValue("24' 0");
+	await expect(page.getByRole("textbox", { name: /Length along the top rail/ })).toHaveValue("24' 0");
 	await expect(page.getByRole("textbox", { name: /Rail falls/ })).toHaveValue("0");
 });
 

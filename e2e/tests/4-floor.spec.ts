@@ -58,10 +58,20 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 		async (page) => {
 			await page.getByRole("link", { name: /Tideway/ }).click();
 			await toStage(page, "Look over");
-			await page.getByRole("button", { name: /^Rivet columns/ }).click();
+			await page.getByRole("button", { name: /5 rivet columns/ }).click();
 			await expect(page.getByLabel("Across a head")).toBeVisible();
 		},
 	],
+	...["Shape", "Surface", "Walk round", "Hardware", "Photo"].map(
+		(tab): [string, (page: Page) => Promise<void>] => [
+			`look over, ${tab}`,
+			async (page) => {
+				await page.getByRole("link", { name: /Limpet/ }).click();
+				await toStage(page, "Look over");
+				await page.getByRole("tab", { name: new RegExp(tab) }).click();
+			},
+		],
+	),
 	...["Readings", "Words and size", "Place", "Lands on"].map(
 		(tab): [string, (page: Page) => Promise<void>] => [
 			`lay out, ${tab}`,

@@ -23,14 +23,17 @@ test("a 53 ft side with 40 pieces and 600 rivets is still laid out, moved and re
 	});
 	const side = job.sides[0].id;
 	const rivets = {
-		kind: "rivet_columns",
-		first_mm: "8",
-		pitch_mm: "31",
-		count: 20,
-		first_rivet_mm: "3",
-		rivet_pitch_mm: "3 1/4",
-		rivets: 30,
-		head_mm: "7/16",
+		kind: "rivets",
+		form: {
+			form: "heads",
+			first_mm: "8",
+			pitch_mm: "31",
+			columns: 20,
+			first_head_mm: "3",
+			head_pitch_mm: "3 1/4",
+			heads: 30,
+			head_mm: "7/16",
+		},
 	};
 	await post(`/sides/${side}/features`, { id: randomUUID(), spec: rivets });
 	for (let n = 0; n < 40; n++) {

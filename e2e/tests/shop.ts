@@ -30,6 +30,22 @@ export const toStage = (page: Page, name: string) =>
 		.getByRole("link", { name: new RegExp(`^${name}`) })
 		.click();
 
+/** Chooses one of the job's sides. */
+export async function chooseSide(page: Page, name: RegExp) {
+	await page.getByLabel("Which side").click();
+	await page.getByRole("option", { name }).click();
+	await expect(page.getByLabel("Which side")).toContainText(name);
+}
+
+/** Adds a feature of a kind to the side at hand. */
+export async function addFeature(page: Page, group: string, kind: string) {
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	await page.getByRole("button", { name: "Add something" }).click();
+	await page.getByRole("menuitem", { name: group }).click();
+	await page.getByRole("menuitem", { name: new RegExp(`^${kind} `, "i") }).click();
+	await expect(page.getByRole("region", { name: kind })).toBeVisible();
+}
+
 /** Types a length into a field and takes it with Enter. */
 export async function typeLength(page: Page, label: string | RegExp, text: string) {
 	const field = page.getByRole("textbox", { name: label });

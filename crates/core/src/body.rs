@@ -629,10 +629,11 @@ fn bowed_panel(corners: [Point; 4], radius: f64, bows: [f64; 4]) -> Contour {
     flattened(&path)
 }
 
-/// Handle of a bend at a rounded point: along the line between its neighbours, a third of the segment long, so that a bend beside
-/// a long straight does not swing out.
-fn tangent(before: Point, after: Point, segment: f64) -> Vec2 {
+/// Handle of a bend at a rounded point: along the line between its neighbours, a third of the segment or of the one on its other
+/// side long, whichever is shorter, so that a bend beside a long straight does not swing out.
+pub(crate) fn tangent(before: Point, at: Point, after: Point) -> Vec2 {
     let along = after - before;
+    let segment = before.distance(at).min(at.distance(after));
     along * (segment / 3.0 / along.hypot().max(1e-9))
 }
 
@@ -661,12 +662,12 @@ fn readings_outline(points: &[Reading]) -> Contour {
         let before = at(i + n - 1);
         let after = at(i + 2);
         let leave = if a_round {
-            tangent(before, b, a.distance(b))
+            tangent(before, a, b)
         } else {
             (b - a) / 3.0
         };
         let arrive = if b_round {
-            tangent(a, after, a.distance(b))
+            tangent(a, b, after)
         } else {
             (b - a) / 3.0
         };

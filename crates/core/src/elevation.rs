@@ -3,7 +3,7 @@
 use kurbo::{Ellipse, Point, Rect, Shape as _, Vec2};
 use uuid::Uuid;
 
-use crate::body::{Body, Reading};
+use crate::body::{Body, Reading, tangent};
 use crate::feature::{
     ComesOff, Details, Feature, FeatureClass, FeatureKind, Form, LampColour, MOST_RIVETS,
     MeasuredTo, Repeat, SideFeature,
@@ -520,17 +520,13 @@ fn open_run(points: &[Reading]) -> Contour {
             Point::new(q.back_mm, q.drop_mm)
         };
         let (a, b) = (at(n - 1), here);
-        let handle = |from: Point, to: Point| {
-            let along = to - from;
-            along * (a.distance(b) / 3.0 / along.hypot().max(1e-9))
-        };
         let leave = if points[n - 1].rounded {
-            handle(at(n.saturating_sub(2)), b)
+            tangent(at(n.saturating_sub(2)), a, b)
         } else {
             (b - a) / 3.0
         };
         let arrive = if p.rounded {
-            handle(a, at(n + 1))
+            tangent(a, b, at(n + 1))
         } else {
             (b - a) / 3.0
         };

@@ -584,6 +584,13 @@ pub fn feature(
         | FeatureKind::TexturedZone => (size(40.0, 0.35, length), size(24.0, 0.35, height)),
         _ => (size(6.0, 0.15, length), size(4.0, 0.15, height)),
     };
+    // A pitch that fits at least once more, so that a count can be typed first.
+    let along = |wanted_inches: f64| whole((wanted_inches * INCH).min(length * 0.2));
+    let repeat = Repeat {
+        pitch_mm: along(24.0),
+        row_pitch_mm: whole((12.0 * INCH).min(height * 0.2)),
+        ..Repeat::ONCE
+    };
     let reading = |dx: f64, dy: f64| Reading {
         back_mm: back + dx,
         drop_mm: drop + dy,
@@ -592,16 +599,16 @@ pub fn feature(
     let form = match form {
         FormKind::Heads => Form::Heads {
             first_mm: back,
-            pitch_mm: 0.0,
+            pitch_mm: along(48.0),
             columns: 1,
             first_head_mm: drop,
-            head_pitch_mm: 0.0,
+            head_pitch_mm: whole((6.0 * INCH).min(height * 0.1)),
             heads: 1,
             head_mm: INCH / 2.0,
         },
         FormKind::Upright => Form::Upright {
             first_mm: back,
-            pitch_mm: 0.0,
+            pitch_mm: along(48.0),
             count: 1,
         },
         FormKind::Straight => Form::Straight {
@@ -633,13 +640,13 @@ pub fn feature(
             to: MeasuredTo::Corner,
             width_mm: width,
             height_mm: high,
-            repeat: Repeat::ONCE,
+            repeat,
         },
         FormKind::Round => Form::Round {
             back_mm: back,
             drop_mm: drop,
             across_mm: high,
-            repeat: Repeat::ONCE,
+            repeat,
         },
         FormKind::Arch => Form::Arch {
             centre_mm: back,

@@ -90,7 +90,13 @@ export const Body = memo(function Body({
 	least: number;
 	bare?: boolean;
 }) {
-	const thin = { vectorEffect: "non-scaling-stroke" as const };
+	// Line widths are px at this scale, drawn in mm: a line that kept its width by itself would be laid out anew in every frame.
+	const px = least / 1.1;
+	const scaled = (dash: string | undefined) =>
+		dash
+			?.split(" ")
+			.map((d) => Number(d) * px)
+			.join(" ");
 	// Lines and areas that look alike are one element each: hundreds of features stay light.
 	const lines = grouped(drawing.lines, (l) => LINE_DASH[l.kind] ?? "");
 	// Large ones first, so that what lies on a door is seen on it.
@@ -105,8 +111,7 @@ export const Body = memo(function Body({
 				d={drawing.outline}
 				fill={bare ? "none" : "#fdfcf7"}
 				stroke={bare ? "#2353a4" : "#1b2628"}
-				strokeWidth={bare ? 3 : 2}
-				{...thin}
+				strokeWidth={(bare ? 3 : 2) * px}
 			/>
 			{lines.map(([dash, d], n) => (
 				<path
@@ -114,9 +119,8 @@ export const Body = memo(function Body({
 					d={d}
 					fill="none"
 					stroke="#5c6766"
-					strokeWidth={1.2}
-					strokeDasharray={dash || undefined}
-					{...thin}
+					strokeWidth={1.2 * px}
+					strokeDasharray={scaled(dash || undefined)}
 				/>
 			))}
 			{areas.map(([key, d], n) => {
@@ -127,9 +131,8 @@ export const Body = memo(function Body({
 						d={d}
 						fill={bare ? "none" : look.fill}
 						stroke={look.stroke ?? "#1b2628"}
-						strokeWidth={1.4}
-						strokeDasharray={look.dash}
-						{...thin}
+						strokeWidth={1.4 * px}
+						strokeDasharray={scaled(look.dash)}
 					/>
 				);
 			})}
@@ -139,8 +142,7 @@ export const Body = memo(function Body({
 					.join("")}
 				fill={bare ? "none" : "#fdfcf7"}
 				stroke="#4a5557"
-				strokeWidth={1}
-				{...thin}
+				strokeWidth={px}
 			/>
 		</>
 	);
@@ -157,7 +159,7 @@ function grouped<T extends { path: string }>(items: T[], keyOf: (item: T) => str
 }
 
 /** One feature alone, ringed and haloed, as it stands or as it is moved. */
-export function FeatureMark({
+export const FeatureMark = memo(function FeatureMark({
 	drawing,
 	feature,
 	least,
@@ -173,14 +175,15 @@ export function FeatureMark({
 			.filter((c) => c.feature === feature)
 			.map((c) => c.heads.map((h) => ring(h, Math.max(c.head_mm / 2, least) * 1.3)).join("")),
 	].join("");
-	const thin = { vectorEffect: "non-scaling-stroke" as const, fill: "none", pointerEvents: "none" as const };
+	const px = least / 1.1;
+	const ringed = { fill: "none", pointerEvents: "none" as const };
 	return (
 		<>
-			<path d={paths} stroke="#fdfcf7" strokeWidth={7} {...thin} />
-			<path d={paths} stroke="#2353a4" strokeWidth={3.5} {...thin} />
+			<path d={paths} stroke="#fdfcf7" strokeWidth={7 * px} {...ringed} />
+			<path d={paths} stroke="#2353a4" strokeWidth={3.5 * px} {...ringed} />
 		</>
 	);
-}
+});
 
 function PieceFilm({
 	piece,

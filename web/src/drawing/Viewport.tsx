@@ -11,7 +11,7 @@ import { Button } from "../ui/parts";
 import { type Drawing, type Frame, fit, mm, type Point, useWidth } from "./frame";
 
 /** The picture is drawn this much beyond the window on each side, so that a pan does not run into nothing. */
-const BEYOND = 0.5;
+const BEYOND = 0.3;
 /** Nearest that the picture is brought, px per mm: a rivet fills a fingertip. */
 const NEAREST = 3;
 /** A press that moves less than this is a tap, px. */
@@ -54,7 +54,7 @@ export function Viewport({
 	const [frame, setFrame] = useState<Frame | null>(null);
 	const shown = frame ?? whole;
 	const now = useRef(shown);
-	const layer = useRef<HTMLDivElement>(null);
+	const layers = useRef<HTMLDivElement>(null);
 	const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
 	const pointers = useRef(new Map<number, { x: number; y: number }>());
 	const grab = useRef<Grab | undefined>(undefined);
@@ -65,7 +65,7 @@ export function Viewport({
 	// The drawn picture has caught up with the gesture.
 	useLayoutEffect(() => {
 		now.current = shown;
-		if (layer.current) layer.current.style.transform = "none";
+		for (const layer of layers.current?.children ?? []) (layer as HTMLElement).style.transform = "none";
 	}, [shown]);
 
 	/** Shifts and scales what is drawn to where `next` would have it. */
@@ -75,7 +75,9 @@ export function Viewport({
 			const s = next.scale / shown.scale;
 			const x = (shown.x - next.x) * next.scale;
 			const y = (shown.y - next.y) * next.scale;
-			if (layer.current) layer.current.style.transform = `translate(${x}px, ${y}px) scale(${s})`;
+			for (const layer of layers.current?.children ?? []) {
+				(layer as HTMLElement).style.transform = `translate(${x}px, ${y}px) scale(${s})`;
+			}
 		},
 		[shown],
 	);
@@ -134,7 +136,7 @@ export function Viewport({
 				tabIndex={0}
 				aria-label={label}
 				data-testid="viewport"
-				className="relative w-full touch-none select-none overflow-hidden rounded border border-line bg-liner"
+				className="relative w-full touch-none select-none overflow-hidden border border-line bg-liner"
 				style={{ height }}
 				onPointerDown={(e) => {
 					e.currentTarget.setPointerCapture(e.pointerId);
@@ -204,13 +206,14 @@ export function Viewport({
 				}}
 			>
 				{width > 0 && (
-					<div ref={layer} className="absolute inset-0 origin-top-left" style={{ willChange: "transform" }}>
-						<Layer width={width} height={height}>
-							{children(beyond(shown, width, height))}
+					<div ref={layers} className="absolute inset-0">
+						<Layer width={width} height={height} frame={shown}>
+							{children}
 						</Layer>
+						{/* On a layer of its own: what moves alone does not have the rest painted anew. */}
 						{overlay && (
-							<Layer width={width} height={height}>
-								{overlay(beyond(shown, width, height))}
+							<Layer width={width} height={height} frame={shown}>
+								{overlay}
 							</Layer>
 						)}
 					</div>
@@ -242,16 +245,28 @@ const beyond = (frame: Frame, width: number, height: number): Frame => ({
 	y: frame.y - (height * BEYOND) / frame.scale,
 });
 
-function Layer({ width, height, children }: { width: number; height: number; children: ReactNode }) {
+function Layer({
+	width,
+	height,
+	frame,
+	children,
+}: {
+	width: number;
+	height: number;
+	frame: Frame;
+	children: (frame: Frame) => ReactNode;
+}) {
 	return (
-		<svg
-			width={width * (1 + 2 * BEYOND)}
-			height={height * (1 + 2 * BEYOND)}
-			className="pointer-events-none absolute block"
-			style={{ left: -width * BEYOND, top: -height * BEYOND }}
-			aria-hidden
-		>
-			{children}
-		</svg>
+		<div className="absolute inset-0 origin-top-left" style={{ willChange: "transform" }}>
+			<svg
+				width={width * (1 + 2 * BEYOND)}
+				height={height * (1 + 2 * BEYOND)}
+				className="pointer-events-none absolute block"
+				style={{ left: -width * BEYOND, top: -height * BEYOND }}
+				aria-hidden
+			>
+				{children(beyond(frame, width, height))}
+			</svg>
+		</div>
 	);
 }

@@ -1,14 +1,17 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { useWalk } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
+import { Hardware } from "../look-over/Hardware";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [paper, setPaper] = useState<"letter" | "a4">("letter");
 	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
+	const walk = useWalk(job);
 	const cache = useQueryClient();
 
 	const issue = async () => {
@@ -27,6 +30,9 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 			setWrong(error instanceof Trouble ? error.message : String(error));
 		}
 	};
+	// Of the whole vehicle: what came off anywhere must be on again.
+	const hardware = (walk.data?.sides ?? []).flatMap((s) => s.hardware).filter((l) => l.state !== "stays");
+	const off = hardware.filter((l) => l.state === "must_go_back").length;
 	const unlocked = side.pieces.filter((p) => !p.locked).length;
 	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-white";
 	return (
@@ -60,6 +66,19 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 							<span>The {side.name} at full size</span>
 							<span>SVG, mm</span>
 						</a>
+						<a href={`/api/sides/${side.id}/side.dxf`} className={file}>
+							<span>The {side.name} at full size</span>
+							<span>DXF, mm</span>
+						</a>
+						<a
+							href={`/api/jobs/${job}/walk-round.pdf?paper=${paper}`}
+							target="_blank"
+							rel="noreferrer"
+							className={file}
+						>
+							<span>Walk round and hardware list</span>
+							<span>PDF</span>
+						</a>
 						{side.pieces.map((piece) => (
 							<a
 								key={piece.id}
@@ -73,13 +92,24 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 							</a>
 						))}
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+						{hardware.length > 0 && (
+							<section aria-label="Hardware" className="flex flex-col gap-2">
+								<h2 className="font-bold text-xl">Hardware, on again before it leaves</h2>
+								<Hardware job={job} lines={hardware} />
+							</section>
+						)}
 					</section>
 					<Record job={job} />
 				</div>
 			</main>
 			<NextMove
+				alarm={off > 0}
 				sentence={
-					plan ? `Plan ${plan.number}, issued by ${plan.by}.` : "Issue the plan and print the packet."
+					off > 0
+						? `${off === 1 ? "One piece of hardware" : `${off} pieces of hardware`} must go back on before it leaves.`
+						: plan
+							? `Plan ${plan.number}, issued by ${plan.by}.`
+							: "Issue the plan and print the packet."
 				}
 				detail={
 					plan

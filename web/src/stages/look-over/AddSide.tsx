@@ -83,7 +83,7 @@ export function AddSide({
 				/>
 				{!from.startsWith("mirror") && (
 					<Choice
-						label="Which side is it?"
+						label="Kind of side"
 						value={kind}
 						onChange={setKind}
 						options={[

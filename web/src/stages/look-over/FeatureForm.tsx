@@ -26,21 +26,6 @@ function put(spec: Any, path: string, value: unknown): Any {
 	};
 }
 
-/** Which count makes a pitch matter: with one of a thing there is none. */
-const PITCH_OF: Record<string, string> = {
-	pitch_mm: "columns",
-	head_pitch_mm: "heads",
-	"repeat/pitch_mm": "count",
-	"repeat/row_pitch_mm": "rows",
-};
-function isIdle(form: Any, key: string): boolean {
-	const counter = PITCH_OF[key];
-	if (!counter) return false;
-	const repeat = (form.repeat ?? {}) as Any;
-	const n = key.startsWith("repeat/") ? repeat[counter] : (form[counter] ?? form.count);
-	return n === 1;
-}
-
 /** The measures of one feature. */
 export function FeatureForm({
 	side,
@@ -133,9 +118,7 @@ export function FeatureForm({
 				<p className="text-soft">{feature.held_by.map((t) => `“${t}”`).join(" and ")} is placed by it.</p>
 			)}
 			<div className="grid items-start gap-x-4 gap-y-3 @lg:grid-cols-2 @5xl:grid-cols-3">
-				{FORMS[spec.form.form]
-					.filter(([key]) => !isIdle(spec.form as unknown as Any, key))
-					.map((f) => field(f, "form"))}
+				{FORMS[spec.form.form].map((f) => field(f, "form"))}
 			</div>
 			{spec.form.form === "path" && (
 				<ReadingsList

@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import { type Editing, useWalk } from "../../api/queries";
@@ -16,7 +16,7 @@ import { OnIt } from "./OnIt";
 import { PhotoUnder } from "./PhotoUnder";
 import { Shape } from "./Shape";
 import { SurfacePart } from "./SurfacePart";
-import { useFeatureMoving } from "./useFeatureMoving";
+import { type MovingStore, useFeatureMoving, useMovingNow } from "./useFeatureMoving";
 import { WalkRound } from "./WalkRound";
 
 type Side = Schemas["SideView"];
@@ -102,7 +102,7 @@ export function LookOver({
 			onKey={(e) => {
 				if (e.key === "." || e.key === ",") step(e.key === "." ? 1 : -1);
 				else if (e.key === "Enter" && feature) setTab("on-it");
-				else if (e.key === "Escape" && !motion.moving) setChosen(null);
+				else if (e.key === "Escape" && !motion.store.get()) setChosen(null);
 				else if (feature && (e.key === "Delete" || e.key === "Backspace")) {
 					guard(() => editing.remove({ kind: "feature", id: feature.id, revision: feature.revision }));
 				} else return feature ? motion.onKey(feature, e.key, e.shiftKey) : false;
@@ -113,7 +113,7 @@ export function LookOver({
 					frame={frame}
 					side={side}
 					chosen={preview ? null : chosen}
-					moving={motion.moving}
+					moving={motion.store}
 					damage={tab === "walk" || tab === "photo" ? (walked?.damage ?? []) : []}
 					place={tab === "walk" ? place : null}
 				/>
@@ -217,7 +217,7 @@ export function LookOver({
 					</>
 				)}
 			</main>
-			<Next job={job} side={side} moving={motion.moving} signed={walk.data} tab={tab} />
+			<Next job={job} side={side} moving={motion.store} signed={walk.data} tab={tab} />
 			{dialog}
 		</>
 	);
@@ -231,30 +231,28 @@ function Over({
 	frame,
 	side,
 	chosen,
-	moving,
+	moving: store,
 	damage,
 	place,
 }: {
 	frame: Frame;
 	side: Side;
 	chosen: string | null;
-	moving: ReturnType<typeof useFeatureMoving>["moving"];
+	moving: MovingStore;
 	damage: Schemas["DamageView"][];
 	place: Point | null;
 }) {
+	const moving = useMovingNow(store);
 	const least = 1.1 / frame.scale;
 	return (
 		<>
 			<g transform={`scale(${frame.scale}) translate(${-frame.x} ${-frame.y})`}>
-				{moving?.tried ? (
-					<>
-						<g opacity={0.9}>
-							<Body drawing={{ ...moving.tried.drawing, outline: "" }} least={least} />
-						</g>
-						<FeatureMark drawing={moving.tried.drawing} feature={moving.base.id} least={least} />
-					</>
-				) : (
-					chosen && <FeatureMark drawing={side.drawing} feature={chosen} least={least} />
+				{/* Where its new readings have it, as the server last answered; the mark follows the pointer. */}
+				{moving?.tried && <Landed drawing={moving.tried.drawing} least={least} />}
+				{chosen && (
+					<g transform={moving ? `translate(${moving.right} ${moving.down})` : undefined}>
+						<FeatureMark drawing={side.drawing} feature={chosen} least={least} />
+					</g>
 				)}
 			</g>
 			{damage.map((d) => {
@@ -279,6 +277,10 @@ function Over({
 	);
 }
 
+const Landed = memo(function Landed({ drawing, least }: { drawing: Schemas["SideDrawing"]; least: number }) {
+	return <Body drawing={{ ...drawing, outline: "" }} least={least} />;
+});
+
 function Cross({ at: [x, y] }: { at: Point }) {
 	const d = `M${x - 16} ${y}H${x + 16}M${x} ${y - 16}V${y + 16}`;
 	return (
@@ -292,16 +294,17 @@ function Cross({ at: [x, y] }: { at: Point }) {
 function Next({
 	job,
 	side,
-	moving,
+	moving: store,
 	signed,
 	tab,
 }: {
 	job: string;
 	side: Side;
-	moving: ReturnType<typeof useFeatureMoving>["moving"];
+	moving: MovingStore;
 	signed: Schemas["WalkRoundView"] | undefined;
 	tab: Tab;
 }) {
+	const moving = useMovingNow(store);
 	const layOut = (
 		<Link
 			to={`${stagePath(job, "lay_out")}?side=${side.id}`}

@@ -106,6 +106,10 @@ export function OnIt({
 	);
 }
 
+/** Height of a row and of the list, px; only rows in sight and a few round them are drawn, so that 600 are as light as 20. */
+const ROW = 48;
+const TALL = 384;
+
 function List({
 	features,
 	chosen,
@@ -116,27 +120,41 @@ function List({
 	onChoose: (id: string) => void;
 }) {
 	const list = useRef<HTMLUListElement>(null);
-	// biome-ignore lint/correctness/useExhaustiveDependencies: the chosen one comes into sight
+	const [top, setTop] = useState(0);
+	const at = features.findIndex((f) => f.id === chosen);
+	// The chosen one comes into sight.
 	useEffect(() => {
-		list.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "nearest" });
-	}, [chosen]);
+		const element = list.current;
+		if (!element || at < 0) return;
+		if (at * ROW < element.scrollTop) element.scrollTop = at * ROW;
+		if ((at + 1) * ROW > element.scrollTop + TALL) element.scrollTop = (at + 1) * ROW - TALL;
+	}, [at]);
+	const first = Math.max(0, Math.floor(top / ROW) - 4);
+	const last = Math.min(features.length, Math.ceil((top + TALL) / ROW) + 4);
 	return (
-		<ul ref={list} className="flex max-h-96 flex-col gap-1 overflow-y-auto pr-1">
-			{features.map((f) => (
-				<li key={f.id} style={{ contentVisibility: "auto", containIntrinsicSize: "auto 44px" }}>
+		<ul
+			ref={list}
+			className="relative overflow-y-auto pr-1"
+			style={{ maxHeight: TALL }}
+			onScroll={(e) => setTop(e.currentTarget.scrollTop)}
+		>
+			<li aria-hidden style={{ height: first * ROW }} />
+			{features.slice(first, last).map((f) => (
+				<li key={f.id} style={{ height: ROW }}>
 					<button
 						type="button"
 						aria-pressed={f.id === chosen}
 						onClick={() => onChoose(f.id)}
-						className={`flex min-h-11 w-full items-center justify-between gap-3 rounded px-3 text-left ${
+						className={`flex h-11 w-full items-center justify-between gap-3 rounded px-3 text-left ${
 							f.id === chosen ? "bg-measure font-bold text-white" : "bg-paper"
 						}`}
 					>
-						<span className="first-letter:uppercase">{f.name}</span>
+						<span className="truncate first-letter:uppercase">{f.name}</span>
 						<span className="shrink-0 font-reading">{placeOf(f)}</span>
 					</button>
 				</li>
 			))}
+			<li aria-hidden style={{ height: (features.length - last) * ROW }} />
 		</ul>
 	);
 }

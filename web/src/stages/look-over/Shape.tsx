@@ -1,3 +1,4 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
 import { type Editing, readOutline, useShop } from "../../api/queries";
@@ -149,6 +150,7 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 	const [name, setName] = useState("");
 	const [kept, setKept] = useState<string | null>(null);
 	const shop = useShop();
+	const cache = useQueryClient();
 	const keep = () =>
 		guard(async () => {
 			const answer = await ask(
@@ -157,6 +159,7 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 					body: { id: freshKey(), name },
 				}),
 			);
+			await cache.invalidateQueries({ queryKey: ["templates"] });
 			setKept(`Kept as “${answer.name}”, with ${answer.features} things on it.`);
 			setName("");
 		});
@@ -311,7 +314,12 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 	const [answer, setAnswer] = useState<Schemas["OutlineFile"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [busy, setBusy] = useState(false);
+	const asked = useRef("");
 	const read = async (chosen: File | null, u: string, m: string) => {
+		// Enter and then leaving the field is one wish, not two.
+		const key = `${chosen?.name} ${chosen?.lastModified} ${u} ${m}`;
+		if (key === asked.current) return;
+		asked.current = key;
 		setAnswer(null);
 		onPreview(null);
 		if (!chosen) return;

@@ -1,9 +1,9 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import type { Grab } from "../../drawing/Viewport";
 
 type Feature = Schemas["FeatureView"];
-type Moving = {
+export type Moving = {
 	base: Feature;
 	right: number;
 	down: number;
@@ -12,6 +12,13 @@ type Moving = {
 };
 
 const STEP = { inch_sixteenth: 25.4 / 16, inch_thirty_second: 25.4 / 16, millimetre: 1 } as const;
+/** A move as it goes on. Kept beside the screen's own state: only what shows the move is drawn anew with it. */
+export type MovingStore = { get: () => Moving | null; subscribe: (tell: () => void) => () => void };
+
+export const useMovingNow = (store: MovingStore) => useSyncExternalStore(store.subscribe, store.get);
+
+/** Questions are at least this far apart, ms: the picture follows the pointer by itself. */
+const APART = 90;
 /** Keys rest this long before the move is kept, ms. */
 const REST = 700;
 
@@ -23,16 +30,27 @@ export function useFeatureMoving(
 	side: Schemas["SideView"],
 	keep: (feature: Feature, spec: Schemas["Feature"]) => Promise<unknown>,
 ) {
-	const [moving, setMoving] = useState<Moving | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const now = useRef<Moving | null>(null);
 	const busy = useRef(false);
+	const asked_ = useRef(0);
 	const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
 
+	const listeners = useRef(new Set<() => void>());
 	const change = useCallback((next: Moving | null) => {
 		now.current = next;
-		setMoving(next);
+		for (const tell of listeners.current) tell();
 	}, []);
+	const store = useMemo(
+		(): MovingStore => ({
+			get: () => now.current,
+			subscribe: (tell) => {
+				listeners.current.add(tell);
+				return () => listeners.current.delete(tell);
+			},
+		}),
+		[],
+	);
 
 	const ask_ = useCallback(
 		async (lineUp: boolean) => {
@@ -40,7 +58,11 @@ export function useFeatureMoving(
 			busy.current = true;
 			try {
 				while (now.current?.behind) {
+					const wait = asked_.current + APART - Date.now();
+					if (wait > 0) await new Promise((r) => setTimeout(r, wait));
+					asked_.current = Date.now();
 					const asked = now.current;
+					if (!asked) break;
 					const answer = await ask(
 						client.POST("/api/sides/{id}/features/move", {
 							params: { path: { id: side.id } },
@@ -123,5 +145,5 @@ export function useFeatureMoving(
 	);
 
 	useEffect(() => () => clearTimeout(rest.current), []);
-	return { moving, wrong, grab, onKey };
+	return { store, wrong, grab, onKey };
 }
