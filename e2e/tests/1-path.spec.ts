@@ -5,6 +5,7 @@ import {
 	asCrew,
 	chooseSide,
 	nextMove,
+	openJob,
 	startJob,
 	toStage,
 	typeLength,
@@ -124,7 +125,7 @@ test("a side in millimetres, right side, centred, moved by arrow keys", async ({
 
 test("the stages that are not there yet stand in the rail without being buttons", async ({ page }) => {
 	await asCrew(page);
-	await page.getByRole("link", { name: /Tideway/ }).click();
+	await openJob(page, /Tideway/, "look-over");
 	const rail = page.getByRole("navigation", { name: "Stages of the job" });
 	await expect(rail.getByRole("listitem")).toHaveCount(9);
 	await expect(rail.getByRole("link")).toHaveCount(4);

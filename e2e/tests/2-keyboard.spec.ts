@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { nextMove, tabTo } from "./shop";
+import { nextMove, openJob, tabTo } from "./shop";
 
 test("the whole path with the keyboard alone", async ({ page }) => {
 	const press = (key: string) => page.keyboard.press(key);
@@ -87,8 +87,8 @@ test("the whole path with the keyboard alone", async ({ page }) => {
 
 test("the keys are listed under ?", async ({ page }) => {
 	await page.goto("/");
-	await page.getByRole("link", { name: /Tideway/ }).click();
-	await expect(page.getByTestId("side-picture").or(page.getByText("Read both ends").first())).toBeVisible();
+	await openJob(page, /Tideway/, "look-over");
+	await expect(page.getByTestId("viewport")).toBeVisible();
 	await page.keyboard.press("?");
 	await expect(page.getByRole("dialog", { name: "Keys" })).toContainText("Move the chosen piece");
 	await page.keyboard.press("Escape");

@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { addLettering, asCrew, nextMove, startJob, toStage } from "./shop";
+import { addLettering, asCrew, nextMove, openJob, startJob, toStage } from "./shop";
 
 test.describe("on a tablet, by touch", () => {
 	test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
@@ -56,8 +56,7 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 	[
 		"look over",
 		async (page) => {
-			await page.getByRole("link", { name: /Tideway/ }).click();
-			await toStage(page, "Look over");
+			await openJob(page, /Tideway/, "look-over");
 			await page.getByRole("button", { name: /5 rivet columns/ }).click();
 			await expect(page.getByLabel("Across a head")).toBeVisible();
 		},
@@ -66,8 +65,7 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 		(tab): [string, (page: Page) => Promise<void>] => [
 			`look over, ${tab}`,
 			async (page) => {
-				await page.getByRole("link", { name: /Limpet/ }).click();
-				await toStage(page, "Look over");
+				await openJob(page, /Limpet/, "look-over");
 				await page.getByRole("tab", { name: new RegExp(tab) }).click();
 			},
 		],
@@ -76,8 +74,7 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 		(tab): [string, (page: Page) => Promise<void>] => [
 			`lay out, ${tab}`,
 			async (page) => {
-				await page.getByRole("link", { name: /Tideway/ }).click();
-				await toStage(page, "Lay out");
+				await openJob(page, /Tideway/, "lay-out");
 				await page.getByRole("tab", { name: tab }).click();
 			},
 		],
@@ -85,24 +82,21 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 	[
 		"hinge",
 		async (page) => {
-			await page.getByRole("link", { name: /Gannet/ }).click();
-			await toStage(page, "Hinge");
+			await openJob(page, /Gannet/, "hinge");
 			await expect(nextMove(page)).toContainText("Read the tape");
 		},
 	],
 	[
 		"hinge, tape and cuts",
 		async (page) => {
-			await page.getByRole("link", { name: /Tideway/ }).click();
-			await toStage(page, "Hinge");
+			await openJob(page, /Tideway/, "hinge");
 			await page.getByRole("tab", { name: "Tape and cuts" }).click();
 		},
 	],
 	[
 		"hand over",
 		async (page) => {
-			await page.getByRole("link", { name: /Tideway/ }).click();
-			await toStage(page, "Hand over");
+			await openJob(page, /Tideway/, "hand-over");
 			await expect(page.getByRole("region", { name: "The record" })).toBeVisible();
 		},
 	],

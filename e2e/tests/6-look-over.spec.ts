@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { addFeature, asCrew, chooseSide, nextMove, startJob, typeLength } from "./shop";
+import { addFeature, asCrew, chooseSide, nextMove, openJob, startJob, typeLength } from "./shop";
 
 const DATA = "../crates/formats/tests/data";
 
@@ -93,11 +93,7 @@ test("the picture is panned, zoomed and tapped by touch", async ({ browser }) =>
 	const context = await browser.newContext({ hasTouch: true, viewport: { width: 1024, height: 768 } });
 	const page = await context.newPage();
 	await asCrew(page);
-	await page.getByRole("link", { name: /Gannet/ }).click();
-	await page
-		.getByRole("navigation", { name: "Stages of the job" })
-		.getByRole("link", { name: /^Look over/ })
-		.click();
+	await openJob(page, /Gannet/, "look-over");
 	await chooseSide(page, /rear/);
 	await expect(page.getByRole("tab", { name: "On it (9)" })).toBeVisible();
 	const [x, y] = await at(page, 0.5, 0.45);

@@ -1,14 +1,13 @@
 import { execFileSync } from "node:child_process";
 import { expect, test } from "@playwright/test";
-import { asCrew, nextMove, toStage } from "./shop";
+import { asCrew, nextMove, openJob } from "./shop";
 
 const cluster = (what: string) =>
 	execFileSync("../tools/cluster", [what, process.env.WINDRIFT_CLUSTER ?? ""], { stdio: "pipe" });
 
 test("PostgreSQL stopped and started under the running server", async ({ page }) => {
 	await asCrew(page);
-	await page.getByRole("link", { name: /Tideway/ }).click();
-	await toStage(page, "Hinge");
+	await openJob(page, /Tideway/, "hinge");
 	await expect(nextMove(page)).toContainText("Read the tape");
 	const wanted = (
 		(await page

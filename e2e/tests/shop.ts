@@ -30,6 +30,20 @@ export const toStage = (page: Page, name: string) =>
 		.getByRole("link", { name: new RegExp(`^${name}`) })
 		.click();
 
+/** Opens one of the demo's jobs at a stage, wherever in the yard it stands by now. */
+export async function openJob(page: Page, title: RegExp, stage: string) {
+	for (let n = 0; ; n++) {
+		const yard = await (await page.request.get(`/api/jobs?page=${n}`)).json();
+		const job = yard.jobs.find((j: { title: string }) => title.test(j.title));
+		if (job) {
+			const side = job.sides.find((s: { pieces: number }) => s.pieces > 0) ?? job.sides[0];
+			await page.goto(`/jobs/${job.id}/${stage}?side=${side.id}`);
+			return;
+		}
+		if (yard.jobs.length === 0) throw new Error(`no job ${title}`);
+	}
+}
+
 /** Chooses one of the job's sides. */
 export async function chooseSide(page: Page, name: RegExp) {
 	await page.getByLabel("Which side").click();

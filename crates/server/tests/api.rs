@@ -4,7 +4,7 @@
 mod common;
 
 use common::{Api, lettering};
-use rocket::http::{ContentType, Header, Status};
+use rocket::http::{ContentType, Status};
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -23,11 +23,10 @@ pub(super) fn looks_like(start: &str) -> bool {
         .lines()
         .map(str::trim)
         .filter(|l| !l.is_empty());
-    match (lines.next(), lines.next()) {
-        (Some("0"), Some("SECTION")) => true,
-        (Some("999"), Some(_)) => true,
-        _ => false,
-    }
+    matches!(
+        (lines.next(), lines.next()),
+        (Some("0"), Some("SECTION")) | (Some("999"), Some(_))
+    )
 }
 
 pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
@@ -205,7 +204,9 @@ fn arc(centre: Point, radii: Vec2, start: f64, sweep: f64, turned: f64) -> Vec<P
     // As many steps as keep the chord within the tolerance of the arc.
     let largest = radii.x.max(radii.y).max(1e-9);
     let step = 2.0 * (1.0 - (FLATTENING_MM / largest).min(1.0)).acos();
-    let steps = (sweep.abs() / step.max(1e-3)).ceil().clamp(8.0, 4000.0) as usize;
+    let steps = (sweep.abs() / step.max(1e-3))
+        .ceil()
+        .clamp((sweep.abs() * 16.0).max(8.0), 4000.0) as usize;
     let arc = Arc::new(centre, radii, start, sweep, turned);
     (0..=steps)
         .map(|n| kurbo::ParamCurve::eval(&ArcCurve(arc), n as f64 / steps as f64))

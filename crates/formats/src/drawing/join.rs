@@ -113,10 +113,7 @@ fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
             continue;
         };
         let mut turned = false;
-        loop {
-            let (Some(first), Some(last)) = (run.first().copied(), run.last().copied()) else {
-                break;
-            };
+        while let (Some(first), Some(last)) = (run.first().copied(), run.last().copied()) {
             if run.len() > 2 && first.distance(last) < JOIN_MM {
                 closed.push(run);
                 run = Vec::new();

@@ -7,7 +7,7 @@
     missing_docs
 )]
 
-use rocket::http::{ContentType, Header, Status};
+use rocket::http::{ContentType, Header};
 use rocket::local::asynchronous::Client;
 use serde_json::{Value, json};
 use uuid::Uuid;
