@@ -686,7 +686,7 @@ async fn the_walk_round_stands_in_the_record_with_photos_and_a_signature() {
         .iter()
         .map(|e| e["what"].as_str().unwrap())
         .collect();
-    assert_eq!(words[0], "Found before work: dent, 76 mm: Shallow.");
+    assert_eq!(words[0], "Found before work: dent, 3: Shallow.");
     assert_eq!(
         api.get(&format!("/api/jobs/{job}/record/check")).await["broken_at"],
         Value::Null

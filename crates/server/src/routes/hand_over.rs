@@ -206,7 +206,7 @@ pub async fn packet_pdf(
     }
     let latest_hash = entries.last().map(|e| e.hash.clone()).unwrap_or_default();
     let newest = entries.len().saturating_sub(PRINTED_ENTRIES);
-    let record = entries_in_words(store, entries.get(newest..).unwrap_or_default())
+    let record = entries_in_words(store, entries.get(newest..).unwrap_or_default(), unit)
         .await?
         .into_iter()
         .map(|e| RecordLine {

@@ -5,12 +5,14 @@ use rocket::{State, get};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::tape::Unit;
 use windrift_store::{ChainCheck, EntryKind, RecordEntry, Store};
 
 use super::Answer;
 use super::hinge::RoundView;
 use super::jobs::key;
 use crate::problem::Problem;
+use crate::views::unit_of;
 
 /// Entries on one page of the record.
 const PAGE: u64 = 100;
@@ -51,7 +53,7 @@ pub fn time_in_words(at: time::OffsetDateTime) -> String {
     .unwrap_or_default()
 }
 
-fn in_words(entry: &RecordEntry) -> String {
+fn in_words(entry: &RecordEntry, unit: Unit) -> String {
     match entry.kind {
         EntryKind::Reading => match serde_json::from_value::<RoundView>(entry.body.clone()) {
             Ok(round) => {
@@ -72,7 +74,7 @@ fn in_words(entry: &RecordEntry) -> String {
             Err(_) => "A reading.".into(),
         },
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
-        EntryKind::WalkRound => super::walk::in_words(&entry.body),
+        EntryKind::WalkRound => super::walk::in_words(&entry.body, unit),
         EntryKind::Plan => format!(
             "Plan {} issued.",
             entry.body.get("number").unwrap_or(&serde_json::Value::Null)
@@ -84,6 +86,7 @@ fn in_words(entry: &RecordEntry) -> String {
 pub async fn entries_in_words(
     store: &Store,
     entries: &[RecordEntry],
+    unit: Unit,
 ) -> Result<Vec<EntryView>, Problem> {
     let crew = store.crew().await?;
     Ok(entries
@@ -97,7 +100,7 @@ pub async fn entries_in_words(
                 .map_or_else(|| "somebody".into(), |c| c.name.clone()),
             kind: e.kind,
             piece: e.piece,
-            what: in_words(e),
+            what: in_words(e, unit),
             hash: e.hash.clone(),
         })
         .collect())
@@ -107,11 +110,12 @@ pub async fn entries_in_words(
 #[utoipa::path(get, path = "/api/jobs/{id}/record", params(("id" = Uuid, Path), ("after" = Option<i64>, Query, description = "Entries after this number")), responses((status = 200, body = RecordPage)))]
 #[get("/jobs/<id>/record?<after>")]
 pub async fn record(store: &State<Store>, id: &str, after: Option<i64>) -> Answer<RecordPage> {
-    let mut entries = store.record(key(id)?, after.unwrap_or(0), PAGE + 1).await?;
+    let job = store.job(key(id)?).await?.job;
+    let mut entries = store.record(job.id, after.unwrap_or(0), PAGE + 1).await?;
     let more = entries.len() as u64 > PAGE;
     entries.truncate(PAGE as usize);
     Ok(Json(RecordPage {
-        entries: entries_in_words(store, &entries).await?,
+        entries: entries_in_words(store, &entries, unit_of(&job.unit)).await?,
         more,
     }))
 }

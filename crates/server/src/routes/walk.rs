@@ -14,7 +14,7 @@ use uuid::Uuid;
 use windrift_core::plan::SidePlan;
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
-use windrift_core::tape::print;
+use windrift_core::tape::{Unit, print};
 use windrift_core::walk_round::{
     Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
 };
@@ -131,7 +131,7 @@ fn sentence(text: String) -> String {
 }
 
 /// An entry in words, for the record.
-pub fn in_words(body: &Value) -> String {
+pub fn in_words(body: &Value, unit: Unit) -> String {
     match serde_json::from_value::<WalkEntry>(body.clone()) {
         Ok(WalkEntry::Damage(d)) => {
             let note = if d.note.is_empty() {
@@ -140,9 +140,9 @@ pub fn in_words(body: &Value) -> String {
                 format!(": {}", d.note)
             };
             sentence(format!(
-                "Found before work: {}, {:.0} mm{note}",
+                "Found before work: {}, {}{note}",
                 d.damage.name(),
-                d.size_mm
+                print(d.size_mm, unit).text
             ))
         }
         Ok(WalkEntry::PaintDoubt { note, .. }) => {
