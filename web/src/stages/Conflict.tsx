@@ -33,15 +33,21 @@ function partsOf(spec: Spec): Map<string, unknown> {
 	);
 }
 
-/** What somebody else left, with what was changed from `base` to `mine` on it. */
-function merged(from: Spec, mine: Spec, onto: Spec): Spec {
-	const result = structuredClone(onto);
-	const base = partsOf(from);
-	for (const [path, value] of partsOf(mine)) {
-		if (JSON.stringify(base.get(path)) === JSON.stringify(value)) continue;
-		const [group = "", key] = path.split("/");
-		if (!key) result[group] = value;
-		else result[group] = { ...(isGroup(result[group]) ? result[group] : {}), [key]: value };
+/** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
+const WHOLE = new Set(["along", "size"]);
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const sameFields = (a: Spec, b: Spec) => same(Object.keys(a).sort(), Object.keys(b).sort());
+
+/** What somebody else left, with what was changed from `base` to `mine` on it, field by field however deep. */
+function merged(base: Spec, mine: Spec, theirs: Spec): Spec {
+	const result = structuredClone(theirs);
+	for (const [key, now] of Object.entries(mine)) {
+		const [was, there] = [base[key], theirs[key]];
+		if (same(was, now)) continue;
+		// Groups with other fields are of another kind: they are not mixed.
+		const mixes = isGroup(was) && isGroup(now) && isGroup(there) && !WHOLE.has(key);
+		result[key] = mixes && sameFields(was, now) && sameFields(now, there) ? merged(was, now, there) : now;
 	}
 	return result;
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
@@ -49,29 +49,7 @@ export function FeatureForm({
 	const datum = side.spec.references?.find((r) => r.id === spec.reference)?.name ?? side.spec.rail;
 	const named = (label: string) =>
 		label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
-	// One change after the other: the next is made on what the one before left, not on what was shown when it was typed.
-	const shown = useRef({ spec, onSave });
-	useEffect(() => {
-		shown.current = { spec, onSave };
-	}, [spec, onSave]);
-	const busy = useRef<Promise<unknown> | null>(null);
-	const change = (path: string, value: unknown) => {
-		const before = busy.current;
-		const work = (async () => {
-			if (before) {
-				await before.catch(() => undefined);
-				// What was saved is fetched by now, and drawn a moment later.
-				await new Promise((drawn) => setTimeout(drawn, 60));
-			}
-			return shown.current.onSave(put(shown.current.spec as unknown as Any, path, value));
-		})();
-		busy.current = work;
-		const done = () => {
-			if (busy.current === work) busy.current = null;
-		};
-		work.then(done, done);
-		return work;
-	};
+	const change = (path: string, value: unknown) => onSave(put(spec as unknown as Any, path, value));
 	const tell = async (work: Promise<unknown>) => {
 		try {
 			await work;
