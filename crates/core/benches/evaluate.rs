@@ -8,8 +8,8 @@ use uuid::Uuid;
 use windrift_core::body::Body;
 use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
-use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
-use windrift_core::plan::{Piece, plan_side};
+use windrift_core::placement::{LetterEnd, PlaceRule};
+use windrift_core::plan::{Art, JobAround, Piece, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::surface::Surface;
@@ -48,25 +48,16 @@ fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>
     let pieces = (0..pieces)
         .map(|n| {
             let face = typeface::all()[n as usize % typeface::all().len()].info.id;
-            let place = PlaceRule {
-                reference: None,
-                along: Along::FromFront {
-                    distance_mm: 200.0 + f64::from(n % 5) * 3000.0,
-                    to: LetterEnd::FirstLetter,
-                },
-                down: Down {
-                    cap_line_mm: 200.0 + f64::from(n / 5) * 290.0,
-                },
-                angle: Angle::AlongDatum,
-            };
+            let place = PlaceRule::from_front(
+                200.0 + f64::from(n % 5) * 3000.0,
+                LetterEnd::FirstLetter,
+                200.0 + f64::from(n / 5) * 290.0,
+            );
             let lettering = Lettering {
-                text: format!("Harbour Bay Freight {n}"),
-                typeface: face.into(),
                 size: Size::OverallWidth { width_mm: 2600.0 },
-                kerned: true,
-                colour: "#14524d".into(),
+                ..Lettering::line(&format!("Harbour Bay Freight {n}"), face, 1.0)
             };
-            (Uuid::now_v7(), Piece { lettering, place })
+            (Uuid::now_v7(), Piece::new(Art::Lettering(lettering), place))
         })
         .collect();
     (body, features, pieces)
@@ -82,6 +73,7 @@ fn evaluate(criterion: &mut Criterion) {
             &body,
             &features,
             &pieces_on_it,
+            &JobAround::default(),
             &settings,
             Unit::InchSixteenth,
         )
@@ -95,6 +87,7 @@ fn evaluate(criterion: &mut Criterion) {
                         &body,
                         &features,
                         &pieces_on_it,
+                        &JobAround::default(),
                         &settings,
                         Unit::InchSixteenth,
                     )

@@ -5,7 +5,7 @@
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use crate::lettering::DrawnLettering;
+use crate::drawn::Drawn;
 use crate::outline::Shape;
 use crate::placement::Placed;
 use crate::side::Datum;
@@ -82,7 +82,7 @@ struct Candidate {
 }
 
 /// Finds the two flats farthest apart at the same height. Falls back to the corners of the box round the film, and says so.
-pub fn find(lettering: &DrawnLettering, placed: &Placed, datum: &Datum, unit: Unit) -> Flats {
+pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, unit: Unit) -> Flats {
     let candidates = candidates(lettering, placed, datum);
     let least = lettering.bounds.width() * LEAST_SPREAD;
     let tops = farthest(&candidates, true).filter(|(_, _, apart)| *apart >= least);
@@ -153,7 +153,7 @@ fn farthest(candidates: &[Candidate], top: bool) -> Option<(&Candidate, &Candida
     best
 }
 
-fn candidates(lettering: &DrawnLettering, placed: &Placed, datum: &Datum) -> Vec<Candidate> {
+fn candidates(lettering: &Drawn, placed: &Placed, datum: &Datum) -> Vec<Candidate> {
     let shortest = SHORTEST_MM.max(SHORTEST_SHARE_OF_CAPITAL * lettering.capital_height_mm);
     let parallel = PARALLEL_WITHIN_DEGREES.to_radians().sin();
     let mut found = Vec::new();

@@ -6,8 +6,8 @@
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
+use crate::drawn::Drawn;
 use crate::elevation::MeasuredSide;
-use crate::lettering::DrawnLettering;
 use crate::outline::Shape;
 use crate::placement::Placed;
 use crate::settings::WorkSettings;
@@ -82,7 +82,7 @@ pub struct TopHinge {
 
 /// Works out the top hinge of a placed piece.
 pub fn top_hinge(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
     settings: &WorkSettings,
@@ -185,7 +185,7 @@ fn troubles(
 }
 
 fn cuts(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     carrier: Rect,
     placed: &Placed,
     settings: &WorkSettings,

@@ -6,20 +6,20 @@
 use kurbo::{Affine, Point, Rect};
 use serde::{Deserialize, Serialize};
 
+use crate::drawn::{Drawn, Part};
 use crate::elevation::{Area, MeasuredLine, MeasuredSide};
 use crate::feature::{ComesOff, Details, FeatureKind, OpenSide};
-use crate::lettering::{DrawnLettering, Part};
 use crate::outline::{Shape, rect_distance};
 use crate::placement::Placed;
 use crate::side::EdgeNames;
 use crate::tape::{Length, Unit, print};
 
 /// An upright cut edge this near a seam runs along it, mm (common practice, no source).
-const ALONG_SEAM_MM: f64 = 2.0;
+pub(crate) const ALONG_SEAM_MM: f64 = 2.0;
 /// Shortest run of cut edge along a seam that is worth a word, mm.
-const ALONG_SEAM_RUN_MM: f64 = 10.0;
+pub(crate) const ALONG_SEAM_RUN_MM: f64 = 10.0;
 /// An edge leans off a seam by less than this when it runs along it: sine of 3°.
-const ALONG_SEAM_SINE: f64 = 0.0523;
+pub(crate) const ALONG_SEAM_SINE: f64 = 0.0523;
 /// Clear distances beyond this are not looked for, mm.
 const FARTHEST_MM: f64 = 60_000.0;
 
@@ -176,8 +176,10 @@ pub struct Landing {
     pub heads_edge_on: u32,
 }
 
-/// How a disc lies on film: exact for the polygon. `letter` is the part that touches it.
+/// How a disc lies on film: exact for the polygon. A cut edge anywhere on it outweighs film over it. The part is the one that
+/// touches it.
 pub fn head_state(parts: &[Part], middle: Point, radius: f64) -> (HeadState, Option<&Part>) {
+    let mut covering = None;
     for part in parts {
         if !part.bounds.inflate(radius, radius).contains(middle) {
             continue;
@@ -190,16 +192,19 @@ pub fn head_state(parts: &[Part], middle: Point, radius: f64) -> (HeadState, Opt
                 return (HeadState::EdgeOnIt, Some(part));
             }
             if shape.contains(middle) {
-                return (HeadState::Covered, Some(part));
+                covering = Some(part);
             }
         }
     }
-    (HeadState::Clear, None)
+    match covering {
+        Some(part) => (HeadState::Covered, Some(part)),
+        None => (HeadState::Clear, None),
+    }
 }
 
 /// Reports what a placed line of lettering lands on.
 pub fn report(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
     names: &EdgeNames,
@@ -222,7 +227,7 @@ pub fn report(
 }
 
 fn columns(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
     to_piece: Affine,
@@ -267,12 +272,7 @@ fn columns(
     crossed
 }
 
-fn lines(
-    lettering: &DrawnLettering,
-    side: &MeasuredSide,
-    to_piece: Affine,
-    unit: Unit,
-) -> Vec<LineLanding> {
+fn lines(lettering: &Drawn, side: &MeasuredSide, to_piece: Affine, unit: Unit) -> Vec<LineLanding> {
     let reach = lettering.bounds.inflate(ALONG_SEAM_MM, ALONG_SEAM_MM);
     side.lines
         .iter()
@@ -291,7 +291,7 @@ fn lines(
 }
 
 fn line_landing(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     line: &MeasuredLine,
     segments: &[(Point, Point)],
     unit: Unit,
@@ -346,12 +346,7 @@ fn line_landing(
     }
 }
 
-fn zones(
-    lettering: &DrawnLettering,
-    side: &MeasuredSide,
-    to_piece: Affine,
-    unit: Unit,
-) -> Vec<ZoneLanding> {
+fn zones(lettering: &Drawn, side: &MeasuredSide, to_piece: Affine, unit: Unit) -> Vec<ZoneLanding> {
     side.zones()
         .filter_map(|zone| {
             let outline = zone.outline.transformed(to_piece);
@@ -421,7 +416,7 @@ fn zone_sentence(zone: &Area, letters: &[String], unit: Unit) -> String {
 }
 
 fn near(
-    lettering: &DrawnLettering,
+    lettering: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
     names: &EdgeNames,

@@ -4,7 +4,11 @@
 //! flattened before they come here; what is asked of a flattened curve is exact for the polygon.
 
 use i_overlay::core::fill_rule::FillRule;
+use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::simplify::SimplifyShape;
+use i_overlay::float::single::SingleFloatOverlay;
+use i_overlay::mesh::outline::offset::OutlineOffset;
+use i_overlay::mesh::style::{LineJoin, OutlineStyle};
 use kurbo::{Affine, Point, Rect, Vec2};
 
 /// A closed run of points, first point not repeated.
@@ -130,14 +134,17 @@ impl Shape {
     }
 }
 
-/// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).
-pub fn weld(contours: &[Contour]) -> Vec<Shape> {
-    let plain: Vec<Vec<[f64; 2]>> = contours
-        .iter()
+type Plain = Vec<Vec<[f64; 2]>>;
+
+fn plain<'c>(contours: impl IntoIterator<Item = &'c Contour>) -> Plain {
+    contours
+        .into_iter()
         .map(|c| c.iter().map(|p| [p.x, p.y]).collect())
-        .collect();
+        .collect()
+}
+
+fn shapes_of(plain: Vec<Plain>) -> Vec<Shape> {
     plain
-        .simplify_shape(FillRule::NonZero)
         .into_iter()
         .map(|contours| {
             Shape::new(
@@ -148,6 +155,56 @@ pub fn weld(contours: &[Contour]) -> Vec<Shape> {
             )
         })
         .collect()
+}
+
+/// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).
+pub fn weld(contours: &[Contour]) -> Vec<Shape> {
+    shapes_of(plain(contours).simplify_shape(FillRule::NonZero))
+}
+
+/// Resolves contours as a drawing program fills them (even-odd rule): what lies within one is film, within two a hole.
+pub fn resolve(contours: &[Contour]) -> Vec<Shape> {
+    shapes_of(plain(contours).simplify_shape(FillRule::EvenOdd))
+}
+
+/// How grown film goes round a corner.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Corners {
+    /// Sharp, unless the corner is so narrow that it would run out into a needle.
+    Sharp,
+    /// Round.
+    Round,
+}
+
+/// Film grown outwards by so many mm on every edge, holes narrowed by as much; less than 0 shrinks it. What meets is welded.
+pub fn grow(shapes: &[Shape], by_mm: f64, corners: Corners) -> Vec<Shape> {
+    let join = match corners {
+        // A corner of less than about 29 degrees is cut off, as pens do.
+        Corners::Sharp => LineJoin::Miter(0.5),
+        Corners::Round => LineJoin::Round(0.1),
+    };
+    let style = OutlineStyle {
+        outer_offset: by_mm,
+        inner_offset: by_mm,
+        join,
+    };
+    // Each island in its own right, then all welded: islands that grow into each other become one.
+    let islands: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
+    shapes_of(islands.outline(&style))
+}
+
+/// Film less what the others cover.
+pub fn cut_out(shapes: &[Shape], others: &[Shape]) -> Vec<Shape> {
+    let subject: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
+    let clip: Vec<Plain> = others.iter().map(|s| plain(&s.contours)).collect();
+    shapes_of(subject.overlay(&clip, OverlayRule::Difference, FillRule::NonZero))
+}
+
+/// Film that lies on both.
+pub fn overlap(shapes: &[Shape], others: &[Shape]) -> Vec<Shape> {
+    let subject: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
+    let clip: Vec<Plain> = others.iter().map(|s| plain(&s.contours)).collect();
+    shapes_of(subject.overlay(&clip, OverlayRule::Intersect, FillRule::NonZero))
 }
 
 /// The smallest upright rectangle round the points; empty at the origin when there are none.

@@ -1,40 +1,40 @@
 //! The plan of a side: every piece placed, its readings, what it lands on, and its hinge. The one entry point that the server's
 //! `evaluate` calls.
 
+use std::sync::Arc;
+
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
+use crate::art::{self, ArtError};
+pub use crate::art::{Art, Piece};
+use crate::drawn::Drawn;
 use crate::elevation::{MeasuredSide, measure};
 use crate::feature::SideFeature;
 use crate::flats::{self, Flats, FlatsAt};
 use crate::hinge::{self, TopHinge};
 use crate::landing::{self, Landing};
-use crate::lettering::{self, DrawnLettering, Lettering, LetteringError};
+use crate::legibility::{self, Legibility};
 use crate::level::Hanging;
+use crate::order;
 use crate::outline::Shape;
-use crate::placement::{Angle, LetterEnd, PlaceError, PlaceRule, Placed, place};
+use crate::placement::{Along, Around, LetterEnd, PlaceError, PlaceRule, Placed, place};
+use crate::printed_panel;
+use crate::regulated::{self, Elsewhere, Finding, Kept};
 use crate::settings::WorkSettings;
 use crate::side::{EdgeNames, MeasureError, Side};
+use crate::stripe;
 use crate::tape::{ChainMark, Length, Unit, chain, print};
-
-/// A piece of film as it is asked for: what it says and where it goes.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Piece {
-    /// The lettering.
-    pub lettering: Lettering,
-    /// The rules for its place.
-    pub place: PlaceRule,
-}
+use crate::weeding::{self, Weeding};
 
 /// A piece that cannot be made or placed.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum PieceError {
-    /// The lettering cannot be made.
+    /// The artwork cannot be made.
     #[error(transparent)]
-    Lettering(#[from] LetteringError),
+    Art(#[from] ArtError),
     /// It cannot be placed by its rule.
     #[error(transparent)]
     Place(#[from] PlaceError),
@@ -65,6 +65,18 @@ pub struct Readings {
     pub level_difference: Length,
 }
 
+/// Two pieces whose film overlaps.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Overlap {
+    /// The other piece.
+    pub other: Uuid,
+    /// Whether this piece lies over the other; `None` where both have the same order.
+    pub over: Option<bool>,
+    /// One sentence for the fitter.
+    pub sentence: String,
+}
+
 /// One piece, planned.
 #[derive(Debug, Clone)]
 pub struct PlannedPiece {
@@ -72,8 +84,8 @@ pub struct PlannedPiece {
     pub id: Uuid,
     /// The piece as asked for.
     pub piece: Piece,
-    /// The lettering in its own frame.
-    pub drawn: DrawnLettering,
+    /// The piece in its own frame.
+    pub drawn: Arc<Drawn>,
     /// Where it is.
     pub placed: Placed,
     /// Its readings.
@@ -82,6 +94,14 @@ pub struct PlannedPiece {
     pub landing: Landing,
     /// Its top hinge.
     pub hinge: TopHinge,
+    /// Whether it can be cut and weeded.
+    pub weeding: Weeding,
+    /// From how far it is read, where it is lettering.
+    pub legibility: Option<Legibility>,
+    /// The rule that it is to keep, clause by clause, where it is a regulated mark.
+    pub findings: Vec<Finding>,
+    /// Pieces that its film overlaps.
+    pub overlaps: Vec<Overlap>,
     /// What is wrong with it, worst first, one sentence each.
     pub troubles: Vec<String>,
 }
@@ -90,9 +110,7 @@ impl PlannedPiece {
     /// Film outlines in the picture frame, mm.
     pub fn film(&self) -> impl Iterator<Item = Shape> + '_ {
         self.drawn
-            .parts
-            .iter()
-            .flat_map(|p| &p.shapes)
+            .film()
             .map(|s| s.transformed(self.placed.to_picture))
     }
 
@@ -117,32 +135,171 @@ pub struct SidePlan {
     pub failed: Vec<(Uuid, PieceError)>,
 }
 
-/// Plans a side: measures it and plans each piece.
+/// What a side's plan needs to know of the rest of the job.
+#[derive(Debug, Clone, Default)]
+pub struct JobAround {
+    /// Figures of pieces on the side that mirrors this one, by their key, with the name of their reference.
+    pub mirrored: std::collections::HashMap<Uuid, (crate::placement::MirrorFigures, String)>,
+    /// Pieces of that side that mirror a piece of this one, by their key, with what they are called.
+    pub mirroring: std::collections::HashMap<Uuid, String>,
+    /// Words of the lettering on that side; `None` where the job has no such side.
+    pub words_there: Option<Vec<String>>,
+}
+
+/// A side as it is stored, with what is on it.
+#[derive(Debug, Clone, Copy)]
+pub struct SideParts<'s> {
+    /// The side.
+    pub side: &'s Side,
+    /// Its features.
+    pub features: &'s [SideFeature],
+    /// Its pieces.
+    pub pieces: &'s [(Uuid, Piece)],
+}
+
+impl JobAround {
+    /// What a side needs to know of the other sides of its job: the figures of the side that mirrors it.
+    pub fn of(side: &Side, others: &[SideParts<'_>], unit: Unit) -> JobAround {
+        let there = others
+            .iter()
+            .find(|o| side.kind.mirror() == Some(o.side.kind) && o.side.facing != side.facing);
+        let Some(there) = there else {
+            return JobAround::default();
+        };
+        let mut around = JobAround {
+            words_there: Some(
+                there
+                    .pieces
+                    .iter()
+                    .filter_map(|(_, p)| p.lettering())
+                    .map(|l| l.words())
+                    .collect(),
+            ),
+            ..JobAround::default()
+        };
+        let Ok(measured) = measure(there.side, there.features) else {
+            return around;
+        };
+        let (placed, _) = place_all(&measured, there.pieces, &JobAround::default(), unit);
+        for (id, piece) in there.pieces {
+            if let PlaceRule::Mirrored { .. } = piece.place {
+                around.mirroring.insert(*id, piece.called());
+            }
+            if let Some((_, drawn, place)) = placed.pieces.get(id) {
+                let figures =
+                    crate::placement::mirror_figures(drawn, place, there.side.direction());
+                let reference = there.side.datum_name(piece.place.reference()).to_owned();
+                around.mirrored.insert(*id, (figures, reference));
+            }
+        }
+        around
+    }
+}
+
+/// Plans a side: measures it, draws, places and reads each piece.
 ///
 /// Errors: a measurement of the side that cannot stand. A piece that cannot be planned does not hold up the others.
 pub fn plan_side(
     side: &Side,
     features: &[SideFeature],
     pieces: &[(Uuid, Piece)],
+    job: &JobAround,
     settings: &WorkSettings,
     unit: Unit,
 ) -> Result<SidePlan, MeasureError> {
-    let side = measure(side, features)?;
-    let mut plan = SidePlan {
-        side,
-        pieces: Vec::new(),
-        failed: Vec::new(),
-    };
-    for (id, piece) in pieces {
-        match plan_piece(*id, piece, &plan.side, settings, unit) {
-            Ok(planned) => plan.pieces.push(planned),
-            Err(error) => plan.failed.push((*id, error)),
-        }
-    }
-    Ok(plan)
+    plan_some(side, features, pieces, job, settings, unit, |_| true)
 }
 
-/// Plans one piece on a measured side.
+/// The same for some pieces only: the others are placed, for those that hang on them, and nothing more.
+pub fn plan_some(
+    side: &Side,
+    features: &[SideFeature],
+    pieces: &[(Uuid, Piece)],
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+    wanted: impl Fn(Uuid) -> bool,
+) -> Result<SidePlan, MeasureError> {
+    let side = measure(side, features)?;
+    let (placed, mut failed) = place_all(&side, pieces, job, unit);
+    let mut planned: Vec<PlannedPiece> = Vec::new();
+    // In the order given, whatever the order in which they were placed.
+    for (id, piece) in pieces.iter().filter(|(id, _)| wanted(*id)) {
+        let Some((_, drawn, place)) = placed.pieces.get(id) else {
+            continue;
+        };
+        match plan_placed(*id, piece, drawn, place, &side, job, settings, unit) {
+            Ok(piece) => planned.push(piece),
+            Err(error) => failed.push((*id, error)),
+        }
+    }
+    failed.retain(|(id, _)| wanted(*id));
+    overlaps(&mut planned);
+    Ok(SidePlan {
+        side,
+        pieces: planned,
+        failed,
+    })
+}
+
+/// Draws and places every piece of a side. Returns what is placed, and the pieces that cannot be with the reason.
+pub fn place_all(
+    side: &MeasuredSide,
+    pieces: &[(Uuid, Piece)],
+    job: &JobAround,
+    unit: Unit,
+) -> (Around, Vec<(Uuid, PieceError)>) {
+    let mut failed: Vec<(Uuid, PieceError)> = Vec::new();
+    let mut drawn: Vec<order::DrawnPiece<'_>> = Vec::new();
+    for (id, piece) in pieces {
+        match art::draw(piece, side) {
+            Ok(art) => drawn.push((*id, piece, art)),
+            Err(error) => failed.push((*id, error.into())),
+        }
+    }
+    let (rows, wrong) = order::rows(&drawn, side, unit);
+    failed.extend(wrong.into_iter().map(|(id, e)| (id, e.into())));
+    let (sequence, round) = order::sequence(pieces);
+    failed.extend(round.into_iter().map(|(n, e)| (pieces[n].0, e.into())));
+    let mut around = Around {
+        rows,
+        mirrored: job.mirrored.clone(),
+        ..Around::default()
+    };
+    for n in sequence {
+        let (id, piece) = &pieces[n];
+        if failed.iter().any(|(f, _)| f == id) {
+            continue;
+        }
+        let Some((_, _, art)) = drawn.iter().find(|(d, _, _)| d == id) else {
+            continue;
+        };
+        if let PlaceRule::Mirrored { of } = piece.place
+            && let Some(there) = job.mirroring.get(&of)
+        {
+            let this = piece.called();
+            let told = |a: &str, b: &str| {
+                format!("\u{201c}{a}\u{201d} mirrors \u{201c}{b}\u{201d} on the other side")
+            };
+            failed.push((
+                *id,
+                PlaceError::Cycle(told(&this, there), told(there, &this)).into(),
+            ));
+            continue;
+        }
+        match place(art, &piece.place, *id, side, &around, unit) {
+            Ok(placed) => {
+                around
+                    .pieces
+                    .insert(*id, (piece.called(), Arc::clone(art), placed));
+            }
+            Err(error) => failed.push((*id, error.into())),
+        }
+    }
+    (around, failed)
+}
+
+/// Plans one piece that stands by itself on a measured side.
 pub fn plan_piece(
     id: Uuid,
     piece: &Piece,
@@ -150,29 +307,151 @@ pub fn plan_piece(
     settings: &WorkSettings,
     unit: Unit,
 ) -> Result<PlannedPiece, PieceError> {
-    let drawn = lettering::draw(&piece.lettering)?;
-    let placed = place(&drawn, &piece.place, side, unit)?;
+    let drawn = art::draw(piece, side)?;
+    let placed = place(&drawn, &piece.place, id, side, &Around::default(), unit)?;
+    plan_placed(
+        id,
+        piece,
+        &drawn,
+        &placed,
+        side,
+        &JobAround::default(),
+        settings,
+        unit,
+    )
+}
+
+#[allow(clippy::too_many_arguments)]
+fn plan_placed(
+    id: Uuid,
+    piece: &Piece,
+    drawn: &Arc<Drawn>,
+    placed: &Placed,
+    side: &MeasuredSide,
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Result<PlannedPiece, PieceError> {
+    let drawn = match &piece.art {
+        Art::Stripe(s) => {
+            Arc::new(stripe::cut_to_side(s, drawn, placed, side).map_err(ArtError::from)?)
+        }
+        _ => Arc::clone(drawn),
+    };
     let names = side.side.edge_names(settings.side_words);
-    let flats = flats::find(&drawn, &placed, &placed.datum, unit);
-    let landing = landing::report(&drawn, &placed, side, &names, unit);
-    let hinge = hinge::top_hinge(&drawn, &placed, side, settings, unit);
-    let troubles = troubles(&landing, &flats, unit);
-    let readings = readings(piece, &drawn, &placed, side, &names, flats, unit);
+    let flats = flats::find(&drawn, placed, &placed.datum, unit);
+    let landing = landing::report(&drawn, placed, side, &names, unit);
+    let hinge = hinge::top_hinge(&drawn, placed, side, settings, unit);
+    let weeding = weeding::report(drawn.thin(), settings, unit);
+    let lettering = piece.lettering();
+    let findings = match lettering.and_then(|l| l.regulated.map(|r| (l, r))) {
+        Some((lettering, regulation)) => {
+            let words = lettering.words();
+            let elsewhere = Elsewhere {
+                on_other_side: job.words_there.as_ref().map(|there| there.contains(&words)),
+            };
+            regulated::check(regulation, lettering, &drawn, placed, side, elsewhere, unit)
+        }
+        None => Vec::new(),
+    };
+    let mut troubles: Vec<String> = findings
+        .iter()
+        .filter(|f| f.kept == Kept::No)
+        .map(|f| {
+            format!(
+                "{} ({}): {}.",
+                f.asks.trim_end_matches('.'),
+                f.clause,
+                f.measured
+            )
+        })
+        .collect();
+    if let Art::Panel(panel) = &piece.art {
+        troubles.extend(printed_panel::troubles(panel, placed, side, unit));
+    }
+    troubles.extend(troubles_of(&landing, &flats, &piece.art, &drawn, unit));
+    troubles.extend(weeding.troubles.iter().cloned());
+    let readings = readings(piece, &drawn, placed, side, &names, flats, unit);
     Ok(PlannedPiece {
         id,
+        legibility: lettering.map(|l| legibility::report(drawn.capital_height_mm, &l.text, unit)),
         piece: piece.clone(),
+        placed: placed.clone(),
         drawn,
-        placed,
         readings,
         landing,
         hinge,
+        weeding,
+        findings,
+        overlaps: Vec::new(),
         troubles,
+    })
+}
+
+/// Finds pieces whose film overlaps and says which lies on top.
+fn overlaps(pieces: &mut [PlannedPiece]) {
+    let mut found: Vec<(usize, Overlap, bool)> = Vec::new();
+    for (n, a) in pieces.iter().enumerate() {
+        for (m, b) in pieces.iter().enumerate().skip(n + 1) {
+            let near = |p: &PlannedPiece| crate::outline::bounds_of(p.placed.hull.iter().copied());
+            if !near(a).overlaps(near(b)) || !film_meets(a, b) {
+                continue;
+            }
+            let order = a.piece.order.cmp(&b.piece.order);
+            for (own, of, other, over) in [(n, a, b, order.is_gt()), (m, b, a, order.is_lt())] {
+                let (this, that) = (of.piece.called(), other.piece.called());
+                let (over, sentence) = if order.is_eq() {
+                    (
+                        None,
+                        format!(
+                            "\u{201c}{this}\u{201d} and \u{201c}{that}\u{201d} overlap, and nothing says which goes on first. Give one a higher order, or move it."
+                        ),
+                    )
+                } else if over {
+                    (
+                        Some(true),
+                        format!("Lies over \u{201c}{that}\u{201d}: lay that one first."),
+                    )
+                } else {
+                    (
+                        Some(false),
+                        format!("Lies under \u{201c}{that}\u{201d}: lay this one first."),
+                    )
+                };
+                let by_marks = matches!(&of.piece.place, PlaceRule::Marks { of } if *of == other.id)
+                    || matches!(&other.piece.place, PlaceRule::Marks { of: base } if *base == of.id);
+                found.push((
+                    own,
+                    Overlap {
+                        other: other.id,
+                        over,
+                        sentence,
+                    },
+                    by_marks,
+                ));
+            }
+        }
+    }
+    for (n, overlap, by_marks) in found {
+        if overlap.over.is_none() && !by_marks {
+            pieces[n].troubles.insert(0, overlap.sentence.clone());
+        }
+        pieces[n].overlaps.push(overlap);
+    }
+}
+
+fn film_meets(a: &PlannedPiece, b: &PlannedPiece) -> bool {
+    let theirs: Vec<Shape> = b.film().collect();
+    a.film().any(|s| {
+        theirs
+            .iter()
+            .any(|t| s.bounds.overlaps(t.bounds) && s.distance_to(t, 0.01) <= 0.0)
     })
 }
 
 fn readings(
     piece: &Piece,
-    drawn: &DrawnLettering,
+    drawn: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
     names: &EdgeNames,
@@ -186,10 +465,15 @@ fn readings(
     } else {
         (far, near)
     };
+    let ends = match piece.art {
+        Art::Lettering(_) => ["first letter", "last letter"],
+        _ if side.side.direction() > 0.0 => ["its front end", "its rear end"],
+        _ => ["its rear end", "its front end"],
+    };
     let mut marks = vec![
         (names.zero.clone(), 0.0),
-        ("first letter".to_owned(), first),
-        ("last letter".to_owned(), last),
+        (ends[0].to_owned(), first),
+        (ends[1].to_owned(), last),
         (names.far.clone(), datum.length_mm),
     ];
     // Hardware that stands beside the piece, at the piece's height, belongs in its chain.
@@ -215,26 +499,38 @@ fn readings(
             marks.push((format!("{}, rear", hardware.name), b));
         }
     }
-    let at_ruled_end = match piece.place.along {
-        crate::placement::Along::FromFront {
-            to: LetterEnd::LastLetter,
-            ..
-        } => drawn.bounds.x1,
-        crate::placement::Along::FromFront { .. } => 0.0,
-        crate::placement::Along::Centred { .. } => drawn.bounds.x1 / 2.0,
+    let at_ruled_end = match &piece.place {
+        PlaceRule::Rules(rules) => match rules.along {
+            Along::FromFront {
+                to: LetterEnd::LastLetter,
+                ..
+            } => drawn.nominal.x1,
+            Along::FromFront { .. } => drawn.nominal.x0,
+            _ => drawn.nominal.center().x,
+        },
+        _ => drawn.nominal.center().x,
+    };
+    let upper = if drawn.has_letters {
+        0.0
+    } else {
+        drawn.nominal.y0
     };
     let cap_line = datum
-        .read(placed.to_picture * Point::new(at_ruled_end, 0.0))
+        .read(placed.to_picture * Point::new(at_ruled_end, upper))
         .1;
+    // What one end would differ by if it were hung level instead of as it is, or along the datum instead of level.
     let slope = datum.back.y / datum.back.x.abs();
-    let level_difference = match piece.place.angle {
-        Angle::AlongDatum => slope * (far - near),
-        Angle::Level => -slope * (far - near),
+    let turned = placed.degrees(side.side.direction());
+    let level = (turned.to_radians().tan() + slope).abs() < 1e-6 && slope != 0.0;
+    let level_difference = if level {
+        -slope * (far - near)
+    } else {
+        slope * (far - near)
     };
     Readings {
         cap_line: print(cap_line, unit),
         capital_height: print(drawn.capital_height_mm, unit),
-        width: print(drawn.bounds.width(), unit),
+        width: print(drawn.nominal.width(), unit),
         first_letter: print(first, unit),
         last_letter: print(last, unit),
         chain: chain(marks, unit),
@@ -243,17 +539,29 @@ fn readings(
     }
 }
 
-fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
+fn troubles_of(
+    landing: &Landing,
+    flats: &Flats,
+    art: &Art,
+    drawn: &Drawn,
+    unit: Unit,
+) -> Vec<String> {
     let mut troubles: Vec<String> = landing
         .hardware
         .iter()
         .filter(|h| h.state != landing::HardwareState::ComesOff)
         .map(|h| h.sentence.clone())
         .collect();
+    // Bleed and the film that wraps round an end are meant to stand over the edge.
+    let meant = match art {
+        Art::Panel(p) => p.bleed_mm,
+        Art::Stripe(s) => s.wrap_mm,
+        _ => 0.0,
+    };
     for near in &landing.nearest {
-        if near.distance.mm < 0.0 {
+        if near.distance.mm < -meant - 0.1 {
             troubles.push(format!(
-                "The lettering sticks out past the {} by {}. Move it in.",
+                "The piece sticks out past the {} by {}. Move it in.",
                 near.to,
                 print(-near.distance.mm, unit).text
             ));
@@ -277,7 +585,7 @@ fn troubles(landing: &Landing, flats: &Flats, unit: Unit) -> Vec<String> {
             line.name
         ));
     }
-    if flats.at == FlatsAt::BoxCorners {
+    if flats.at == FlatsAt::BoxCorners && drawn.has_letters {
         troubles.push(
             "These letters have no two flats to read to. Mark the upper corners of the lettering with slips of tape and read to those."
                 .into(),

@@ -219,6 +219,9 @@ pub struct Side {
     pub references: Vec<Reference>,
     /// What it is made of and how its paint is.
     pub surface: Surface,
+    /// Colour of the body as `#rrggbb`, where it is known: contrast is judged by it.
+    #[serde(default)]
+    pub colour: Option<String>,
     /// A photo under the picture, to trace and check against.
     #[serde(default)]
     pub photo: Option<Underlay>,
@@ -376,6 +379,7 @@ impl Side {
             rail: rail.into(),
             references: Vec::new(),
             surface,
+            colour: None,
             photo: None,
         }
     }

@@ -10,6 +10,7 @@ use kurbo::{BezPath, ParamCurve, PathEl, PathSeg, Point};
 use rustybuzz::ttf_parser::{self, GlyphId, OutlineBuilder};
 use rustybuzz::{Direction, Face, Feature, UnicodeBuffer};
 use serde::Serialize;
+use thiserror::Error;
 
 use crate::outline::{Contour, Shape, weld};
 
@@ -26,6 +27,8 @@ pub struct TypefaceInfo {
     pub name: &'static str,
     /// What it is like, in a word or two.
     pub character: &'static str,
+    /// Whether it is a plain block face: upright, without serifs or script. `None` where nobody has said.
+    pub block: Option<bool>,
 }
 
 /// One glyph set in a line, in font units.
@@ -67,14 +70,16 @@ pub struct Typeface {
     pub units_per_em: f64,
     /// Height of a capital H above the baseline, in font units: what "capital height" means throughout.
     pub capital_height: f64,
+    /// Height of a small x above the baseline, in font units; half the capital height where the face has no x.
+    pub x_height: f64,
     face: Face<'static>,
     drawings: RwLock<HashMap<u16, Arc<GlyphDrawing>>>,
 }
 
 macro_rules! shipped {
-    ($($id:literal, $name:literal, $character:literal;)*) => {
+    ($($id:literal, $name:literal, $character:literal, $block:literal;)*) => {
         [$((
-            TypefaceInfo { id: $id, name: $name, character: $character },
+            TypefaceInfo { id: $id, name: $name, character: $character, block: Some($block) },
             include_bytes!(concat!("../fonts/", $id, ".ttf")) as &[u8],
         )),*]
     };
@@ -82,14 +87,14 @@ macro_rules! shipped {
 
 static TYPEFACES: LazyLock<Vec<Typeface>> = LazyLock::new(|| {
     shipped! {
-        "barlow-condensed", "Barlow Condensed SemiBold", "condensed";
-        "oswald", "Oswald Bold", "condensed, bold";
-        "archivo-black", "Archivo Black", "heavy";
-        "alfa-slab-one", "Alfa Slab One", "heavy, slab";
-        "bitter", "Bitter Bold", "serif";
-        "saira-stencil-one", "Saira Stencil One", "stencil";
-        "kaushan-script", "Kaushan Script", "brush script";
-        "pacifico", "Pacifico", "script";
+        "barlow-condensed", "Barlow Condensed SemiBold", "condensed", true;
+        "oswald", "Oswald Bold", "condensed, bold", true;
+        "archivo-black", "Archivo Black", "heavy", true;
+        "alfa-slab-one", "Alfa Slab One", "heavy, slab", false;
+        "bitter", "Bitter Bold", "serif", false;
+        "saira-stencil-one", "Saira Stencil One", "stencil", false;
+        "kaushan-script", "Kaushan Script", "brush script", false;
+        "pacifico", "Pacifico", "script", false;
     }
     .into_iter()
     .filter_map(|(info, bytes)| Typeface::open(info, bytes))
@@ -103,7 +108,112 @@ pub fn all() -> &'static [Typeface] {
 
 /// The typeface of that name, or `None` when Windrift has no such face.
 pub fn find(id: &str) -> Option<&'static Typeface> {
-    TYPEFACES.iter().find(|face| face.info.id == id)
+    TYPEFACES
+        .iter()
+        .find(|face| face.info.id == id)
+        .or_else(|| {
+            let own = OWN.read().ok()?;
+            own.iter()
+                .find(|(face, _)| face.info.id == id)
+                .map(|(face, _)| *face)
+        })
+}
+
+/// Most typefaces of a shop's own: each stays in memory until the server ends.
+pub const MOST_OWN: usize = 40;
+
+/// The shop's own typefaces, each with whether it is still offered. A face is never taken out: lettering may be cut in it.
+static OWN: RwLock<Vec<(&'static Typeface, bool)>> = RwLock::new(Vec::new());
+
+/// The shop's own typefaces that are offered for choice.
+pub fn own() -> Vec<TypefaceInfo> {
+    OWN.read()
+        .map(|own| {
+            own.iter()
+                .filter(|(_, offered)| *offered)
+                .map(|(f, _)| f.info)
+                .collect()
+        })
+        .unwrap_or_default()
+}
+
+/// A typeface file that cannot be used. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum FontError {
+    /// Not a typeface file.
+    #[error(
+        "This is not a TrueType or OpenType file, or it is damaged. Choose a .ttf or .otf file."
+    )]
+    NotAFont,
+    /// Its maker forbids it.
+    #[error(
+        "This typeface's maker does not allow its outlines to be embedded (its licence bits say restricted). Ask the maker for a licence that does, or choose another."
+    )]
+    Restricted,
+    /// It cannot be sized.
+    #[error(
+        "This typeface has no capital H, so that nothing tells how high its capitals are. Choose another."
+    )]
+    NoCapitals,
+    /// Too many.
+    #[error("The shop has {MOST_OWN} typefaces of its own already; that is the most.")]
+    TooMany,
+}
+
+/// Opens a typeface of the shop's own under a stable name. The same name again answers what is there.
+///
+/// Errors: a file that is not a typeface, may not be embedded (OpenType OS/2 `fsType`), or has no capitals.
+pub fn add(id: &str, name: &str, file: Vec<u8>) -> Result<TypefaceInfo, FontError> {
+    if let Some(known) = find(id) {
+        return Ok(known.info);
+    }
+    {
+        let face = ttf_parser::Face::parse(&file, 0).map_err(|_| FontError::NotAFont)?;
+        let may = face.permissions() != Some(ttf_parser::Permissions::Restricted);
+        // A file without the table says nothing, and nothing forbids it.
+        let outlines = face.tables().os2.is_none() || face.is_outline_embedding_allowed();
+        if !may || !outlines {
+            return Err(FontError::Restricted);
+        }
+        let capital = face
+            .glyph_index('H')
+            .and_then(|h| face.glyph_bounding_box(h));
+        if capital.is_none_or(|b| b.y_max <= 0) || face.units_per_em() == 0 {
+            return Err(FontError::NoCapitals);
+        }
+    }
+    let mut own = OWN.write().map_err(|_| FontError::TooMany)?;
+    if own.len() >= MOST_OWN {
+        return Err(FontError::TooMany);
+    }
+    // Kept for good: outlines are asked for as long as the server runs.
+    let leaked = |text: &str| -> &'static str { Box::leak(text.to_owned().into_boxed_str()) };
+    let info = TypefaceInfo {
+        id: leaked(id),
+        name: leaked(name),
+        character: "the shop's own",
+        block: None,
+    };
+    let face =
+        Typeface::open(info, Box::leak(file.into_boxed_slice())).ok_or(FontError::NotAFont)?;
+    own.push((Box::leak(Box::new(face)), true));
+    Ok(info)
+}
+
+/// Whether a typeface of the shop's own is open already.
+pub fn is_open(id: &str) -> bool {
+    find(id).is_some()
+}
+
+/// Takes a typeface of the shop's own off the list.
+pub fn retire(id: &str) {
+    if let Ok(mut own) = OWN.write() {
+        for (face, offered) in own.iter_mut() {
+            if face.info.id == id {
+                *offered = false;
+            }
+        }
+    }
 }
 
 impl Typeface {
@@ -115,6 +225,10 @@ impl Typeface {
             info,
             units_per_em: f64::from(face.units_per_em()),
             capital_height: f64::from(bounds.y_max),
+            x_height: face
+                .glyph_index('x')
+                .and_then(|x| face.glyph_bounding_box(x))
+                .map_or(f64::from(bounds.y_max) / 2.0, |b| f64::from(b.y_max)),
             face,
             drawings: RwLock::default(),
         })

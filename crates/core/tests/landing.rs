@@ -10,9 +10,10 @@ use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
+use windrift_core::drawn::Drawn;
 use windrift_core::elevation::measure;
 use windrift_core::landing::{HeadState, LineState, head_state};
-use windrift_core::lettering::{DrawnLettering, draw};
+use windrift_core::lettering::draw;
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
@@ -60,7 +61,7 @@ fn heads_and_clear_distances_agree_with_shapely() {
     );
 }
 
-fn to_geo(drawn: &DrawnLettering) -> MultiPolygon {
+fn to_geo(drawn: &Drawn) -> MultiPolygon {
     let ring = |c: &Vec<Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
     drawn
         .parts

@@ -3,15 +3,17 @@
 
 mod common;
 
-use common::{INCH, body, falling, features, piece, rule};
+use common::{INCH, body, falling, features, piece, rules};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
 use windrift_core::elevation::measure;
 use windrift_core::flats::FlatsAt;
 use windrift_core::lettering::Size;
-use windrift_core::placement::{Along, Angle, EdgePart, EdgeRef, LetterEnd, PlaceError, nudge};
-use windrift_core::plan::{Piece, PieceError, PlannedPiece, plan_piece};
+use windrift_core::placement::{
+    Along, Angle, EdgePart, EdgeRef, LetterEnd, PlaceError, PlaceRule, nudge,
+};
+use windrift_core::plan::{Art, Piece, PieceError, PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::tape::Unit;
@@ -63,7 +65,7 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
     let mut mirrored = tideway();
     let plan = plan_on(body(SideKind::Left), &tideway()).unwrap();
     let (near, far) = plan.placed.back_mm;
-    mirrored.place.along = Along::FromFront {
+    rules(&mut mirrored).along = Along::FromFront {
         distance_mm: near,
         to: LetterEnd::LastLetter,
     };
@@ -98,14 +100,14 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
         feature: Uuid::from_u128(1),
         number,
     };
-    centred.place.along = Along::Centred {
+    rules(&mut centred).along = Along::Centred {
         from: seam(2),
         to: seam(3),
     };
     let plan = plan_on(body(SideKind::Left), &centred).unwrap();
     let (near, far) = plan.placed.back_mm;
     assert!((near - 96.0 * INCH - (144.0 * INCH - far)).abs() < 1e-6);
-    centred.place.along = Along::Centred {
+    rules(&mut centred).along = Along::Centred {
         from: seam(2),
         to: seam(9),
     };
@@ -113,7 +115,7 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
         plan_on(body(SideKind::Left), &centred).unwrap_err(),
         PieceError::Place(PlaceError::EdgeGone)
     );
-    centred.place.along = Along::Centred {
+    rules(&mut centred).along = Along::Centred {
         from: seam(2),
         to: seam(2),
     };
@@ -126,13 +128,16 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
 #[test]
 fn a_piece_wider_than_the_side_is_refused() {
     let mut wide = tideway();
-    wide.lettering.size = Size::OverallWidth {
+    let Art::Lettering(lettering) = &mut wide.art else {
+        unreachable!()
+    };
+    lettering.size = Size::OverallWidth {
         width_mm: 300.0 * INCH,
     };
     let error = plan_on(body(SideKind::Left), &wide).unwrap_err();
     assert_eq!(
         error.to_string(),
-        "The lettering is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface."
+        "The piece is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface."
     );
 }
 
@@ -151,7 +156,7 @@ fn a_falling_rail_is_followed_and_the_difference_to_level_is_told() {
         along.readings.level_difference
     );
     let mut level = tideway();
-    level.place.angle = Angle::Level;
+    rules(&mut level).angle = Angle::Level;
     let level = plan_on(falling, &level).unwrap();
     assert!(
         (level.placed.back_mm.0 - 18.0 * INCH).abs() < 1e-6,
@@ -222,14 +227,15 @@ proptest! {
         let side = body(if right { SideKind::Right } else { SideKind::Left });
         let mut asked = piece("HAVEN 12", "barlow-condensed", 200.0, back, 600.0);
         if right {
-            asked.place.along = Along::FromFront { distance_mm: back, to: LetterEnd::LastLetter };
+            rules(&mut asked).along = Along::FromFront { distance_mm: back, to: LetterEnd::LastLetter };
         }
         let plan = plan_on(side.clone(), &asked).unwrap();
         let gaps: f64 = plan.readings.chain.iter().map(|m| m.gap.mm).sum();
         prop_assert!((gaps - 288.0 * INCH).abs() < 1e-6);
         // A step to the picture's right is away from the front on the left side, towards it on the right side.
         let unit = Unit::InchSixteenth;
-        let moved = nudge(&asked.place, &plan.placed, &side, f64::from(steps) * unit.step_mm(), 0.0, unit);
+        let moved = nudge(&asked.place, &plan.drawn, &plan.placed, &side, f64::from(steps) * unit.step_mm(), 0.0, unit);
+        let PlaceRule::Rules(moved) = moved else { panic!() };
         let Along::FromFront { distance_mm, .. } = moved.along else { panic!() };
         let expected = back + f64::from(steps) * unit.step_mm() * side.direction();
         prop_assert!((distance_mm - expected).abs() <= unit.step_mm() / 2.0 + 1e-9);
@@ -240,33 +246,37 @@ proptest! {
 #[test]
 fn a_centred_piece_that_is_moved_gets_a_distance() {
     let mut centred = tideway();
-    centred.place.along = Along::Centred {
+    rules(&mut centred).along = Along::Centred {
         from: EdgeRef::FrontEdge,
         to: EdgeRef::RearEdge,
     };
     let plan = plan_on(body(SideKind::Left), &centred).unwrap();
     let moved = nudge(
         &centred.place,
+        &plan.drawn,
         &plan.placed,
         &body(SideKind::Left),
         INCH,
         0.0,
         Unit::InchSixteenth,
     );
+    let PlaceRule::Rules(moved) = moved else {
+        panic!()
+    };
     assert!(
         matches!(moved.along, Along::FromFront { distance_mm, .. } if (distance_mm - plan.placed.back_mm.0 - INCH).abs() < 1.0)
     );
-    assert_eq!(
-        nudge(
-            &centred.place,
-            &plan.placed,
-            &body(SideKind::Left),
-            0.0,
-            INCH,
-            Unit::InchSixteenth
-        )
-        .along,
-        centred.place.along
+    let down = nudge(
+        &centred.place,
+        &plan.drawn,
+        &plan.placed,
+        &body(SideKind::Left),
+        0.0,
+        INCH,
+        Unit::InchSixteenth,
     );
-    assert_eq!(rule(1.0, 2.0).angle, Angle::AlongDatum);
+    let PlaceRule::Rules(down) = down else {
+        panic!()
+    };
+    assert_eq!(down.along, rules(&mut centred).along);
 }

@@ -4,34 +4,20 @@
 use uuid::Uuid;
 use windrift_core::body::Body;
 use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
-use windrift_core::lettering::{Lettering, Size};
-use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
-use windrift_core::plan::Piece;
+use windrift_core::lettering::Lettering;
+use windrift_core::placement::{Along, LetterEnd, PlaceRule, Rules};
+use windrift_core::plan::{Art, Piece};
 use windrift_core::side::{Side, SideKind};
 use windrift_core::surface::Surface;
 
 pub const INCH: f64 = 25.4;
 
 pub fn lettering(text: &str, typeface: &str, height_mm: f64) -> Lettering {
-    Lettering {
-        text: text.into(),
-        typeface: typeface.into(),
-        size: Size::CapitalHeight { height_mm },
-        kerned: true,
-        colour: "#14524d".into(),
-    }
+    Lettering::line(text, typeface, height_mm)
 }
 
 pub fn rule(distance_mm: f64, cap_line_mm: f64) -> PlaceRule {
-    PlaceRule {
-        reference: None,
-        along: Along::FromFront {
-            distance_mm,
-            to: LetterEnd::FirstLetter,
-        },
-        down: Down { cap_line_mm },
-        angle: Angle::AlongDatum,
-    }
+    PlaceRule::from_front(distance_mm, LetterEnd::FirstLetter, cap_line_mm)
 }
 
 pub fn piece(
@@ -41,9 +27,23 @@ pub fn piece(
     distance_mm: f64,
     cap_line_mm: f64,
 ) -> Piece {
-    Piece {
-        lettering: lettering(text, typeface, height_mm),
-        place: rule(distance_mm, cap_line_mm),
+    Piece::new(
+        Art::Lettering(lettering(text, typeface, height_mm)),
+        rule(distance_mm, cap_line_mm),
+    )
+}
+
+/// The piece with another rule along.
+pub fn along(mut piece: Piece, along: Along) -> Piece {
+    rules(&mut piece).along = along;
+    piece
+}
+
+/// The plain rules of a piece.
+pub fn rules(piece: &mut Piece) -> &mut Rules {
+    match &mut piece.place {
+        PlaceRule::Rules(rules) => rules,
+        other => unreachable!("{other:?}"),
     }
 }
 

@@ -1,0 +1,274 @@
+//! What a piece is made from: lettering, a stripe, a drawing (a kit piece) or a printed panel; and the piece itself.
+
+use std::sync::Arc;
+
+use serde::de::Error as _;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use uuid::Uuid;
+
+use crate::drawn::Drawn;
+use crate::elevation::MeasuredSide;
+use crate::kit::{self, Drawing, DrawingError};
+use crate::lettering::{self, Lettering, LetteringError};
+use crate::placement::{Along, PlaceError, PlaceRule};
+use crate::printed_panel::{self, PanelError, PrintedPanel};
+use crate::stripe::{self, Stripe, StripeError};
+
+/// What a piece is made from.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "is", rename_all = "snake_case")]
+pub enum Art {
+    /// Letters.
+    Lettering(Lettering),
+    /// A stripe.
+    Stripe(Stripe),
+    /// An outline from a file: a kit piece.
+    Drawing(Drawing),
+    /// A print.
+    Panel(PrintedPanel),
+}
+
+/// Artwork that cannot be made. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum ArtError {
+    /// Lettering.
+    #[error(transparent)]
+    Lettering(#[from] LetteringError),
+    /// A stripe.
+    #[error(transparent)]
+    Stripe(#[from] StripeError),
+    /// A drawing.
+    #[error(transparent)]
+    Drawing(#[from] DrawingError),
+    /// A panel.
+    #[error(transparent)]
+    Panel(#[from] PanelError),
+    /// Its rule gives it a length that cannot be worked out, or one that it cannot have.
+    #[error(transparent)]
+    Place(#[from] PlaceError),
+}
+
+/// A piece of film as it is asked for: what it is and where it goes.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Piece {
+    /// What it is made from.
+    pub art: Art,
+    /// The rules for its place.
+    pub place: PlaceRule,
+    /// Which goes on first where pieces overlap: the lower number lies under the higher.
+    pub order: i32,
+    /// Name of the group that it moves with.
+    pub group: Option<String>,
+}
+
+impl Piece {
+    /// A piece on its own.
+    pub fn new(art: Art, place: PlaceRule) -> Piece {
+        Piece {
+            art,
+            place,
+            order: 0,
+            group: None,
+        }
+    }
+
+    /// What it is called in lists and sentences.
+    pub fn called(&self) -> String {
+        match &self.art {
+            Art::Lettering(l) => l.words(),
+            Art::Stripe(s) => s.name.clone(),
+            Art::Drawing(d) => d.name.clone(),
+            Art::Panel(p) => p.name.clone(),
+        }
+    }
+
+    /// Colour of its face.
+    pub fn colour(&self) -> &str {
+        match &self.art {
+            Art::Lettering(l) => &l.colour,
+            Art::Stripe(s) => &s.colour,
+            Art::Drawing(d) => &d.colour,
+            Art::Panel(p) => &p.colour,
+        }
+    }
+
+    /// The lettering, where it is lettering.
+    pub fn lettering(&self) -> Option<&Lettering> {
+        match &self.art {
+            Art::Lettering(l) => Some(l),
+            _ => None,
+        }
+    }
+}
+
+/// Draws a piece in its own frame, before it has its place. A stripe's length may follow from its rule and the side.
+pub fn draw(piece: &Piece, side: &MeasuredSide) -> Result<Arc<Drawn>, ArtError> {
+    let own_width = |what| match &piece.place {
+        PlaceRule::Rules(rules) if matches!(rules.along, Along::SameGap { .. }) => {
+            Err(PlaceError::WidthTwice(what))
+        }
+        _ => Ok(()),
+    };
+    match &piece.art {
+        Art::Lettering(l) => {
+            own_width("the size of its letters")?;
+            Ok(lettering::draw(l)?)
+        }
+        Art::Stripe(s) => {
+            let length = stripe_length(s, &piece.place, side)?;
+            Ok(Arc::new(stripe::draw(
+                s,
+                length,
+                side.side.direction() > 0.0,
+            )?))
+        }
+        Art::Drawing(d) => {
+            own_width("the drawing's own size")?;
+            Ok(Arc::new(kit::draw(d)?))
+        }
+        Art::Panel(p) => {
+            own_width("its own width")?;
+            Ok(Arc::new(printed_panel::draw(p)?))
+        }
+    }
+}
+
+fn stripe_length(
+    stripe: &Stripe,
+    place: &PlaceRule,
+    side: &MeasuredSide,
+) -> Result<f64, PlaceError> {
+    let PlaceRule::Rules(rules) = place else {
+        return Ok(stripe.length_mm);
+    };
+    let Along::SameGap { from, to, gap_mm } = &rules.along else {
+        return Ok(stripe.length_mm);
+    };
+    let datum = side
+        .side
+        .datum_of(rules.reference)
+        .ok_or(PlaceError::ReferenceGone)?;
+    let edge = |e: &crate::placement::EdgeRef| e.back_mm(side, &datum).ok_or(PlaceError::EdgeGone);
+    let room = (edge(from)? - edge(to)?).abs();
+    if room < 1.0 {
+        return Err(PlaceError::SameEdge);
+    }
+    let along = room - 2.0 * gap_mm;
+    // Between two heights a stripe is a little longer than its run along the datum.
+    match (&rules.angle, &rules.down) {
+        (
+            crate::placement::Angle::ToDrop { rear_drop_mm },
+            crate::placement::Down::FromDatum { distance_mm, .. },
+        ) => Ok(along.hypot(rear_drop_mm - distance_mm)),
+        _ => Ok(along),
+    }
+}
+
+/// A piece as this release stores it.
+#[derive(Deserialize)]
+struct StoredPiece {
+    art: Art,
+    place: PlaceRule,
+    #[serde(default)]
+    order: i32,
+    #[serde(default)]
+    group: Option<String>,
+}
+
+/// A piece as the first release stored it: lettering of one line, plain distances.
+#[derive(Deserialize)]
+struct FirstPiece {
+    lettering: FirstLettering,
+    place: FirstPlace,
+}
+
+#[derive(Deserialize)]
+struct FirstLettering {
+    text: String,
+    typeface: String,
+    size: lettering::Size,
+    kerned: bool,
+    colour: String,
+}
+
+#[derive(Deserialize)]
+struct FirstPlace {
+    #[serde(default)]
+    reference: Option<Uuid>,
+    along: Along,
+    down: FirstDown,
+    angle: FirstAngle,
+}
+
+#[derive(Deserialize)]
+struct FirstDown {
+    cap_line_mm: f64,
+}
+
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum FirstAngle {
+    AlongDatum,
+    Level,
+}
+
+impl<'de> Deserialize<'de> for Piece {
+    fn deserialize<D: serde::Deserializer<'de>>(reader: D) -> Result<Self, D::Error> {
+        let value = serde_json::Value::deserialize(reader)?;
+        if value.get("lettering").is_some() {
+            return FirstPiece::deserialize(value)
+                .map(Piece::from)
+                .map_err(D::Error::custom);
+        }
+        let StoredPiece {
+            art,
+            place,
+            order,
+            group,
+        } = StoredPiece::deserialize(value).map_err(D::Error::custom)?;
+        Ok(Piece {
+            art,
+            place,
+            order,
+            group,
+        })
+    }
+}
+
+impl From<FirstPiece> for Piece {
+    fn from(
+        FirstPiece {
+            lettering: l,
+            place,
+        }: FirstPiece,
+    ) -> Self {
+        use crate::placement::{Angle, Down, DownTo, Rules};
+        Piece::new(
+            Art::Lettering(Lettering {
+                size: l.size,
+                spacing: if l.kerned {
+                    lettering::Spacing::Kerned
+                } else {
+                    lettering::Spacing::AsDrawn
+                },
+                colour: l.colour,
+                ..Lettering::line(&l.text, &l.typeface, 1.0)
+            }),
+            PlaceRule::Rules(Rules {
+                reference: place.reference,
+                along: place.along,
+                down: Down::FromDatum {
+                    distance_mm: place.down.cap_line_mm,
+                    to: DownTo::CapLine,
+                },
+                angle: match place.angle {
+                    FirstAngle::AlongDatum => Angle::AlongDatum,
+                    FirstAngle::Level => Angle::Level,
+                },
+            }),
+        )
+    }
+}

@@ -1,0 +1,279 @@
+//! The story tape: every mark along one datum as a running distance from one end; gaps between pieces; and both sides of a vehicle
+//! beside each other. Nothing is left to be added up by the reader: printed gaps are differences of printed distances.
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::placement::PlaceRule;
+use crate::plan::{Art, PlannedPiece, SidePlan};
+use crate::settings::WorkSettings;
+use crate::tape::{ChainMark, Length, Unit, chain, print};
+
+/// One mark of the story tape.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StoryMark {
+    /// What is marked: `TIDEWAY BOOKS, first letter`.
+    pub name: String,
+    /// Running distance from the zero of the tape.
+    pub running: Length,
+    /// From the mark before it.
+    pub gap: Length,
+    /// What the tape must read down from the datum there, where something is read.
+    pub down: Option<Length>,
+}
+
+/// Clear gap between two neighbouring pieces.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PieceGap {
+    /// The piece nearer the front, or the front edge.
+    pub from: String,
+    /// The piece nearer the rear, or the rear edge.
+    pub to: String,
+    /// Gap along the datum; less than 0 where they overlap in length.
+    pub gap: Length,
+}
+
+/// The story of one datum.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Story {
+    /// What the datum is called.
+    pub datum: String,
+    /// From its zero to its end.
+    pub length: Length,
+    /// Every mark in order.
+    pub marks: Vec<StoryMark>,
+    /// Gaps along it.
+    pub gaps: Vec<PieceGap>,
+}
+
+/// A figure of a piece on both sides.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BothFigure {
+    /// What is measured: `nearest to the front`.
+    pub name: String,
+    /// On this side.
+    pub here: Length,
+    /// On the other side.
+    pub there: Length,
+    /// The other less this one.
+    pub difference: Length,
+    /// Whether the two differ by more than the shop lets them.
+    pub too_much: bool,
+}
+
+/// A piece with its twin on the other side.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BothSides {
+    /// The piece on this side.
+    pub piece: Uuid,
+    /// What it is called.
+    pub called: String,
+    /// Its twin; `None` where the other side has none.
+    pub twin: Option<Uuid>,
+    /// Their figures.
+    pub figures: Vec<BothFigure>,
+    /// What is wrong, in a sentence.
+    pub trouble: Option<String>,
+}
+
+/// Stories of a side: one for each datum that a piece hangs on, the rail first.
+pub fn stories(plan: &SidePlan, settings: &WorkSettings, unit: Unit) -> Vec<Story> {
+    let side = &plan.side.side;
+    let names = side.edge_names(settings.side_words);
+    let mut references: Vec<Option<Uuid>> = vec![None];
+    for piece in &plan.pieces {
+        let reference = piece.piece.place.reference();
+        if !references.contains(&reference) {
+            references.push(reference);
+        }
+    }
+    references
+        .into_iter()
+        .filter_map(|reference| {
+            let datum = side.datum_of(reference)?;
+            let pieces: Vec<&PlannedPiece> = plan
+                .pieces
+                .iter()
+                .filter(|p| p.piece.place.reference() == reference)
+                .collect();
+            if pieces.is_empty() {
+                return None;
+            }
+            let mut marks = vec![
+                (names.zero.clone(), 0.0, None),
+                (names.far.clone(), datum.length_mm, None),
+            ];
+            for piece in &pieces {
+                marks.extend(marks_of(piece, side.direction()));
+            }
+            marks.sort_by(|a, b| a.1.total_cmp(&b.1));
+            let printed: Vec<ChainMark> =
+                chain(marks.iter().map(|m| (m.0.clone(), m.1)).collect(), unit);
+            Some(Story {
+                datum: side.datum_name(reference).to_owned(),
+                length: print(datum.length_mm, unit),
+                gaps: gaps(&pieces, &names.zero, &names.far, datum.length_mm, unit),
+                marks: printed
+                    .into_iter()
+                    .zip(marks)
+                    .map(|(c, (.., down))| StoryMark {
+                        name: c.name,
+                        running: c.running,
+                        gap: c.gap,
+                        down,
+                    })
+                    .collect(),
+            })
+        })
+        .collect()
+}
+
+type Mark = (String, f64, Option<Length>);
+
+fn marks_of(piece: &PlannedPiece, direction: f64) -> Vec<Mark> {
+    let called = piece.piece.called();
+    let (near, far) = piece.placed.back_mm;
+    let (front, rear) = match (&piece.piece.art, direction > 0.0) {
+        (Art::Lettering(_), true) => ("first letter", "last letter"),
+        (Art::Lettering(_), false) => ("last letter", "first letter"),
+        _ => ("front end", "rear end"),
+    };
+    let flats = &piece.readings.flats;
+    let flat = |f: &crate::flats::Flat| {
+        let what = f
+            .letter
+            .as_ref()
+            .map_or("corner".to_owned(), |l| format!("flat of {l}"));
+        (
+            format!("{called}, {what}"),
+            f.back_mm,
+            Some(f.wanted.clone()),
+        )
+    };
+    vec![
+        (format!("{called}, {front}"), near, None),
+        flat(&flats.front),
+        flat(&flats.rear),
+        (format!("{called}, {rear}"), far, None),
+    ]
+}
+
+fn gaps(pieces: &[&PlannedPiece], zero: &str, far: &str, length: f64, unit: Unit) -> Vec<PieceGap> {
+    let mut spans: Vec<(String, f64, f64)> = pieces
+        .iter()
+        .map(|p| (p.piece.called(), p.placed.back_mm.0, p.placed.back_mm.1))
+        .collect();
+    spans.sort_by(|a, b| a.1.total_cmp(&b.1));
+    let mut found = Vec::new();
+    let mut before = (zero.to_owned(), 0.0);
+    // Gaps are differences of printed distances, so that they close.
+    let printed = |mm: f64| print(mm, unit).mm;
+    let end = (far.to_owned(), length, length);
+    for (name, near, far_end) in spans.into_iter().chain([end]) {
+        found.push(PieceGap {
+            from: before.0.clone(),
+            to: name.clone(),
+            gap: print(printed(near) - printed(before.1), unit),
+        });
+        if far_end > before.1 {
+            before = (name, far_end);
+        }
+    }
+    found
+}
+
+/// Compares the pieces of two sides that mirror each other: a piece and the one that mirrors it, or else the one of the same name.
+pub fn both_sides(
+    here: &SidePlan,
+    there: &SidePlan,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Vec<BothSides> {
+    here.pieces
+        .iter()
+        .map(|piece| {
+            let called = piece.piece.called();
+            let twin = there.pieces.iter().find(|t| mirrors(piece, t) || mirrors(t, piece)).or_else(|| {
+                there.pieces.iter().find(|t| t.piece.called() == called)
+            });
+            let Some(twin) = twin else {
+                return BothSides {
+                    trouble: Some(format!("\u{201c}{called}\u{201d} is not on the other side.")),
+                    piece: piece.id,
+                    called,
+                    twin: None,
+                    figures: Vec::new(),
+                };
+            };
+            let figures = figures(piece, twin, settings.pair_tolerance_mm, unit);
+            let worst = figures
+                .iter()
+                .filter(|f| f.too_much)
+                .max_by(|a, b| a.difference.mm.abs().total_cmp(&b.difference.mm.abs()));
+            BothSides {
+                trouble: worst.map(|f| {
+                    format!(
+                        "\u{201c}{called}\u{201d} differs by {} ({}). Lay the second side from the first one's figures.",
+                        f.difference.text.trim_start_matches('\u{2212}'),
+                        f.name
+                    )
+                }),
+                piece: piece.id,
+                called,
+                twin: Some(twin.id),
+                figures,
+            }
+        })
+        .collect()
+}
+
+fn mirrors(a: &PlannedPiece, b: &PlannedPiece) -> bool {
+    matches!(a.piece.place, PlaceRule::Mirrored { of } if of == b.id)
+}
+
+fn figures(a: &PlannedPiece, b: &PlannedPiece, tolerance: f64, unit: Unit) -> Vec<BothFigure> {
+    let middle = |p: &PlannedPiece| {
+        let drawn = &p.drawn;
+        let y = if drawn.has_letters {
+            0.0
+        } else {
+            drawn.nominal.y0
+        };
+        p.placed
+            .datum
+            .read(p.placed.to_picture * kurbo::Point::new(drawn.nominal.center().x, y))
+            .1
+    };
+    let line = if a.drawn.has_letters {
+        "down to the cap line, at the middle"
+    } else {
+        "down to the upper edge, at the middle"
+    };
+    [
+        ("nearest the front", a.placed.back_mm.0, b.placed.back_mm.0),
+        (
+            "farthest from the front",
+            a.placed.back_mm.1,
+            b.placed.back_mm.1,
+        ),
+        (line, middle(a), middle(b)),
+        ("width", a.drawn.nominal.width(), b.drawn.nominal.width()),
+    ]
+    .into_iter()
+    .map(|(name, here, there)| {
+        let (here_printed, there_printed) = (print(here, unit), print(there, unit));
+        BothFigure {
+            name: name.to_owned(),
+            difference: print(there_printed.mm - here_printed.mm, unit),
+            here: here_printed,
+            there: there_printed,
+            too_much: (there - here).abs() > tolerance + 1e-9,
+        }
+    })
+    .collect()
+}

@@ -1,0 +1,354 @@
+//! The search for a better spot against brute force: every move of small windows against the full landing report, heads against the
+//! general geometry library geo, and the choice of spots against its own definition.
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+
+mod common;
+
+use common::{INCH, body, falling, features, piece, rules};
+use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
+use kurbo::{Affine, Point};
+use proptest::prelude::*;
+use uuid::Uuid;
+use windrift_core::elevation::{MeasuredSide, measure};
+use windrift_core::feature::{
+    Details, Feature, FeatureKind, Form, MeasuredTo, OpenSide, Repeat, SideFeature,
+};
+use windrift_core::landing::{HardwareState, LineState};
+use windrift_core::placement::Angle;
+use windrift_core::plan::{PlannedPiece, plan_piece};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{Side, SideKind, SideWords};
+use windrift_core::spots::{APART_MM, Counts, Window, landing_at, search};
+use windrift_core::tape::Unit;
+use windrift_core::weights::Weights;
+
+/// The usual box with a crease, a level body line, a recess and a round handle as well.
+fn crowded(side: &Side) -> MeasuredSide {
+    let mut all = features();
+    let mut add = |kind, form, details| {
+        let feature = Feature {
+            details,
+            clearance_mm: 9.0,
+            ..Feature::new(kind, form)
+        };
+        all.push(SideFeature {
+            id: Uuid::from_u128(all.len() as u128 + 50),
+            feature,
+        });
+    };
+    let line = |back_mm, drop_mm, to_back_mm, to_drop_mm| Form::Straight {
+        back_mm,
+        drop_mm,
+        to_back_mm,
+        to_drop_mm,
+    };
+    add(FeatureKind::Crease, line(300.0, 500.0, 2600.0, 900.0), None);
+    add(FeatureKind::BodyLine, line(0.0, 760.0, 7000.0, 760.0), None);
+    let recess = Form::Rectangle {
+        back_mm: 900.0,
+        drop_mm: 640.0,
+        to: MeasuredTo::Middle,
+        width_mm: 160.0,
+        height_mm: 90.0,
+        repeat: Repeat::ONCE,
+    };
+    let depth = Details::Recess {
+        depth_mm: 12.0,
+        wall_degrees: 90.0,
+        open: OpenSide::Enclosed,
+    };
+    add(FeatureKind::Recess, recess, Some(depth));
+    let handle = Form::Round {
+        back_mm: 1450.0,
+        drop_mm: 720.0,
+        across_mm: 60.0,
+        repeat: Repeat::ONCE,
+    };
+    add(FeatureKind::Handle, handle, None);
+    measure(side, &all).unwrap()
+}
+
+fn plan(
+    side: &MeasuredSide,
+    text: &str,
+    face: &str,
+    back: f64,
+    down: f64,
+    angle: Angle,
+) -> Option<PlannedPiece> {
+    let mut asked = piece(text, face, 150.0, back, down);
+    rules(&mut asked).angle = angle;
+    plan_piece(
+        Uuid::nil(),
+        &asked,
+        side,
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .ok()
+}
+
+/// The same counts from the full report.
+fn counts_of(plan: &PlannedPiece, side: &MeasuredSide, right: f64, down: f64) -> Counts {
+    let names = side.side.edge_names(SideWords::StreetCurbKeepRight);
+    let landing = landing_at(
+        (&plan.drawn, &plan.placed),
+        right,
+        down,
+        side,
+        &names,
+        Unit::InchSixteenth,
+    );
+    let crease = |kind| matches!(kind, FeatureKind::Crease | FeatureKind::BodyLine);
+    let letters = |creases: bool| -> u32 {
+        landing
+            .lines
+            .iter()
+            .filter(|l| crease(l.kind) == creases)
+            .map(|l| l.letters.len() as u32)
+            .sum()
+    };
+    let hardware = landing
+        .hardware
+        .iter()
+        .filter(|h| h.state != HardwareState::ComesOff)
+        .count();
+    let off = landing.nearest.iter().any(|n| n.distance.mm < 0.0);
+    Counts {
+        hard: hardware as u32 + u32::from(off),
+        edge_on: landing.heads_edge_on,
+        covered: landing.heads_covered,
+        along: landing
+            .lines
+            .iter()
+            .filter(|l| l.state == LineState::EdgeAlong)
+            .count() as u32,
+        crossed: letters(false),
+        creases: letters(true),
+        zones: landing.zones.iter().map(|z| z.letters.len() as u32).sum(),
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn every_move_counts_what_the_report_finds_there(
+        text in "[A-Z]{2,5}[a-z]{0,4}",
+        face in 0_usize..8,
+        back in 200.0..1800.0_f64,
+        down in 450.0..800.0_f64,
+        degrees in prop_oneof![Just(0.0), -4.0..4.0_f64],
+        right in any::<bool>(),
+        fall in prop_oneof![Just(0.0), 10.0..60.0_f64],
+    ) {
+        let side = crowded(&falling(if right { SideKind::Right } else { SideKind::Left }, fall));
+        let face = windrift_core::typeface::all()[face].info.id;
+        let angle = if degrees == 0.0 { Angle::AlongDatum } else { Angle::Degrees { degrees } };
+        let Some(plan) = plan(&side, &text, face, back, down, angle) else { return Ok(()) };
+        let window = Window { along_mm: 6.5, down_mm: 6.5 };
+        let found = search(&[(&plan.drawn, &plan.placed)], &side, window, &Weights::default(), Unit::InchSixteenth);
+        prop_assert_eq!(found.grid.columns(), 9);
+        for row in 0..found.grid.rows() {
+            for column in 0..found.grid.columns() {
+                let (dx, dy) = (found.grid.right(column), found.grid.down(row));
+                let expected = counts_of(&plan, &side, dx, dy);
+                let ours = found.map.at(found.grid.cell(column, row));
+                prop_assert_eq!(ours, expected, "moved by {} {}", dx, dy);
+            }
+        }
+    }
+}
+
+fn film_of(plan: &PlannedPiece) -> MultiPolygon {
+    let ring = |c: &Vec<Point>| LineString::from(c.iter().map(|p| (p.x, p.y)).collect::<Vec<_>>());
+    plan.film()
+        .map(|s| {
+            Polygon::new(
+                ring(&s.contours[0]),
+                s.contours[1..].iter().map(ring).collect(),
+            )
+        })
+        .collect()
+}
+
+#[test]
+fn heads_over_a_whole_window_agree_with_brute_force() {
+    let side = measure(&body(SideKind::Left), &features()).unwrap();
+    let plan = plan(
+        &side,
+        "HAVEN",
+        "archivo-black",
+        900.0,
+        420.0,
+        Angle::AlongDatum,
+    )
+    .unwrap();
+    let window = Window {
+        along_mm: 40.0,
+        down_mm: 40.0,
+    };
+    let found = search(
+        &[(&plan.drawn, &plan.placed)],
+        &side,
+        window,
+        &Weights::default(),
+        Unit::InchSixteenth,
+    );
+    let film = film_of(&plan);
+    let heads: Vec<(Point, f64)> = side
+        .columns
+        .iter()
+        .flat_map(|c| c.heads.iter().map(|h| (*h, c.head_mm / 2.0)))
+        .filter(|(h, _)| h.x < 2500.0 && h.y < 900.0)
+        .collect();
+    let mut seen = [0; 2];
+    for row in (0..found.grid.rows()).step_by(3) {
+        for column in 0..found.grid.columns() {
+            let by = Affine::translate((-found.grid.right(column), -found.grid.down(row)));
+            let (mut edge_on, mut covered) = (0, 0);
+            for (head, radius) in &heads {
+                let at = by * *head;
+                let point = geo::Point::new(at.x, at.y);
+                let to_edge = film
+                    .iter()
+                    .flat_map(|p| std::iter::once(p.exterior()).chain(p.interiors()))
+                    .map(|ring| Euclidean.distance(&point, ring))
+                    .fold(f64::INFINITY, f64::min);
+                edge_on += u32::from(to_edge < *radius);
+                covered += u32::from(to_edge >= *radius && film.contains(&point));
+            }
+            let ours = found.map.at(found.grid.cell(column, row));
+            assert_eq!((ours.edge_on, ours.covered), (edge_on, covered));
+            seen[0] += edge_on;
+            seen[1] += covered;
+        }
+    }
+    assert!(
+        seen.iter().all(|n| *n > 100),
+        "both states are well covered: {seen:?}"
+    );
+}
+
+#[test]
+fn the_best_is_the_least_of_the_whole_window_and_spots_lie_apart() {
+    let side = crowded(&body(SideKind::Left));
+    let weights = Weights::default();
+    for back in [1000.0, 1130.0, 1700.0, 5600.0] {
+        let Some(plan) = plan(&side, "TERN BAY", "oswald", back, 560.0, Angle::AlongDatum) else {
+            continue;
+        };
+        let found = search(
+            &[(&plan.drawn, &plan.placed)],
+            &side,
+            Window::default(),
+            &weights,
+            Unit::InchSixteenth,
+        );
+        let score = |c: &Counts| (c.hard, (c.points(&weights) * 1000.0).round() as u64);
+        let least = found.map.cells().iter().map(score).min().unwrap();
+        let best = found
+            .best
+            .first()
+            .map_or(score(&found.wanted.counts), |b| score(&b.counts));
+        assert!(
+            best == least || score(&found.wanted.counts) == least,
+            "{back}: {best:?} against {least:?}"
+        );
+        for (n, a) in found.best.iter().enumerate() {
+            for b in found.best.iter().skip(n + 1) {
+                assert!((a.right_mm - b.right_mm).hypot(a.down_mm - b.down_mm) >= APART_MM - 1e-6);
+                assert!(score(&a.counts) <= score(&b.counts), "best first");
+            }
+        }
+    }
+}
+
+#[test]
+fn hard_conflicts_are_never_traded_against_soft_ones() {
+    // Over the locker door with hundreds of points to gain on it: every spot that is offered is clear of the door if one is.
+    let side = crowded(&body(SideKind::Left));
+    let plan = plan(
+        &side,
+        "III",
+        "archivo-black",
+        5790.0,
+        980.0,
+        Angle::AlongDatum,
+    )
+    .unwrap();
+    let weights = Weights {
+        covered_head: 1000.0,
+        edge_on_head: 1000.0,
+        ..Weights::default()
+    };
+    let found = search(
+        &[(&plan.drawn, &plan.placed)],
+        &side,
+        Window::default(),
+        &weights,
+        Unit::InchSixteenth,
+    );
+    assert!(found.wanted.counts.hard > 0);
+    assert_eq!(
+        found.best.first().map(|b| b.counts.hard),
+        found.map.cells().iter().map(|c| c.hard).min()
+    );
+}
+
+#[test]
+fn a_locked_direction_stays_and_several_pieces_keep_their_spacing() {
+    let side = crowded(&body(SideKind::Left));
+    let one = plan(&side, "TERN", "oswald", 1000.0, 560.0, Angle::AlongDatum).unwrap();
+    let two = plan(&side, "BAY", "oswald", 1400.0, 900.0, Angle::AlongDatum).unwrap();
+    let weights = Weights::default();
+    let locked = search(
+        &[(&one.drawn, &one.placed)],
+        &side,
+        Window {
+            along_mm: 0.0,
+            down_mm: 76.2,
+        },
+        &weights,
+        Unit::InchSixteenth,
+    );
+    assert_eq!((locked.grid.columns(), locked.grid.rows()), (1, 97));
+    assert!(locked.best.iter().all(|b| b.right_mm == 0.0));
+    let each = [&one, &two].map(|p| {
+        search(
+            &[(&p.drawn, &p.placed)],
+            &side,
+            Window::default(),
+            &weights,
+            Unit::InchSixteenth,
+        )
+    });
+    let together = search(
+        &[(&one.drawn, &one.placed), (&two.drawn, &two.placed)],
+        &side,
+        Window::default(),
+        &weights,
+        Unit::InchSixteenth,
+    );
+    for ((a, b), both) in each[0]
+        .map
+        .cells()
+        .iter()
+        .zip(each[1].map.cells())
+        .zip(together.map.cells())
+    {
+        assert_eq!(a.edge_on + b.edge_on, both.edge_on);
+        assert_eq!(a.hard + b.hard, both.hard);
+    }
+    let millimetres = Window::default().grid(Unit::Millimetre);
+    assert_eq!((millimetres.columns(), millimetres.step_mm), (153, 1.0));
+    assert_eq!(
+        Window {
+            along_mm: f64::NAN,
+            down_mm: 12.0 * INCH
+        }
+        .grid(Unit::InchSixteenth)
+        .columns(),
+        1
+    );
+}
