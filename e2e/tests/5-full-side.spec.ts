@@ -38,17 +38,18 @@ test("a 53 ft side with 40 pieces and 600 rivets is still laid out, moved and re
 	await post(`/sides/${side}/features`, { id: randomUUID(), spec: rivets });
 	for (let n = 0; n < 40; n++) {
 		const spec = {
-			lettering: {
+			art: {
+				is: "lettering",
 				text: `Harbour Bay ${n}`,
 				typeface: shop.typefaces[n % shop.typefaces.length].id,
 				size: { by: "overall_width", width_mm: "7'" },
-				kerned: true,
 				colour: "#14524d",
 			},
 			place: {
+				by: "rules",
 				along: { rule: "from_front", distance_mm: `${8 + (n % 5) * 120}`, to: "first_letter" },
-				down: { cap_line_mm: `${8 + Math.floor(n / 5) * 12}` },
-				angle: "along_datum",
+				down: { rule: "from_datum", distance_mm: `${8 + Math.floor(n / 5) * 12}`, to: "cap_line" },
+				angle: { rule: "along_datum" },
 			},
 		};
 		await post(`/sides/${side}/pieces`, { id: randomUUID(), spec });

@@ -8,5 +8,6 @@ pub mod packet;
 pub mod photo;
 mod picture;
 mod sheet;
+pub mod story;
 pub mod svg;
 pub mod walk_sheet;

@@ -165,7 +165,8 @@ fn readings_page(
         &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, where it goes",
-            side.name, piece.piece.lettering.text
+            side.name,
+            piece.piece.called()
         ),
         size,
     );
@@ -174,8 +175,18 @@ fn readings_page(
     let readings = &piece.readings;
     let flats = &readings.flats;
     let datum = piece.placed.datum;
-    let reference = capitalised(side.plan.side.side.datum_name(piece.piece.place.reference));
+    let reference = capitalised(
+        side.plan
+            .side
+            .side
+            .datum_name(piece.piece.place.reference()),
+    );
     let zero = &side.zero_edge;
+    let ends = if piece.drawn.has_letters {
+        ["First letter", "Last letter"]
+    } else {
+        ["Left end", "Right end"]
+    };
     for flat in [&flats.front, &flats.rear] {
         let top = datum.at(flat.back_mm, 0.0);
         let (a, b) = (
@@ -216,16 +227,21 @@ fn readings_page(
     );
     row(
         sheet,
-        &format!("First letter, from the {zero}"),
+        &format!("{}, from the {zero}", ends[0]),
         &readings.first_letter.text,
     );
     row(
         sheet,
-        &format!("Last letter, from the {zero}"),
+        &format!("{}, from the {zero}", ends[1]),
         &readings.last_letter.text,
     );
-    row(sheet, "Width of the lettering", &readings.width.text);
-    row(sheet, "Capital height", &readings.capital_height.text);
+    row(sheet, "Width", &readings.width.text);
+    let height = if piece.drawn.has_letters {
+        "Capital height"
+    } else {
+        "Height"
+    };
+    row(sheet, height, &readings.capital_height.text);
     for near in piece.landing.nearest.iter().take(3) {
         row(
             sheet,
@@ -239,7 +255,7 @@ fn readings_page(
             y,
             9.0,
             Face::Words,
-            "No letter has a flat: mark the upper corners of the lettering and read to those.",
+            "It has no flat: mark its upper corners with slips of tape and read to those.",
         );
     }
     windows(sheet, side.plan, piece, size);
@@ -311,7 +327,8 @@ fn hinge_page(
         &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, top hinge and parting cuts",
-            side.name, piece.piece.lettering.text
+            side.name,
+            piece.piece.called()
         ),
         size,
     );

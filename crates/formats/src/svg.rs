@@ -3,6 +3,7 @@
 use std::fmt::Write;
 
 use kurbo::Point;
+use windrift_core::drawn::Drawn;
 use windrift_core::elevation::MeasuredSide;
 use windrift_core::outline::{Shape, bounds_of_shapes};
 use windrift_core::plan::{PlannedPiece, SidePlan};
@@ -151,8 +152,6 @@ pub fn side(plan: &SidePlan, title: &str) -> String {
     let mut out = open(bounds.width(), bounds.height(), bounds.x0, bounds.y0, title);
     body(&mut out, side);
     for piece in &plan.pieces {
-        let lettering = &piece.piece.lettering;
-        let film: Vec<Shape> = piece.film().collect();
         let carrier: Vec<String> = piece
             .hinge
             .carrier
@@ -161,13 +160,25 @@ pub fn side(plan: &SidePlan, title: &str) -> String {
             .collect();
         let _ = writeln!(
             out,
-            "<g id=\"piece-{}\"><title>{}</title>\n<polygon class=\"carrier\" points=\"{}\" fill=\"none\" stroke=\"#777\" stroke-width=\"1\" stroke-dasharray=\"12 8\"/>\n<path class=\"film\" fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"/></g>",
+            "<g id=\"piece-{}\"><title>{}</title>\n<polygon class=\"carrier\" points=\"{}\" fill=\"none\" stroke=\"#777\" stroke-width=\"1\" stroke-dasharray=\"12 8\"/>",
             piece.id,
-            escape(&lettering.text),
+            escape(&piece.piece.called()),
             carrier.join(" "),
-            escape(&lettering.colour),
-            path_data(&film),
         );
+        for layer in &piece.drawn.layers {
+            let film: Vec<Shape> = layer
+                .shapes
+                .iter()
+                .map(|s| s.transformed(piece.placed.to_picture))
+                .collect();
+            let _ = writeln!(
+                out,
+                "<path class=\"film\" fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"/>",
+                escape(&layer.colour),
+                path_data(&film),
+            );
+        }
+        out.push_str("</g>\n");
     }
     out.push_str("</svg>\n");
     out
@@ -217,30 +228,45 @@ fn body(out: &mut String, side: &MeasuredSide) {
     out.push_str("</g>\n");
 }
 
-/// One piece alone for the cutter: film outlines at full size, upright, its upper left corner the origin. Nothing else is in it.
+/// One piece alone for the cutter: film outlines at full size, upright. Each layer is a group of its own with its registration
+/// marks, to be cut from its own film; a piece of one layer holds nothing but its film.
 pub fn piece(piece: &PlannedPiece) -> String {
-    let shapes: Vec<Shape> = piece
-        .drawn
-        .parts
-        .iter()
-        .flat_map(|p| p.shapes.iter().cloned())
-        .collect();
-    let bounds = bounds_of_shapes(&shapes);
+    let drawn = &piece.drawn;
+    let marks: Vec<Shape> = if drawn.layers.len() > 1 {
+        drawn.marks.iter().map(|m| Drawn::mark_shape(*m)).collect()
+    } else {
+        Vec::new()
+    };
+    let bounds = bounds_of_shapes(drawn.film().chain(&marks));
     let mut out = open(
         bounds.width(),
         bounds.height(),
         bounds.x0,
         bounds.y0,
-        &piece.piece.lettering.text,
+        &piece.piece.called(),
     );
-    for part in &piece.drawn.parts {
-        let _ = writeln!(
-            out,
-            "<path fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"><title>{}</title></path>",
-            escape(&piece.piece.lettering.colour),
-            path_data(&part.shapes),
-            escape(&part.label)
-        );
+    if let [layer] = drawn.layers.as_slice() {
+        for part in &drawn.parts {
+            let _ = writeln!(
+                out,
+                "<path fill=\"{}\" fill-rule=\"evenodd\" d=\"{}\"><title>{}</title></path>",
+                escape(&layer.colour),
+                path_data(&part.shapes),
+                escape(&part.label)
+            );
+        }
+    } else {
+        for layer in &drawn.layers {
+            let _ = writeln!(
+                out,
+                "<g id=\"{}\"><title>{}</title>\n<path fill=\"{colour}\" fill-rule=\"evenodd\" d=\"{}\"/>\n<path class=\"mark\" fill=\"{colour}\" d=\"{}\"/></g>",
+                layer.kind.name().replace(' ', "-"),
+                layer.kind.name(),
+                path_data(&layer.shapes),
+                path_data(&marks),
+                colour = escape(&layer.colour),
+            );
+        }
     }
     out.push_str("</svg>\n");
     out

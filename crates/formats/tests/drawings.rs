@@ -12,7 +12,7 @@ use uuid::Uuid;
 use windrift_core::body::Body;
 use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
 use windrift_core::outline::signed_area;
-use windrift_core::plan::plan_side;
+use windrift_core::plan::{JobAround, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::square_up::{Homography, square_up};
@@ -251,6 +251,7 @@ fn side() -> windrift_core::plan::SidePlan {
         &side,
         &features,
         &[],
+        &JobAround::default(),
         &WorkSettings::default(),
         Unit::Millimetre,
     )

@@ -8,8 +8,8 @@ use uuid::Uuid;
 use windrift_core::body::Body;
 use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
 use windrift_core::lettering::{Lettering, Size};
-use windrift_core::placement::{Along, Angle, Down, LetterEnd, PlaceRule};
-use windrift_core::plan::{Piece, SidePlan, plan_side};
+use windrift_core::placement::{LetterEnd, PlaceRule};
+use windrift_core::plan::{Art, JobAround, Piece, SidePlan, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::surface::Surface;
@@ -35,30 +35,19 @@ fn plan(side: SideKind, length_mm: f64) -> SidePlan {
             feature,
         })
         .collect();
-    let piece = Piece {
-        lettering: Lettering {
-            text: "TERN & \"SONS\"".into(),
-            typeface: "archivo-black".into(),
-            size: Size::OverallWidth { width_mm: 2500.0 },
-            kerned: true,
-            colour: "#14524d".into(),
-        },
-        place: PlaceRule {
-            reference: None,
-            along: Along::FromFront {
-                distance_mm: 457.2,
-                to: if side == SideKind::Left {
-                    LetterEnd::FirstLetter
-                } else {
-                    LetterEnd::LastLetter
-                },
-            },
-            down: Down {
-                cap_line_mm: 704.85,
-            },
-            angle: Angle::AlongDatum,
-        },
+    let lettering = Lettering {
+        size: Size::OverallWidth { width_mm: 2500.0 },
+        ..Lettering::line("TERN & \"SONS\"", "archivo-black", 1.0)
     };
+    let end = if side == SideKind::Left {
+        LetterEnd::FirstLetter
+    } else {
+        LetterEnd::LastLetter
+    };
+    let piece = Piece::new(
+        Art::Lettering(lettering),
+        PlaceRule::from_front(457.2, end, 704.85),
+    );
     let body = Body::Box {
         length_mm,
         height_mm: 2184.4,
@@ -69,6 +58,7 @@ fn plan(side: SideKind, length_mm: f64) -> SidePlan {
         &body,
         &features,
         &[(Uuid::now_v7(), piece)],
+        &JobAround::default(),
         &WorkSettings::default(),
         Unit::InchSixteenth,
     )

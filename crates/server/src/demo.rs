@@ -8,7 +8,7 @@ use thiserror::Error;
 use time::OffsetDateTime;
 use uuid::Uuid;
 use windrift_core::feature::{Feature, SideFeature};
-use windrift_core::plan::{Piece, plan_side};
+use windrift_core::plan::{JobAround, Piece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::Unit;
@@ -118,7 +118,8 @@ async fn load_job(
     if store.job(job.id).await.is_ok() {
         return Ok(());
     }
-    let mut sides = Vec::new();
+    let mut sides: Vec<DemoSide> = Vec::new();
+    let mut planned = Vec::new();
     for mut side in job.sides {
         read_lengths(&mut side, job.unit)
             .map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
@@ -133,12 +134,29 @@ async fn load_job(
             .collect();
         let pieces: Vec<(Uuid, Piece)> =
             side.pieces.iter().map(|p| (p.id, p.spec.clone())).collect();
-        let plan = plan_side(&side.side, &features, &pieces, settings, job.unit)
+        planned.push((side.side.clone(), features, pieces));
+        sides.push(side);
+    }
+    let parts: Vec<SideParts<'_>> = planned
+        .iter()
+        .map(|(side, features, pieces)| SideParts {
+            side,
+            features,
+            pieces,
+        })
+        .collect();
+    for SideParts {
+        side,
+        features,
+        pieces,
+    } in &parts
+    {
+        let around = JobAround::of(side, &parts, job.unit);
+        let plan = plan_side(side, features, pieces, &around, settings, job.unit)
             .map_err(|e| wrong(e.to_string()))?;
         if let Some((_, error)) = plan.failed.first() {
             return Err(wrong(error.to_string()));
         }
-        sides.push(side);
     }
     let row = job::Model {
         id: job.id,

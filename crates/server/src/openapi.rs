@@ -4,8 +4,8 @@ use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 use crate::routes::{
-    features, hand_over, hinge, jobs, outline_file, photos, record, rows, shop, sides, templates,
-    walk,
+    artwork, features, hand_over, hinge, jobs, outline_file, photos, record, rows, shop, sides,
+    spots, story, templates, walk,
 };
 
 #[derive(OpenApi)]
@@ -34,6 +34,18 @@ use crate::routes::{
         rows::remove_side,
         rows::remove_feature,
         rows::remove_piece,
+        spots::spots,
+        spots::move_together,
+        story::story,
+        story::story_sheet,
+        artwork::regulated_mark,
+        artwork::kit_file,
+        artwork::add_pieces,
+        artwork::mirror_pieces,
+        artwork::stripe_run,
+        artwork::replace_settings,
+        artwork::add_typeface,
+        artwork::remove_typeface,
         rows::undo,
         rows::redo,
         features::start_feature,
@@ -68,7 +80,7 @@ use crate::routes::{
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 14] = [
+const TYPED: [&str; 28] = [
     "Side",
     "Body",
     "Reading",
@@ -83,6 +95,20 @@ const TYPED: [&str; 14] = [
     "Along",
     "Down",
     "NewReading",
+    "Angle",
+    "Arch",
+    "Band",
+    "KeyFeature",
+    "OutlineLayer",
+    "PointReading",
+    "PrintedPanel",
+    "Seam",
+    "ShadowLayer",
+    "Stripe",
+    "StripeRun",
+    "Window",
+    "WorkSettings",
+    "MoveTogether",
 ];
 
 /// The document as JSON.

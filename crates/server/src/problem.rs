@@ -6,6 +6,7 @@ use rocket::{Request, catch};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
+use windrift_core::art::ArtError;
 use windrift_core::lettering::LetteringError;
 use windrift_core::level::LevelError;
 use windrift_core::placement::PlaceError;
@@ -93,17 +94,33 @@ impl From<PieceError> for Problem {
         let sentence = error.to_string();
         match error {
             PieceError::Side(error) => error.into(),
-            PieceError::Lettering(error) => {
+            PieceError::Art(ArtError::Lettering(error)) => {
                 let field = match error {
                     LetteringError::NoTypeface(_) => "typeface",
                     LetteringError::Size(_) => "size",
                     LetteringError::Colour => "colour",
+                    LetteringError::Arch { .. } => "arch",
+                    LetteringError::NotAmongWords(_) => "second",
+                    LetteringError::Layer { .. } => "outline",
+                    LetteringError::Percent { .. } => "tracking_percent",
                     _ => "text",
                 };
-                Problem::input("lettering", sentence).at(format!("/spec/lettering/{field}"))
+                Problem::input("lettering", sentence).at(format!("/spec/art/{field}"))
+            }
+            PieceError::Art(ArtError::Place(_)) => {
+                Problem::input("place", sentence).at("/spec/place")
+            }
+            PieceError::Art(ArtError::Stripe(_)) => {
+                Problem::input("stripe", sentence).at("/spec/art")
+            }
+            PieceError::Art(ArtError::Drawing(_)) => {
+                Problem::input("drawing", sentence).at("/spec/art")
+            }
+            PieceError::Art(ArtError::Panel(_)) => {
+                Problem::input("panel", sentence).at("/spec/art")
             }
             PieceError::Place(PlaceError::WiderThanSide { .. }) => {
-                Problem::input("wider_than_side", sentence).at("/spec/lettering/size")
+                Problem::input("wider_than_side", sentence).at("/spec/art/size")
             }
             PieceError::Place(_) => Problem::input("place", sentence).at("/spec/place"),
         }

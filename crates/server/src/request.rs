@@ -57,6 +57,22 @@ fn nobody() -> Problem {
 }
 
 impl Caller {
+    /// The caller, who must be the lead: the shop's own figures are settled by one person.
+    pub fn lead(&self) -> Result<&crew::Model, Problem> {
+        let member = self.writer()?;
+        if member.role == "lead" {
+            return Ok(member);
+        }
+        Err(Problem::new(
+            Status::Forbidden,
+            "not_the_lead",
+            format!(
+                "{} may not change the shop's figures. Ask the lead, or choose the lead at the top.",
+                member.name
+            ),
+        ))
+    }
+
     /// The crew member who asks and may change things.
     pub fn writer(&self) -> Result<&crew::Model, Problem> {
         match &self.who {
@@ -166,8 +182,10 @@ fn check_texts(value: &Value, path: &str) -> Result<(), Problem> {
 }
 
 /// Lengths that may be less than 0.
-const SIGNED: [&str; 15] = [
+const SIGNED: [&str; 16] = [
     "fall_mm",
+    // Pieces may overlap.
+    "gap_mm",
     "right_mm",
     "down_mm",
     // Features are measured from references that may run above them or begin behind them.

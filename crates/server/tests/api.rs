@@ -57,7 +57,7 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
         piece["readings"]["flats"]["front"]["wanted"]["text"],
         "27 3/4"
     );
-    assert_eq!(piece["printed"]["/place/down/cap_line_mm"], "27 3/4");
+    assert_eq!(piece["printed"]["/place/down/distance_mm"], "27 3/4");
     assert!(piece["film"].as_str().unwrap().starts_with('M'));
     let tried = api
         .post(&format!("/api/sides/{side}/evaluate"), json!({ "only_tried": true, "pieces": [{ "id": id, "spec": piece["spec"], "nudge": { "right_mm": 1.5875, "down_mm": 0.0 } }] }))
@@ -167,7 +167,7 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
 
     // A change after the lock opens the hinge again.
     let mut spec = piece["spec"].clone();
-    spec["place"]["down"]["cap_line_mm"] = json!("28");
+    spec["place"]["down"]["distance_mm"] = json!("28");
     assert_eq!(
         api.put(&format!("/api/pieces/{id}"), 1, spec).await.status,
         200
@@ -226,53 +226,48 @@ async fn bad_input_gets_one_clear_sentence_and_changes_nothing() {
             "off the side",
         ),
         (
-            "/lettering/text",
+            "/art/text",
             json!("\u{4e2d}\u{6587}"),
-            "/spec/lettering/text",
+            "/spec/art/text",
             "Archivo Black has no",
         ),
         (
-            "/lettering/text",
+            "/art/text",
             json!("   "),
-            "/spec/lettering/text",
+            "/spec/art/text",
             "nothing to cut",
         ),
         (
-            "/lettering/text",
+            "/art/text",
             json!("A".repeat(121)),
-            "/spec/lettering/text",
-            "Split it into several",
+            "/spec/art/text",
+            "split it into several",
         ),
         (
-            "/lettering/text",
+            "/art/text",
             json!("A".repeat(5000)),
-            "/spec/lettering/text",
+            "/spec/art/text",
             "characters",
         ),
         (
-            "/lettering/typeface",
+            "/art/typeface",
             json!("nothing"),
-            "/spec/lettering/typeface",
+            "/spec/art/typeface",
             "has no typeface",
         ),
         (
-            "/lettering/size",
+            "/art/size",
             json!({ "by": "overall_width", "width_mm": "25'" }),
-            "/spec/lettering/size",
+            "/spec/art/size",
             "the side only 24' 0",
         ),
         (
-            "/lettering/size",
+            "/art/size",
             json!({ "by": "capital_height", "height_mm": "0" }),
-            "/spec/lettering/size",
+            "/spec/art/size",
             "Capitals must be between",
         ),
-        (
-            "/lettering/colour",
-            json!("green"),
-            "/spec/lettering/colour",
-            "#14524d",
-        ),
+        ("/art/colour", json!("green"), "/spec/art/colour", "#14524d"),
     ];
     for (pointer, value, field, says) in cases {
         let answer = api
@@ -388,7 +383,7 @@ async fn the_second_writer_is_told_with_both_versions() {
     assert_eq!(late.body["revision"], 2);
     assert_eq!(late.body["current"]["place"]["along"]["distance_mm"], 508.0);
     let side = api.get(&format!("/api/sides/{}", api.shop.side)).await;
-    assert_eq!(side["pieces"][0]["spec"]["lettering"]["text"], "HAVEN");
+    assert_eq!(side["pieces"][0]["spec"]["art"]["text"], "HAVEN");
     // The same edit again, because the network blinked, is known and not stale.
     let edit = [
         ("If-Match", "\"2\"".to_owned()),
@@ -405,7 +400,7 @@ async fn the_second_writer_is_told_with_both_versions() {
         .post(&format!("/api/jobs/{}/undo", api.shop.job), Value::Null)
         .await;
     assert_eq!(
-        undone.body["spec"]["lettering"]["text"], "HAVEN",
+        undone.body["spec"]["art"]["text"], "HAVEN",
         "{}",
         undone.body
     );

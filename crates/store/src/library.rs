@@ -6,7 +6,7 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{photo, side_template};
+use crate::entity::{photo, shop, side_template, typeface};
 use crate::{Store, StoreError};
 
 /// A photo to be kept.
@@ -119,6 +119,75 @@ impl Store {
     /// Removes a template; sides that were started from it stay.
     pub async fn remove_template(&self, id: Uuid) -> Result<(), StoreError> {
         side_template::Entity::delete_by_id(id)
+            .exec(&self.db)
+            .await?;
+        Ok(())
+    }
+
+    /// The shop's own typefaces by age: key, name, whether it is no longer offered.
+    pub async fn typefaces(&self) -> Result<Vec<(Uuid, String, bool)>, StoreError> {
+        Ok(typeface::Entity::find()
+            .select_only()
+            .columns([
+                typeface::Column::Id,
+                typeface::Column::Name,
+                typeface::Column::Retired,
+            ])
+            .order_by_asc(typeface::Column::At)
+            .into_tuple()
+            .all(&self.db)
+            .await?)
+    }
+
+    /// The file of one of the shop's own typefaces.
+    pub async fn typeface_file(&self, id: Uuid) -> Result<Vec<u8>, StoreError> {
+        typeface::Entity::find_by_id(id)
+            .one(&self.db)
+            .await?
+            .map(|row| row.file)
+            .ok_or(StoreError::NotFound("typeface"))
+    }
+
+    /// Keeps a typeface of the shop's own.
+    pub async fn keep_typeface(
+        &self,
+        id: Uuid,
+        name: &str,
+        crew: Uuid,
+        file: Vec<u8>,
+    ) -> Result<(), StoreError> {
+        let row = typeface::ActiveModel {
+            id: Set(id),
+            name: Set(name.into()),
+            at: Set(OffsetDateTime::now_utc()),
+            crew_id: Set(crew),
+            file: Set(file),
+            retired: Set(false),
+        };
+        typeface::Entity::insert(row)
+            .exec_without_returning(&self.db)
+            .await?;
+        Ok(())
+    }
+
+    /// Takes a typeface off the list; lettering that is cut in it keeps it.
+    pub async fn retire_typeface(&self, id: Uuid) -> Result<(), StoreError> {
+        let done = typeface::Entity::update_many()
+            .col_expr(typeface::Column::Retired, true.into())
+            .filter(typeface::Column::Id.eq(id))
+            .exec(&self.db)
+            .await?;
+        if done.rows_affected == 0 {
+            return Err(StoreError::NotFound("typeface"));
+        }
+        Ok(())
+    }
+
+    /// Replaces the shop's settings.
+    pub async fn set_settings(&self, settings: Value) -> Result<(), StoreError> {
+        shop::Entity::update_many()
+            .col_expr(shop::Column::Settings, settings.into())
+            .filter(shop::Column::Id.eq(1))
             .exec(&self.db)
             .await?;
         Ok(())

@@ -16,6 +16,10 @@ impl MigratorTrait for Migrator {
                 "m20261125_000002_photos_and_templates",
                 include_str!("migrations/photos_and_templates.sql"),
             )),
+            Box::new(Step(
+                "m20261126_000003_typefaces",
+                include_str!("migrations/typefaces.sql"),
+            )),
         ]
     }
 }

@@ -156,10 +156,62 @@ export function useEditing(job: string) {
 		);
 	};
 
+	/** Adds several pieces in one go. */
+	const addPieces = (side: string, pieces: { id: string; spec: unknown }[]) =>
+		send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				client.POST("/api/sides/{id}/pieces/several", {
+					params: { path: { id: side } },
+					body: { pieces: pieces as Schemas["NewPiece"][] },
+					headers,
+				}),
+			),
+		);
+
+	/** Moves pieces together; one undo takes all back. */
+	const movePieces = (
+		side: string,
+		pieces: Schemas["SeenPiece"][],
+		by: { right_mm: number; down_mm: number },
+	) =>
+		send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				client.POST("/api/sides/{id}/pieces/move", {
+					params: { path: { id: side } },
+					body: { pieces, right_mm: by.right_mm, down_mm: by.down_mm },
+					headers,
+				}),
+			),
+		);
+
+	/** Lays the pieces of a side out on the side that mirrors it. */
+	const mirrorPieces = (side: string) =>
+		send<Schemas["EditedRow"]>((headers) =>
+			ask(
+				client.POST("/api/sides/{id}/pieces/mirror", {
+					params: { path: { id: side } },
+					body: { pieces: [] },
+					headers,
+				}),
+			),
+		);
+
 	const undo = () => send(() => ask(client.POST("/api/jobs/{id}/undo", { params: { path: { id: job } } })));
 	const redo = () => send(() => ask(client.POST("/api/jobs/{id}/redo", { params: { path: { id: job } } })));
 
-	return { add, addSide, mirror, replace, remove, undo, redo, refresh };
+	return {
+		add,
+		addPieces,
+		addSide,
+		mirror,
+		mirrorPieces,
+		movePieces,
+		replace,
+		remove,
+		undo,
+		redo,
+		refresh,
+	};
 }
 
 export type Editing = ReturnType<typeof useEditing>;

@@ -14,7 +14,7 @@ export type Handling = {
 	onPointerDown?: (id: string, event: PointerEvent<SVGGElement>) => void;
 	onKeyDown?: (id: string, event: KeyboardEvent<SVGGElement>) => void;
 	/** Pieces drawn aside from where the server last put them, mm. */
-	shift?: { id: string; right: number; down: number };
+	shift?: { ids: readonly string[]; right: number; down: number };
 };
 
 /** Heads as one path: hundreds of rivets are one element. */
@@ -197,10 +197,10 @@ function PieceFilm({
 	least: number;
 }) {
 	const { selected, onSelect, onPointerDown, onKeyDown, shift } = handling;
-	const moved = shift?.id === piece.id && (shift.right !== 0 || shift.down !== 0);
+	const moved = shift?.ids.includes(piece.id) === true && (shift.right !== 0 || shift.down !== 0);
 	const chosen = selected === piece.id;
 	const [x, y, w, h] = piece.bounds as [number, number, number, number];
-	const { lettering } = piece.spec;
+	const lettered = piece.spec.art.is === "lettering";
 	return (
 		<g
 			transform={moved ? `translate(${shift.right} ${shift.down})` : undefined}
@@ -208,8 +208,8 @@ function PieceFilm({
 				tabIndex: 0,
 				role: "button",
 				"aria-pressed": chosen,
-				"aria-label": `${lettering.text}, first letter ${piece.readings.first_letter.text} back, cap line ${piece.readings.cap_line.text} down. Arrow keys move it.`,
-				"data-testid": `piece-${lettering.text}`,
+				"aria-label": `${piece.called}, ${lettered ? "first letter" : "left end"} ${piece.readings.first_letter.text} back, ${lettered ? "cap line" : "upper edge"} ${piece.readings.cap_line.text} down. Arrow keys move it.`,
+				"data-testid": `piece-${piece.called}`,
 				style: { cursor: "grab", touchAction: "none" },
 				onPointerDown: (event) => {
 					onSelect(piece.id);
@@ -230,7 +230,25 @@ function PieceFilm({
 					vectorEffect="non-scaling-stroke"
 				/>
 			)}
-			<path d={piece.film} fill={lettering.colour} fillRule="evenodd" opacity={ghost ? 0.3 : 1} />
+			{piece.layers.map((layer) => (
+				<path
+					key={layer.kind}
+					d={layer.film}
+					fill={layer.colour}
+					fillRule="evenodd"
+					opacity={ghost ? 0.3 : 1}
+					stroke="#1b2628"
+					strokeOpacity={0.35}
+					strokeWidth={0.5}
+					vectorEffect="non-scaling-stroke"
+				/>
+			))}
+			{chosen &&
+				onSelect &&
+				piece.layers.length > 1 &&
+				piece.marks.map(([x = 0, y = 0]) => (
+					<path key={x} d={`M${x} ${y - 4}l4 4l-4 4l-4 -4z`} fill="#2353a4" pointerEvents="none" />
+				))}
 			{!moved && !ghost && <Heads columns={piece.landing.columns} least={least} />}
 		</g>
 	);

@@ -20,7 +20,7 @@ export function NumberField({
 	const id = useId();
 	useEffect(() => setText(String(value)), [value]);
 	const commit = async () => {
-		if (!(whole ? /^\d{1,6}$/ : /^\d{1,4}(\.\d{1,2})?$/).test(text.trim())) {
+		if (!(whole ? /^\d{1,6}$/ : /^-?\d{1,4}(\.\d{1,2})?$/).test(text.trim())) {
 			setWrong(whole ? "Type a whole number." : "Type a number.");
 			return;
 		}

@@ -11,7 +11,21 @@ const WORDS: Record<string, string> = {
 	text: "words",
 	typeface: "typeface",
 	size: "size",
-	kerned: "kerning",
+	spacing: "spacing of the letters",
+	tracking_percent: "extra space between letters",
+	leading_percent: "space from line to line",
+	align: "alignment",
+	arch: "bend",
+	outline: "outline",
+	shadow: "shadow",
+	second: "second colour",
+	regulated: "rule to keep",
+	art: "artwork",
+	place: "place",
+	by: "way of placing",
+	bands: "bands",
+	order: "order",
+	group: "group",
 	colour: "colour",
 	along: "place along the rail",
 	down: "distance down",
@@ -34,7 +48,7 @@ function partsOf(spec: Spec): Map<string, unknown> {
 }
 
 /** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
-const WHOLE = new Set(["along", "size"]);
+const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second"]);
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 const sameFields = (a: Spec, b: Spec) => same(Object.keys(a).sort(), Object.keys(b).sort());

@@ -9,8 +9,10 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::plan::plan_side;
+use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::plan::{JobAround, Piece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
+use windrift_core::side::Side;
 use windrift_formats::packet::{self, Packet, PacketSide, Paper, RecordLine};
 use windrift_formats::{dxf, svg};
 use windrift_store::{JobRows, SideRows, Store};
@@ -108,10 +110,13 @@ fn frozen(rows: &JobRows) -> (Value, Value) {
 /// A side as it was frozen.
 #[derive(Deserialize)]
 struct FrozenSide {
-    spec: windrift_core::side::Side,
-    features: Vec<Frozen<windrift_core::feature::Feature>>,
-    pieces: Vec<Frozen<windrift_core::plan::Piece>>,
+    spec: Side,
+    features: Vec<Frozen<Feature>>,
+    pieces: Vec<Frozen<Piece>>,
 }
+
+/// A frozen side as types of the core.
+type OpenedSide = (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>);
 
 #[derive(Deserialize)]
 struct Frozen<T> {
@@ -173,21 +178,40 @@ pub async fn packet_pdf(
     let settings = settings(store).await?;
     let unit = unit_of(&job.unit);
     let frozen: Vec<FrozenSide> = read_as(plan.snapshot.get("sides").cloned().unwrap_or_default())?;
-    let mut plans = Vec::new();
-    for side in frozen.into_iter().filter(|s| !s.pieces.is_empty()) {
-        let features: Vec<_> = side
-            .features
-            .into_iter()
-            .map(|f| windrift_core::feature::SideFeature {
+    let frozen: Vec<OpenedSide> = frozen
+        .into_iter()
+        .map(|side| {
+            let feature = |f: Frozen<Feature>| SideFeature {
                 id: f.id,
                 feature: f.spec,
-            })
-            .collect();
-        let pieces: Vec<_> = side.pieces.into_iter().map(|p| (p.id, p.spec)).collect();
+            };
+            (
+                side.spec,
+                side.features.into_iter().map(feature).collect(),
+                side.pieces.into_iter().map(|p| (p.id, p.spec)).collect(),
+            )
+        })
+        .collect();
+    let parts: Vec<SideParts<'_>> = frozen
+        .iter()
+        .map(|(side, features, pieces)| SideParts {
+            side,
+            features,
+            pieces,
+        })
+        .collect();
+    let mut plans = Vec::new();
+    for SideParts {
+        side,
+        features,
+        pieces,
+    } in parts.iter().filter(|s| !s.pieces.is_empty())
+    {
+        let around = JobAround::of(side, &parts, unit);
         plans.push((
-            side.spec.name(settings.side_words),
-            side.spec.edge_names(settings.side_words).zero,
-            plan_side(&side.spec, &features, &pieces, &settings, unit)?,
+            side.name(settings.side_words),
+            side.edge_names(settings.side_words).zero,
+            plan_side(side, features, pieces, &around, &settings, unit)?,
         ));
     }
     let mut entries = Vec::new();
@@ -252,7 +276,10 @@ async fn planned(
     rows: &SideRows,
 ) -> Result<(windrift_core::plan::SidePlan, WorkSettings), Problem> {
     let settings = settings(store).await?;
-    Ok((SideInput::of(rows)?.plan(&settings)?, settings))
+    Ok((
+        SideInput::fetch(store, rows).await?.plan(&settings)?,
+        settings,
+    ))
 }
 
 /// A side with its pieces as SVG at full size, mm.
@@ -311,7 +338,7 @@ pub async fn piece_svg(store: &State<Store>, id: &str) -> Result<File, Problem> 
     Ok(File::new(
         svg::piece(found).into_bytes(),
         ContentType::SVG,
-        &found.piece.lettering.text,
+        &found.piece.called(),
         "svg",
     ))
 }

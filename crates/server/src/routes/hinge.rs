@@ -93,7 +93,9 @@ struct Hung {
 async fn hung(store: &Store, id: &str) -> Result<Hung, Problem> {
     let piece = key(id)?;
     let rows = store.side_of_piece(piece).await?;
-    let plan = SideInput::of(&rows)?.plan(&settings(store).await?)?;
+    let plan = SideInput::fetch(store, &rows)
+        .await?
+        .plan(&settings(store).await?)?;
     if let Some((_, error)) = plan.failed.iter().find(|(id, _)| *id == piece) {
         return Err(error.clone().into());
     }

@@ -1,5 +1,6 @@
 //! Routes, one module a subject. A route reads the request, asks the core, asks the store, and answers.
 
+pub mod artwork;
 pub mod features;
 pub mod hand_over;
 pub mod hinge;
@@ -10,10 +11,13 @@ pub mod record;
 pub mod rows;
 pub mod shop;
 pub mod sides;
+pub mod spots;
+pub mod story;
 pub mod templates;
 pub mod walk;
 
 use windrift_core::settings::WorkSettings;
+use windrift_core::typeface;
 use windrift_store::Store;
 
 use crate::problem::Problem;
@@ -23,7 +27,25 @@ pub type Answer<T> = Result<rocket::serde::json::Json<T>, Problem>;
 
 /// The shop's settings, with the core's defaults for what it has not settled.
 pub async fn settings(store: &Store) -> Result<WorkSettings, Problem> {
+    open_typefaces(store).await?;
     Ok(serde_json::from_value(store.shop().await?.settings).unwrap_or_default())
+}
+
+/// Opens the shop's own typefaces that this server does not know yet: another server may have been given them.
+async fn open_typefaces(store: &Store) -> Result<(), Problem> {
+    for (id, name, retired) in store.typefaces().await? {
+        let own = artwork::own_id(id);
+        if !typeface::is_open(&own) {
+            let file = store.typeface_file(id).await?;
+            if let Err(error) = typeface::add(&own, &name, file) {
+                tracing::warn!(%error, name, "a typeface of the shop's own");
+            }
+        }
+        if retired {
+            typeface::retire(&own);
+        }
+    }
+    Ok(())
 }
 
 /// Every API route.
@@ -48,6 +70,18 @@ pub fn all() -> Vec<rocket::Route> {
         rows::remove_side,
         rows::remove_feature,
         rows::remove_piece,
+        spots::spots,
+        spots::move_together,
+        story::story,
+        story::story_sheet,
+        artwork::regulated_mark,
+        artwork::kit_file,
+        artwork::add_pieces,
+        artwork::mirror_pieces,
+        artwork::stripe_run,
+        artwork::replace_settings,
+        artwork::add_typeface,
+        artwork::remove_typeface,
         rows::undo,
         rows::redo,
         features::start_feature,

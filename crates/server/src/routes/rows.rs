@@ -11,7 +11,8 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::elevation::{check_feature, measure};
 use windrift_core::feature::Feature;
-use windrift_core::plan::{Piece, plan_piece};
+use windrift_core::placement::PlaceRule;
+use windrift_core::plan::{Piece, place_all};
 use windrift_core::side::{Side, SideKind};
 use windrift_core::start::StartShape;
 use windrift_core::template::SideTemplate;
@@ -19,7 +20,6 @@ use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::{SideRows, Store};
 
 use super::jobs::key;
-use super::settings;
 use super::sides::MOST_PIECES;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
@@ -84,17 +84,27 @@ fn fits_side(feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
     Ok(check_feature(&stored::<Side>(&rows.side.spec)?, feature)?)
 }
 
-async fn check_piece(store: &Store, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
-    let input = SideInput::of(rows)?;
+/// A piece must be one that can be drawn and placed among the others of its side.
+async fn check_piece(
+    store: &Store,
+    id: Uuid,
+    piece: &Piece,
+    rows: &SideRows,
+) -> Result<(), Problem> {
+    let mut input = SideInput::of(rows)?;
+    match input.pieces.iter_mut().find(|(p, _)| *p == id) {
+        Some((_, known)) => *known = piece.clone(),
+        None => input.pieces.push((id, piece.clone())),
+    }
+    if matches!(piece.place, PlaceRule::Mirrored { .. }) {
+        input = input.among(&store.job(rows.job.id).await?.sides);
+    }
     let side = measure(&input.side, &input.features)?;
-    plan_piece(
-        Uuid::nil(),
-        piece,
-        &side,
-        &settings(store).await?,
-        input.unit,
-    )?;
-    Ok(())
+    let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
+    match failed.into_iter().find(|(p, _)| *p == id) {
+        Some((_, error)) => Err(error.into()),
+        None => Ok(()),
+    }
 }
 
 /// A side's new measurements must still carry what is on it, and keep the references that pieces hang on.
@@ -114,14 +124,14 @@ fn check_side(side: &Side, rows: &SideRows) -> Result<(), Problem> {
     let lost = input
         .pieces
         .iter()
-        .find(|(_, p)| side.datum_of(p.place.reference).is_none());
+        .find(|(_, p)| side.datum_of(p.place.reference()).is_none());
     match lost {
         Some((_, piece)) => Err(Problem::input(
             "in_use",
             format!(
                 "\u{201c}{}\u{201d} hangs on the {}. Give it another reference under Place first.",
-                piece.lettering.text,
-                input.side.datum_name(piece.place.reference)
+                piece.called(),
+                input.side.datum_name(piece.place.reference())
             ),
         )),
         None => Ok(()),
@@ -339,7 +349,7 @@ pub async fn add_piece(store: &State<Store>, caller: Caller, id: &str, data: Dat
     let row = id_of(&body)?;
     require_room(rows.pieces.len(), MOST_PIECES, "pieces")?;
     let (piece, spec) = spec_of::<Piece>(body, &rows)?;
-    check_piece(store, &piece, &rows).await?;
+    check_piece(store, row, &piece, &rows).await?;
     make(
         store,
         &caller,
@@ -419,7 +429,7 @@ pub async fn replace_piece(
     let row = key(id)?;
     let rows = store.side_of_piece(row).await?;
     let (piece, spec) = spec_of::<Piece>(read_json(data).await?, &rows)?;
-    check_piece(store, &piece, &rows).await?;
+    check_piece(store, row, &piece, &rows).await?;
     make(
         store,
         &caller,
@@ -446,7 +456,7 @@ pub async fn remove_side(store: &State<Store>, caller: Caller, id: &str) -> Edit
             "in_use",
             format!(
                 "\u{201c}{}\u{201d} is laid out on this side. Remove it first.",
-                piece.lettering.text
+                piece.called()
             ),
         ));
     }
@@ -495,7 +505,7 @@ pub async fn remove_feature(
             .pieces
             .iter()
             .filter(|(_, p)| p.place.features().contains(&feature))
-            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.lettering.text))
+            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.called()))
             .collect();
         if !hung.is_empty() {
             return Err(Problem::new(

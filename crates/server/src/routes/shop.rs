@@ -149,7 +149,7 @@ pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
             role: c.role,
         })
         .collect();
-    let settings: WorkSettings = serde_json::from_value(shop.settings).unwrap_or_default();
+    let settings = super::settings(store).await?;
     let vehicle = |kind: VehicleKind| VehicleKindView {
         kind,
         name: kind.name().into(),
@@ -177,7 +177,11 @@ pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
             .into(),
         settings,
         crew,
-        typefaces: typeface::all().iter().map(|f| f.info).collect(),
+        typefaces: typeface::all()
+            .iter()
+            .map(|f| f.info)
+            .chain(typeface::own())
+            .collect(),
         vehicle_kinds: VehicleKind::ALL.map(vehicle).into(),
         start_shapes: StartShape::ALL.map(shape).into(),
         feature_kinds: FeatureKind::ALL.map(feature).into(),

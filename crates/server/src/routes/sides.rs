@@ -6,10 +6,9 @@ use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::measure;
-use windrift_core::lettering::draw;
+use windrift_core::elevation::{MeasuredSide, measure};
 use windrift_core::placement::{nudge, place};
-use windrift_core::plan::{Piece, PieceError, plan_side};
+use windrift_core::plan::{Piece, place_all, plan_some};
 use windrift_store::Store;
 
 use super::jobs::key;
@@ -71,47 +70,59 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
     let mut body = read_json(data).await?;
     read_lengths(&mut body, unit_of(&rows.job.unit))?;
     let asked: Evaluate = read_as(body)?;
-    let mut input = SideInput::of(&rows)?;
+    let mut input = SideInput::fetch(store, &rows).await?;
     if input.pieces.len() + asked.pieces.len() > 2 * MOST_PIECES {
         return Err(Problem::input(
             "too_many",
             format!("A side may have {MOST_PIECES} pieces."),
         ));
     }
-    if asked.only_tried {
-        input.pieces.clear();
-    }
-    let side = measure(&input.side, &input.features)?;
+    let tried: Vec<Uuid> = asked.pieces.iter().map(|p| p.id).collect();
+    let mut moves = Vec::new();
     for tried in asked.pieces {
-        let mut spec = tried.spec;
-        if let Some(by) = tried.nudge {
-            let drawn = draw(&spec.lettering).map_err(PieceError::from)?;
-            // A move that would leave the side is not made: the piece stays where it last could be.
-            if let Ok(placed) = place(&drawn, &spec.place, &side, input.unit) {
-                let moved = nudge(
-                    &spec.place,
-                    &placed,
-                    &input.side,
-                    by.right_mm,
-                    by.down_mm,
-                    input.unit,
-                );
-                if place(&drawn, &moved, &side, input.unit).is_ok() {
-                    spec.place = moved;
-                }
-            }
-        }
+        moves.extend(tried.nudge.map(|by| (tried.id, by)));
         match input.pieces.iter_mut().find(|(id, _)| *id == tried.id) {
-            Some((_, piece)) => *piece = spec,
-            None => input.pieces.push((tried.id, spec)),
+            Some((_, piece)) => *piece = tried.spec,
+            None => input.pieces.push((tried.id, tried.spec)),
         }
     }
-    let plan = plan_side(
+    if !moves.is_empty() {
+        let side = measure(&input.side, &input.features)?;
+        for (id, by) in moves {
+            move_piece(&mut input, &side, id, by);
+        }
+    }
+    let plan = plan_some(
         &input.side,
         &input.features,
         &input.pieces,
+        &input.job,
         &settings,
         input.unit,
+        |id| !asked.only_tried || tried.contains(&id),
     )?;
     Ok(Json(evaluation(&plan, &input, &rows)))
+}
+
+/// Moves a piece in whole steps of the unit. A move that would leave the side is not made: the piece stays where it last could be.
+fn move_piece(input: &mut SideInput, side: &MeasuredSide, id: Uuid, by: Nudge) {
+    let (around, _) = place_all(side, &input.pieces, &input.job, input.unit);
+    let Some((_, drawn, placed)) = around.pieces.get(&id) else {
+        return;
+    };
+    let Some((_, piece)) = input.pieces.iter_mut().find(|(p, _)| *p == id) else {
+        return;
+    };
+    let moved = nudge(
+        &piece.place,
+        drawn,
+        placed,
+        &input.side,
+        by.right_mm,
+        by.down_mm,
+        input.unit,
+    );
+    if place(drawn, &moved, id, side, &around, input.unit).is_ok() {
+        piece.place = moved;
+    }
 }

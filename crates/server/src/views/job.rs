@@ -85,7 +85,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
     let mut sides = Vec::new();
     let mut specs: Vec<(Uuid, Side)> = Vec::new();
     for side in &rows.sides {
-        let input = SideInput::of(side)?;
+        let input = SideInput::of(side)?.among(&rows.sides);
         let plan = input.plan(settings)?;
         done.features += side.features.len() as u64;
         done.pieces += side.pieces.len() as u64;
@@ -106,7 +106,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
                 .iter()
                 .map(|p| FilmDrawing {
                     path: screen_path(&p.film().collect::<Vec<_>>(), SCREEN_MM),
-                    colour: p.piece.lettering.colour.clone(),
+                    colour: p.piece.colour().to_owned(),
                 })
                 .collect(),
             pieces: side.pieces.len() as u32,

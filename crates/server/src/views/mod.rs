@@ -14,11 +14,12 @@ pub use side::{
 use serde_json::Value;
 use uuid::Uuid;
 use windrift_core::feature::SideFeature;
-use windrift_core::plan::{Piece, SidePlan, plan_side};
+use windrift_core::placement::PlaceRule;
+use windrift_core::plan::{JobAround, Piece, SideParts, SidePlan, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::Unit;
-use windrift_store::{SideRows, StoreError};
+use windrift_store::{SideRows, Store, StoreError};
 
 use crate::problem::Problem;
 
@@ -32,6 +33,8 @@ pub struct SideInput {
     pub pieces: Vec<(Uuid, Piece)>,
     /// The unit of the job's tape.
     pub unit: Unit,
+    /// What its plan needs to know of the job's other sides.
+    pub job: JobAround,
 }
 
 /// Reads the job's unit.
@@ -65,7 +68,40 @@ impl SideInput {
                 .map(|p| Ok((p.id, stored(&p.spec)?)))
                 .collect::<Result<_, Problem>>()?,
             unit: unit_of(&rows.job.unit),
+            job: JobAround::default(),
         })
+    }
+
+    /// The same among the sides of its job, so that mirrored pieces find each other.
+    pub fn among(mut self, siblings: &[SideRows]) -> SideInput {
+        // A sibling that cannot be read is left out: what mirrors it says so.
+        let others: Vec<SideInput> = siblings
+            .iter()
+            .filter_map(|rows| SideInput::of(rows).ok())
+            .collect();
+        let parts: Vec<SideParts<'_>> = others
+            .iter()
+            .map(|o| SideParts {
+                side: &o.side,
+                features: &o.features,
+                pieces: &o.pieces,
+            })
+            .collect();
+        self.job = JobAround::of(&self.side, &parts, self.unit);
+        self
+    }
+
+    /// Reads a side's rows; its job's other sides are fetched where one of its pieces asks for them.
+    pub async fn fetch(store: &Store, rows: &SideRows) -> Result<SideInput, Problem> {
+        let input = SideInput::of(rows)?;
+        let asks = input.pieces.iter().any(|(_, p)| {
+            matches!(p.place, PlaceRule::Mirrored { .. })
+                || p.lettering().is_some_and(|l| l.regulated.is_some())
+        });
+        if !asks {
+            return Ok(input);
+        }
+        Ok(input.among(&store.job(rows.job.id).await?.sides))
     }
 
     /// Plans the side.
@@ -74,6 +110,7 @@ impl SideInput {
             &self.side,
             &self.features,
             &self.pieces,
+            &self.job,
             settings,
             self.unit,
         )?)

@@ -8,15 +8,20 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::body::{Body, print_readings};
+use windrift_core::drawn::LayerKind;
 use windrift_core::feature::Feature;
 use windrift_core::hinge::TopHinge;
 use windrift_core::landing::Landing;
+use windrift_core::legibility::Legibility;
 use windrift_core::outline::{Shape, bounds_of_shapes};
-use windrift_core::plan::{Piece, PieceError, PlannedPiece, Readings, SidePlan};
+use windrift_core::placement::fit::Fit;
+use windrift_core::plan::{Overlap, Piece, PieceError, PlannedPiece, Readings, SidePlan};
+use windrift_core::regulated::Finding;
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::{EdgeNames, LevelReport, Side};
 use windrift_core::surface::SurfaceVerdict;
 use windrift_core::tape::Unit;
+use windrift_core::weeding::Weeding;
 use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
 
@@ -50,28 +55,70 @@ pub struct PieceView {
     pub revision: i32,
     /// What was asked for.
     pub spec: Piece,
+    /// What it is called.
+    pub called: String,
     /// Its lengths as printed, by path of the field.
     pub printed: BTreeMap<String, String>,
-    /// Film outlines in the picture frame.
+    /// Film outlines in the picture frame, all layers together.
     pub film: PathData,
+    /// What is cut from each film, the one that goes on first first.
+    pub layers: Vec<LayerView>,
+    /// Middles of the registration marks in the picture frame.
+    pub marks: Vec<[f64; 2]>,
+    /// The point that is put down first and both ends of the line to swing to, in the picture frame.
+    pub point_and_line: [[f64; 2]; 3],
     /// The film's box in the picture frame: x, y, width, height.
     pub bounds: [f64; 4],
     /// The reference that it is read from: its zero and its end in the picture frame.
     pub datum: [[f64; 2]; 2],
     /// What that reference is called.
     pub datum_name: String,
+    /// Points of the piece that can be measured to, in its own frame.
+    pub named_points: Vec<NamedPoint>,
     /// Readings.
     pub readings: Readings,
     /// What it lands on.
     pub landing: Landing,
     /// Its top hinge.
     pub hinge: TopHinge,
+    /// Whether it can be cut and weeded.
+    pub weeding: Weeding,
+    /// From how far it is read, where it is lettering.
+    pub legibility: Option<Legibility>,
+    /// The rule that it is to keep, clause by clause, where it is a regulated mark.
+    pub findings: Vec<Finding>,
+    /// Pieces that its film overlaps.
+    pub overlaps: Vec<Overlap>,
+    /// How it fits its measured points or marks.
+    pub fit: Option<Fit>,
     /// What is wrong, worst first.
     pub troubles: Vec<String>,
     /// Whether its hinge is locked at these revisions.
     pub locked: bool,
     /// Whether it was locked and has been changed since.
     pub lock_lost: bool,
+}
+
+/// A point of a piece with a name.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NamedPoint {
+    /// What it is called.
+    pub name: String,
+    /// In the piece's own frame, mm.
+    pub at: [f64; 2],
+}
+
+/// One film of a piece.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LayerView {
+    /// Which it is.
+    pub kind: LayerKind,
+    /// What it is called.
+    pub name: &'static str,
+    /// Colour as `#rrggbb`.
+    pub colour: String,
+    /// Film outlines in the picture frame.
+    pub film: PathData,
 }
 
 /// A piece that cannot be planned.
@@ -172,18 +219,36 @@ fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Un
     let spec = serde_json::to_value(&planned.piece).unwrap_or_default();
     let datum = planned.placed.datum;
     let end = datum.at(datum.length_mm, 0.0);
+    let at = |p: kurbo::Point| {
+        let p = planned.placed.to_picture * p;
+        [p.x, p.y]
+    };
     PieceView {
         id: planned.id,
         revision,
         printed: print_lengths(&spec, unit),
+        called: planned.piece.called(),
         spec: planned.piece.clone(),
+        layers: layers(planned),
+        marks: planned.drawn.marks.iter().map(|m| at(*m)).collect(),
+        point_and_line: [
+            at(planned.drawn.point),
+            at(planned.drawn.line.0),
+            at(planned.drawn.line.1),
+        ],
+        named_points: named_points(planned),
+        weeding: planned.weeding.clone(),
+        legibility: planned.legibility.clone(),
+        findings: planned.findings.clone(),
+        overlaps: planned.overlaps.clone(),
+        fit: planned.placed.fit.clone(),
         film: screen_path(&film, SCREEN_MM),
         bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
         datum: [[datum.zero.x, datum.zero.y], [end.x, end.y]],
         datum_name: plan
             .side
             .side
-            .datum_name(planned.piece.place.reference)
+            .datum_name(planned.piece.place.reference())
             .to_owned(),
         readings: planned.readings.clone(),
         landing: planned.landing.clone(),
@@ -192,6 +257,53 @@ fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Un
         locked,
         lock_lost,
     }
+}
+
+fn named_points(planned: &PlannedPiece) -> Vec<NamedPoint> {
+    let drawn = &planned.drawn;
+    let n = drawn.nominal;
+    let own = [
+        ("its point", drawn.point),
+        ("the start of its line", drawn.line.0),
+        ("the end of its line", drawn.line.1),
+        ("upper left corner", kurbo::Point::new(n.x0, n.y0)),
+        ("upper right corner", kurbo::Point::new(n.x1, n.y0)),
+        ("lower left corner", kurbo::Point::new(n.x0, n.y1)),
+        ("lower right corner", kurbo::Point::new(n.x1, n.y1)),
+    ];
+    let named = |name: String, p: kurbo::Point| NamedPoint {
+        name,
+        at: [p.x, p.y],
+    };
+    own.into_iter()
+        .map(|(name, p)| named(name.to_owned(), p))
+        .chain(
+            (1..)
+                .zip(&drawn.marks)
+                .map(|(k, m)| named(format!("mark {k}"), *m)),
+        )
+        .collect()
+}
+
+fn layers(planned: &PlannedPiece) -> Vec<LayerView> {
+    planned
+        .drawn
+        .layers
+        .iter()
+        .map(|layer| {
+            let film: Vec<Shape> = layer
+                .shapes
+                .iter()
+                .map(|s| s.transformed(planned.placed.to_picture))
+                .collect();
+            LayerView {
+                kind: layer.kind,
+                name: layer.kind.name(),
+                colour: layer.colour.clone(),
+                film: screen_path(&film, SCREEN_MM),
+            }
+        })
+        .collect()
 }
 
 /// What a plan says of its pieces.
@@ -243,7 +355,7 @@ pub fn side_view(
     siblings: &[SideRows],
     settings: &WorkSettings,
 ) -> Result<SideView, Problem> {
-    let input = SideInput::of(rows)?;
+    let input = SideInput::of(rows)?.among(siblings);
     let plan = input.plan(settings)?;
     let bounds = plan.side.outline.bounds;
     let print = |mm: f64| windrift_core::tape::print(mm, input.unit).text;
@@ -252,7 +364,7 @@ pub fn side_view(
             .pieces
             .iter()
             .filter(|(_, p)| p.place.features().contains(&feature))
-            .map(|(_, p)| p.lettering.text.clone())
+            .map(|(_, p)| p.called())
             .collect()
     };
     let mirror = input.side.kind.mirror().and_then(|kind| {

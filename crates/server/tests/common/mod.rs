@@ -133,7 +133,12 @@ impl Api {
 /// A line of lettering as it is sent.
 pub fn lettering(text: &str, height: &str, back: &str, down: &str) -> Value {
     json!({
-        "lettering": { "text": text, "typeface": "archivo-black", "size": { "by": "capital_height", "height_mm": height }, "kerned": true, "colour": "#14524d" },
-        "place": { "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" }, "down": { "cap_line_mm": down }, "angle": "along_datum" }
+        "art": { "is": "lettering", "text": text, "typeface": "archivo-black", "size": { "by": "capital_height", "height_mm": height }, "colour": "#14524d" },
+        "place": {
+            "by": "rules",
+            "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": down, "to": "cap_line" },
+            "angle": { "rule": "along_datum" }
+        }
     })
 }

@@ -141,6 +141,16 @@ table!(side_template, "side_template", {
     spec: Json,
 });
 
+table!(typeface, "typeface", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    name: String,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    file: Vec<u8>,
+    retired: bool,
+});
+
 table!(plan, "plan", {
     #[sea_orm(primary_key, auto_increment = false)]
     id: Uuid,

@@ -193,6 +193,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/stripe-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lays one stripe over several body parts as one line, with the same margin at both ends of every part; undone in one go. */
+        post: operations["stripe_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/undo": {
         parameters: {
             query?: never;
@@ -450,6 +467,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replaces the shop's figures. */
+        put: operations["replace_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/typefaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds a typeface of the shop's own. */
+        post: operations["add_typeface"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/typefaces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes one of the shop's own typefaces off the list. Lettering that is cut in it keeps it. */
+        delete: operations["remove_typeface"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}": {
         parameters: {
             query?: never;
@@ -537,6 +605,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/kit-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a kit from an SVG or DXF file: every outline that stands by itself becomes a numbered piece. */
+        post: operations["kit_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/outline-file": {
         parameters: {
             query?: never;
@@ -571,6 +656,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/pieces/mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lays pieces out on the side that mirrors this one: the same place from the front and the datum, lettering readable; undone in one
+         *     go. They stay tied: move the first and its mirror follows.
+         */
+        post: operations["mirror_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/pieces/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves pieces together by whole steps; undone in one go. */
+        post: operations["move_together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/pieces/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds several pieces to a side; undone in one go. */
+        post: operations["add_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/readings": {
         parameters: {
             query?: never;
@@ -582,6 +721,23 @@ export interface paths {
         put?: never;
         /** Reads an outline typed like a list. Writes nothing: the shape appears as it is typed. */
         post: operations["typed_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/regulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lays a regulated mark out for a side. Writes nothing: the piece is added like any other. */
+        post: operations["regulated_mark"];
         delete?: never;
         options?: never;
         head?: never;
@@ -614,6 +770,57 @@ export interface paths {
         };
         /** A side with its pieces as SVG at full size, mm. */
         get: operations["side_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/spots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Searches the window round the place of one piece, or of several that keep their spacing. Writes nothing. */
+        post: operations["spots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every mark along each datum as a running distance, the gaps between pieces, and both sides' figures with their difference. */
+        get: operations["story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/story.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The story tape to print: as a list, or as a strip at full size over several pages. */
+        get: operations["story_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -733,14 +940,33 @@ export interface components {
             /** @description What to say across the shop. */
             sentence: string;
         };
+        /**
+         * @description Which way from an edge or a piece.
+         * @enum {string}
+         */
+        AheadBehind: "ahead" | "behind";
+        /**
+         * @description How lines stand under each other.
+         * @enum {string}
+         */
+        Align: "left" | "centre" | "right";
         /** @description The rule for where a piece is along the datum. */
         Along: {
             /** @description Distance along the datum, mm. */
             distance_mm: number | string;
             /** @enum {string} */
             rule: "from_front";
-            /** @description Which end of the lettering it runs to. */
+            /** @description Which end of the piece it runs to. */
             to: components["schemas"]["LetterEnd"];
+        } | {
+            /** @description Clear distance along the datum, mm. */
+            distance_mm: number | string;
+            /** @description The edge. */
+            edge: components["schemas"]["EdgeRef"];
+            /** @enum {string} */
+            rule: "from_edge";
+            /** @description Which way from the edge the piece lies. */
+            way: components["schemas"]["AheadBehind"];
         } | {
             /** @description One edge. */
             from: components["schemas"]["EdgeRef"];
@@ -748,12 +974,83 @@ export interface components {
             rule: "centred";
             /** @description The other. */
             to: components["schemas"]["EdgeRef"];
+        } | {
+            /** @description Gap between the two, mm. */
+            gap_mm: number | string;
+            /**
+             * Format: uuid
+             * @description The other piece.
+             */
+            piece: string;
+            /** @enum {string} */
+            rule: "beside";
+            /** @description Which way from the other piece this one lies. */
+            way: components["schemas"]["AheadBehind"];
+        } | {
+            /** @description Where the row begins. */
+            from: components["schemas"]["EdgeRef"];
+            /**
+             * Format: int32
+             * @description Number of the piece in the row, from the front, from 1.
+             */
+            number: number;
+            /** @description Name of the row. */
+            row: string;
+            /** @enum {string} */
+            rule: "equal_gaps";
+            /** @description Where it ends. */
+            to: components["schemas"]["EdgeRef"];
+        } | {
+            /** @description One edge. */
+            from: components["schemas"]["EdgeRef"];
+            /** @description Gap at each end, mm. */
+            gap_mm: number | string;
+            /** @enum {string} */
+            rule: "same_gap";
+            /** @description The other. */
+            to: components["schemas"]["EdgeRef"];
         };
-        /**
-         * @description The rule for a piece's angle.
-         * @enum {string}
-         */
-        Angle: "along_datum" | "level";
+        /** @description The rule for a piece's angle. */
+        Angle: {
+            /** @enum {string} */
+            rule: "along_datum";
+        } | {
+            /** @enum {string} */
+            rule: "level";
+        } | {
+            /**
+             * Format: double
+             * @description Degrees; more than 0 where the end towards the rear is lower.
+             */
+            degrees: number;
+            /** @enum {string} */
+            rule: "degrees";
+        } | {
+            /**
+             * Format: uuid
+             * @description The feature.
+             */
+            feature: string;
+            /**
+             * Format: int32
+             * @description Number of the line in that feature, from 1.
+             */
+            number: number;
+            /** @enum {string} */
+            rule: "along_line";
+        } | {
+            /** @description Distance from the datum at the rear end, mm. */
+            rear_drop_mm: number | string;
+            /** @enum {string} */
+            rule: "to_drop";
+        };
+        /** @description Letters on a circle. */
+        Arch: {
+            /** @description Which way it bends. */
+            bends: components["schemas"]["Bends"];
+            /** @description Radius of the first baseline, mm. */
+            radius_mm: number | string;
+        };
         /** @description A door, lamp, arch, zone or anything else with an outline, to be drawn. */
         AreaDrawing: {
             /** @description Its box: x, y, width, height. */
@@ -780,6 +1077,34 @@ export interface components {
             /** @description Its outline. */
             path: components["schemas"]["String"];
         };
+        /** @description What a piece is made from. */
+        Art: (components["schemas"]["Lettering"] & {
+            /** @enum {string} */
+            is: "lettering";
+        }) | (components["schemas"]["Stripe"] & {
+            /** @enum {string} */
+            is: "stripe";
+        }) | (components["schemas"]["Drawing"] & {
+            /** @enum {string} */
+            is: "drawing";
+        }) | (components["schemas"]["PrintedPanel"] & {
+            /** @enum {string} */
+            is: "panel";
+        });
+        /** @description One band of a stripe. */
+        Band: {
+            /** @description Width at the front end, mm. */
+            front_width_mm: number | string;
+            /** @description Gap to the band above, mm; of the first band, to the stripe's upper edge. */
+            gap_mm: number | string;
+            /** @description Width at the rear end, mm. */
+            rear_width_mm: number | string;
+        };
+        /**
+         * @description Which way an arc bends.
+         * @enum {string}
+         */
+        Bends: "up" | "down";
         /** @description The shape of a side with its dimensions in mm. */
         Body: {
             /** @description How much the rail falls to the rear against level; less than 0 where it rises. */
@@ -887,6 +1212,38 @@ export interface components {
             /** @enum {string} */
             shape: "drawn";
         };
+        /** @description A figure of a piece on both sides. */
+        BothFigure: {
+            /** @description The other less this one. */
+            difference: components["schemas"]["Length"];
+            /** @description On this side. */
+            here: components["schemas"]["Length"];
+            /** @description What is measured: `nearest to the front`. */
+            name: string;
+            /** @description On the other side. */
+            there: components["schemas"]["Length"];
+            /** @description Whether the two differ by more than the shop lets them. */
+            too_much: boolean;
+        };
+        /** @description A piece with its twin on the other side. */
+        BothSides: {
+            /** @description What it is called. */
+            called: string;
+            /** @description Their figures. */
+            figures: components["schemas"]["BothFigure"][];
+            /**
+             * Format: uuid
+             * @description The piece on this side.
+             */
+            piece: string;
+            /** @description What is wrong, in a sentence. */
+            trouble?: string | null;
+            /**
+             * Format: uuid
+             * @description Its twin; `None` where the other side has none.
+             */
+            twin?: string | null;
+        };
         /** @description Whether a record is whole. */
         ChainCheck: {
             /**
@@ -980,6 +1337,44 @@ export interface components {
          * @enum {string}
          */
         ComesOff: "stays" | "goes_back" | "for_good";
+        /** @description What film meets at one move. */
+        Counts: {
+            /**
+             * Format: int32
+             * @description Lines with a cut edge along them.
+             */
+            along: number;
+            /**
+             * Format: int32
+             * @description Heads under film.
+             */
+            covered: number;
+            /**
+             * Format: int32
+             * @description Letters across creases and body lines.
+             */
+            creases: number;
+            /**
+             * Format: int32
+             * @description Letters across seams, gaps and other lines.
+             */
+            crossed: number;
+            /**
+             * Format: int32
+             * @description Heads with a cut edge on them.
+             */
+            edge_on: number;
+            /**
+             * Format: int32
+             * @description Things that film must keep off and does not, and 1 where it leaves the body. Never traded.
+             */
+            hard: number;
+            /**
+             * Format: int32
+             * @description Letters in recesses, hollows, on curves or texture.
+             */
+            zones: number;
+        };
         /** @description A member of the crew. */
         CrewView: {
             /**
@@ -1096,8 +1491,68 @@ export interface components {
         };
         /** @description The rule for how far down a piece is. */
         Down: {
-            /** @description Datum to the cap line, square to the datum, mm. */
-            cap_line_mm: number | string;
+            /** @description Distance, mm. */
+            distance_mm: number | string;
+            /** @enum {string} */
+            rule: "from_datum";
+            /** @description What it runs to. */
+            to: components["schemas"]["DownTo"];
+        } | {
+            /** @description Clear distance, mm. */
+            distance_mm: number | string;
+            /** @description The height. */
+            height: components["schemas"]["LevelRef"];
+            /** @enum {string} */
+            rule: "from_height";
+            /** @description What it runs to. */
+            to: components["schemas"]["DownTo"];
+            /** @description Above or below it. */
+            way: components["schemas"]["UpDown"];
+        } | {
+            /** @description One height. */
+            from: components["schemas"]["LevelRef"];
+            /** @enum {string} */
+            rule: "centred";
+            /** @description The other. */
+            to: components["schemas"]["LevelRef"];
+        } | {
+            /** @description Gap between the two, mm. */
+            gap_mm: number | string;
+            /**
+             * Format: uuid
+             * @description The other piece.
+             */
+            piece: string;
+            /** @enum {string} */
+            rule: "next_to";
+            /** @description Above or below it. */
+            way: components["schemas"]["UpDown"];
+        };
+        /**
+         * @description Which height of a piece a distance down runs to.
+         * @enum {string}
+         */
+        DownTo: "cap_line" | "baseline" | "middle" | "top" | "foot";
+        /** @description A drawing as it is laid out. */
+        Drawing: {
+            /** @description Colour of the film as `#rrggbb`. */
+            colour: string;
+            /** @description Where the error should run. */
+            error_to?: components["schemas"]["ErrorTo"];
+            /** @description Drawn in mirror image: for the other side of the vehicle. Never set on a drawing that holds words. */
+            flipped?: boolean;
+            /** @description The line to swing to, in the drawing's own mm. */
+            line: number[][];
+            /** @description Registration marks in the drawing's own mm, where it carries some. */
+            marks?: number[][];
+            /** @description What it is called. */
+            name: string;
+            /** @description Closed outlines in mm, x to the right and y down; what lies within one is film, within two a hole. */
+            outlines: number[][][];
+            /** @description The point that is put down first, in the drawing's own mm. */
+            point: number[];
+            /** @description How it meets the piece before it. */
+            seam?: components["schemas"]["Seam"];
         };
         /** @description What the edges of a side are called. */
         EdgeNames: {
@@ -1115,7 +1570,7 @@ export interface components {
          * @enum {string}
          */
         EdgePart: "front" | "middle" | "rear";
-        /** @description An upright edge to centre on. */
+        /** @description An upright edge. */
         EdgeRef: {
             /** @enum {string} */
             edge: "front_edge";
@@ -1197,6 +1652,11 @@ export interface components {
             /** @description Who. */
             who: string;
         };
+        /**
+         * @description Where the error should run when a piece does not quite fit.
+         * @enum {string}
+         */
+        ErrorTo: "evenly" | "away_from_point";
         /** @description What to evaluate. */
         Evaluate: {
             /** @description Evaluate only these pieces instead of the whole side. */
@@ -1338,11 +1798,29 @@ export interface components {
          * @enum {string}
          */
         FilmHold: "holds" | "with_care" | "no";
+        /** @description One clause, checked. */
+        Finding: {
+            /** @description What it asks, in our words. */
+            asks: string;
+            /** @description Which clause: `33 CFR 173.27(a)(2)`. */
+            clause: string;
+            /** @description Whether it is kept. */
+            kept: components["schemas"]["Kept"];
+            /** @description What was measured. */
+            measured: string;
+        };
         /**
          * @description How the paint or gelcoat is.
          * @enum {string}
          */
         Finish: "original" | "resprayed" | "oxidised";
+        /** @description How a piece fits its measured points. */
+        Fit: {
+            /** @description Each point. */
+            misses: components["schemas"]["Miss"][];
+            /** @description What that means, in a sentence. */
+            sentence: string;
+        };
         /** @description One place to which the tape is read. */
         Flat: {
             /** @description Middle of the flat in the picture frame, mm. */
@@ -1574,6 +2052,21 @@ export interface components {
              */
             down_mm: number;
         };
+        /** @description Whether lettering is read in passing at a speed. */
+        InPassing: {
+            /**
+             * Format: double
+             * @description Seconds that reading it takes.
+             */
+            needed: number;
+            /**
+             * Format: double
+             * @description Seconds from where it becomes legible to where it is passed.
+             */
+            seconds: number;
+            /** @description The speed between viewer and vehicle, as said: `30 mph`. */
+            speed: string;
+        };
         /** @description One page of jobs. */
         JobPage: {
             /** @description Jobs, newest first. */
@@ -1615,6 +2108,44 @@ export interface components {
             unit: components["schemas"]["Unit"];
             /** @description What kind of vehicle, in words. */
             vehicle: string;
+        };
+        /**
+         * @description How a clause is kept.
+         * @enum {string}
+         */
+        Kept: "yes" | "no" | "cannot_tell";
+        /** @description Something in the picture that must stay clear: a face, a number, a digit of a phone number. */
+        KeyFeature: {
+            /** @description From its upper trim edge, mm. */
+            down_mm: number | string;
+            /** @description Height, mm. */
+            height_mm: number | string;
+            /** @description What it is. */
+            name: string;
+            /** @description From the panel's left trim edge, mm. */
+            right_mm: number | string;
+            /** @description Width, mm. */
+            width_mm: number | string;
+        };
+        /** @description One piece of a kit that was read from a file. */
+        KitPieceView: {
+            /** @description Its box: x, y, width, height. */
+            bounds: number[];
+            /** @description What was cleaned in it, one sentence each. */
+            cleaned: string[];
+            /** @description Its film in the file's frame, mm. */
+            film: components["schemas"]["String"];
+            /** @description The piece, to be added like any other. */
+            piece: components["schemas"]["Piece"];
+            /** @description Its width and height as printed. */
+            size: string[];
+        };
+        /** @description A kit that was read from a file. Nothing is written yet. */
+        KitView: {
+            /** @description What of the file was not used, one sentence each. */
+            not_used: string[];
+            /** @description Its pieces, the biggest first: the order in which they go on. */
+            pieces: components["schemas"]["KitPieceView"][];
         };
         /** @description A point that is known on the side and seen in the photo. */
         KnownPoint: {
@@ -1666,6 +2197,44 @@ export interface components {
             /** @description Recesses, curves, hollows and texture that it lies in. */
             zones: components["schemas"]["ZoneLanding"][];
         };
+        /**
+         * @description Which film of a piece a layer is.
+         * @enum {string}
+         */
+        LayerKind: "shadow" | "outline" | "face" | "second_colour";
+        /** @description One film of a piece. */
+        LayerView: {
+            /** @description Colour as `#rrggbb`. */
+            colour: string;
+            /** @description Film outlines in the picture frame. */
+            film: components["schemas"]["String"];
+            /** @description Which it is. */
+            kind: components["schemas"]["LayerKind"];
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description From how far lettering is read. */
+        Legibility: {
+            /**
+             * Format: double
+             * @description Best effect up to here, m.
+             */
+            best_m: number;
+            /**
+             * Format: double
+             * @description Legible up to here, m.
+             */
+            legible_m: number;
+            /** @description In passing, slow and fast. */
+            passing: components["schemas"]["InPassing"][];
+            /** @description What that means, one sentence each, with its source. */
+            sentences: string[];
+            /**
+             * Format: double
+             * @description Nobody reads it from farther, m.
+             */
+            threshold_m: number;
+        };
         /** @description A length as it is printed: the words a tape gives, and what the rounding left over. */
         Length: {
             /**
@@ -1682,23 +2251,68 @@ export interface components {
             text: string;
         };
         /**
-         * @description Which end of a line of lettering a distance runs to. Lettering reads from left to right on either side, so the first letter
-         *     is the one nearest the front only where the front is at the picture's left.
+         * @description Which end of a piece a distance runs to. Lettering reads from left to right on either side, so the first letter is the one
+         *     nearest the front only where the front is at the picture's left.
          * @enum {string}
          */
         LetterEnd: "first_letter" | "last_letter";
-        /** @description A line of lettering as it is asked for. */
+        /** @description Lettering as it is asked for. */
         Lettering: {
+            /** @description How lines stand under each other. */
+            align?: components["schemas"]["Align"];
+            arch?: null | components["schemas"]["Arch"];
             /** @description Colour of the film as `#rrggbb`. */
             colour: string;
-            /** @description Whether the typeface's kerning pairs are used. */
-            kerned: boolean;
+            /**
+             * Format: double
+             * @description Baseline to baseline, per cent of the capital height.
+             */
+            leading_percent?: number;
+            outline?: null | components["schemas"]["OutlineLayer"];
+            regulated?: null | components["schemas"]["Regulation"];
+            second?: null | components["schemas"]["SecondColour"];
+            shadow?: null | components["schemas"]["ShadowLayer"];
             /** @description What drives the size. */
             size: components["schemas"]["Size"];
-            /** @description The words, one line. */
+            /** @description How letters are spaced. */
+            spacing?: components["schemas"]["Spacing"];
+            /** @description The words; a line break begins a new line. */
             text: string;
+            /**
+             * Format: double
+             * @description Extra space between letters, per cent of the capital height.
+             */
+            tracking_percent?: number;
             /** @description Name of the typeface. */
             typeface: string;
+        };
+        /**
+         * @description Which height of a feature is meant.
+         * @enum {string}
+         */
+        LevelPart: "top" | "middle" | "foot";
+        /** @description A height on the side. */
+        LevelRef: {
+            /** @enum {string} */
+            height: "upper_edge";
+        } | {
+            /** @enum {string} */
+            height: "lower_edge";
+        } | {
+            /**
+             * Format: uuid
+             * @description The feature.
+             */
+            feature: string;
+            /** @enum {string} */
+            height: "feature";
+            /**
+             * Format: int32
+             * @description Number of its part in that feature, from 1.
+             */
+            number: number;
+            /** @description Which of its heights. */
+            part: components["schemas"]["LevelPart"];
         };
         /** @description How a reference lies against level. */
         LevelReport: {
@@ -1773,6 +2387,34 @@ export interface components {
              */
             id: string;
         };
+        /** @description Pieces of this side to be laid out on the side that mirrors it. */
+        MirrorPieces: {
+            /** @description Which pieces; all where none is named. */
+            pieces?: string[];
+        };
+        /** @description How far one point misses after the fit. */
+        Miss: {
+            /** @description Along the datum: more than 0 where the piece is farther back than measured. */
+            back: components["schemas"]["Length"];
+            /** @description Down from the datum: more than 0 where the piece is lower than measured. */
+            down: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Number of the point, from 1.
+             */
+            number: number;
+            /** @description Straight distance from where it was measured to where the piece puts it. */
+            off: components["schemas"]["Length"];
+        };
+        /** @description A move of several pieces. */
+        MoveTogether: {
+            /** @description Down, mm. */
+            down_mm: number | string;
+            /** @description The pieces. */
+            pieces: components["schemas"]["SeenPiece"][];
+            /** @description To the picture's right, mm. */
+            right_mm: number | string;
+        };
         /** @description A feature after it was moved by hand. */
         MovedFeature: {
             back?: null | components["schemas"]["Length"];
@@ -1792,6 +2434,13 @@ export interface components {
             printed: {
                 [key: string]: string;
             };
+        };
+        /** @description A point of a piece with a name. */
+        NamedPoint: {
+            /** @description In the piece's own frame, mm. */
+            at: number[];
+            /** @description What it is called. */
+            name: string;
         };
         /** @description A job to be started. */
         NewJob: {
@@ -1816,6 +2465,21 @@ export interface components {
              * @description Made by the client, so that a repeated request is recorded once.
              */
             id: string;
+        };
+        /** @description A piece with its client-made key. */
+        NewPiece: {
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description The piece. */
+            spec: components["schemas"]["Piece"];
+        };
+        /** @description Several pieces to be added in one go. */
+        NewPieces: {
+            /** @description Each with a client-made key. */
+            pieces: components["schemas"]["NewPiece"][];
         };
         /** @description A plan to be issued. */
         NewPlan: {
@@ -1911,6 +2575,25 @@ export interface components {
             /** @description Its length and height as printed. */
             size: string[];
         };
+        /** @description An outline round the letters. */
+        OutlineLayer: {
+            /** @description Colour of its film as `#rrggbb`. */
+            colour: string;
+            /** @description How far it stands out round the letters, mm. */
+            out_mm: number | string;
+        };
+        /** @description Two pieces whose film overlaps. */
+        Overlap: {
+            /**
+             * Format: uuid
+             * @description The other piece.
+             */
+            other: string;
+            /** @description Whether this piece lies over the other; `None` where both have the same order. */
+            over?: boolean | null;
+            /** @description One sentence for the fitter. */
+            sentence: string;
+        };
         /** @description A parting cut through the carrier between two letters, or the reason there is none. */
         PartingCut: {
             back?: null | components["schemas"]["Length"];
@@ -1951,23 +2634,44 @@ export interface components {
              */
             width: number;
         };
-        /** @description A piece of film as it is asked for: what it says and where it goes. */
+        /** @description A piece of film as it is asked for: what it is and where it goes. */
         Piece: {
-            /** @description The lettering. */
-            lettering: components["schemas"]["Lettering"];
+            /** @description What it is made from. */
+            art: components["schemas"]["Art"];
+            /** @description Name of the group that it moves with. */
+            group?: string | null;
+            /**
+             * Format: int32
+             * @description Which goes on first where pieces overlap: the lower number lies under the higher.
+             */
+            order: number;
             /** @description The rules for its place. */
             place: components["schemas"]["PlaceRule"];
+        };
+        /** @description Clear gap between two neighbouring pieces. */
+        PieceGap: {
+            /** @description The piece nearer the front, or the front edge. */
+            from: string;
+            /** @description Gap along the datum; less than 0 where they overlap in length. */
+            gap: components["schemas"]["Length"];
+            /** @description The piece nearer the rear, or the rear edge. */
+            to: string;
         };
         /** @description A piece, planned. */
         PieceView: {
             /** @description The film's box in the picture frame: x, y, width, height. */
             bounds: number[];
+            /** @description What it is called. */
+            called: string;
             /** @description The reference that it is read from: its zero and its end in the picture frame. */
             datum: number[][];
             /** @description What that reference is called. */
             datum_name: string;
-            /** @description Film outlines in the picture frame. */
+            /** @description Film outlines in the picture frame, all layers together. */
             film: components["schemas"]["String"];
+            /** @description The rule that it is to keep, clause by clause, where it is a regulated mark. */
+            findings: components["schemas"]["Finding"][];
+            fit?: null | components["schemas"]["Fit"];
             /** @description Its top hinge. */
             hinge: components["schemas"]["TopHinge"];
             /**
@@ -1977,10 +2681,21 @@ export interface components {
             id: string;
             /** @description What it lands on. */
             landing: components["schemas"]["Landing"];
+            /** @description What is cut from each film, the one that goes on first first. */
+            layers: components["schemas"]["LayerView"][];
+            legibility?: null | components["schemas"]["Legibility"];
             /** @description Whether it was locked and has been changed since. */
             lock_lost: boolean;
             /** @description Whether its hinge is locked at these revisions. */
             locked: boolean;
+            /** @description Middles of the registration marks in the picture frame. */
+            marks: number[][];
+            /** @description Points of the piece that can be measured to, in its own frame. */
+            named_points: components["schemas"]["NamedPoint"][];
+            /** @description Pieces that its film overlaps. */
+            overlaps: components["schemas"]["Overlap"][];
+            /** @description The point that is put down first and both ends of the line to swing to, in the picture frame. */
+            point_and_line: number[][];
             /** @description Its lengths as printed, by path of the field. */
             printed: {
                 [key: string]: string;
@@ -1996,20 +2711,39 @@ export interface components {
             spec: components["schemas"]["Piece"];
             /** @description What is wrong, worst first. */
             troubles: string[];
+            /** @description Whether it can be cut and weeded. */
+            weeding: components["schemas"]["Weeding"];
         };
-        /** @description One rule for each freedom of a piece. */
-        PlaceRule: {
-            /** @description Along the datum. */
-            along: components["schemas"]["Along"];
-            /** @description Angle. */
-            angle: components["schemas"]["Angle"];
-            /** @description Down from it. */
-            down: components["schemas"]["Down"];
+        /** @description How a piece gets its place. */
+        PlaceRule: (components["schemas"]["Rules"] & {
+            /** @enum {string} */
+            by: "rules";
+        }) | {
+            /** @enum {string} */
+            by: "points";
+            /** @description The points. */
+            points: components["schemas"]["PointReading"][];
             /**
              * Format: uuid
-             * @description The reference that the rules hang on; `None` is the rail.
+             * @description The reference that they were measured from; `None` is the rail.
              */
             reference?: string | null;
+        } | {
+            /** @enum {string} */
+            by: "mirrored";
+            /**
+             * Format: uuid
+             * @description The piece on the other side.
+             */
+            of: string;
+        } | {
+            /** @enum {string} */
+            by: "marks";
+            /**
+             * Format: uuid
+             * @description The piece that carries the marks.
+             */
+            of: string;
         };
         /** @description One side in the plan view. */
         PlanSide: {
@@ -2037,6 +2771,37 @@ export interface components {
              * @description Its number on the job, from 1.
              */
             number: number;
+        };
+        /** @description A point of a piece with where it was measured on the side. */
+        PointReading: {
+            /** @description The point in the piece's own frame, mm. */
+            at: number[];
+            /** @description How far back it is to lie along the reference, mm. */
+            back_mm: number | string;
+            /** @description How far down, plumb from the reference, mm. */
+            drop_mm: number | string;
+            /** @description Whether it must be met exactly, the rest taking the error. */
+            pinned?: boolean;
+        };
+        /** @description A printed panel. */
+        PrintedPanel: {
+            /** @description Extra print on every side, to be trimmed, mm. */
+            bleed_mm: number | string;
+            /** @description Ground colour as `#rrggbb`. */
+            colour: string;
+            /** @description Height as trimmed, mm. */
+            height_mm: number | string;
+            /** @description What must stay clear. */
+            keys?: components["schemas"]["KeyFeature"][];
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description A photo of the job that stands for the picture.
+             */
+            picture?: string | null;
+            /** @description Width as trimmed, mm. */
+            width_mm: number | string;
         };
         /** @description What went wrong and what to do about it. */
         Problem: {
@@ -2152,6 +2917,11 @@ export interface components {
             /** @description Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail. */
             rear_drop_mm: number | string;
         };
+        /**
+         * @description Which rule a piece of lettering is to keep.
+         * @enum {string}
+         */
+        Regulation: "boat_number" | "vessel_name" | "carrier_mark";
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
             /**
@@ -2209,6 +2979,71 @@ export interface components {
             /** @description What it is: a side, a feature or a piece. Lengths may be typed as text. */
             spec: unknown;
         };
+        /** @description One rule for each freedom. */
+        Rules: {
+            /** @description Along the datum. */
+            along: components["schemas"]["Along"];
+            /** @description Angle. */
+            angle: components["schemas"]["Angle"];
+            /** @description Down from it. */
+            down: components["schemas"]["Down"];
+            /**
+             * Format: uuid
+             * @description The reference that the rules hang on; `None` is the rail.
+             */
+            reference?: string | null;
+        };
+        /** @description How a kit piece meets the one laid before it. */
+        Seam: {
+            /** @enum {string} */
+            seam: "none";
+        } | {
+            /** @enum {string} */
+            seam: "butt";
+        } | {
+            /** @description By so much, mm. */
+            overlap_mm: number | string;
+            /** @enum {string} */
+            seam: "overlap";
+        };
+        /** @description Where to look. */
+        Search: {
+            /** @description Pieces that move together; one for itself. */
+            pieces: string[];
+            /** @description A place on the map that was touched: column and row. */
+            touched?: number[] | null;
+            /** @description How far they may be moved. 0 locks a direction. */
+            window: components["schemas"]["Window"];
+        };
+        /** @description Words in a second colour. */
+        SecondColour: {
+            /** @description Colour of their film as `#rrggbb`. */
+            colour: string;
+            /** @description The words or letters, as they stand in the text. */
+            words: string;
+        };
+        /** @description A piece with the revision at which it was seen. */
+        SeenPiece: {
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Its revision.
+             */
+            revision: number;
+        };
+        /** @description A drop shadow. */
+        ShadowLayer: {
+            /** @description Colour of its film as `#rrggbb`. */
+            colour: string;
+            /** @description Down, mm; less than 0 is up. */
+            down_mm: number | string;
+            /** @description To the picture's right, mm; less than 0 is to the left. */
+            right_mm: number | string;
+        };
         /** @description The shop. */
         ShopView: {
             /** @description Crew in the shop's order. */
@@ -2240,6 +3075,8 @@ export interface components {
             body: components["schemas"]["Body"];
             /** @description What the shop calls it, where that is more than its kind: `driver's door`. */
             called?: string | null;
+            /** @description Colour of the body as `#rrggbb`, where it is known: contrast is judged by it. */
+            colour?: string | null;
             /** @description Which way it faces. */
             facing: components["schemas"]["Facing"];
             /** @description Where the vehicle's front lies in its picture. */
@@ -2455,7 +3292,7 @@ export interface components {
             /** @description The drawn signature. */
             strokes: number[][][];
         };
-        /** @description What drives the size of a line of lettering. */
+        /** @description What drives the size of lettering. */
         Size: {
             /** @enum {string} */
             by: "capital_height";
@@ -2463,9 +3300,72 @@ export interface components {
             height_mm: number | string;
         } | {
             /** @enum {string} */
+            by: "x_height";
+            /** @description Height in mm. */
+            height_mm: number | string;
+        } | {
+            /** @enum {string} */
             by: "overall_width";
             /** @description Width in mm. */
             width_mm: number | string;
+        };
+        /**
+         * @description How letters are spaced.
+         * @enum {string}
+         */
+        Spacing: "as_drawn" | "kerned" | "optical";
+        /** @description One spot of the window. */
+        Spot: {
+            /** @description What it costs. */
+            costs: string[];
+            /** @description What film meets there. */
+            counts: components["schemas"]["Counts"];
+            /**
+             * Format: double
+             * @description Move down, square to the datum, mm.
+             */
+            down_mm: number;
+            /** @description What it gains over the wanted spot, in plain words. */
+            gains: string[];
+            /** @description The move in words: `1 3/8 back, 1/2 up`. */
+            moved: string;
+            /**
+             * Format: double
+             * @description Weighed sum of the soft conflicts, points.
+             */
+            points: number;
+            /**
+             * Format: double
+             * @description Move to the right in the picture, along the datum, mm.
+             */
+            right_mm: number;
+        };
+        /** @description What was found. */
+        SpotsView: {
+            /** @description The best others, best first. */
+            best: components["schemas"]["Spot"][];
+            /**
+             * Format: int32
+             * @description Columns of the map.
+             */
+            columns: number;
+            /** @description Points of every place, row by row from the upper left: less is better; less than 0 where something hard is met. */
+            points: number[];
+            /**
+             * Format: int32
+             * @description Rows of the map.
+             */
+            rows: number;
+            /** @description The answer in a sentence. */
+            sentence: string;
+            /**
+             * Format: double
+             * @description From one place of the map to the next, mm.
+             */
+            step_mm: number;
+            touched?: null | components["schemas"]["Spot"];
+            /** @description The wanted spot. */
+            wanted: components["schemas"]["Spot"];
         };
         /**
          * @description The stages of a job in the order of the work.
@@ -2498,7 +3398,71 @@ export interface components {
             /** @description Stable name. */
             shape: components["schemas"]["StartShape"];
         };
+        /** @description The story of one datum. */
+        Story: {
+            /** @description What the datum is called. */
+            datum: string;
+            /** @description Gaps along it. */
+            gaps: components["schemas"]["PieceGap"][];
+            /** @description From its zero to its end. */
+            length: components["schemas"]["Length"];
+            /** @description Every mark in order. */
+            marks: components["schemas"]["StoryMark"][];
+        };
+        /** @description One mark of the story tape. */
+        StoryMark: {
+            down?: null | components["schemas"]["Length"];
+            /** @description From the mark before it. */
+            gap: components["schemas"]["Length"];
+            /** @description What is marked: `TIDEWAY BOOKS, first letter`. */
+            name: string;
+            /** @description Running distance from the zero of the tape. */
+            running: components["schemas"]["Length"];
+        };
+        /** @description The story tape of a side. */
+        StoryView: {
+            /** @description Each piece with its twin there. */
+            both: components["schemas"]["BothSides"][];
+            /** @description What the other side is called; nothing where there is none. */
+            other_side?: string | null;
+            /** @description One for each datum that a piece hangs on. */
+            stories: components["schemas"]["Story"][];
+        };
         String: string;
+        /** @description A stripe as it is asked for. */
+        Stripe: {
+            /** @description Its bands from the top. */
+            bands: components["schemas"]["Band"][];
+            /** @description How far it keeps off what stays on the body, mm; a feature's own clearance holds where it is more. */
+            clearance_mm?: number | string;
+            /** @description Colour of the film as `#rrggbb`. */
+            colour: string;
+            /** @description Length where the rule for its place does not give one, mm. */
+            length_mm: number | string;
+            /** @description Margin on each side of a door gap at which it is parted, mm. */
+            margin_mm?: number | string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is parted at door gaps. */
+            parted?: boolean;
+            /** @description Extra film at each end, to go round the edge and be trimmed inside, mm. */
+            wrap_mm?: number | string;
+        };
+        /** @description One stripe over several body parts. */
+        StripeRun: {
+            /** @description Gap at both ends of every part, mm. */
+            end_gap_mm: number | string;
+            /** @description Where the line begins on the first part, down from its reference, mm. */
+            first_drop_mm: number | string;
+            /** @description Gaps between one part and the next along the run, mm. */
+            gaps_mm?: number[];
+            /** @description Where it ends on the last part, mm. */
+            last_drop_mm: number | string;
+            /** @description The parts from front to rear: hood, roof, tail. */
+            sides: string[];
+            /** @description The stripe. */
+            stripe: components["schemas"]["Stripe"];
+        };
         /** @description The surface of a side. */
         Surface: {
             /** @description How its paint is. */
@@ -2621,6 +3585,8 @@ export interface components {
         };
         /** @description A typeface as it is offered for choice. */
         TypefaceInfo: {
+            /** @description Whether it is a plain block face: upright, without serifs or script. `None` where nobody has said. */
+            block?: boolean | null;
             /** @description What it is like, in a word or two. */
             character: string;
             /** @description Stable name used in stored lettering. */
@@ -2650,6 +3616,11 @@ export interface components {
          * @enum {string}
          */
         Unit: "inch_sixteenth" | "inch_thirty_second" | "millimetre";
+        /**
+         * @description Which way from a height or a piece.
+         * @enum {string}
+         */
+        UpDown: "above" | "below";
         /**
          * @description A kind of vehicle, boat or machine.
          * @enum {string}
@@ -2784,11 +3755,66 @@ export interface components {
             /** @description What it is. */
             kind: components["schemas"]["FeatureKind"];
         };
+        /** @description A regulated mark to be laid out. */
+        WantedMark: {
+            /** @description Which rule it is to keep. */
+            regulation: components["schemas"]["Regulation"];
+            /** @description The words; a line break begins a new line. */
+            words: string;
+        };
         /**
          * @description Which way a tape moves.
          * @enum {string}
          */
         Way: "up" | "down";
+        /** @description What weeding will be like. */
+        Weeding: {
+            gap?: null | components["schemas"]["Length"];
+            island?: null | components["schemas"]["Length"];
+            stroke?: null | components["schemas"]["Length"];
+            /** @description What the shop says it cannot do, one sentence each; none where all is well. */
+            troubles: string[];
+        };
+        /** @description Weights of soft conflicts, in points. Defaults are Windrift's, no source; each says why. */
+        Weights: {
+            /**
+             * Format: double
+             * @description A head under film: it must be worked down by heat and brush.
+             */
+            covered_head: number;
+            /**
+             * Format: double
+             * @description A letter that crosses a crease: the film bridges it and pulls off later.
+             */
+            crossed_crease: number;
+            /**
+             * Format: double
+             * @description Film across a seam or door gap: it must be cut and turned in there.
+             */
+            crossed_line: number;
+            /**
+             * Format: double
+             * @description An upright cut edge along a seam: water gets in under it.
+             */
+            edge_along_line: number;
+            /**
+             * Format: double
+             * @description A cut edge on a rivet head: it lifts there first.
+             */
+            edge_on_head: number;
+            /**
+             * Format: double
+             * @description A letter in a recess, a hollow or on texture.
+             */
+            in_zone: number;
+        };
+        /** @description How far a piece may be moved. */
+        Window: {
+            /** @description Along the datum to each side, mm; 0 locks it. */
+            along_mm: number | string;
+            /** @description Up and down, mm; 0 locks it. */
+            down_mm: number | string;
+        };
         /** @description A word to choose, with its stable name. */
         WordView: {
             /** @description What it is called. */
@@ -2798,33 +3824,26 @@ export interface components {
         };
         /** @description A shop's own ways of working. Lengths in mm. */
         WorkSettings: {
-            /**
-             * Format: double
-             * @description Transfer tape beyond the film on every side.
-             */
-            carrier_margin_mm: number;
-            /**
-             * Format: double
-             * @description Clear carrier wanted on each side of a parting cut.
-             */
-            cut_clearance_mm: number;
+            /** @description Transfer tape beyond the film on every side. */
+            carrier_margin_mm: number | string;
+            /** @description Clear carrier wanted on each side of a parting cut. */
+            cut_clearance_mm: number | string;
+            /** @description The two sides of a vehicle may differ by this before it is a trouble. */
+            pair_tolerance_mm?: number | string;
             /** @description What the two sides of a vehicle are called here. */
             side_words: components["schemas"]["SideWords"];
-            /**
-             * Format: double
-             * @description Length of a corner tab.
-             */
-            tab_length_mm: number;
-            /**
-             * Format: double
-             * @description Longest piece of tape that one person lays straight.
-             */
-            tape_piece_mm: number;
-            /**
-             * Format: double
-             * @description Width of the masking tape for hinges.
-             */
-            tape_width_mm: number;
+            /** @description Smallest piece of film that this shop weeds, across. */
+            smallest_island_mm?: number | string;
+            /** @description Length of a corner tab. */
+            tab_length_mm: number | string;
+            /** @description Longest piece of tape that one person lays straight. */
+            tape_piece_mm: number | string;
+            /** @description Width of the masking tape for hinges. */
+            tape_width_mm: number | string;
+            /** @description Thinnest stroke that this shop weeds. */
+            thinnest_stroke_mm?: number | string;
+            /** @description What weighs how much when a better spot is looked for. */
+            weights?: components["schemas"]["Weights"];
         };
         /** @description Letters that lie in a recess, on a curve, in a hollow or on texture. */
         ZoneLanding: {
@@ -3214,6 +4233,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewSide"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stripe_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripeRun"];
             };
         };
         responses: {
@@ -3731,6 +4783,98 @@ export interface operations {
             };
         };
     };
+    replace_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkSettings"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkSettings"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_typeface: {
+        parameters: {
+            query: {
+                /** @description What the shop calls it */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypefaceInfo"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_typeface: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     side: {
         parameters: {
             query?: never;
@@ -3962,6 +5106,46 @@ export interface operations {
             };
         };
     };
+    kit_file: {
+        parameters: {
+            query: {
+                /** @description as_the_file_says, millimetre, centimetre, metre, inch or foot */
+                unit: string;
+                /** @description Name of the kit */
+                name?: string;
+                /** @description Whether everything in the file is one piece */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     outline_file: {
         parameters: {
             query: {
@@ -4035,6 +5219,113 @@ export interface operations {
             };
         };
     };
+    mirror_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MirrorPieces"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveTogether"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPieces"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     typed_readings: {
         parameters: {
             query?: never;
@@ -4056,6 +5347,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingsView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    regulated_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedMark"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"];
                 };
             };
             422: {
@@ -4106,6 +5430,102 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+        };
+    };
+    spots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Search"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotsView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    story_sheet: {
+        parameters: {
+            query?: {
+                /** @description letter or a4 */
+                paper?: string;
+                /** @description At full size, to be cut and joined */
+                strip?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -87,7 +87,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								rel="noreferrer"
 								className={file}
 							>
-								<span>“{piece.spec.lettering.text}” for the cutter</span>
+								<span>“{piece.called}” for the cutter</span>
 								<span>SVG, mm</span>
 							</a>
 						))}

@@ -62,7 +62,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 								}`}
 							>
 								{p.locked ? "✓ " : ""}
-								{p.spec.lettering.text}
+								{p.called}
 							</button>
 						))}
 					</div>

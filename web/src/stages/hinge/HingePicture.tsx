@@ -50,7 +50,7 @@ export function HingePicture({
 					width={width}
 					height={height}
 					role="img"
-					aria-label={`${piece.spec.lettering.text} hanging by its top hinge`}
+					aria-label={`${piece.called} hanging by its top hinge`}
 					className="block bg-paper"
 				>
 					<Scene drawing={side.drawing} pieces={[]} frame={frame} />
@@ -66,7 +66,9 @@ export function HingePicture({
 						<polygon key={n} points={polygon(tab)} fill="#c79f55" stroke="#5d420e" strokeWidth={1.5} />
 					))}
 					<g transform={`scale(${scale}) translate(${-frame.x} ${-frame.y})`}>
-						<path d={piece.film} fill={piece.spec.lettering.colour} fillRule="evenodd" />
+						{piece.layers.map((layer) => (
+							<path key={layer.kind} d={layer.film} fill={layer.colour} fillRule="evenodd" />
+						))}
 					</g>
 					<polygon
 						points={polygon(hinge.carrier)}

@@ -8,44 +8,38 @@ import { Chain, DropLine } from "../../drawing/Tape";
 import { Button, NextMove, TroubleNote } from "../../ui/parts";
 import { useSaving } from "../Conflict";
 import { stagePath } from "../stages";
+import { AddPiece } from "./AddPiece";
+import { Checks } from "./Checks";
 import { LandsOn } from "./LandsOn";
+import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { Place } from "./Place";
+import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
 import { ReadingsCards } from "./ReadingsCards";
+import { type Preview, Spots } from "./Spots";
 import { useMoving } from "./useMoving";
+import { WholeSide } from "./WholeSide";
 import { Words } from "./Words";
 
 type Side = Schemas["SideView"];
 type Piece = Schemas["PieceView"];
 
-/** Lettering to begin with; everything about it is then changed. */
-const FIRST: Schemas["Piece"] = {
-	lettering: {
-		text: "NEW LETTERING",
-		typeface: "barlow-condensed",
-		size: { by: "capital_height", height_mm: "8 in" },
-		kerned: true,
-		colour: "#14524d",
-	},
-	place: {
-		along: { rule: "from_front", distance_mm: "18 in", to: "first_letter" },
-		down: { cap_line_mm: "12 in" },
-		angle: "along_datum",
-	},
+const TABS = ["readings", "form", "place", "lands-on", "spots", "checks", "side"] as const;
+type Tab = (typeof TABS)[number];
+const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
+	readings: "Readings",
+	place: "Place",
+	"lands-on": "Lands on",
+	spots: "Better spot",
+	checks: "Checks",
+	side: "Whole side",
 };
-
-const TABS = [
-	["readings", "Readings"],
-	["words", "Words and size"],
-	["place", "Place"],
-	["lands-on", "Lands on"],
-] as const;
-type Tab = (typeof TABS)[number][0];
 
 /** Where each piece goes, read off what, how far, and what it lands on. */
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
 	const [wrong, setWrong] = useState<string | null>(null);
+	const [preview, setPreview] = useState<Preview | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
 	const keep = (piece: { id: string; revision: number; spec: unknown }, spec: unknown) =>
 		save({ kind: "piece", id: piece.id, revision: piece.revision }, piece.spec, spec);
@@ -58,6 +52,8 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	// While a piece is moved, its readings are the newest answer's; its film is drawn aside from where it was.
 	const shown = moving && moving.id === chosenId && moving.tried ? moving.tried : saved;
 	const dim = moving?.behind ?? false;
+	const editable: Editable | undefined = saved ?? failed;
+	const formName = editable ? FORM_NAMES[(editable.spec as Spec).art.is] : "";
 
 	const guard = async (work: () => Promise<unknown>) => {
 		try {
@@ -67,16 +63,12 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
 		}
 	};
-	const add = () =>
-		guard(async () => {
-			const along =
-				side.spec.front === "right"
-					? { ...FIRST.place.along, to: "last_letter" as const }
-					: FIRST.place.along;
-			const row = await editing.add("piece", side.id, { ...FIRST, place: { ...FIRST.place, along } });
-			setPicked(row.id);
-			setTab("words");
-		});
+	const added = (id: string) => {
+		setPicked(id);
+		setTab("form");
+	};
+	const addFirst = () =>
+		guard(async () => added((await editing.add("piece", side.id, firstPiece("lettering", side))).id));
 
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
@@ -87,7 +79,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				<SidePicture
 					side={side}
 					pieces={drawn}
-					maxHeight={tab === "readings" ? 400 : 330}
+					maxHeight={tab === "readings" ? 300 : 270}
 					label={`${side.name} with its lettering`}
 					handling={(frame) => ({
 						selected: chosenId,
@@ -100,7 +92,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 							const piece = side.pieces.find((p) => p.id === id);
 							if (piece && motion.onKey(piece, event.key, event.shiftKey)) event.preventDefault();
 						},
-						shift: moving ? { id: moving.id, right: moving.right, down: moving.down } : undefined,
+						shift: moving
+							? { ids: [moving.id], right: moving.right, down: moving.down }
+							: (preview ?? undefined),
 					})}
 				>
 					{(frame) =>
@@ -137,20 +131,20 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 										p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
 									}`}
 								>
-									{(p.spec as Schemas["Piece"]).lettering.text}
+									{calledOf(p.spec as Spec)}
 								</button>
 							))}
-							<Button onClick={add}>Add lettering</Button>
+							<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
 						</div>
 						{(shown || failed) && (
 							<Tabs.List aria-label="About this piece" className="flex gap-1">
-								{TABS.map(([value, name]) => (
+								{TABS.map((value) => (
 									<Tabs.Trigger
 										key={value}
 										value={value}
-										className="h-11 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+										className="h-11 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
 									>
-										{name}
+										{value === "form" ? formName : TAB_NAMES[value]}
 									</Tabs.Trigger>
 								))}
 							</Tabs.List>
@@ -159,29 +153,64 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					<Tabs.Content value="readings" className="pt-2">
 						{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
 					</Tabs.Content>
-					<Tabs.Content value="words" className="pt-3">
-						<Words
-							piece={saved ?? failed}
-							unit={side.unit}
-							onSave={keep}
-							onRemove={(piece) =>
-								guard(() => editing.remove({ kind: "piece", id: piece.id, revision: piece.revision }))
-							}
-						/>
+					<Tabs.Content value="form" className="grid gap-3 pt-3">
+						{editable && <Form piece={editable} unit={side.unit} onSave={keep} />}
+						{editable && (
+							<Button
+								className="justify-self-start"
+								onClick={() =>
+									guard(() => editing.remove({ kind: "piece", id: editable.id, revision: editable.revision }))
+								}
+							>
+								{formName === "Words and size" ? "Remove this lettering" : "Remove this piece"}
+							</Button>
+						)}
 					</Tabs.Content>
 					<Tabs.Content value="place" className="pt-3">
-						<Place side={side} piece={saved ?? failed} onSave={keep} />
+						{editable && <Place side={side} piece={editable} onSave={keep} />}
 					</Tabs.Content>
 					<Tabs.Content value="lands-on" className="pt-3">
 						{shown && <LandsOn side={side} piece={shown} />}
 					</Tabs.Content>
+					<Tabs.Content value="spots" className="pt-3">
+						{saved && (
+							<Spots
+								side={side}
+								piece={saved}
+								editing={editing}
+								moving={moving ?? undefined}
+								onPreview={setPreview}
+							/>
+						)}
+					</Tabs.Content>
+					<Tabs.Content value="checks" className="pt-3">
+						{shown && <Checks piece={shown} />}
+					</Tabs.Content>
+					<Tabs.Content value="side" className="pt-3">
+						<WholeSide side={side} editing={editing} />
+					</Tabs.Content>
 				</Tabs.Root>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</main>
-			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={add} />
+			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
 			{dialog}
 		</>
 	);
+}
+
+/** The form of a piece's own kind. */
+function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"]; onSave: OnSave }) {
+	const { art } = piece.spec as Spec;
+	switch (art.is) {
+		case "lettering":
+			return <Words piece={piece} art={art} unit={unit} onSave={onSave} />;
+		case "stripe":
+			return <StripeForm piece={piece} art={art} onSave={onSave} />;
+		case "drawing":
+			return <DrawingForm piece={piece} art={art} onSave={onSave} />;
+		case "panel":
+			return <PanelForm piece={piece} art={art} onSave={onSave} />;
+	}
 }
 
 function Next({

@@ -1,0 +1,228 @@
+//! The better spot for a piece or several, and moving them there.
+
+use rocket::data::Data;
+use rocket::serde::json::Json;
+use rocket::{State, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::elevation::measure;
+use windrift_core::placement::nudge;
+use windrift_core::plan::place_all;
+use windrift_core::spots::{Movable, Spot, WIDEST_MM, Window, search, try_spot};
+use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::{Store, StoreError};
+
+use super::jobs::key;
+use super::rows::Editing;
+use super::{Answer, settings};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::views::{SideInput, unit_of};
+
+/// Where to look.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct Search {
+    /// Pieces that move together; one for itself.
+    pub pieces: Vec<Uuid>,
+    /// How far they may be moved. 0 locks a direction.
+    pub window: Window,
+    /// A place on the map that was touched: column and row.
+    #[serde(default)]
+    pub touched: Option<[u32; 2]>,
+}
+
+/// What was found.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SpotsView {
+    /// Columns of the map.
+    pub columns: u32,
+    /// Rows of the map.
+    pub rows: u32,
+    /// From one place of the map to the next, mm.
+    pub step_mm: f64,
+    /// Points of every place, row by row from the upper left: less is better; less than 0 where something hard is met.
+    pub points: Vec<f64>,
+    /// The wanted spot.
+    pub wanted: Spot,
+    /// The best others, best first.
+    pub best: Vec<Spot>,
+    /// The spot that was touched.
+    pub touched: Option<Spot>,
+    /// The answer in a sentence.
+    pub sentence: String,
+}
+
+/// Searches the window round the place of one piece, or of several that keep their spacing. Writes nothing.
+#[utoipa::path(post, path = "/api/sides/{id}/spots", params(("id" = Uuid, Path)), request_body = Search, responses((status = 200, body = SpotsView), (status = 422, body = Problem)))]
+#[post("/sides/<id>/spots", data = "<data>")]
+pub async fn spots(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<SpotsView> {
+    let rows = store.side(key(id)?).await?;
+    let settings = settings(store).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    let asked: Search = read_as(body)?;
+    for (field, mm) in [
+        ("along_mm", asked.window.along_mm),
+        ("down_mm", asked.window.down_mm),
+    ] {
+        if !(0.0..=WIDEST_MM).contains(&mm) {
+            return Err(Problem::input(
+                "window",
+                "Look at most 200 mm (7 7/8 in) to each side. Give a smaller window.",
+            )
+            .at(format!("/window/{field}")));
+        }
+    }
+    let input = SideInput::fetch(store, &rows).await?;
+    // A second of arithmetic at worst: not on a thread that answers others.
+    let view = rocket::tokio::task::spawn_blocking(move || {
+        let side = measure(&input.side, &input.features)?;
+        let (around, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
+        if let Some((_, error)) = failed.into_iter().find(|(f, _)| asked.pieces.contains(f)) {
+            return Err(Problem::from(error));
+        }
+        let movable: Vec<Movable<'_>> = asked
+            .pieces
+            .iter()
+            .filter_map(|id| around.pieces.get(id))
+            .map(|(_, drawn, placed)| (drawn.as_ref(), placed))
+            .collect();
+        if movable.is_empty() || movable.len() != asked.pieces.len() {
+            return Err(StoreError::NotFound("piece").into());
+        }
+        let found = search(&movable, &side, asked.window, &settings.weights, input.unit);
+        let touched = asked.touched.and_then(|[column, row]| {
+            try_spot(
+                &found,
+                column as usize,
+                row as usize,
+                &settings.weights,
+                &side,
+                input.unit,
+            )
+        });
+        Ok(SpotsView {
+            columns: found.grid.columns() as u32,
+            rows: found.grid.rows() as u32,
+            step_mm: found.grid.step_mm,
+            points: found
+                .map
+                .cells()
+                .iter()
+                .map(|c| {
+                    if c.hard > 0 {
+                        -f64::from(c.hard)
+                    } else {
+                        c.points(&settings.weights)
+                    }
+                })
+                .collect(),
+            wanted: found.wanted,
+            best: found.best,
+            touched,
+            sentence: found.sentence,
+        })
+    })
+    .await
+    .map_err(|_| Problem::input("spots", "The search was broken off. Try it again."))??;
+    Ok(Json(view))
+}
+
+/// A piece with the revision at which it was seen.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct SeenPiece {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision.
+    pub revision: i32,
+}
+
+/// A move of several pieces.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct MoveTogether {
+    /// The pieces.
+    pub pieces: Vec<SeenPiece>,
+    /// To the picture's right, mm.
+    pub right_mm: f64,
+    /// Down, mm.
+    pub down_mm: f64,
+}
+
+/// Moves pieces together by whole steps; undone in one go.
+#[utoipa::path(post, path = "/api/sides/{id}/pieces/move", params(("id" = Uuid, Path)), request_body = MoveTogether, responses((status = 200, body = windrift_store::edits::EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/sides/<id>/pieces/move", data = "<data>")]
+pub async fn move_together(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    let who = caller.writer()?.id;
+    let rows = store.side(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    let asked: MoveTogether = read_as(body)?;
+    let input = SideInput::fetch(store, &rows).await?;
+    let side = measure(&input.side, &input.features)?;
+    let (around, _) = place_all(&side, &input.pieces, &input.job, input.unit);
+    let mut moved_to = input.pieces.clone();
+    let mut edits = Vec::new();
+    for (n, seen) in asked.pieces.iter().enumerate() {
+        let (Some((_, drawn, placed)), Some((_, piece))) = (
+            around.pieces.get(&seen.id),
+            moved_to.iter_mut().find(|(p, _)| *p == seen.id),
+        ) else {
+            return Err(StoreError::NotFound("piece").into());
+        };
+        // A piece that is placed by another that moves as well goes with it by its own rule.
+        let follows = piece
+            .place
+            .pieces()
+            .iter()
+            .any(|(other, _)| asked.pieces.iter().any(|p| p.id == *other));
+        if follows {
+            continue;
+        }
+        piece.place = nudge(
+            &piece.place,
+            drawn,
+            placed,
+            &input.side,
+            asked.right_mm,
+            asked.down_mm,
+            input.unit,
+        );
+        edits.push(Edit {
+            id: if n == 0 {
+                caller.edit_id()?
+            } else {
+                Uuid::now_v7()
+            },
+            crew: who,
+            kind: RowKind::Piece,
+            row: seen.id,
+            change: Change::Replace {
+                seen: seen.revision,
+                spec: serde_json::to_value(&*piece).map_err(StoreError::from)?,
+            },
+        });
+    }
+    if let Some(first) = edits.first_mut() {
+        first.id = caller.edit_id()?;
+    }
+    let (_, failed) = place_all(&side, &moved_to, &input.job, input.unit);
+    if let Some((_, error)) = failed
+        .into_iter()
+        .find(|(f, _)| asked.pieces.iter().any(|p| p.id == *f))
+    {
+        return Err(error.into());
+    }
+    if edits.is_empty() {
+        return Err(Problem::input(
+            "move",
+            "There is nothing to move. Choose a piece first.",
+        ));
+    }
+    Ok(store.edit_all(edits).await?.into())
+}
