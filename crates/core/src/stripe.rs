@@ -18,6 +18,8 @@ pub const MOST_BANDS: usize = 8;
 const LONGEST_MM: f64 = 30_480.0;
 /// Pieces of stripe smaller than this are left off, mm².
 const SCRAP_MM2: f64 = 100.0;
+/// Cut-outs are larger than the clearance by this, mm: rounding must not leave film too near.
+const ROUNDING_MM: f64 = 0.02;
 
 /// One band of a stripe.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -206,7 +208,7 @@ pub fn cut_to_side(
     let to_piece = placed.to_picture.inverse();
     let mut away: Vec<Shape> = Vec::new();
     for area in side.hardware().filter(|h| h.comes_off == ComesOff::Stays) {
-        let clear = stripe.clearance_mm.max(area.clearance_mm);
+        let clear = stripe.clearance_mm.max(area.clearance_mm) + ROUNDING_MM;
         let outline = area.outline.transformed(to_piece);
         if !outline.bounds.inflate(clear, clear).overlaps(drawn.bounds) {
             continue;

@@ -245,36 +245,39 @@ fn advance_of_space(face: &Typeface) -> f64 {
 /// Clear distance between the nearest film of two neighbours at which the space between them has the usual area: that between
 /// two capital H as the face sets them.
 fn optical_gap(face: &'static Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> f64 {
-    let usual = usual_gap(face);
+    let Some(h) = face.glyph_of('H').map(|h| face.drawing(h)) else {
+        return 0.0;
+    };
+    // The clear distance between two H, and how deep the eye sees into them: a slab face has room beside its stems.
+    let usual = face.set("H", false).1 - bounds_of_shapes(&h.shapes).width();
+    let (usual_depth, _) = depth_between(face, &h, &h);
+    let (depth, nearest) = depth_between(face, left, right);
+    (usual + usual_depth - depth).max(NEAREST * usual - nearest)
+}
+
+/// How deep the eye sees into two neighbours between their outermost film, on average over their height, and the least that both
+/// stand back together on one level.
+fn depth_between(face: &'static Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> (f64, f64) {
     let cap = face.capital_height;
     let (a, b) = (
         bounds_of_shapes(&left.shapes),
         bounds_of_shapes(&right.shapes),
     );
     let (top, foot) = (a.y0.min(b.y0).max(-cap), 0.0);
-    let mut area = 0.0;
+    let mut sum = 0.0;
     let mut nearest = f64::INFINITY;
     for n in 0..SCANLINES {
         let y = top + (foot - top) * (n as f64 + 0.5) / SCANLINES as f64;
         let into_left = reach(&left.shapes, y).map_or(f64::INFINITY, |(_, x1)| a.x1 - x1);
         let into_right = reach(&right.shapes, y).map_or(f64::INFINITY, |(x0, _)| x0 - b.x0);
         nearest = nearest.min(into_left + into_right);
-        area += into_left.min(DEPTH * cap) + into_right.min(DEPTH * cap);
+        sum += into_left.min(DEPTH * cap) + into_right.min(DEPTH * cap);
     }
-    (usual - area / SCANLINES as f64).max(NEAREST * usual - nearest)
-}
-
-/// The clear distance between two capital H.
-fn usual_gap(face: &'static Typeface) -> f64 {
-    let Some(h) = face.glyph_of('H') else {
-        return 0.0;
-    };
-    let bounds = bounds_of_shapes(&face.drawing(h).shapes);
-    face.set("H", false).1 - bounds.width()
+    (sum / SCANLINES as f64, nearest)
 }
 
 /// From where to where film lies on a level line.
-pub(super) fn reach(shapes: &[Shape], y: f64) -> Option<(f64, f64)> {
+fn reach(shapes: &[Shape], y: f64) -> Option<(f64, f64)> {
     let mut span: Option<(f64, f64)> = None;
     for (a, b) in shapes.iter().flat_map(Shape::edges) {
         if (a.y > y) != (b.y > y) {

@@ -483,10 +483,10 @@ impl Placed {
 /// Where a mirrored piece is to go: figures of the piece on the other side.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct MirrorFigures {
-    /// Nearest and farthest film, mm along its datum.
-    pub back_mm: (f64, f64),
-    /// Datum to the cap line at the middle, square to the datum, mm.
-    pub cap_line_mm: f64,
+    /// How far back along its datum the middle of its cap line or upper edge is, mm.
+    pub middle_back_mm: f64,
+    /// How far down from the datum that is, square to it, mm.
+    pub middle_down_mm: f64,
     /// Turned from its datum by so much, more than 0 where the rear end is lower.
     pub degrees: f64,
 }
@@ -893,23 +893,24 @@ fn by_mirror(
     let datum = side.side.datum_of(own).ok_or(PlaceError::ReferenceGone)?;
     let direction = side.side.direction();
     let turn = Affine::rotate(direction * (datum.back.y.asin() + figures.degrees.to_radians()));
-    let (near, far) = extent(drawn, turn, &datum);
-    let shift_back = (figures.back_mm.0 + figures.back_mm.1) / 2.0 - (near + far) / 2.0;
-    let at = (turn * Point::new(drawn.nominal.center().x, height_in(drawn, DownTo::CapLine)))
-        .to_vec2()
-        .dot(datum.down);
-    let shift =
-        datum.zero.to_vec2() + datum.back * shift_back + datum.down * (figures.cap_line_mm - at);
-    settle(drawn, Affine::translate(shift) * turn, datum, side, unit)
+    let middle = turn * Point::new(drawn.nominal.center().x, height_in(drawn, DownTo::CapLine));
+    let there = datum.at(figures.middle_back_mm, figures.middle_down_mm);
+    settle(
+        drawn,
+        Affine::translate(there - middle) * turn,
+        datum,
+        side,
+        unit,
+    )
 }
 
 /// A placed piece's figures for the other side.
 pub fn mirror_figures(drawn: &Drawn, placed: &Placed, direction: f64) -> MirrorFigures {
-    let at =
-        placed.to_picture * Point::new(drawn.nominal.center().x, height_in(drawn, DownTo::CapLine));
+    let middle = Point::new(drawn.nominal.center().x, height_in(drawn, DownTo::CapLine));
+    let (middle_back_mm, middle_down_mm) = placed.datum.read(placed.to_picture * middle);
     MirrorFigures {
-        back_mm: placed.back_mm,
-        cap_line_mm: placed.datum.read(at).1,
+        middle_back_mm,
+        middle_down_mm,
         degrees: placed.degrees(direction),
     }
 }
