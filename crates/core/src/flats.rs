@@ -177,15 +177,23 @@ fn candidates(lettering: &Drawn, placed: &Placed, datum: &Datum) -> Vec<Candidat
         if film_above && film_below || !film_above && !film_below {
             continue;
         }
-        let (back, down) = datum.read(placed.to_picture * middle);
-        found.push(Candidate {
-            part: *part,
-            top: film_below,
-            middle,
-            back,
-            down,
-            length,
-        });
+        // One edge that runs along much of the piece (a stripe, a panel, a bar) is read near both of its ends.
+        let places = if length >= LEAST_SPREAD * lettering.bounds.width() {
+            vec![edge.from.lerp(edge.to, 0.1), edge.from.lerp(edge.to, 0.9)]
+        } else {
+            vec![middle]
+        };
+        for middle in places {
+            let (back, down) = datum.read(placed.to_picture * middle);
+            found.push(Candidate {
+                part: *part,
+                top: film_below,
+                middle,
+                back,
+                down,
+                length,
+            });
+        }
     }
     found
 }

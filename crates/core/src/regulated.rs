@@ -259,7 +259,10 @@ fn boat_number(
     unit: Unit,
 ) -> Vec<Finding> {
     let half = side.datum.length_mm / 2.0;
-    let on_a_side = matches!(side.side.kind, SideKind::Left | SideKind::Right);
+    let on_a_side = matches!(
+        side.side.kind,
+        SideKind::Left | SideKind::Right | SideKind::Port | SideKind::Starboard
+    );
     let face = typeface::find(&lettering.typeface);
     let block = face.and_then(|f| f.info.block);
     let straight = lettering.arch.is_none();

@@ -163,25 +163,47 @@ fn marks_of(piece: &PlannedPiece, direction: f64) -> Vec<Mark> {
     ]
 }
 
+/// Gaps along the datum between pieces that stand at the same height, and from the first and the last to the edges.
 fn gaps(pieces: &[&PlannedPiece], zero: &str, far: &str, length: f64, unit: Unit) -> Vec<PieceGap> {
-    let mut spans: Vec<(String, f64, f64)> = pieces
+    struct Span {
+        name: String,
+        near: f64,
+        far: f64,
+        top: f64,
+        foot: f64,
+    }
+    let mut spans: Vec<Span> = pieces
         .iter()
-        .map(|p| (p.piece.called(), p.placed.back_mm.0, p.placed.back_mm.1))
+        .map(|p| {
+            let hull = crate::outline::bounds_of(p.placed.hull.iter().copied());
+            Span {
+                name: p.piece.called(),
+                near: p.placed.back_mm.0,
+                far: p.placed.back_mm.1,
+                top: hull.y0,
+                foot: hull.y1,
+            }
+        })
         .collect();
-    spans.sort_by(|a, b| a.1.total_cmp(&b.1));
-    let mut found = Vec::new();
-    let mut before = (zero.to_owned(), 0.0);
+    spans.sort_by(|a, b| a.near.total_cmp(&b.near));
     // Gaps are differences of printed distances, so that they close.
     let printed = |mm: f64| print(mm, unit).mm;
-    let end = (far.to_owned(), length, length);
-    for (name, near, far_end) in spans.into_iter().chain([end]) {
-        found.push(PieceGap {
-            from: before.0.clone(),
-            to: name.clone(),
-            gap: print(printed(near) - printed(before.1), unit),
-        });
-        if far_end > before.1 {
-            before = (name, far_end);
+    let gap = |from: (&str, f64), to: (&str, f64)| PieceGap {
+        from: from.0.to_owned(),
+        to: to.0.to_owned(),
+        gap: print(printed(to.1) - printed(from.1), unit),
+    };
+    let level = |a: &Span, b: &Span| a.top < b.foot && b.top < a.foot;
+    let mut found = Vec::new();
+    for (n, span) in spans.iter().enumerate() {
+        let before = spans[..n]
+            .iter()
+            .filter(|b| level(span, b))
+            .max_by(|a, b| a.far.total_cmp(&b.far));
+        let from = before.map_or((zero, 0.0), |b| (b.name.as_str(), b.far));
+        found.push(gap(from, (&span.name, span.near)));
+        if !spans[n + 1..].iter().any(|next| level(span, next)) {
+            found.push(gap((&span.name, span.far), (far, length)));
         }
     }
     found

@@ -8,7 +8,7 @@ use thiserror::Error;
 use crate::drawn::{Drawn, Part};
 use crate::elevation::MeasuredSide;
 use crate::feature::{ComesOff, FeatureKind};
-use crate::outline::{Corners, Shape, cut_out, grow};
+use crate::outline::{Corners, Shape, cut_out, grow, overlap};
 use crate::placement::Placed;
 use crate::typeface::StraightEdge;
 
@@ -18,6 +18,8 @@ pub const MOST_BANDS: usize = 8;
 const LONGEST_MM: f64 = 30_480.0;
 /// Pieces of stripe smaller than this are left off, mm².
 const SCRAP_MM2: f64 = 100.0;
+/// What is left of a stripe beside a cut-out and thinner than this goes with the cut-out, mm: it cannot be weeded or laid.
+const SLIVER_MM: f64 = 3.0;
 /// Cut-outs are larger than the clearance by this, mm: rounding must not leave film too near.
 const ROUNDING_MM: f64 = 0.02;
 
@@ -250,7 +252,7 @@ pub fn cut_to_side(
     let mut parts = Vec::new();
     let mut straight = Vec::new();
     for part in &drawn.parts {
-        let mut left = cut_out(&part.shapes, &away);
+        let mut left = without_slivers(cut_out(&part.shapes, &away));
         left.retain(|s| s.area() > SCRAP_MM2);
         left.sort_by(|a, b| a.bounds.x0.total_cmp(&b.bounds.x0));
         let several = left.len() > 1;
@@ -279,6 +281,16 @@ pub fn cut_to_side(
     cut.line = drawn.line;
     cut.nominal = drawn.nominal;
     Ok(cut)
+}
+
+/// Film without what is thinner than [`SLIVER_MM`]: shrunk by half of it and grown again, within what was there.
+fn without_slivers(film: Vec<Shape>) -> Vec<Shape> {
+    let opened = grow(
+        &grow(&film, -SLIVER_MM / 2.0, Corners::Sharp),
+        SLIVER_MM / 2.0,
+        Corners::Sharp,
+    );
+    overlap(&film, &opened)
 }
 
 fn long_edges(shape: &Shape) -> impl Iterator<Item = StraightEdge> + '_ {

@@ -111,20 +111,25 @@ export function DropLine({
 	flat,
 	dim,
 	size = 22,
+	apartFrom,
 }: {
 	datum: number[][];
 	frame: Frame;
 	flat: Schemas["Flat"];
 	dim?: boolean;
 	size?: number;
+	/** The other flat: where both are near each other, their tags stand outwards. */
+	apartFrom?: Schemas["Flat"];
 }) {
 	const top = px(frame, onDatum(datum, flat.back_mm));
 	const foot = px(frame, flat.at as unknown as Point);
 	const text = flat.wanted.text;
 	const width = readingWidth(text, size) + 18;
 	const height = size + 16;
+	const other = apartFrom && px(frame, apartFrom.at as unknown as Point)[0];
+	const near = other !== undefined && Math.abs(other - foot[0]) < width;
 	const middle: Point = [
-		(top[0] + foot[0]) / 2,
+		(top[0] + foot[0]) / 2 + (near ? (Math.sign(foot[0] - other) || -1) * (width / 2 + 3) : 0),
 		top[1] + Math.max((foot[1] - top[1]) * 0.42, height / 2 + 3),
 	];
 	return (

@@ -50,18 +50,21 @@ function partsOf(spec: Spec): Map<string, unknown> {
 /** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
 const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second"]);
 
+const NOTHING: ReadonlySet<string> = new Set();
+
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 const sameFields = (a: Spec, b: Spec) => same(Object.keys(a).sort(), Object.keys(b).sort());
 
 /** What somebody else left, with what was changed from `base` to `mine` on it, field by field however deep. */
-function merged(base: Spec, mine: Spec, theirs: Spec): Spec {
+function merged(base: Spec, mine: Spec, theirs: Spec, whole: ReadonlySet<string> = WHOLE): Spec {
 	const result = structuredClone(theirs);
 	for (const [key, now] of Object.entries(mine)) {
 		const [was, there] = [base[key], theirs[key]];
 		if (same(was, now)) continue;
 		// Groups with other fields are of another kind: they are not mixed.
-		const mixes = isGroup(was) && isGroup(now) && isGroup(there) && !WHOLE.has(key);
-		result[key] = mixes && sameFields(was, now) && sameFields(now, there) ? merged(was, now, there) : now;
+		const mixes = isGroup(was) && isGroup(now) && isGroup(there) && !whole.has(key);
+		result[key] =
+			mixes && sameFields(was, now) && sameFields(now, there) ? merged(was, now, there, whole) : now;
 	}
 	return result;
 }
@@ -82,7 +85,8 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 				? saveNow(
 						{ ...seen, revision: newer.revision },
 						newer.spec,
-						merged(base as Spec, mine as Spec, newer.spec),
+						// One person's own quick changes belong together, however near they lie.
+						merged(base as Spec, mine as Spec, newer.spec, NOTHING),
 					)
 				: saveNow(seen, base, mine);
 		});

@@ -307,6 +307,8 @@ pub async fn mirror_pieces(
             )
         })?;
     let there = SideInput::of(other)?;
+    let side = measure(&input.side, &input.features)?;
+    let (around, _) = place_all(&side, &input.pieces, &input.job, input.unit);
     let mut new = Vec::new();
     for (id, piece) in &input.pieces {
         let chosen = asked.pieces.is_empty() || asked.pieces.contains(id);
@@ -319,6 +321,10 @@ pub async fn mirror_pieces(
         if let Art::Drawing(drawing) = &mut art {
             // A drawing is turned over; letters never are.
             drawing.flipped = !drawing.flipped;
+        }
+        if let (Art::Stripe(stripe), Some((_, drawn, _))) = (&mut art, around.pieces.get(id)) {
+            // Its length follows from its own edges; the twin is as long.
+            stripe.length_mm = drawn.nominal.width();
         }
         new.push(NewPiece {
             id: Uuid::now_v7(),

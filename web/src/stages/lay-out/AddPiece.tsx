@@ -4,6 +4,7 @@ import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "../../ap
 import type { Editing } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { firstPiece, type Spec } from "./pieces";
+import { StripeRun } from "./StripeRun";
 
 const MARKS = {
 	boat_number: { name: "Small-craft number", words: "OY 4471 KB", hint: "Letters, number, letters." },
@@ -33,6 +34,7 @@ export function AddPiece({
 	guard: (work: () => Promise<unknown>) => Promise<void>;
 }) {
 	const [kit, setKit] = useState(false);
+	const [run, setRun] = useState(false);
 	const [mark, setMark] = useState<Mark | null>(null);
 	const add = (spec: Spec) =>
 		guard(async () => {
@@ -52,6 +54,7 @@ export function AddPiece({
 						className="z-50 grid min-w-64 rounded border border-soft bg-paper p-1 shadow-lg"
 					>
 						<Item onSelect={() => add(firstPiece("stripe", side))}>A stripe</Item>
+						<Item onSelect={() => setRun(true)}>A stripe over several parts</Item>
 						<Item onSelect={() => add(firstPiece("panel", side))}>A printed panel</Item>
 						<Item onSelect={() => setKit(true)}>A kit or drawing from a file</Item>
 						{(Object.keys(MARKS) as Mark[]).map((m) => (
@@ -62,6 +65,9 @@ export function AddPiece({
 					</DropdownMenu.Content>
 				</DropdownMenu.Portal>
 			</DropdownMenu.Root>
+			<Sheet open={run} onOpenChange={setRun} title="A stripe over several parts">
+				<StripeRun side={side} editing={editing} onLaid={() => setRun(false)} />
+			</Sheet>
 			<Sheet open={kit} onOpenChange={setKit} title="A kit or drawing from a file" wide>
 				<KitFile
 					side={side}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
+import { isTall } from "../../drawing/frame";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
 import { Button, NextMove, TroubleNote } from "../../ui/parts";
@@ -52,6 +53,8 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	// While a piece is moved, its readings are the newest answer's; its film is drawn aside from where it was.
 	const shown = moving && moving.id === chosenId && moving.tried ? moving.tried : saved;
 	const dim = moving?.behind ?? false;
+	// A tall side has its readings beside the picture.
+	const tall = isTall(side.drawing);
 	const editable: Editable | undefined = saved ?? failed;
 	const formName = editable ? FORM_NAMES[(editable.spec as Spec).art.is] : "";
 
@@ -75,11 +78,13 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 
 	return (
 		<>
-			<main className="flex grow flex-col px-6 pb-3">
+			<main
+				className={`grow px-6 pb-3 ${tall ? "grid content-start gap-4 lg:grid-cols-[minmax(0,24rem)_1fr]" : "flex flex-col"}`}
+			>
 				<SidePicture
 					side={side}
 					pieces={drawn}
-					maxHeight={tab === "readings" ? 300 : 270}
+					maxHeight={tall ? 560 : tab === "readings" ? 350 : 300}
 					label={`${side.name} with its lettering`}
 					handling={(frame) => ({
 						selected: chosenId,
@@ -100,8 +105,20 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					{(frame) =>
 						shown && (
 							<>
-								<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.front} dim={dim} />
-								<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.rear} dim={dim} />
+								<DropLine
+									datum={shown.datum}
+									frame={frame}
+									flat={shown.readings.flats.front}
+									apartFrom={shown.readings.flats.rear}
+									dim={dim}
+								/>
+								<DropLine
+									datum={shown.datum}
+									frame={frame}
+									flat={shown.readings.flats.rear}
+									apartFrom={shown.readings.flats.front}
+									dim={dim}
+								/>
 								<Chain
 									drawing={side.drawing}
 									datum={shown.datum}
@@ -239,7 +256,9 @@ function Next({
 	const sentence = moving
 		? `${readings?.first_letter.text} back, ${readings?.cap_line.text} down.`
 		: (problem ??
-			`${readings?.flats.front.wanted.text} at both flats, every rivet head clear of a cut edge.`);
+			`${readings?.flats.front.wanted.text} at both flats, ${
+				piece?.landing.columns.length ? "every rivet head clear of a cut edge" : "nothing in its way"
+			}.`);
 	return (
 		<NextMove sentence={sentence} alarm={!moving && problem !== undefined}>
 			<Link

@@ -1,8 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { LengthField } from "../../readings/LengthField";
 import { TextField } from "../../readings/TextField";
+import { FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
-import { FilmColour } from "./FilmColour";
 import type { Drawing, Editable, OnSave, Panel, Spec, Stripe } from "./pieces";
 import { useTelling } from "./useTelling";
 

@@ -265,7 +265,14 @@ function RuleFields({
 					label={label}
 					value={keyOf(value)}
 					options={edges}
-					onChange={(key) => tell(change({ along: { ...along, [which]: JSON.parse(key) } as Along }))}
+					onChange={(key) => {
+						const edge = JSON.parse(key) as Edge;
+						// From an end of the body there is one way only.
+						const way =
+							edge.edge === "rear_edge" ? "ahead" : edge.edge === "front_edge" ? "behind" : undefined;
+						const turned = way && along.rule === "from_edge" ? { way } : {};
+						tell(change({ along: { ...along, [which]: edge, ...turned } as Along }));
+					}}
 				/>
 			)
 		);

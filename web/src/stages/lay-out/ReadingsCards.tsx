@@ -46,7 +46,7 @@ export function ReadingsCards({
 						: "none under a cut edge"}
 				</p>
 			</Card>
-			<Card title="First to last letter">
+			<Card title={piece.spec.art.is === "lettering" ? "First to last letter" : "Width"}>
 				<Big>{width.text}</Big>
 				<ul>
 					{near.map((n) => (

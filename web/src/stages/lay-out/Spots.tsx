@@ -3,6 +3,7 @@ import { ask, client, type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { Button, TroubleNote } from "../../ui/parts";
+import { ShopFigures } from "./ShopFigures";
 
 type View = Schemas["SpotsView"];
 type Spot = Schemas["Spot"];
@@ -163,6 +164,9 @@ export function Spots({
 					{side.pieces.length > 1 && (
 						<Lock label="Every piece of this side moves with it" on={together} onChange={setTogether} />
 					)}
+					<div className="self-end">
+						<ShopFigures />
+					</div>
 				</div>
 			</div>
 		</div>
@@ -185,6 +189,22 @@ function Lock({ label, on, onChange }: { label: string; on: boolean; onChange: (
 			{label}
 		</label>
 	);
+}
+
+/** What film meets at a spot, without what it does not meet. */
+function countsInWords(counts: Schemas["Counts"]): string {
+	const told = (
+		[
+			[counts.edge_on, "rivet head under a cut edge", "rivet heads under a cut edge"],
+			[counts.covered, "to work down", "to work down"],
+			[counts.along, "seam along a cut edge", "seams along a cut edge"],
+			[counts.crossed + counts.creases, "letter across a line", "letters across lines"],
+			[counts.zones, "letter in a recess or rough place", "letters in recesses or rough places"],
+		] as const
+	)
+		.filter(([n]) => n > 0)
+		.map(([n, one, many]) => `${n} ${n === 1 ? one : many}`);
+	return told.length > 0 ? `${told.join(", ")}.` : counts.hard > 0 ? "" : "It meets nothing.";
 }
 
 function SpotCard({
@@ -215,8 +235,7 @@ function SpotCard({
 						must keep off.{" "}
 					</strong>
 				)}
-				{spot.counts.edge_on} heads under a cut edge, {spot.counts.covered} to work down, {spot.counts.along}{" "}
-				seams along an edge, {spot.counts.crossed + spot.counts.creases} letters across lines.
+				{countsInWords(spot.counts)}
 			</p>
 			{spot.gains.length > 0 && <p>Gains: {spot.gains.join("; ")}.</p>}
 			{spot.costs.length > 0 && <p>Costs: {spot.costs.join("; ")}.</p>}

@@ -3,8 +3,9 @@ import type { Schemas } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { NumberField } from "../../readings/NumberField";
+import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
-import { FilmColour } from "./FilmColour";
+import { OwnTypeface } from "./OwnTypeface";
 import type { Editable, Lettering, OnSave, Spec } from "./pieces";
 import { useTelling } from "./useTelling";
 
@@ -77,6 +78,9 @@ export function Words({
 				options={(shop.data?.typefaces ?? []).map((t) => ({ value: t.id, text: t.name, note: t.character }))}
 				onChange={(typeface) => tell(change({ typeface }))}
 			/>
+			<div className="self-end">
+				<OwnTypeface onAdded={(typeface) => tell(change({ typeface }))} />
+			</div>
 			<Choice
 				label="Sized by"
 				value={by}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
+import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
 
 const HOLDS = {
@@ -53,6 +54,18 @@ export function SurfacePart({
 					onChange={(finish) =>
 						change({ finish, sprayed_on: finish === "resprayed" ? surface.sprayed_on : null })
 					}
+				/>
+				<FilmColour
+					label="Colour of the body, for contrast"
+					value={side.spec.colour ?? ""}
+					onChange={async (colour) => {
+						try {
+							await onSave({ ...side.spec, colour });
+							setWrong(null);
+						} catch (error) {
+							setWrong(error instanceof Trouble ? error.message : String(error));
+						}
+					}}
 				/>
 				{surface.finish === "resprayed" && (
 					<div className="flex flex-col gap-1">
