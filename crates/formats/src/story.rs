@@ -10,7 +10,7 @@ use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, pag
 /// Points in a millimetre.
 const POINT: f32 = 72.0 / 25.4;
 /// Marks on one page of the list.
-const ROWS: usize = 32;
+const ROWS: usize = 23;
 /// How far one length of strip laps over the next, mm.
 const LAP_MM: f32 = 15.0;
 /// Height of one length of strip, points.
@@ -99,8 +99,8 @@ struct Strips {
 
 impl Strips {
     fn of(paper: Paper) -> Strips {
-        // Landscape: the long edge carries the tape.
-        let (short, long) = paper.size();
+        // Pages lie on their side: the long edge carries the tape.
+        let (long, short) = paper.size();
         let room = long - 2.0 * MARGIN - LAP_MM * POINT;
         Strips {
             // Whole millimetres, so that a strip begins at a figure that can be checked.

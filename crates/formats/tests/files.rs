@@ -285,3 +285,144 @@ fn the_packet_uses_no_colour() {
     }
     assert!(ink > 2000, "something is printed: {ink}");
 }
+
+/// Pixels of the first page of a PDF at 254 dots an inch, so that ten are one millimetre: width, and one byte of grey each.
+fn first_page(pdf: &[u8]) -> (usize, Vec<u8>) {
+    let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
+    std::fs::write(&file, pdf).unwrap();
+    let output = Command::new("pdftoppm")
+        .args(["-r", "254", "-gray", "-f", "1", "-l", "1"])
+        .arg(&file)
+        .output()
+        .unwrap();
+    std::fs::remove_file(&file).unwrap();
+    let header: Vec<&[u8]> = output.stdout.splitn(4, |b| *b == b'\n').collect();
+    let size = String::from_utf8_lossy(header[1]).into_owned();
+    let width = size.split_once(' ').unwrap().0.parse().unwrap();
+    (width, header[3].to_vec())
+}
+
+/// The longest dark run of any row between two heights, in points from the top.
+fn longest_run(pixels: &[u8], width: usize, from: f64, to: f64) -> usize {
+    let row = |points: f64| (points / 72.0 * 254.0) as usize;
+    (row(from)..row(to))
+        .map(|r| {
+            let line = &pixels[r * width..(r + 1) * width];
+            line.split(|p| *p > 100).map(<[u8]>::len).max().unwrap_or(0)
+        })
+        .max()
+        .unwrap_or(0)
+}
+
+#[test]
+fn the_story_strip_is_printed_at_full_size() {
+    use windrift_core::story::stories;
+    use windrift_formats::story::{StorySheet, strip_pages, write_list, write_strip};
+    let plan = plan(SideKind::Left, 7315.2);
+    let stories = stories(&plan, &WorkSettings::default(), Unit::InchSixteenth);
+    let sheet = |unit| StorySheet {
+        shop: "Ternhaven Sign & Film",
+        title: "Tideway mobile library",
+        customer: "Tideway Library Service",
+        side: "street side",
+        unit,
+        stories: &stories,
+    };
+    for (paper, height) in [(Paper::Letter, 612.0), (Paper::A4, 595.28)] {
+        for (unit, mm) in [(Unit::InchSixteenth, 101.6), (Unit::Millimetre, 100.0)] {
+            let pdf = write_strip(&sheet(unit), paper).unwrap();
+            let pages = poppler("pdfinfo", &[], &pdf);
+            let expected = strip_pages(7315.2, paper);
+            assert!(
+                pages
+                    .lines()
+                    .any(|l| l.starts_with("Pages:") && l.ends_with(&format!(" {expected}"))),
+                "{pages}"
+            );
+            let (width, pixels) = first_page(&pdf);
+            // The check length runs between the middles of its two end ticks; the run of ink is
+            // longer by one tick's thickness, which is under half a millimetre.
+            let line = longest_run(&pixels, width, height - 30.0, height - 22.0);
+            assert!(
+                (0.0..=6.0).contains(&(line as f64 - mm * 10.0)),
+                "{line} tenths of a millimetre"
+            );
+            let text = poppler("pdftotext", &["-layout"], &pdf);
+            for wanted in [
+                "Strip 1 of",
+                "full size (100 %)",
+                "first letter",
+                "27 3/4 down",
+            ] {
+                assert!(text.contains(wanted), "{wanted} is missing from\n{text}");
+            }
+        }
+    }
+    let list = write_list(&sheet(Unit::InchSixteenth), Paper::Letter).unwrap();
+    let text = poppler("pdftotext", &["-layout"], &list);
+    for mark in &stories[0].marks {
+        assert!(
+            text.contains(&mark.running.text),
+            "{} is missing from\n{text}",
+            mark.running.text
+        );
+    }
+}
+
+#[test]
+fn layers_for_the_cutter_carry_the_same_marks() {
+    use windrift_core::lettering::{OutlineLayer, ShadowLayer};
+    let plain = plan(SideKind::Left, 7315.2);
+    let mut asked = plain.pieces[0].piece.clone();
+    let Art::Lettering(l) = &mut asked.art else {
+        panic!()
+    };
+    l.outline = Some(OutlineLayer {
+        out_mm: 8.0,
+        colour: "#f4f1e6".into(),
+    });
+    l.shadow = Some(ShadowLayer {
+        right_mm: 12.0,
+        down_mm: 12.0,
+        colour: "#1a1a1a".into(),
+    });
+    let planned = windrift_core::plan::plan_piece(
+        Uuid::now_v7(),
+        &asked,
+        &plain.side,
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap();
+    let text = windrift_formats::svg::piece(&planned);
+    let file = roxmltree::Document::parse(&text).unwrap();
+    let groups: Vec<_> = file
+        .descendants()
+        .filter(|n| n.has_tag_name("g") && n.attribute("id").is_some())
+        .collect();
+    assert_eq!(
+        groups
+            .iter()
+            .filter_map(|g| g.attribute("id"))
+            .collect::<Vec<_>>(),
+        ["shadow", "outline", "face"]
+    );
+    let marks: Vec<_> = groups
+        .iter()
+        .map(|g| {
+            g.children()
+                .find(|n| n.attribute("class") == Some("mark"))
+                .and_then(|n| n.attribute("d"))
+                .unwrap()
+        })
+        .collect();
+    assert!(marks.windows(2).all(|m| m[0] == m[1]) && !marks[0].is_empty());
+    // A general reader opens it at full size: film and marks on both sides.
+    let tree = open(&text);
+    let wide = planned.drawn.bounds.width() + 2.0 * (12.0 + 3.0);
+    assert!(
+        (f64::from(tree.size().width()) - wide).abs() < 0.2,
+        "{}",
+        tree.size().width()
+    );
+}

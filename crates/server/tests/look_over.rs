@@ -3,8 +3,8 @@
 
 mod common;
 
-use common::{Api, lettering};
-use rocket::http::{ContentType, Header};
+use common::{Answer, Api, lettering};
+use rocket::http::ContentType;
 use serde_json::{Value, json};
 use uuid::Uuid;
 use windrift_testkit::project;
@@ -31,7 +31,7 @@ impl Api {
         id
     }
 
-    async fn add_side(&self, start: Value) -> common::Answer {
+    async fn add_side(&self, start: Value) -> Answer {
         let mut body = json!({ "id": Uuid::now_v7() });
         for (key, value) in start.as_object().unwrap() {
             body[key] = value.clone();
@@ -40,33 +40,14 @@ impl Api {
             .await
     }
 
-    async fn raw(&self, path: &str, bytes: &[u8]) -> common::Answer {
-        let response = self
-            .client
-            .post(path.to_owned())
-            .header(Header::new("Crew-Id", self.who.to_string()))
-            .header(ContentType::Binary)
-            .body(bytes)
-            .dispatch()
-            .await;
-        let (status, kind) = (response.status().code, response.content_type());
-        let body = serde_json::from_slice(&response.into_bytes().await.unwrap()).unwrap();
-        common::Answer {
-            status,
-            body,
-            kind,
-            etag: None,
-        }
-    }
-
-    async fn walk(&self, entry: Value) -> common::Answer {
+    async fn walk(&self, entry: Value) -> Answer {
         let body = json!({ "id": Uuid::now_v7(), "entry": entry });
         self.post(&format!("/api/jobs/{}/walk-round", self.shop.job), body)
             .await
     }
 }
 
-fn detail(answer: &common::Answer) -> String {
+fn detail(answer: &Answer) -> String {
     answer.body["detail"]
         .as_str()
         .unwrap_or_default()

@@ -108,6 +108,26 @@ impl Api {
         .await
     }
 
+    /// Sends a file as it is.
+    pub async fn raw(&self, path: &str, bytes: &[u8]) -> Answer {
+        let response = self
+            .client
+            .post(path.to_owned())
+            .header(Header::new("Crew-Id", self.who.to_string()))
+            .header(ContentType::Binary)
+            .body(bytes)
+            .dispatch()
+            .await;
+        let (status, kind) = (response.status().code, response.content_type());
+        let body = serde_json::from_slice(&response.into_bytes().await.unwrap()).unwrap();
+        Answer {
+            status,
+            body,
+            kind,
+            etag: None,
+        }
+    }
+
     /// Adds a piece and answers its key.
     pub async fn piece(&self, spec: Value) -> String {
         let id = Uuid::now_v7().to_string();
