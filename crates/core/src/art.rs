@@ -9,6 +9,8 @@ use uuid::Uuid;
 
 use crate::drawn::Drawn;
 use crate::elevation::MeasuredSide;
+use crate::film::FilmClass;
+use crate::hang::Work;
 use crate::kit::{self, Drawing, DrawingError};
 use crate::lettering::{self, Lettering, LetteringError};
 use crate::placement::{Along, PlaceError, PlaceRule};
@@ -62,6 +64,9 @@ pub struct Piece {
     pub order: i32,
     /// Name of the group that it moves with.
     pub group: Option<String>,
+    /// How it is worked: film, crew, weather, hinge.
+    #[cfg_attr(feature = "schema", schema(required = false))]
+    pub work: Work,
 }
 
 impl Piece {
@@ -72,6 +77,7 @@ impl Piece {
             place,
             order: 0,
             group: None,
+            work: Work::default(),
         }
     }
 
@@ -93,6 +99,13 @@ impl Piece {
             Art::Drawing(d) => &d.colour,
             Art::Panel(p) => &p.colour,
         }
+    }
+
+    /// The film that it is made of: the usual one for its kind unless the crew says otherwise.
+    pub fn film(&self) -> FilmClass {
+        self.work
+            .film
+            .unwrap_or_else(|| FilmClass::usual(&self.art))
     }
 
     /// The lettering, where it is lettering.
@@ -176,6 +189,8 @@ struct StoredPiece {
     order: i32,
     #[serde(default)]
     group: Option<String>,
+    #[serde(default)]
+    work: Work,
 }
 
 /// A piece as the first release stored it: lettering of one line, plain distances.
@@ -228,12 +243,14 @@ impl<'de> Deserialize<'de> for Piece {
             place,
             order,
             group,
+            work,
         } = StoredPiece::deserialize(value).map_err(D::Error::custom)?;
         Ok(Piece {
             art,
             place,
             order,
             group,
+            work,
         })
     }
 }

@@ -3,16 +3,20 @@
 //! No I/O, async, HTTP, SQL, clock or randomness. Lengths are millimetres in `f64`; [`tape`] reads and prints them.
 //! Start at [`plan::plan_side`]; each module has one obvious entry point.
 
+pub mod air;
 pub mod art;
 pub mod body;
 pub mod clean;
 pub mod drawn;
 pub mod elevation;
 pub mod feature;
+pub mod film;
 pub mod flats;
+pub mod hang;
 pub mod hinge;
 pub mod kit;
 pub mod landing;
+pub mod lay_down;
 pub mod legibility;
 pub mod lettering;
 pub mod level;
@@ -32,6 +36,7 @@ pub mod square_up;
 pub mod start;
 pub mod story;
 pub mod stripe;
+pub mod strokes;
 pub mod surface;
 pub mod tape;
 pub mod template;

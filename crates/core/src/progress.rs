@@ -61,6 +61,8 @@ pub struct Done {
     pub pieces: u64,
     /// Pieces whose hinge is locked.
     pub locked: u64,
+    /// Pieces laid down.
+    pub laid: u64,
     /// Plans issued after the last lock.
     pub issued: u64,
 }
@@ -80,7 +82,9 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     };
     let look_over = state(done.features > 0 || done.pieces > 0);
     let lay_out = state(done.pieces > 0);
-    let hinge = state(done.pieces > 0 && done.locked >= done.pieces);
+    // A piece that lies needs its lock no more.
+    let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
+    let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);
     let hand_over = state(done.issued > 0);
     [
         (Stage::LookOver, look_over),
@@ -89,7 +93,7 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
         (Stage::Strip, StageState::NotYet),
         (Stage::Prep, StageState::NotYet),
         (Stage::Hinge, hinge),
-        (Stage::LayDown, StageState::NotYet),
+        (Stage::LayDown, lay_down),
         (Stage::HeatAndSeal, StageState::NotYet),
         (Stage::HandOver, hand_over),
     ]
@@ -122,6 +126,7 @@ mod tests {
                 features: 3,
                 pieces: 2,
                 locked: 1,
+                laid: 0,
                 issued: 0
             }),
             Some(Stage::Hinge)
@@ -131,6 +136,17 @@ mod tests {
                 features: 3,
                 pieces: 2,
                 locked: 2,
+                laid: 1,
+                issued: 0
+            }),
+            Some(Stage::LayDown)
+        );
+        assert_eq!(
+            now(Done {
+                features: 3,
+                pieces: 2,
+                locked: 2,
+                laid: 2,
                 issued: 0
             }),
             Some(Stage::HandOver)
@@ -140,6 +156,7 @@ mod tests {
                 features: 3,
                 pieces: 2,
                 locked: 2,
+                laid: 2,
                 issued: 1
             }),
             None

@@ -191,6 +191,15 @@ impl Surface {
         )
     }
 
+    /// Whether paint that was sprayed again has not cured yet on a day; an unknown day counts as fresh.
+    pub fn paint_is_fresh(&self, today: Date) -> bool {
+        let cured = |day: Date| {
+            day.checked_add(Duration::weeks(CURE_WEEKS))
+                .is_some_and(|ready| today >= ready)
+        };
+        self.finish == Finish::Resprayed && !self.sprayed_on.is_some_and(cured)
+    }
+
     /// What follows from this surface on a day.
     pub fn verdict(&self, today: Date) -> SurfaceVerdict {
         let magnets = self.material == Material::PaintedSteel;

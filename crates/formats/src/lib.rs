@@ -9,5 +9,6 @@ pub mod photo;
 mod picture;
 mod sheet;
 pub mod story;
+pub mod stroke_sheet;
 pub mod svg;
 pub mod walk_sheet;

@@ -5,7 +5,7 @@ use utoipa::OpenApi;
 
 use crate::routes::{
     artwork, features, hand_over, hinge, jobs, outline_file, photos, record, rows, shop, sides,
-    spots, story, templates, walk,
+    spots, story, templates, walk, work,
 };
 
 #[derive(OpenApi)]
@@ -68,6 +68,12 @@ use crate::routes::{
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
+        work::hang,
+        work::lay_down,
+        work::press,
+        work::remedies,
+        work::floor_entry,
+        work::stroke_sheet,
         record::record,
         record::check_record,
         hand_over::issue_plan,

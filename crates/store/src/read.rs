@@ -25,6 +25,8 @@ pub struct SideRows {
     pub pieces: Vec<piece::Model>,
     /// Locks of its pieces.
     pub locks: Vec<hinge_lock::Model>,
+    /// Its pieces that were laid down.
+    pub laid: Vec<Uuid>,
 }
 
 /// A side that a job starts with.
@@ -218,9 +220,9 @@ impl Store {
             .order_by_asc(piece::Column::Id)
             .all(&self.db)
             .await?;
-        let locks = self
-            .locks(&pieces.iter().map(|p| p.id).collect::<Vec<_>>())
-            .await?;
+        let keys: Vec<Uuid> = pieces.iter().map(|p| p.id).collect();
+        let locks = self.locks(&keys).await?;
+        let laid = self.laid(&keys).await?;
         Ok(sides
             .into_iter()
             .map(|(job, side)| SideRows {
@@ -242,6 +244,11 @@ impl Store {
                             .any(|p| p.id == l.piece_id && p.parent_id == side.id)
                     })
                     .cloned()
+                    .collect(),
+                laid: laid
+                    .iter()
+                    .filter(|l| pieces.iter().any(|p| p.id == **l && p.parent_id == side.id))
+                    .copied()
                     .collect(),
                 job,
                 side,

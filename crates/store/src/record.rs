@@ -25,6 +25,10 @@ pub enum EntryKind {
     Plan,
     /// Something of the walk round: damage, a doubt, a photo, hardware off or on, the customer's word.
     WalkRound,
+    /// A piece was laid down.
+    Laid,
+    /// Something of the floor: a wait, a check, a trouble.
+    Floor,
 }
 
 impl EntryKind {
@@ -34,6 +38,8 @@ impl EntryKind {
             EntryKind::Lock => "lock",
             EntryKind::Plan => "plan",
             EntryKind::WalkRound => "walk_round",
+            EntryKind::Laid => "laid",
+            EntryKind::Floor => "floor",
         }
     }
 }
@@ -237,6 +243,19 @@ impl Store {
                 previous = hash;
             }
         }
+    }
+
+    /// Which of these pieces were laid down, by the record.
+    pub async fn laid(&self, pieces: &[Uuid]) -> Result<Vec<Uuid>, StoreError> {
+        Ok(record::Entity::find()
+            .select_only()
+            .column(record::Column::PieceId)
+            .distinct()
+            .filter(record::Column::Kind.eq(EntryKind::Laid.word()))
+            .filter(record::Column::PieceId.is_in(pieces.iter().copied()))
+            .into_tuple()
+            .all(&self.db)
+            .await?)
     }
 
     /// The hinge locks of these pieces.

@@ -12,6 +12,7 @@ type Waiting =
 			body: { id: string; front_mm: string; rear_mm: string };
 	  }
 	| { id: string; at: number; kind: "lock"; piece: string; body: { id: string } }
+	| { id: string; at: number; kind: "floor"; piece: string; body: Schemas["NewFloorEntry"] }
 	| { id: string; at: number; kind: "walk"; job: string; body: { id: string; entry: WalkEntry } };
 
 /** An entry of the walk round; lengths as they were typed. */
@@ -54,6 +55,7 @@ function deliver(item: Waiting): Promise<unknown> {
 		);
 	}
 	const params = { path: { id: item.piece } };
+	if (item.kind === "floor") return ask(client.POST("/api/pieces/{id}/floor", { params, body: item.body }));
 	return item.kind === "reading"
 		? ask(client.POST("/api/pieces/{id}/readings", { params, body: item.body }))
 		: ask(client.POST("/api/pieces/{id}/lock", { params, body: item.body }));
@@ -89,6 +91,10 @@ export const recordReading = (piece: string, id: string, front: string, rear: st
 /** Records that the hinge was locked. */
 export const recordLock = (piece: string, id: string) =>
 	send({ id, at: Date.now(), kind: "lock", piece, body: { id } });
+
+/** Records something of the floor about a piece: that it lies, a wait, a check, a trouble. */
+export const recordFloor = (piece: string, id: string, note: Schemas["FloorNote"]) =>
+	send({ id, at: Date.now(), kind: "floor", piece, body: { id, note } });
 
 /** Records something of the walk round; resolves with how it stands then. */
 export const recordWalk = (job: string, id: string, entry: WalkEntry) =>

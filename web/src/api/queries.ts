@@ -31,6 +31,27 @@ export const useHinge = (piece: string | undefined) =>
 		queryFn: () => ask(client.GET("/api/pieces/{id}/hinge", { params: { path: { id: piece ?? "" } } })),
 	});
 
+export const useHang = (piece: string | undefined) =>
+	useQuery({
+		queryKey: ["hang", piece],
+		enabled: piece !== undefined,
+		queryFn: () => ask(client.GET("/api/pieces/{id}/hang", { params: { path: { id: piece ?? "" } } })),
+	});
+
+export const useLayDown = (piece: string | undefined) =>
+	useQuery({
+		queryKey: ["lay-down", piece],
+		enabled: piece !== undefined,
+		queryFn: () => ask(client.GET("/api/pieces/{id}/lay-down", { params: { path: { id: piece ?? "" } } })),
+	});
+
+export const useRemedies = (piece: string, heated: boolean) =>
+	useQuery({
+		queryKey: ["remedies", piece, heated],
+		queryFn: () =>
+			ask(client.GET("/api/pieces/{id}/remedies", { params: { path: { id: piece }, query: { heated } } })),
+	});
+
 export const useWalk = (job: string) =>
 	useQuery({
 		queryKey: ["walk", job],
@@ -69,6 +90,9 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["side"] }),
 			cache.invalidateQueries({ queryKey: ["job", job] }),
 			cache.invalidateQueries({ queryKey: ["hinge"] }),
+			cache.invalidateQueries({ queryKey: ["hang"] }),
+			cache.invalidateQueries({ queryKey: ["lay-down"] }),
+			cache.invalidateQueries({ queryKey: ["remedies"] }),
 			cache.invalidateQueries({ queryKey: ["walk", job] }),
 		]);
 	}, [cache, job]);

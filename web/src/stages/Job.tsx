@@ -7,6 +7,7 @@ import { WhoChoice } from "../shop/Who";
 import { Button, Sheet, TroubleNote, Waiting } from "../ui/parts";
 import { HandOver } from "./hand-over/HandOver";
 import { Hinge } from "./hinge/Hinge";
+import { LayDown } from "./lay-down/LayDown";
 import { LayOut } from "./lay-out/LayOut";
 import { AddSide } from "./look-over/AddSide";
 import { LookOver } from "./look-over/LookOver";
@@ -115,6 +116,8 @@ export function Job() {
 				<LayOut key={chosen} side={side.data} editing={editing} />
 			) : stage === "hinge" ? (
 				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
+			) : stage === "lay-down" ? (
+				<LayDown key={chosen} job={id} side={side.data} editing={editing} />
 			) : stage === "hand-over" ? (
 				<HandOver job={id} side={side.data} />
 			) : (

@@ -14,7 +14,11 @@ export const STAGES: Record<Stage, { name: string; question: string; path?: stri
 	strip: { name: "Strip", question: "How does the old film come off here?" },
 	prep: { name: "Prep", question: "Clean, prime, acclimatise: in what order?" },
 	hinge: { name: "Hinge", question: "Where does the tape go; read both ends and lock.", path: "hinge" },
-	lay_down: { name: "Lay down", question: "In what order do the strokes go so that no air is shut in?" },
+	lay_down: {
+		name: "Lay down",
+		question: "In what order do the strokes go so that no air is shut in?",
+		path: "lay-down",
+	},
 	heat_and_seal: { name: "Heat & seal", question: "What must reach which temperature, what gets sealed?" },
 	hand_over: { name: "Hand over", question: "What was done, with proof?", path: "hand-over" },
 };

@@ -15,6 +15,7 @@ pub mod spots;
 pub mod story;
 pub mod templates;
 pub mod walk;
+pub mod work;
 
 use windrift_core::settings::WorkSettings;
 use windrift_core::typeface;
@@ -104,6 +105,12 @@ pub fn all() -> Vec<rocket::Route> {
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
+        work::hang,
+        work::lay_down,
+        work::press,
+        work::remedies,
+        work::floor_entry,
+        work::stroke_sheet,
         record::record,
         record::check_record,
         hand_over::issue_plan,

@@ -91,6 +91,9 @@ async fn check_piece(
     piece: &Piece,
     rows: &SideRows,
 ) -> Result<(), Problem> {
+    piece.work.check().map_err(|(field, sentence)| {
+        Problem::input("work", sentence).at(format!("/spec/work/{field}"))
+    })?;
     let mut input = SideInput::of(rows)?;
     match input.pieces.iter_mut().find(|(p, _)| *p == id) {
         Some((_, known)) => *known = piece.clone(),

@@ -94,6 +94,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
             .iter()
             .filter(|p| lock_state(side, p.id, p.revision).0)
             .count() as u64;
+        done.laid += side.laid.len() as u64;
         newest_lock = newest_lock.max(side.locks.iter().map(|l| l.at).max());
         let bounds = plan.side.outline.bounds;
         sides.push(SideSummary {

@@ -95,6 +95,8 @@ pub struct PieceView {
     pub troubles: Vec<String>,
     /// Whether its hinge is locked at these revisions.
     pub locked: bool,
+    /// Whether it was laid down.
+    pub laid: bool,
     /// Whether it was locked and has been changed since.
     pub lock_lost: bool,
 }
@@ -255,6 +257,7 @@ fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Un
         hinge: planned.hinge.clone(),
         troubles: planned.troubles.clone(),
         locked,
+        laid: rows.laid.contains(&planned.id),
         lock_lost,
     }
 }

@@ -331,6 +331,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records something of the floor. */
+        post: operations["floor_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/hang": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a piece is hung: every hinge ranked, the one that is used, tape, cuts and sections. */
+        get: operations["hang"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/hinge": {
         parameters: {
             query?: never;
@@ -340,6 +374,23 @@ export interface paths {
         };
         /** Where the hinge of a piece stands. */
         get: operations["hinge_state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/lay-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a piece is laid down: strokes in their order, the proof, rivets. */
+        get: operations["lay_down"];
         put?: never;
         post?: never;
         delete?: never;
@@ -382,6 +433,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judges somebody's own strokes: where air is shut in, and by which stroke. */
+        post: operations["press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/readings": {
         parameters: {
             query?: never;
@@ -393,6 +461,40 @@ export interface paths {
         put?: never;
         /** Records what was read at both flats and says what to do. */
         post: operations["read_ends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be seen while film goes on, where it comes from and what to do. */
+        get: operations["remedies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/strokes.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The strokes of a piece as a PDF. */
+        get: operations["stroke_sheet"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -919,6 +1021,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description How an adhesive takes hold.
+         * @enum {string}
+         */
+        Adhesive: "solid" | "air_channels" | "heat_set";
         /** @description What to do after a round of readings. */
         Advice: {
             /** @enum {string} */
@@ -945,6 +1052,27 @@ export interface components {
          * @enum {string}
          */
         AheadBehind: "ahead" | "behind";
+        /** @description Air that cannot get out, with what to do. */
+        AirShutIn: {
+            /**
+             * Format: double
+             * @description Area in cm².
+             */
+            area_cm2: number;
+            /** @description Whether the film's channels let it be pressed out by hand. */
+            can_be_pressed_out: boolean;
+            /** @description Corners of its rectangle in the picture frame. */
+            corners: number[][];
+            /** @description Where it is pricked, if it is. */
+            prick: number[];
+            /** @description Why it is shut in and what to do. */
+            sentence: string;
+            /**
+             * Format: int32
+             * @description Number of the stroke that shuts it in; 0 where it has no way out from the beginning.
+             */
+            stroke: number;
+        };
         /**
          * @description How lines stand under each other.
          * @enum {string}
@@ -1628,7 +1756,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When, in UTC: `24 Nov 2026 14:05`. */
@@ -1786,12 +1914,52 @@ export interface components {
             /** @description What was measured. */
             spec: components["schemas"]["Feature"];
         };
+        /**
+         * @description A class of film.
+         * @enum {string}
+         */
+        FilmClass: "cut_lettering" | "cast_print" | "heat_set_print" | "engineer_reflective" | "removable_reflective" | "permanent_reflective" | "conspicuity_strip" | "thick_kit" | "hull_print" | "colour_change";
         /** @description Film of one piece. */
         FilmDrawing: {
             /** @description Colour, `#rrggbb`. */
             colour: string;
             /** @description Outlines. */
             path: components["schemas"]["String"];
+        };
+        /** @description What a film class stands. Temperatures in °C, lengths in mm, stretch as a fraction. */
+        FilmFigures: {
+            /** @description How it sticks. */
+            adhesive: components["schemas"]["Adhesive"];
+            /** @description The class. */
+            class: components["schemas"]["FilmClass"];
+            /**
+             * Format: double
+             * @description Coldest at which it is fitted.
+             */
+            fit_from_celsius: number;
+            /**
+             * Format: double
+             * @description Warmest at which it is fitted.
+             */
+            fit_to_celsius: number;
+            /** @description Which figures no practice was at hand for, in words; nothing where all are common practice. */
+            from_memory?: string | null;
+            /** @description Whether it is reflective in layers, which a roller at a rivet breaks. */
+            layered_reflective: boolean;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description It is kept under this stretch; 0 where it must not be stretched at all.
+             */
+            stretch: number;
+            /**
+             * Format: double
+             * @description Film and laminate together, mm.
+             */
+            thickness_mm: number;
+            /** @description Whether it comes on transfer tape. */
+            transfer_tape: boolean;
         };
         /**
          * @description Whether film holds.
@@ -1863,6 +2031,42 @@ export interface components {
          * @enum {string}
          */
         FlatsAt: "tops" | "feet" | "box_corners";
+        /** @description What is recorded on the floor about a piece. */
+        FloorNote: {
+            /**
+             * Format: int32
+             * @description Strokes that were made.
+             */
+            strokes: number;
+            /** @enum {string} */
+            what: "laid";
+        } | {
+            /**
+             * Format: int32
+             * @description Minutes.
+             */
+            minutes: number;
+            /** @description For what. */
+            reason: string;
+            /** @enum {string} */
+            what: "waited";
+        } | {
+            /** @description Whether the film had been heated. */
+            heated: boolean;
+            /** @description What came of it. */
+            outcome: string;
+            /** @description Where, as it was typed. */
+            place: string;
+            /** @description What was seen. */
+            seen: components["schemas"]["Seen"];
+            /** @enum {string} */
+            what: "trouble";
+        } | {
+            /** @description What it is out by over its height, as it was typed. */
+            out_by: string;
+            /** @enum {string} */
+            what: "upright_edge";
+        };
         /** @description How a feature is measured. Distances in mm, back along the reference and plumb down from it. */
         Form: {
             /**
@@ -1963,6 +2167,49 @@ export interface components {
          * @enum {string}
          */
         FrontAt: "left" | "right" | "top" | "foot" | "not_in_it";
+        /** @description How a piece is hung. */
+        Hang: {
+            /** @description The film that it is worked out for. */
+            film: components["schemas"]["FilmFigures"];
+            helper?: null | components["schemas"]["Helper"];
+            /** @description The hinge that is used. */
+            kind: components["schemas"]["HingeKind"];
+            /** @description Where the liner is cut or folded back first. */
+            liner: components["schemas"]["MarkLine"][];
+            /** @description Why the crew uses another than the best. */
+            own_reason?: string | null;
+            /** @description Every hinge, the best first. */
+            ranked: components["schemas"]["RankedHinge"][];
+            /** @description Sections in their order. */
+            sections: components["schemas"]["Section"][];
+            /** @description Where stay tape holds the sheet meanwhile, from the hinge outward. */
+            stay: components["schemas"]["MarkLine"][];
+            /** @description What is done, in order. */
+            steps: string[];
+            /** @description Tape on the vehicle. */
+            tape: components["schemas"]["TapeRun"][];
+            /** @description All tape. */
+            total: components["schemas"]["Length"];
+            /** @description What is wrong, or must be known, one sentence each. */
+            troubles: string[];
+            /** @description Wet or dry. */
+            way: components["schemas"]["WayAdvice"];
+        };
+        /** @description How a piece is hung. */
+        HangView: {
+            /** @description Every film that can be chosen. */
+            films: components["schemas"]["FilmFigures"][];
+            /** @description Film, hinge, tape, cuts, sections. */
+            hang: components["schemas"]["Hang"];
+            /**
+             * Format: int32
+             * @description Pieces on its side.
+             */
+            pieces: number;
+            turn?: null | components["schemas"]["Turn"];
+            /** @description What the crew has settled. */
+            work: components["schemas"]["Work"];
+        };
         /** @description A piece of hardware that film lies on, or too near. */
         HardwareLanding: {
             /** @description Clearance that it wants. */
@@ -2023,6 +2270,18 @@ export interface components {
          * @enum {string}
          */
         HeadState: "clear" | "covered" | "edge_on_it";
+        /** @description Where the second person is. */
+        Helper: {
+            /** @description In the picture frame. */
+            at: number[];
+            /** @description What that person does. */
+            sentence: string;
+        };
+        /**
+         * @description A way of hinging a piece.
+         * @enum {string}
+         */
+        HingeKind: "top" | "side" | "centre" | "liner_window" | "corner_tabs" | "magnets" | "pressed" | "float";
         /** @description Where the hinge of a piece stands. */
         HingeState: {
             /** @description Whether it was locked and the piece or side was changed since. */
@@ -2197,6 +2456,42 @@ export interface components {
             /** @description Recesses, curves, hollows and texture that it lies in. */
             zones: components["schemas"]["ZoneLanding"][];
         };
+        /** @description How a piece is laid down. */
+        LayDown: {
+            /** @description What must be known before the first stroke. */
+            before: string[];
+            /** @description What is done at rivet heads, afterwards. */
+            rivets: components["schemas"]["RivetWork"];
+            /** @description Sections in their order. */
+            sections: components["schemas"]["SectionStrokes"][];
+            /** @description The answer in a sentence. */
+            sentence: string;
+        };
+        /** @description How a piece is laid down. */
+        LayDownView: {
+            /** @description The same in a sentence. */
+            dwell: string;
+            /** @description Wait before the transfer tape comes off, minutes, and in words. */
+            dwell_minutes: number[];
+            /** @description Film it is worked out for. */
+            film: components["schemas"]["FilmFigures"];
+            /** @description Name of the hinge. */
+            hinge: string;
+            /** @description Whether it was laid down. */
+            laid: boolean;
+            /** @description Sections, strokes, proof, rivets. */
+            lay_down: components["schemas"]["LayDown"];
+            /**
+             * Format: int32
+             * @description Pieces on its side.
+             */
+            pieces: number;
+            /** @description What was recorded on the floor about it, newest first. */
+            recorded: components["schemas"]["EntryView"][];
+            turn?: null | components["schemas"]["Turn"];
+            /** @description What the crew has settled. */
+            work: components["schemas"]["Work"];
+        };
         /**
          * @description Which film of a piece a layer is.
          * @enum {string}
@@ -2369,6 +2664,15 @@ export interface components {
          * @enum {string}
          */
         LineState: "clear" | "crossed" | "edge_along";
+        /** @description A line on the picture. */
+        MarkLine: {
+            /** @description Where it is: down from the piece's upper edge, or from its front end where it is upright. */
+            from_edge: components["schemas"]["Length"];
+            /** @description Both ends in the picture frame. */
+            line: number[][];
+            /** @description What it is, in a sentence. */
+            sentence: string;
+        };
         /**
          * @description What a side is made of.
          * @enum {string}
@@ -2441,6 +2745,16 @@ export interface components {
             at: number[];
             /** @description What it is called. */
             name: string;
+        };
+        /** @description An entry of the floor. */
+        NewFloorEntry: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+            /** @description What is recorded. */
+            note: components["schemas"]["FloorNote"];
         };
         /** @description A job to be started. */
         NewJob: {
@@ -2594,6 +2908,23 @@ export interface components {
             /** @description One sentence for the fitter. */
             sentence: string;
         };
+        /** @description Somebody's own choice against the ranking, with why. */
+        Overruled: {
+            /** @description The hinge that is used. */
+            kind: components["schemas"]["HingeKind"];
+            /** @description Why, as it was typed. */
+            reason: string;
+        };
+        /** @description Somebody's own strokes on a section. */
+        OwnStrokes: {
+            /**
+             * Format: int32
+             * @description The section, from 0.
+             */
+            section: number;
+            /** @description Strokes in their order, in the picture frame. */
+            strokes: components["schemas"]["Swath"][];
+        };
         /** @description A parting cut through the carrier between two letters, or the reason there is none. */
         PartingCut: {
             back?: null | components["schemas"]["Length"];
@@ -2647,6 +2978,8 @@ export interface components {
             order: number;
             /** @description The rules for its place. */
             place: components["schemas"]["PlaceRule"];
+            /** @description How it is worked: film, crew, weather, hinge. */
+            work?: components["schemas"]["Work"];
         };
         /** @description Clear gap between two neighbouring pieces. */
         PieceGap: {
@@ -2679,6 +3012,8 @@ export interface components {
              * @description Its key.
              */
             id: string;
+            /** @description Whether it was laid down. */
+            laid: boolean;
             /** @description What it lands on. */
             landing: components["schemas"]["Landing"];
             /** @description What is cut from each film, the one that goes on first first. */
@@ -2826,6 +3161,24 @@ export interface components {
              */
             status: number;
         };
+        /** @description A hinge as it suits the situation. */
+        RankedHinge: {
+            /** @description What speaks against it, the weightiest first. */
+            against: string[];
+            /** @description The hinge. */
+            kind: components["schemas"]["HingeKind"];
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Points for less points against.
+             */
+            points: number;
+            /** @description What speaks for it, the weightiest first. */
+            reasons: string[];
+            /** @description Why it cannot be used here at all. */
+            refused?: string | null;
+        };
         /** @description One reading of an outline: so far along the datum, so far plumb down from it. */
         Reading: {
             /** @description Along the datum from the zero of the tape, mm. */
@@ -2922,6 +3275,28 @@ export interface components {
          * @enum {string}
          */
         Regulation: "boat_number" | "vessel_name" | "carrier_mark";
+        /** @description What can be seen and what to do about it, for the piece's film. */
+        Remedies: {
+            /** @description Name of the film. */
+            film: string;
+            /** @description One for everything that can be seen. */
+            remedies: components["schemas"]["Remedy"][];
+        };
+        /** @description What it is and what to do. */
+        Remedy: {
+            /** @description Whether it can be put right on this film. */
+            can_be_saved: boolean;
+            /** @description Where it comes from. */
+            cause: string;
+            /** @description The caution that belongs to it. */
+            caution?: string | null;
+            /** @description What it is called. */
+            name: string;
+            /** @description What was seen. */
+            seen: components["schemas"]["Seen"];
+            /** @description What to do, in order. */
+            steps: string[];
+        };
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
             /**
@@ -2938,6 +3313,63 @@ export interface components {
              * @description How many down.
              */
             rows: number;
+        };
+        /** @description Rivet heads that are worked in one go. */
+        RivetGroup: {
+            /**
+             * Format: int32
+             * @description Heads under film: bridged by the flat strokes, then worked down.
+             */
+            bridged: number;
+            /**
+             * Format: int32
+             * @description Heads with a cut edge on them.
+             */
+            edge_on: number;
+            /** @description How far back the group begins. */
+            from: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description First column of heads, from the front.
+             */
+            from_column: number;
+            /** @description Middles of its heads in the picture frame. */
+            heads: number[][];
+            /**
+             * Format: int32
+             * @description Its number, in the order in which it is worked, from 1.
+             */
+            number: number;
+            /** @description What is done, in a sentence. */
+            sentence: string;
+            /** @description How far back it ends. */
+            to: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Last column.
+             */
+            to_column: number;
+        };
+        /**
+         * @description How film is worked down at a head.
+         * @enum {string}
+         */
+        RivetWay: "brush" | "roll" | "punch" | "refit";
+        /** @description The rivet work of a piece. */
+        RivetWork: {
+            /** @description The caution that belongs to it. */
+            caution: string;
+            /** @description The heads in groups, in order. */
+            groups: components["schemas"]["RivetGroup"][];
+            /**
+             * Format: int32
+             * @description All heads under film or under its edge.
+             */
+            heads: number;
+            /** @description How, in sentences. */
+            how: string[];
+            /** @description How. */
+            way: components["schemas"]["RivetWay"];
         };
         /** @description A round of readings as it is kept in the record. */
         RoundView: {
@@ -3022,6 +3454,55 @@ export interface components {
             /** @description The words or letters, as they stand in the text. */
             words: string;
         };
+        /** @description A part of the carrier that is laid by itself. */
+        Section: {
+            /** @description Its letters, or what the piece is called. */
+            called: string;
+            /** @description Its corners in the picture frame, from the upper left clockwise. */
+            corners: number[][];
+            /**
+             * Format: int32
+             * @description Heads with a cut edge of it on them.
+             */
+            heads_edge_on: number;
+            /** @description Why it is by itself, or wider than the crew handles. */
+            note?: string | null;
+            /** @description Its width at half its height. */
+            width: components["schemas"]["Length"];
+        };
+        /** @description The strokes of one section. */
+        SectionStrokes: {
+            /** @description What the section is called. */
+            called: string;
+            /**
+             * Format: int32
+             * @description Cells of film that the proof ran over.
+             */
+            cells: number;
+            /** @description Its corners in the picture frame. */
+            corners: number[][];
+            /**
+             * Format: int32
+             * @description Flats that the section lies on.
+             */
+            flats: number;
+            /**
+             * Format: double
+             * @description Share of the film that the strokes press, 0 to 1.
+             */
+            pressed: number;
+            /** @description What the proof says, in a sentence. */
+            proof: string;
+            /** @description Where air has no way out. */
+            shut_in: components["schemas"]["AirShutIn"][];
+            /** @description Strokes in their order. */
+            strokes: components["schemas"]["StrokeShown"][];
+        };
+        /**
+         * @description What somebody sees.
+         * @enum {string}
+         */
+        Seen: "light_wrinkle" | "pinch" | "bubble" | "whitening" | "dark_reflective" | "lift_line" | "pulls_out" | "register_drifts" | "tape_let_go";
         /** @description A piece with the revision at which it was seen. */
         SeenPiece: {
             /**
@@ -3463,6 +3944,40 @@ export interface components {
             /** @description The stripe. */
             stripe: components["schemas"]["Stripe"];
         };
+        /**
+         * @description What a stroke does.
+         * @enum {string}
+         */
+        StrokeKind: "flat" | "recess" | "crease";
+        /** @description One stroke in the picture frame. */
+        StrokeShown: {
+            /**
+             * Format: int32
+             * @description The flat that it is on, from 1.
+             */
+            flat: number;
+            /** @description What it does. */
+            kind: components["schemas"]["StrokeKind"];
+            /**
+             * Format: int32
+             * @description Its number within the section, from 1.
+             */
+            number: number;
+            /** @description Its middle line from where it begins to where it ends, mm. */
+            path: number[][];
+            /** @description What is done, in a sentence. */
+            sentence: string;
+            /**
+             * Format: int32
+             * @description The stage by the stay tape, from 1.
+             */
+            stage: number;
+            /**
+             * Format: double
+             * @description Width that is pressed, mm.
+             */
+            width_mm: number;
+        };
         /** @description The surface of a side. */
         Surface: {
             /** @description How its paint is. */
@@ -3495,6 +4010,16 @@ export interface components {
             /** @description What to hold it up with, in a sentence. */
             magnets_sentence: string;
         };
+        /** @description A stroke of the squeegee: its middle line in the order in which it is pressed, and how wide it presses. */
+        Swath: {
+            /** @description Points of its middle line in the picture frame, mm. */
+            path: number[][];
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            width_mm: number;
+        };
         /** @description One move of one tape. */
         TapeMove: {
             /** @description How far, printed. */
@@ -3505,6 +4030,15 @@ export interface components {
             then_reads: components["schemas"]["Length"][];
             /** @description Which way. */
             way: components["schemas"]["Way"];
+        };
+        /** @description A piece of tape on the picture. */
+        TapeRun: {
+            /** @description Corners in the picture frame. */
+            corners: number[][];
+            /** @description Length, rounded up to a mark. */
+            length: components["schemas"]["Length"];
+            /** @description What it is: `hinge`, `tab`, `stay tape`. */
+            what: string;
         };
         /** @description A template document to be read in. */
         TemplateDocument: {
@@ -3560,6 +4094,23 @@ export interface components {
             /** @description What speaks against the hinge here, one sentence each. */
             troubles: string[];
         };
+        /** @description What somebody's own strokes do. */
+        Tried: {
+            /**
+             * Format: int32
+             * @description Number of the last stroke that was judged.
+             */
+            last: number;
+            /**
+             * Format: double
+             * @description Share of the film that is pressed, 0 to 1.
+             */
+            pressed: number;
+            /** @description What is to be known, in a sentence. */
+            sentence: string;
+            /** @description Where air is shut in by it. */
+            shut_in: components["schemas"]["AirShutIn"][];
+        };
         /** @description A piece as it would be: saved pieces may be changed and new ones added, nothing is written. */
         TriedPiece: {
             /**
@@ -3570,6 +4121,21 @@ export interface components {
             nudge?: null | components["schemas"]["Nudge"];
             /** @description What it would be. */
             spec: components["schemas"]["Piece"];
+        };
+        /** @description In which order the pieces of a side go on, and why. */
+        Turn: {
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /**
+             * Format: int32
+             * @description Its turn, from 1.
+             */
+            turn: number;
+            /** @description Why it has this turn. */
+            why: string;
         };
         /** @description A length that was typed. */
         TypedLength: {
@@ -3767,6 +4333,21 @@ export interface components {
          * @enum {string}
          */
         Way: "up" | "down";
+        /** @description Wet or dry, with why. */
+        WayAdvice: {
+            /** @description How Windrift would lay it. */
+            advised: components["schemas"]["WetOrDry"];
+            /** @description The same in a sentence. */
+            dwell: string;
+            /** @description Shortest and longest wait before the transfer tape comes off, minutes; 0 where it may come off at once. */
+            dwell_minutes: number[];
+            /** @description Why, the weightiest first. */
+            reasons: string[];
+            /** @description How it is laid. */
+            way: components["schemas"]["WetOrDry"];
+            /** @description Why wet does harm here; then it is refused. */
+            wet_refused?: string | null;
+        };
         /** @description What weeding will be like. */
         Weeding: {
             gap?: null | components["schemas"]["Length"];
@@ -3808,6 +4389,11 @@ export interface components {
              */
             in_zone: number;
         };
+        /**
+         * @description Wet or dry.
+         * @enum {string}
+         */
+        WetOrDry: "wet" | "dry";
         /** @description How far a piece may be moved. */
         Window: {
             /** @description Along the datum to each side, mm; 0 locks it. */
@@ -3821,6 +4407,22 @@ export interface components {
             name: string;
             /** @description Stable name. */
             value: string;
+        };
+        /** @description How a piece is to be worked: settled by the crew for each piece. */
+        Work: {
+            /**
+             * Format: double
+             * @description Air and surface, °C, where it was read.
+             */
+            celsius?: number | null;
+            /**
+             * Format: int32
+             * @description People, 1 or 2.
+             */
+            crew?: number;
+            film?: null | components["schemas"]["FilmClass"];
+            hinge?: null | components["schemas"]["Overruled"];
+            way?: null | components["schemas"]["WetOrDry"];
         };
         /** @description A shop's own ways of working. Lengths in mm. */
         WorkSettings: {
@@ -4561,6 +5163,68 @@ export interface operations {
             };
         };
     };
+    floor_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFloorEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordEntry"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hang: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HangView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hinge_state: {
         parameters: {
             query?: never;
@@ -4578,6 +5242,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HingeState"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_down: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayDownView"];
                 };
             };
             404: {
@@ -4652,6 +5345,39 @@ export interface operations {
             };
         };
     };
+    press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnStrokes"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_ends: {
         parameters: {
             query?: never;
@@ -4681,6 +5407,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remedies: {
+        parameters: {
+            query?: {
+                heated?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remedies"];
+                };
+            };
+        };
+    };
+    stroke_sheet: {
+        parameters: {
+            query?: {
+                /** @description `letter` or `a4` */
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
         };

@@ -2,22 +2,25 @@ import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { type Editing, useHinge } from "../../api/queries";
+import { type Editing, useHang, useHinge } from "../../api/queries";
 import { NextMove, Waiting } from "../../ui/parts";
+import { PiecePicker } from "../PiecePicker";
 import { stagePath } from "../stages";
-import { HingePicture } from "./HingePicture";
+import { HangPicture } from "./HangPicture";
 import { ReadEnds } from "./ReadEnds";
+import { WhichHinge } from "./WhichHinge";
 
 type Side = Schemas["SideView"];
 type Piece = Schemas["PieceView"];
 
-/** Hang a piece by its top hinge, read both ends, lock it. Built for a tablet and gloves. */
+/** Which hinge, where its tape and the cuts go, both ends read and locked. Built for a tablet and gloves. */
 export function Hinge({ job, side, editing }: { job: string; side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState("read");
 	const piece =
 		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.locked) ?? side.pieces[0];
 	const hinge = useHinge(piece?.id);
+	const hang = useHang(piece?.id);
 	if (!piece) {
 		return (
 			<>
@@ -41,32 +44,17 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
 			<div className="flex flex-wrap items-end justify-between gap-x-4 px-6 pt-1.5">
 				<Tabs.List aria-label="Hinge" className="flex gap-1">
-					<Tabs.Trigger value="read" className={trigger}>
-						Read both ends
+					<Tabs.Trigger value="which" className={trigger}>
+						Which hinge
 					</Tabs.Trigger>
 					<Tabs.Trigger value="tape" className={trigger}>
 						Tape and cuts
 					</Tabs.Trigger>
+					<Tabs.Trigger value="read" className={trigger}>
+						Read both ends
+					</Tabs.Trigger>
 				</Tabs.List>
-				{side.pieces.length > 1 && (
-					<div role="radiogroup" aria-label="Pieces on this side" className="flex flex-wrap gap-2 pb-1">
-						{side.pieces.map((p) => (
-							<button
-								key={p.id}
-								type="button"
-								role="radio"
-								aria-checked={p.id === piece.id}
-								onClick={() => setPicked(p.id)}
-								className={`min-h-16 max-w-56 truncate rounded px-4 ${
-									p.id === piece.id ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
-								}`}
-							>
-								{p.locked ? "✓ " : ""}
-								{p.called}
-							</button>
-						))}
-					</div>
-				)}
+				<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
 			</div>
 			<Tabs.Content value="read" className="flex grow flex-col">
 				{hinge.data ? (
@@ -83,30 +71,59 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 					<Waiting what="the readings" error={hinge.error} />
 				)}
 			</Tabs.Content>
+			<Tabs.Content value="which" className="flex grow flex-col">
+				{hang.data ? (
+					<WhichHinge
+						key={piece.id}
+						piece={piece}
+						view={hang.data}
+						fahrenheit={side.unit !== "millimetre"}
+						editing={editing}
+						onTape={() => setTab("tape")}
+					/>
+				) : (
+					<Waiting what="the hinges" error={hang.error} />
+				)}
+			</Tabs.Content>
 			<Tabs.Content value="tape" className="flex grow flex-col">
-				<TapeAndCuts side={side} piece={piece} onRead={() => setTab("read")} />
+				{hang.data ? (
+					<TapeAndCuts side={side} piece={piece} hang={hang.data.hang} onRead={() => setTab("read")} />
+				) : (
+					<Waiting what="tape and cuts" error={hang.error} />
+				)}
 			</Tabs.Content>
 		</Tabs.Root>
 	);
 }
 
-function TapeAndCuts({ side, piece, onRead }: { side: Side; piece: Piece; onRead: () => void }) {
+function TapeAndCuts({
+	side,
+	piece,
+	hang,
+	onRead,
+}: {
+	side: Side;
+	piece: Piece;
+	hang: Schemas["Hang"];
+	onRead: () => void;
+}) {
 	const { hinge } = piece;
-	const cuts = hinge.cuts.filter((c) => c.line);
 	const none = hinge.cuts.filter((c) => !c.line);
-	const rows: [string, string][] = [
-		["Tape along the top edge", hinge.run.text],
-		["In pieces", `${hinge.pieces} × ${hinge.piece.text}`],
-		["Tape width, half on the piece", hinge.tape_width.text],
-		["Upper edge of the tape, down", hinge.tape_top.text],
-		["Corner tabs", `2 × ${hinge.tab.text}`],
-		["Tape in all", hinge.total.text],
+	const runs = hang.tape.filter((t) => t.what === "hinge");
+	const tabs = hang.tape.filter((t) => t.what === "tab");
+	const rows: [string, string | undefined][] = [
+		["Hinge tape, half on the piece", runs[0] && `${runs.length} × ${runs[0].length.text}`],
+		["Tape width", hinge.tape_width.text],
+		["Upper edge of the tape, down", hang.kind === "top" ? hinge.tape_top.text : undefined],
+		["Corner tabs", tabs[0] && `${tabs.length} × ${tabs[0].length.text}`],
+		["Tape in all", hang.total.text],
 	];
+	const lines = [...hang.liner, ...hang.stay];
 	return (
 		<>
 			<div className="flex grow flex-col gap-3 px-6 pb-3">
-				<HingePicture side={side} piece={piece} round={undefined} cuts maxHeight={260} />
-				{hinge.troubles.map((t) => (
+				<HangPicture side={side} piece={piece} hang={hang} maxHeight={260} />
+				{[...hang.troubles, ...(hang.kind === "top" ? hinge.troubles : [])].map((t) => (
 					<p
 						key={t}
 						role="alert"
@@ -116,20 +133,57 @@ function TapeAndCuts({ side, piece, onRead }: { side: Side; piece: Piece; onRead
 						{t}
 					</p>
 				))}
-				<div className="grid gap-6 md:grid-cols-[auto_1fr]">
+				<div className="grid gap-4 md:grid-cols-[auto_1fr]">
 					<dl className="grid grid-cols-[auto_auto] items-baseline gap-x-6 gap-y-1 self-start rounded bg-paper p-4">
-						{rows.map(([name, text]) => (
-							<div key={name} className="contents">
-								<dt>{name}</dt>
-								<dd className="text-right font-bold font-reading text-xl">{text}</dd>
-							</div>
-						))}
+						{rows.map(
+							([name, text]) =>
+								text && (
+									<div key={name} className="contents">
+										<dt>{name}</dt>
+										<dd className="text-right font-bold font-reading text-xl">{text}</dd>
+									</div>
+								),
+						)}
 					</dl>
-					<section aria-label="Parting cuts" className="rounded bg-paper p-4">
-						<h2 className="mb-1 font-bold text-xl">Parting cuts: {cuts.length}</h2>
-						<ol className="grid gap-x-8 sm:grid-cols-2 lg:grid-cols-3">
-							{cuts.map((c, n) => (
-								<li key={c.sentence} className="flex items-baseline gap-3" title={c.sentence}>
+					<section aria-label="Sections" className="rounded bg-paper p-4">
+						<h2 className="mb-1 font-bold text-xl">
+							{hang.sections.length === 1 ? "In one piece" : `${hang.sections.length} sections`}
+						</h2>
+						{hang.sections.length > 1 && (
+							<ol className="grid gap-x-8 sm:grid-cols-2">
+								{hang.sections.map((s, n) => (
+									<li key={s.corners.join()} className="flex items-baseline gap-3">
+										<span className="w-7 text-right font-bold">{n + 1}</span>
+										<span className="truncate">{s.called}</span>
+										<span className="ml-auto font-reading">{s.width.text}</span>
+									</li>
+								))}
+							</ol>
+						)}
+						<ul>
+							{hang.sections
+								.filter((s) => s.note)
+								.map((s) => (
+									<li key={s.corners.join()}>
+										<strong>{s.called}</strong>: {s.note}
+									</li>
+								))}
+							{lines.map((l) => (
+								<li key={l.sentence}>{l.sentence}</li>
+							))}
+							{hang.helper && <li>{hang.helper.sentence}</li>}
+						</ul>
+					</section>
+				</div>
+				<details className="rounded bg-paper px-4">
+					<summary className="min-h-16 content-center font-bold text-xl">
+						Every parting cut: {hinge.cuts.length - none.length}
+					</summary>
+					<ol className="grid gap-x-8 pb-2 sm:grid-cols-2 lg:grid-cols-3">
+						{hinge.cuts
+							.filter((c) => c.line)
+							.map((c, n) => (
+								<li key={c.sentence} className="flex items-baseline gap-3">
 									<span className="w-7 text-right font-bold">{n + 1}</span>
 									<span>
 										{c.left} | {c.right}
@@ -142,23 +196,30 @@ function TapeAndCuts({ side, piece, onRead }: { side: Side; piece: Piece; onRead
 									)}
 								</li>
 							))}
-						</ol>
-						<p className="text-soft">Back along the rail, at the top edge of the transfer tape.</p>
-						<ul className="mt-1">
-							{none.map((c) => (
-								<li key={c.sentence}>– {c.sentence}</li>
-							))}
-						</ul>
-						<p className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">
-							Knife: cut away from your hand, through the transfer tape only, never into paint. Stand on a
-							step, not on a tyre.
-						</p>
-					</section>
-				</div>
+					</ol>
+					<p className="text-soft">Back along the rail, at the top edge of the transfer tape.</p>
+					<ul className="pb-2">
+						{none.map((c) => (
+							<li key={c.sentence}>– {c.sentence}</li>
+						))}
+					</ul>
+				</details>
+				<ol className="rounded bg-paper p-4">
+					{hang.steps.map((s, n) => (
+						<li key={s} className="flex gap-3">
+							<strong>{n + 1}</strong>
+							{s}
+						</li>
+					))}
+				</ol>
+				<p className="border-tape-deep border-t-2 pt-2 font-semibold">
+					Knife: cut away from your hand, through the transfer tape and liner only, never into paint. Stand on
+					a step, not on a tyre.
+				</p>
 			</div>
 			<NextMove
-				sentence={`Tabs first: 2 of ${hinge.tab.text}. Read both ends, then tape the top edge.`}
-				detail={`${hinge.pieces} × ${hinge.piece.text} of tape.`}
+				sentence={hang.steps[0] ?? "Hang the piece."}
+				detail={tabs[0] ? undefined : "No tape on the vehicle."}
 			>
 				<button
 					type="button"

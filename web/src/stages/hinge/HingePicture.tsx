@@ -5,31 +5,23 @@ import { Scene } from "../../drawing/Scene";
 type Round = Schemas["RoundView"];
 const ROOM = { x: 54, top: 30, bottom: 16 };
 
-/** The piece as it hangs: datum, carrier, tape, tabs and cuts; wanted and read figures at both flats; which tape to move. */
+/** The piece as it hangs: datum, carrier, tape and tabs; wanted and read figures at both flats; which tape to move. */
 export function HingePicture({
 	side,
 	piece,
 	round,
-	cuts,
 	maxHeight,
 }: {
 	side: Schemas["SideView"];
 	piece: Schemas["PieceView"];
 	round: Round | undefined;
-	/** Whether the parting cuts are shown. */
-	cuts: boolean;
 	maxHeight: number;
 }) {
 	const [ref, width] = useWidth();
 	const { hinge, readings } = piece;
 	const { flats } = readings;
 	const rail = [onDatum(piece.datum, flats.front.back_mm), onDatum(piece.datum, flats.rear.back_mm)];
-	const points = [
-		...hinge.carrier,
-		...hinge.tape,
-		...hinge.tabs.flat(),
-		...(cuts ? [] : rail),
-	] as unknown as Point[];
+	const points = [...hinge.carrier, ...hinge.tape, ...hinge.tabs.flat(), ...rail] as unknown as Point[];
 	const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
 	const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
 	const scale = Math.min(
@@ -77,63 +69,29 @@ export function HingePicture({
 						strokeWidth={1.5}
 						strokeDasharray="8 5"
 					/>
-					{cuts &&
-						hinge.cuts
-							.filter((c) => c.line)
-							.map((cut, n) => {
-								const [a, b] = (cut.line as unknown as Point[]).map((p) => px(frame, p));
-								if (!a || !b) return null;
-								return (
-									<g key={cut.sentence}>
-										<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#fdfcf7" strokeWidth={5} />
-										<line
-											x1={a[0]}
-											y1={a[1]}
-											x2={b[0]}
-											y2={b[1]}
-											stroke="#1b2628"
-											strokeWidth={2}
-											strokeDasharray="10 4"
-										/>
-										<circle cx={b[0]} cy={b[1] - 4} r={13} fill="#1b2628" />
-										<text
-											x={b[0]}
-											y={b[1] + 2}
-											textAnchor="middle"
-											fontSize={16}
-											fontWeight={700}
-											fill="#fff"
-										>
-											{n + 1}
-										</text>
-									</g>
-								);
-							})}
-					{!cuts &&
-						ends.map((end) => (
-							<FlatReading
-								key={end}
-								datum={piece.datum}
-								frame={frame}
-								flat={flats[end]}
-								read={round?.[end]}
-								width={width}
-							/>
-						))}
-					{!cuts &&
-						moves.map((move) => {
-							const hold = hinge.holds[move.tape === "front" ? 0 : 1];
-							return (
-								hold && (
-									<MoveArrow
-										key={move.tape}
-										move={move}
-										at={px(frame, hold.at as unknown as Point)}
-										width={width}
-									/>
-								)
-							);
-						})}
+					{ends.map((end) => (
+						<FlatReading
+							key={end}
+							datum={piece.datum}
+							frame={frame}
+							flat={flats[end]}
+							read={round?.[end]}
+							width={width}
+						/>
+					))}
+					{moves.map((move) => {
+						const hold = hinge.holds[move.tape === "front" ? 0 : 1];
+						return (
+							hold && (
+								<MoveArrow
+									key={move.tape}
+									move={move}
+									at={px(frame, hold.at as unknown as Point)}
+									width={width}
+								/>
+							)
+						);
+					})}
 				</svg>
 			)}
 		</div>

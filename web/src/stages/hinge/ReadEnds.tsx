@@ -92,7 +92,7 @@ export function ReadEnds({
 	return (
 		<>
 			<div className="flex grow flex-col gap-3 px-6 pb-3">
-				<HingePicture side={side} piece={piece} round={round} cuts={false} maxHeight={190} />
+				<HingePicture side={side} piece={piece} round={round} maxHeight={190} />
 				<div className="grid gap-4 md:grid-cols-[auto_1fr]">
 					<Keypad
 						feet={inches}
@@ -157,10 +157,10 @@ export function ReadEnds({
 						</button>
 					) : (
 						<Link
-							to={`${stagePath(job, "hand_over")}?side=${side.id}`}
+							to={`${stagePath(job, "lay_down")}?side=${side.id}`}
 							className={`flex items-center ${NEXT}`}
 						>
-							Hand over
+							Lay down
 						</Link>
 					)}
 				</NextMove>

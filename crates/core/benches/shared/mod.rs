@@ -1,0 +1,81 @@
+//! The case that the search for a better spot is measured on.
+
+use uuid::Uuid;
+use windrift_core::body::Body;
+use windrift_core::elevation::{MeasuredSide, measure};
+use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
+use windrift_core::lettering::Lettering;
+use windrift_core::placement::{LetterEnd, PlaceRule};
+use windrift_core::plan::{Art, Piece, PlannedPiece, plan_piece};
+use windrift_core::settings::WorkSettings;
+use windrift_core::side::{Side, SideKind};
+use windrift_core::surface::Surface;
+use windrift_core::tape::Unit;
+
+/// A 53 ft side with so many features under and near the lettering: one in forty a piece of hardware, one in forty a seam, the rest
+/// rivet heads.
+pub fn side(features: u32) -> MeasuredSide {
+    let body = Body::Box {
+        length_mm: 16_154.4,
+        height_mm: 2743.2,
+        fall_mm: 19.05,
+    };
+    let few = (features / 40).max(1);
+    let heads = features - 2 * few;
+    let columns = heads / 6;
+    let rows = Form::Heads {
+        first_mm: 450.0,
+        pitch_mm: 4400.0 / f64::from(columns),
+        columns,
+        first_head_mm: 470.0,
+        head_pitch_mm: 80.0,
+        heads: 6,
+        head_mm: 12.0,
+    };
+    let seams = Form::Upright {
+        first_mm: 560.0,
+        pitch_mm: 4200.0 / f64::from(few),
+        count: few,
+    };
+    let handles = Form::Rectangle {
+        back_mm: 520.0,
+        drop_mm: 930.0,
+        to: MeasuredTo::Middle,
+        width_mm: 80.0,
+        height_mm: 40.0,
+        repeat: Repeat {
+            count: few,
+            pitch_mm: 4200.0 / f64::from(few),
+            ..Repeat::ONCE
+        },
+    };
+    let all: Vec<SideFeature> = [
+        (FeatureKind::Rivets, rows),
+        (FeatureKind::PanelSeam, seams),
+        (FeatureKind::Handle, handles),
+    ]
+    .map(|(kind, form)| SideFeature {
+        id: Uuid::now_v7(),
+        feature: Feature {
+            clearance_mm: 6.0,
+            ..Feature::new(kind, form)
+        },
+    })
+    .to_vec();
+    measure(&Side::new(SideKind::Left, body, Surface::default()), &all).unwrap()
+}
+
+/// Twenty letters of 12 in.
+pub fn lettering(side: &MeasuredSide) -> PlannedPiece {
+    let words = Lettering::line("HARBOURBAYFREIGHTWAY", "archivo-black", 304.8);
+    let place = PlaceRule::from_front(480.0, LetterEnd::FirstLetter, 540.0);
+    let piece = Piece::new(Art::Lettering(words), place);
+    plan_piece(
+        Uuid::nil(),
+        &piece,
+        side,
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap()
+}

@@ -1,0 +1,709 @@
+//! How a piece is hung: which hinge, where tape, liner cuts and stay tape go, in which sections it is parted, where the second
+//! person stands, wet or dry.
+
+pub mod choice;
+pub mod sections;
+mod wet;
+
+use kurbo::{Point, Rect};
+use serde::{Deserialize, Serialize};
+
+use crate::art::Art;
+use crate::drawn::Drawn;
+use crate::elevation::MeasuredSide;
+use crate::feature::{ComesOff, FeatureKind};
+use crate::film::{FilmClass, FilmFigures};
+use crate::outline::Shape;
+use crate::plan::PlannedPiece;
+use crate::settings::WorkSettings;
+use crate::side::SideKind;
+use crate::strokes::Start;
+use crate::surface::{Finish, Surface};
+use crate::tape::{Length, Unit, print};
+pub use choice::{HingeKind, RankedHinge, Situation};
+pub use sections::Section;
+pub use wet::{WayAdvice, WetOrDry};
+
+/// Lowest and highest band between stay tapes on a tall sheet, mm: 18 to 36 in (common practice, no source).
+pub const STAY_MM: (f64, f64) = (457.2, 914.4);
+/// The same on a hood or roof, mm: 12 to 18 in (common practice, no source).
+pub const STAY_FLAT_MM: (f64, f64) = (304.8, 457.2);
+/// First peel of a printed panel, mm: about 12 in (common practice, no source).
+pub const FIRST_PEEL_PANEL_MM: f64 = 304.8;
+/// First peel of a small decal, mm: about 6 in (common practice, no source).
+pub const FIRST_PEEL_SMALL_MM: f64 = 152.4;
+/// Strip of film that is stuck down in a liner window, mm (ours).
+pub const WINDOW_MM: f64 = 50.8;
+
+/// Somebody's own choice against the ranking, with why.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Overruled {
+    /// The hinge that is used.
+    pub kind: HingeKind,
+    /// Why, as it was typed.
+    pub reason: String,
+}
+
+/// How a piece is to be worked: settled by the crew for each piece.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Work {
+    /// Film; the usual one for its kind where nothing is said.
+    #[serde(default)]
+    pub film: Option<FilmClass>,
+    /// People, 1 or 2.
+    #[serde(default = "one")]
+    pub crew: u8,
+    /// Air and surface, °C, where it was read.
+    #[serde(default)]
+    pub celsius: Option<f64>,
+    /// Wet or dry, where the crew has settled it.
+    #[serde(default)]
+    pub way: Option<WetOrDry>,
+    /// A hinge of the crew's own choice.
+    #[serde(default)]
+    pub hinge: Option<Overruled>,
+}
+
+fn one() -> u8 {
+    1
+}
+
+impl Default for Work {
+    fn default() -> Self {
+        Work {
+            film: None,
+            crew: 1,
+            celsius: None,
+            way: None,
+            hinge: None,
+        }
+    }
+}
+
+impl Work {
+    /// Whether it can be worked with; the field and a sentence say what cannot.
+    pub fn check(&self) -> Result<(), (&'static str, String)> {
+        if !(1..=2).contains(&self.crew) {
+            return Err((
+                "crew",
+                "One or two people work on a piece. Say 1 or 2.".into(),
+            ));
+        }
+        if self.celsius.is_some_and(|c| !(-30.0..=60.0).contains(&c)) {
+            return Err((
+                "celsius",
+                "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.".into(),
+            ));
+        }
+        if let Some(own) = &self.hinge {
+            let words = own.reason.trim().chars().count();
+            if !(3..=300).contains(&words) {
+                return Err((
+                    "reason",
+                    "Say in a few words why this hinge is used: it stays with the piece.".into(),
+                ));
+            }
+        }
+        Ok(())
+    }
+}
+
+/// A piece of tape on the picture.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TapeRun {
+    /// What it is: `hinge`, `tab`, `stay tape`.
+    pub what: &'static str,
+    /// Corners in the picture frame.
+    pub corners: [[f64; 2]; 4],
+    /// Length, rounded up to a mark.
+    pub length: Length,
+}
+
+/// A line on the picture.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MarkLine {
+    /// What it is, in a sentence.
+    pub sentence: String,
+    /// Both ends in the picture frame.
+    pub line: [[f64; 2]; 2],
+    /// Where it is: down from the piece's upper edge, or from its front end where it is upright.
+    pub from_edge: Length,
+}
+
+/// Where the second person is.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Helper {
+    /// In the picture frame.
+    pub at: [f64; 2],
+    /// What that person does.
+    pub sentence: String,
+}
+
+/// How a piece is hung.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Hang {
+    /// The film that it is worked out for.
+    pub film: FilmFigures,
+    /// Every hinge, the best first.
+    pub ranked: Vec<RankedHinge>,
+    /// The hinge that is used.
+    pub kind: HingeKind,
+    /// Why the crew uses another than the best.
+    pub own_reason: Option<String>,
+    /// Wet or dry.
+    pub way: WayAdvice,
+    /// Tape on the vehicle.
+    pub tape: Vec<TapeRun>,
+    /// Where the liner is cut or folded back first.
+    pub liner: Vec<MarkLine>,
+    /// Where stay tape holds the sheet meanwhile, from the hinge outward.
+    pub stay: Vec<MarkLine>,
+    /// Sections in their order.
+    pub sections: Vec<Section>,
+    /// The second person, where there is one.
+    pub helper: Option<Helper>,
+    /// All tape.
+    pub total: Length,
+    /// What is done, in order.
+    pub steps: Vec<String>,
+    /// What is wrong, or must be known, one sentence each.
+    pub troubles: Vec<String>,
+    /// Where pressing begins, in the piece's frame.
+    #[serde(skip)]
+    pub start: Start,
+    /// Height of a stage, mm.
+    #[serde(skip)]
+    pub stage_mm: Option<f64>,
+    /// Parts of the carrier's rim that tape closes, in the piece's frame.
+    #[serde(skip)]
+    pub closed: Vec<Rect>,
+}
+
+/// Paint that no tape may go on yet, and why.
+fn paint_refuses(surface: &Surface, fresh: bool) -> Option<String> {
+    (surface.finish == Finish::Resprayed && fresh).then(|| {
+        "Tape would pull the fresh paint. Wait until it has cured, or use a hinge without tape."
+            .to_owned()
+    })
+}
+
+/// The carrier in the piece's frame: film and margin.
+pub fn carrier(drawn: &Drawn, settings: &WorkSettings) -> Rect {
+    drawn
+        .bounds
+        .inflate(settings.carrier_margin_mm, settings.carrier_margin_mm)
+}
+
+/// Why tape on a rectangle of the piece's frame cannot hold: what it would lie on.
+fn tape_refused(
+    tape: Rect,
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    unit: Unit,
+) -> Option<String> {
+    let shape = Shape::rectangle(tape).transformed(planned.placed.to_picture);
+    let over = shape
+        .edges()
+        .filter_map(|(p, _)| {
+            side.outline
+                .span_at(p.x)
+                .map(|(top, foot)| (top - p.y).max(p.y - foot))
+        })
+        .fold(f64::NEG_INFINITY, f64::max);
+    let outside = shape
+        .edges()
+        .any(|(p, _)| side.outline.span_at(p.x).is_none());
+    if outside {
+        return Some(
+            "Tape there would stand past the end of the body, with nothing to hold.".into(),
+        );
+    }
+    if over > 0.0 {
+        return Some(format!(
+            "Tape there would stand {} over the edge of the body, with nothing to hold.",
+            print(over, unit).text
+        ));
+    }
+    side.hardware()
+        .filter(|h| h.comes_off == ComesOff::Stays)
+        .find(|h| shape.distance_to(&h.outline, 1.0) <= 0.0)
+        .map(|h| {
+            format!(
+                "Tape there would lie on the {}, where it cannot hold.",
+                h.name
+            )
+        })
+        .or_else(|| {
+            side.zones()
+                .filter(|z| matches!(z.kind, FeatureKind::TexturedZone | FeatureKind::Recess))
+                .find(|z| shape.distance_to(&z.outline, 1.0) <= 0.0)
+                .map(|z| {
+                    format!(
+                        "Tape there would lie on the {}, which gives it no clean flat.",
+                        z.name
+                    )
+                })
+        })
+}
+
+/// The widest stretch of the carrier between lines and hardware that cross its mid-height, of its whole width.
+fn widest_flat(carrier: Rect, planned: &PlannedPiece, side: &MeasuredSide) -> f64 {
+    let to_piece = planned.placed.to_picture.inverse();
+    let y = carrier.center().y;
+    let mut stops = vec![carrier.x0, carrier.x1];
+    for line in side.lines.iter().filter(|l| is_crease(l.kind)) {
+        for pair in line.points.windows(2) {
+            let (a, b) = (to_piece * pair[0], to_piece * pair[1]);
+            if (a.y <= y) != (b.y <= y) {
+                stops.push(a.x + (b.x - a.x) * (y - a.y) / (b.y - a.y));
+            }
+        }
+    }
+    stops.retain(|x| (carrier.x0..=carrier.x1).contains(x));
+    stops.sort_by(f64::total_cmp);
+    let widest = stops.windows(2).map(|p| p[1] - p[0]).fold(0.0, f64::max);
+    widest / carrier.width().max(1.0)
+}
+
+/// Lines that film must be set into, and that no air passes before.
+pub fn is_crease(kind: FeatureKind) -> bool {
+    matches!(kind, FeatureKind::Crease | FeatureKind::BodyLine)
+}
+
+/// Name of a crease or body line that crosses the carrier near its mid-height, with that height in the piece's frame.
+fn line_at_middle(
+    carrier: Rect,
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+) -> Option<(String, f64)> {
+    let to_piece = planned.placed.to_picture.inverse();
+    let near = carrier.height() / 6.0;
+    side.lines
+        .iter()
+        .filter(|l| is_crease(l.kind))
+        .find_map(|l| {
+            let points: Vec<Point> = l.points.iter().map(|p| to_piece * *p).collect();
+            let (a, b) = (points.first()?, points.last()?);
+            let y = (a.y + b.y) / 2.0;
+            let along = (b.x - a.x).abs() > 3.0 * (b.y - a.y).abs();
+            let over = a.x.max(b.x) > carrier.x0 && a.x.min(b.x) < carrier.x1;
+            (along && over && (y - carrier.center().y).abs() <= near).then(|| (l.name.clone(), y))
+        })
+}
+
+/// Works out how a piece is hung. `fresh_paint` says whether paint that was sprayed again has not cured yet.
+pub fn hang(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    settings: &WorkSettings,
+    fresh_paint: bool,
+    unit: Unit,
+) -> Hang {
+    let work = &planned.piece.work;
+    let film = planned.piece.film().figures();
+    let carrier = carrier(&planned.drawn, settings);
+    let way = wet::advise(work, &film, planned, side);
+    let half = settings.tape_width_mm / 2.0;
+    let along_top = Rect::new(carrier.x0, carrier.y0 - half, carrier.x1, carrier.y0);
+    let beside = [
+        Rect::new(carrier.x0 - half, carrier.y0, carrier.x0, carrier.y1),
+        Rect::new(carrier.x1, carrier.y0, carrier.x1 + half, carrier.y1),
+    ];
+    let sides_refused = beside.map(|r| tape_refused(r, planned, side, unit));
+    let middle = carrier.center().x;
+    let down_middle = [
+        Rect::new(
+            middle - half,
+            carrier.y0 - settings.tab_length_mm,
+            middle + half,
+            carrier.y0,
+        ),
+        Rect::new(
+            middle - half,
+            carrier.y1,
+            middle + half,
+            carrier.y1 + settings.tab_length_mm,
+        ),
+    ];
+    let line = line_at_middle(carrier, planned, side);
+    let situation = Situation {
+        width_mm: carrier.width(),
+        height_mm: carrier.height(),
+        letters: planned.drawn.has_letters
+            || film.transfer_tape && matches!(planned.piece.art, Art::Drawing(_)),
+        film,
+        crew: work.crew,
+        celsius: work.celsius,
+        wet: way.way == WetOrDry::Wet,
+        magnets: side.side.surface.material == crate::surface::Material::PaintedSteel,
+        top_refused: tape_refused(along_top, planned, side, unit),
+        side_refused: match &sides_refused {
+            [Some(why), Some(_)] => Some(why.clone()),
+            _ => None,
+        },
+        middle_refused: down_middle
+            .iter()
+            .find_map(|r| tape_refused(*r, planned, side, unit)),
+        paint_refused: paint_refuses(&side.side.surface, fresh_paint),
+        line_at_middle: line.as_ref().map(|(name, _)| name.clone()),
+        widest_flat: widest_flat(carrier, planned, side),
+    };
+    let ranked = choice::rank(&situation, unit);
+    let best = ranked.first().map_or(HingeKind::Top, |r| r.kind);
+    let kind = work.hinge.as_ref().map_or(best, |own| own.kind);
+    let mut troubles = Vec::new();
+    if let Some(why) = ranked
+        .iter()
+        .find(|r| r.kind == kind)
+        .and_then(|r| r.refused.as_ref())
+    {
+        troubles.push(why.clone());
+    }
+    if let Some(c) = work.celsius
+        && !(film.fit_from_celsius..=film.fit_to_celsius).contains(&c)
+    {
+        troubles.push(format!(
+            "{c:.0} \u{b0}C is outside what {} is fitted at ({:.0} to {:.0} \u{b0}C). Warm or cool the bay and the surface; the film's data sheet decides.",
+            film.name, film.fit_from_celsius, film.fit_to_celsius
+        ));
+    }
+    // A side hinge stands at the front end where tape holds there, else at the other.
+    let front_left = side.side.direction() > 0.0;
+    let left = match (&sides_refused[0], &sides_refused[1]) {
+        (None, Some(_)) => true,
+        (Some(_), None) => false,
+        _ => front_left,
+    };
+    let geometry = Geometry {
+        carrier,
+        kind,
+        left,
+        settings,
+        planned,
+        unit,
+        window_y: line.map_or(carrier.center().y, |(_, y)| y),
+    };
+    let stage_mm = stage(carrier.height(), side.side.kind, &planned.piece.art);
+    let sections = sections::part(planned, side, settings, work.crew, unit);
+    let tape = geometry.tape();
+    let stay = geometry.stay(stage_mm);
+    let total = print(tape.iter().map(|t| t.length.mm).sum::<f64>(), unit);
+    let liner = geometry.liner(&film);
+    let helper = (work.crew == 2).then(|| geometry.helper());
+    let steps = steps(kind, &way, &sections, &stay, &film, work.crew, &total);
+    Hang {
+        start: geometry.start(),
+        closed: geometry.closed(),
+        stage_mm,
+        film,
+        ranked,
+        kind,
+        own_reason: work.hinge.as_ref().map(|o| o.reason.clone()),
+        way,
+        tape,
+        liner,
+        stay,
+        sections,
+        helper,
+        total,
+        steps,
+        troubles,
+    }
+}
+
+/// Height of a stage: equal bands within the practice's limits, where the sheet is taller than the highest of them.
+fn stage(height_mm: f64, kind: SideKind, art: &Art) -> Option<f64> {
+    let lying = matches!(kind, SideKind::Hood | SideKind::Roof) && matches!(art, Art::Stripe(_));
+    let most = if lying { STAY_FLAT_MM.1 } else { STAY_MM.1 };
+    (height_mm > most).then(|| height_mm / (height_mm / most).ceil())
+}
+
+struct Geometry<'a> {
+    carrier: Rect,
+    kind: HingeKind,
+    left: bool,
+    settings: &'a WorkSettings,
+    planned: &'a PlannedPiece,
+    unit: Unit,
+    /// Height at which a liner window is cut.
+    window_y: f64,
+}
+
+impl Geometry<'_> {
+    fn picture(&self, p: Point) -> [f64; 2] {
+        let at = self.planned.placed.to_picture * p;
+        [at.x, at.y]
+    }
+
+    fn run(&self, what: &'static str, rect: Rect) -> TapeRun {
+        let mark = self.unit.mark_mm();
+        let long = rect.width().max(rect.height());
+        TapeRun {
+            what,
+            corners: [
+                Point::new(rect.x0, rect.y0),
+                Point::new(rect.x1, rect.y0),
+                Point::new(rect.x1, rect.y1),
+                Point::new(rect.x0, rect.y1),
+            ]
+            .map(|p| self.picture(p)),
+            length: print((long / mark - 1e-6).ceil() * mark, self.unit),
+        }
+    }
+
+    fn line(&self, sentence: String, a: Point, b: Point, from_edge_mm: f64) -> MarkLine {
+        MarkLine {
+            sentence,
+            line: [self.picture(a), self.picture(b)],
+            from_edge: print(from_edge_mm, self.unit),
+        }
+    }
+
+    fn tabs(&self) -> [Rect; 2] {
+        let (c, half, tab) = (
+            self.carrier,
+            self.settings.tape_width_mm / 2.0,
+            self.settings.tab_length_mm / 2.0,
+        );
+        [c.x0 + half, c.x1 - half].map(|x| Rect::new(x - half, c.y0 - tab, x + half, c.y0 + tab))
+    }
+
+    fn tape(&self) -> Vec<TapeRun> {
+        let (c, half) = (self.carrier, self.settings.tape_width_mm / 2.0);
+        let tabs = self.tabs();
+        // Whatever the hinge, two tabs place the piece first; magnets and a float need none.
+        let mut runs: Vec<TapeRun> = match self.kind {
+            HingeKind::Magnets | HingeKind::Float => Vec::new(),
+            _ => tabs.iter().map(|t| self.run("tab", *t)).collect(),
+        };
+        let mut pieces = |rect: Rect| {
+            let (wide, long) = (
+                rect.width() >= rect.height(),
+                rect.width().max(rect.height()),
+            );
+            let count = (long / self.settings.tape_piece_mm).ceil().max(1.0);
+            for n in 0..count as u32 {
+                let (a, b) = (f64::from(n) / count, f64::from(n + 1) / count);
+                let piece = if wide {
+                    Rect::new(
+                        rect.x0 + rect.width() * a,
+                        rect.y0,
+                        rect.x0 + rect.width() * b,
+                        rect.y1,
+                    )
+                } else {
+                    Rect::new(
+                        rect.x0,
+                        rect.y0 + rect.height() * a,
+                        rect.x1,
+                        rect.y0 + rect.height() * b,
+                    )
+                };
+                runs.push(self.run("hinge", piece));
+            }
+        };
+        match self.kind {
+            HingeKind::Top => pieces(Rect::new(c.x0, c.y0 - half, c.x1, c.y0 + half)),
+            HingeKind::Side => {
+                let x = if self.left { c.x0 } else { c.x1 };
+                pieces(Rect::new(x - half, c.y0, x + half, c.y1));
+            }
+            HingeKind::Centre => {
+                let (x, over) = (c.center().x, self.settings.tab_length_mm);
+                pieces(Rect::new(x - half, c.y0 - over, x + half, c.y1 + over));
+            }
+            HingeKind::CornerTabs
+            | HingeKind::LinerWindow
+            | HingeKind::Magnets
+            | HingeKind::Pressed
+            | HingeKind::Float => {}
+        }
+        runs
+    }
+
+    fn start(&self) -> Start {
+        let c = self.carrier;
+        match self.kind {
+            HingeKind::Top | HingeKind::CornerTabs | HingeKind::Pressed => Start::Top,
+            HingeKind::Side if self.left => Start::Left,
+            HingeKind::Side => Start::Right,
+            HingeKind::Centre => Start::Place { x_mm: c.center().x },
+            HingeKind::LinerWindow => Start::Height {
+                y_mm: self.window_y,
+            },
+            HingeKind::Magnets | HingeKind::Float if c.width() > 2.0 * c.height() => {
+                Start::Place { x_mm: c.center().x }
+            }
+            HingeKind::Magnets | HingeKind::Float => Start::Height { y_mm: c.center().y },
+        }
+    }
+
+    /// The parts of the rim that tape closes. A liner window, magnets and a float close none; a centre hinge is taken away half way.
+    fn closed(&self) -> Vec<Rect> {
+        let (c, near) = (self.carrier, 1.0);
+        let top = Rect::new(c.x0, c.y0 - near, c.x1, c.y0 + near).inflate(near, 0.0);
+        match self.kind {
+            HingeKind::Top | HingeKind::Pressed => vec![top],
+            HingeKind::Side => {
+                let x = if self.left { c.x0 } else { c.x1 };
+                vec![Rect::new(x - near, c.y0 - near, x + near, c.y1 + near)]
+            }
+            HingeKind::CornerTabs => self
+                .tabs()
+                .map(|t| Rect::new(t.x0, c.y0 - near, t.x1, c.y0 + near))
+                .to_vec(),
+            HingeKind::Centre | HingeKind::LinerWindow | HingeKind::Magnets | HingeKind::Float => {
+                Vec::new()
+            }
+        }
+    }
+
+    fn liner(&self, film: &FilmFigures) -> Vec<MarkLine> {
+        let c = self.carrier;
+        let across = |y: f64, what: String| {
+            self.line(what, Point::new(c.x0, y), Point::new(c.x1, y), y - c.y0)
+        };
+        let upright = |x: f64, what: String| {
+            let from = if self.left { x - c.x0 } else { c.x1 - x };
+            self.line(what, Point::new(x, c.y0), Point::new(x, c.y1), from)
+        };
+        let small = c.width().max(c.height()) <= choice::SMALL_MM * 2.0 || film.transfer_tape;
+        let first = if small {
+            FIRST_PEEL_SMALL_MM
+        } else {
+            FIRST_PEEL_PANEL_MM
+        };
+        let text = print(first, self.unit).text;
+        match self.kind {
+            HingeKind::Top | HingeKind::Pressed if c.height() > 1.5 * first => {
+                vec![across(c.y0 + first, format!("First peel: fold the liner back {text}, low and flat, and crease it there."))]
+            }
+            HingeKind::Top | HingeKind::Pressed | HingeKind::CornerTabs => {
+                vec![across(c.y1, "The whole liner comes off at once, folded back on itself, low and flat.".into())]
+            }
+            HingeKind::Side => {
+                let x = if self.left { c.x0 + first.min(c.width()) } else { c.x1 - first.min(c.width()) };
+                vec![upright(x, format!("First peel: fold the liner back {text} from the hinge and crease it there."))]
+            }
+            HingeKind::Centre => vec![upright(
+                c.center().x,
+                "Fold one half over the tape, cut its liner along the tape, and lay that half. Then take the tape away and do the other.".into(),
+            )],
+            HingeKind::LinerWindow => [(self.window_y - WINDOW_MM / 2.0, "Upper"), (self.window_y + WINDOW_MM / 2.0, "Lower")]
+                .map(|(y, which)| across(y, format!("{which} cut of the window, through the liner only: never into the film.")))
+                .to_vec(),
+            HingeKind::Magnets | HingeKind::Float => {
+                vec![across(c.y1, "The whole liner comes off, folded back on itself, low and flat.".into())]
+            }
+        }
+    }
+
+    fn stay(&self, stage_mm: Option<f64>) -> Vec<MarkLine> {
+        let Some(stage) =
+            stage_mm.filter(|_| matches!(self.kind, HingeKind::Top | HingeKind::Pressed))
+        else {
+            return Vec::new();
+        };
+        let c = self.carrier;
+        let count = (c.height() / stage).round() as u32;
+        (1..count)
+            .map(|n| {
+                let y = c.y0 + stage * f64::from(n);
+                let sentence = format!(
+                    "Stay tape across, {} down. Lay the band above it, then move the tape down.",
+                    print(y - c.y0, self.unit).text
+                );
+                self.line(sentence, Point::new(c.x0, y), Point::new(c.x1, y), y - c.y0)
+            })
+            .collect()
+    }
+
+    fn helper(&self) -> Helper {
+        let c = self.carrier;
+        let far_right = self.left;
+        let rear = if far_right { c.x1 } else { c.x0 };
+        let (p, sentence) = match self.kind {
+            HingeKind::Side => (
+                Point::new(rear, c.center().y),
+                "The second person holds the far edge taut and off the surface, and gives way as the squeegee comes.",
+            ),
+            HingeKind::Centre => (
+                Point::new(rear, c.center().y),
+                "The second person holds the half that is not being laid, folded back over the tape, and keeps it off the surface.",
+            ),
+            HingeKind::Float => (
+                Point::new(rear, c.center().y),
+                "One person at each end: taut, level, off the surface. The one with the squeegee begins in the middle.",
+            ),
+            HingeKind::LinerWindow => (
+                Point::new(c.center().x, c.y1),
+                "The second person holds the lower edge off the surface while the liner is drawn down.",
+            ),
+            _ => (
+                Point::new(rear, c.y1),
+                "The second person holds the lower rear corner taut and off the surface, and draws the liner down.",
+            ),
+        };
+        Helper {
+            at: self.picture(p),
+            sentence: sentence.to_owned(),
+        }
+    }
+}
+
+fn steps(
+    kind: HingeKind,
+    way: &WayAdvice,
+    sections: &[Section],
+    stay: &[MarkLine],
+    film: &FilmFigures,
+    crew: u8,
+    total: &Length,
+) -> Vec<String> {
+    let mut steps = Vec::new();
+    match kind {
+        HingeKind::Magnets => steps.push("Magnets at both upper corners and the middle. Read both ends, lock, then pull them one by one as the film goes down.".to_owned()),
+        HingeKind::Float => steps.push("Offer the sheet up between two, read both ends, mark them with slips of tape, then take the whole liner off.".to_owned()),
+        _ => steps.push(format!("Two tabs at the upper corners, then read both ends. Tape in all: {}.", total.text)),
+    }
+    match kind {
+        HingeKind::Top => steps.push("Tape along the whole upper edge, half on the vehicle, half on the piece. Rub it down hard: if it lets go with the liner off, the piece is lost.".into()),
+        HingeKind::Side => steps.push("Tape along the upright edge, half on the vehicle, half on the piece. Rub it down hard.".into()),
+        HingeKind::Centre => steps.push("Tape down the middle, over both edges onto the vehicle. Rub it down hard, then let go of the tabs.".into()),
+        HingeKind::LinerWindow => steps.push("Cut the window through the liner only, take the strip out, and press the film there with one firm stroke. Then the tabs come off.".into()),
+        HingeKind::Pressed => steps.push("Peel the first inch, fold the liner back, and press the upper edge with one firm stroke. Then the tabs come off.".into()),
+        HingeKind::CornerTabs | HingeKind::Magnets | HingeKind::Float => {}
+    }
+    if sections.len() > 1 {
+        steps.push(format!(
+            "Part it into {} sections at the cuts shown: through the transfer tape and liner only.",
+            sections.len()
+        ));
+    }
+    if !stay.is_empty() {
+        steps.push(format!(
+            "Stay tape {} times on the way down: lay the band above it, move it down, go on.",
+            stay.len()
+        ));
+    }
+    steps.push(match way.way {
+        WetOrDry::Wet => format!("Wet: surface, adhesive and face. Keep the liner that stays on dry. {}", way.dwell),
+        WetOrDry::Dry => "Dry. Mask what stands out so that film does not grab it; run a thumb along edges and gaps first.".into(),
+    });
+    if film.adhesive == crate::film::Adhesive::Solid && way.way == WetOrDry::Dry {
+        steps.push(
+            "After the first inch, stop and look: with this adhesive it is the last chance.".into(),
+        );
+    }
+    if crew == 2 {
+        steps
+            .push("Two people: agree who presses and who holds before the liner comes off.".into());
+    }
+    steps
+}

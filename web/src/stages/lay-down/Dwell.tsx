@@ -1,0 +1,69 @@
+import { useEffect, useRef, useState } from "react";
+import { freshKey, type Schemas } from "../../api/client";
+import { recordFloor } from "../../api/outbox";
+
+/** When a wait was begun, for each piece, kept while the page lives and after it is loaded again. */
+const begunKey = (piece: string) => `windrift dwell ${piece}`;
+
+/** The wait before the transfer tape comes off. Nothing where there is none. */
+export function Dwell({
+	piece,
+	view,
+	refresh,
+}: {
+	piece: Schemas["PieceView"];
+	view: Schemas["LayDownView"];
+	refresh: () => Promise<void>;
+}) {
+	const stored = Number(localStorage.getItem(begunKey(piece.id))) || null;
+	const [begun, setBegun] = useState<number | null>(stored);
+	const [now, setNow] = useState(Date.now());
+	const key = useRef(freshKey());
+	useEffect(() => {
+		if (begun === null) return;
+		const timer = setInterval(() => setNow(Date.now()), 1000);
+		return () => clearInterval(timer);
+	}, [begun]);
+	const [least = 0, most = 0] = view.dwell_minutes;
+	if (most === 0) return null;
+	const seconds = begun === null ? 0 : Math.max(0, Math.floor((now - begun) / 1000));
+	const left = least * 60 - seconds;
+	const clock = (s: number) => `${Math.floor(Math.abs(s) / 60)}:${String(Math.abs(s) % 60).padStart(2, "0")}`;
+	const start = () => {
+		const at = Date.now();
+		localStorage.setItem(begunKey(piece.id), String(at));
+		setNow(at);
+		setBegun(at);
+	};
+	const end = () => {
+		localStorage.removeItem(begunKey(piece.id));
+		setBegun(null);
+		recordFloor(piece.id, key.current, {
+			what: "waited",
+			minutes: Math.round(seconds / 60),
+			reason: "before the transfer tape came off",
+		})
+			.catch(() => undefined)
+			.finally(() => {
+				key.current = freshKey();
+				return refresh();
+			});
+	};
+	return (
+		<section aria-label="Transfer tape" className="flex flex-wrap items-center gap-4 rounded bg-paper p-4">
+			<p className="min-w-0 grow">{view.dwell}</p>
+			{begun !== null && (
+				<p className="font-bold font-reading text-4xl" role="timer">
+					{left > 0 ? clock(left) : `✓ ${clock(seconds)}`}
+				</p>
+			)}
+			<button
+				type="button"
+				onClick={begun === null ? start : end}
+				className="min-h-16 rounded border border-soft bg-paper px-5 text-xl"
+			>
+				{begun === null ? "Start the wait" : "Tape is off"}
+			</button>
+		</section>
+	);
+}

@@ -1,0 +1,128 @@
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { type Editing, useLayDown } from "../../api/queries";
+import { NextMove, Waiting } from "../../ui/parts";
+import { PiecePicker } from "../PiecePicker";
+import { stagePath } from "../stages";
+import { Rivets } from "./Rivets";
+import { Strokes } from "./Strokes";
+import { Troubles } from "./Troubles";
+import { TryIt } from "./TryIt";
+
+/** The order of strokes, proven; one's own order, tried; rivets; what to do when something goes wrong. Built for a tablet and gloves. */
+export function LayDown({
+	job,
+	side,
+	editing,
+}: {
+	job: string;
+	side: Schemas["SideView"];
+	editing: Editing;
+}) {
+	const [picked, setPicked] = useState<string | null>(null);
+	const [section, setSection] = useState(0);
+	const [tab, setTab] = useState("strokes");
+	const piece =
+		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.laid) ?? side.pieces[0];
+	const found = useLayDown(piece?.id);
+	if (!piece) {
+		return (
+			<>
+				<main className="floor grow px-6 py-6 text-xl">Nothing is laid out on this side.</main>
+				<NextMove sentence="Lay out a piece first.">
+					<Link
+						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
+						className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
+					>
+						Lay out
+					</Link>
+				</NextMove>
+			</>
+		);
+	}
+	const pick = (id: string | null) => {
+		setPicked(id);
+		setSection(0);
+	};
+	const trigger =
+		"min-h-16 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink";
+	const view = found.data;
+	const part = view?.lay_down.sections[section] ?? view?.lay_down.sections[0];
+	const shown = { side, piece, section: part ? (view?.lay_down.sections.indexOf(part) ?? 0) : 0 };
+	const sections = view && view.lay_down.sections.length > 1 && (
+		<div role="radiogroup" aria-label="Sections" className="flex max-w-full gap-2 overflow-x-auto">
+			{view.lay_down.sections.map((s, n) => (
+				<button
+					key={s.corners.join()}
+					type="button"
+					role="radio"
+					aria-checked={n === shown.section}
+					onClick={() => setSection(n)}
+					className={`min-h-16 max-w-44 shrink-0 truncate rounded px-4 ${
+						n === shown.section ? "bg-ink font-bold text-white" : "border border-soft bg-paper"
+					}`}
+				>
+					{n + 1} {s.called}
+					{s.shut_in.length > 0 ? " !" : ""}
+				</button>
+			))}
+		</div>
+	);
+	return (
+		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
+			<div className="flex flex-wrap items-end justify-between gap-x-4 px-6 pt-1.5">
+				<Tabs.List aria-label="Lay down" className="flex gap-1">
+					<Tabs.Trigger value="strokes" className={trigger}>
+						Strokes
+					</Tabs.Trigger>
+					<Tabs.Trigger value="try" className={trigger}>
+						Try it
+					</Tabs.Trigger>
+					<Tabs.Trigger value="rivets" className={trigger}>
+						Rivets{view ? ` ${view.lay_down.rivets.heads}` : ""}
+					</Tabs.Trigger>
+					<Tabs.Trigger value="trouble" className={trigger}>
+						Trouble
+					</Tabs.Trigger>
+				</Tabs.List>
+				<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+			</div>
+			{!view || !part ? (
+				<Waiting what="the strokes" error={found.error} />
+			) : (
+				<>
+					<Tabs.Content value="strokes" className="flex grow flex-col">
+						<Strokes
+							key={`${piece.id} ${shown.section}`}
+							{...shown}
+							job={job}
+							view={view}
+							part={part}
+							picker={sections}
+							refresh={editing.refresh}
+							onSection={setSection}
+							onPiece={() => pick(side.pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
+						/>
+					</Tabs.Content>
+					<Tabs.Content value="try" className="flex grow flex-col">
+						<TryIt
+							key={`${piece.id} ${shown.section}`}
+							{...shown}
+							view={view}
+							part={part}
+							picker={sections}
+						/>
+					</Tabs.Content>
+					<Tabs.Content value="rivets" className="flex grow flex-col">
+						<Rivets side={side} piece={piece} work={view.lay_down.rivets} />
+					</Tabs.Content>
+					<Tabs.Content value="trouble" className="flex grow flex-col">
+						<Troubles key={piece.id} piece={piece} view={view} refresh={editing.refresh} />
+					</Tabs.Content>
+				</>
+			)}
+		</Tabs.Root>
+	);
+}

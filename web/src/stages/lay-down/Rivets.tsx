@@ -1,0 +1,116 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Closeup } from "../../drawing/Closeup";
+import { type Point, px } from "../../drawing/frame";
+import { NextMove } from "../../ui/parts";
+
+/** Rivet heads in handy groups: what is bridged, what is edged, how each is worked down. */
+export function Rivets({
+	side,
+	piece,
+	work,
+}: {
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	work: Schemas["RivetWork"];
+}) {
+	const [at, setAt] = useState(0);
+	const group = work.groups[at] ?? work.groups[0];
+	if (!group) {
+		return (
+			<>
+				<p className="grow px-6 py-6 text-xl">No rivet head lies under this piece or its edges.</p>
+				<NextMove sentence="No rivet work here." />
+			</>
+		);
+	}
+	const next = work.groups[at + 1];
+	return (
+		<>
+			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
+				<Closeup
+					side={side}
+					pieces={[piece]}
+					points={piece.hinge.carrier as unknown as Point[]}
+					maxHeight={220}
+					film={0.7}
+					label={`${piece.called}: rivet groups`}
+				>
+					{(frame) => (
+						<g pointerEvents="none">
+							{work.groups.flatMap((g, n) =>
+								g.heads.map((h) => {
+									const [x, y] = px(frame, h as unknown as Point);
+									return (
+										<g key={`${x} ${y}`}>
+											<circle
+												cx={x}
+												cy={y}
+												r={n === at ? 8 : 5}
+												fill="none"
+												stroke="#fdfcf7"
+												strokeWidth={5}
+											/>
+											<circle
+												cx={x}
+												cy={y}
+												r={n === at ? 8 : 5}
+												fill="none"
+												stroke={n === at ? "#2353a4" : "#1b2628"}
+												strokeWidth={n === at ? 3.5 : 2}
+											/>
+										</g>
+									);
+								}),
+							)}
+						</g>
+					)}
+				</Closeup>
+				<div className="grid gap-4 md:grid-cols-2">
+					<ol className="flex max-h-[22rem] flex-col gap-2 overflow-y-auto" aria-label="Groups of heads">
+						{work.groups.map((g, n) => (
+							<li key={g.number}>
+								<button
+									type="button"
+									aria-pressed={n === at}
+									onClick={() => setAt(n)}
+									className={`flex min-h-16 w-full items-center gap-4 rounded px-4 text-left ${
+										n === at ? "bg-paper ring-4 ring-measure" : "border border-soft bg-paper"
+									}`}
+								>
+									<span className="font-bold text-2xl">{g.number}</span>
+									<span className="grow">
+										{g.from_column === g.to_column
+											? `Column ${g.from_column}`
+											: `Columns ${g.from_column} to ${g.to_column}`}
+										, <span className="font-reading">{g.from.text}</span> back
+									</span>
+									<span className="font-bold font-reading text-xl">{g.bridged + g.edge_on}</span>
+								</button>
+							</li>
+						))}
+					</ol>
+					<section aria-label="How" className="rounded bg-paper p-4">
+						<ul>
+							{work.how.map((h) => (
+								<li key={h}>{h}</li>
+							))}
+						</ul>
+						<p className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">{work.caution}</p>
+					</section>
+				</div>
+			</div>
+			<NextMove sentence={group.sentence} detail={`Group ${group.number} of ${work.groups.length}.`}>
+				{next && (
+					<button
+						type="button"
+						onClick={() => setAt(at + 1)}
+						className="min-h-16 rounded bg-tape px-6 font-bold text-ink text-xl"
+					>
+						Next group
+					</button>
+				)}
+			</NextMove>
+		</>
+	);
+}

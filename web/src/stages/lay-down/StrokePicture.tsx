@@ -1,0 +1,176 @@
+import type { ReactNode } from "react";
+import type { Schemas } from "../../api/client";
+import { Closeup } from "../../drawing/Closeup";
+import { type Frame, type Point, px } from "../../drawing/frame";
+
+type Stroke = Schemas["StrokeShown"];
+type Air = Schemas["AirShutIn"];
+
+const line = (frame: Frame, path: readonly (readonly number[])[]) =>
+	path.map((p) => px(frame, p as unknown as Point).join(",")).join(" ");
+
+/** A section with the strokes that were made, the one at hand, and air that has no way out. */
+export function StrokePicture({
+	side,
+	piece,
+	part,
+	at,
+	maxHeight,
+}: {
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	part: Schemas["SectionStrokes"];
+	/** Strokes before this one are made; it is the one at hand. */
+	at: number;
+	maxHeight: number;
+}) {
+	const current = part.strokes[at];
+	const many = part.strokes.length > 40;
+	return (
+		<Closeup
+			side={side}
+			pieces={[piece]}
+			points={part.corners as unknown as Point[]}
+			maxHeight={maxHeight}
+			film={0.55}
+			label={`${part.called}: stroke ${Math.min(at + 1, part.strokes.length)} of ${part.strokes.length}`}
+		>
+			{(frame) => (
+				<g pointerEvents="none">
+					<polygon
+						points={line(frame, part.corners)}
+						fill="none"
+						stroke="#1b2628"
+						strokeWidth={2}
+						strokeDasharray="8 5"
+					/>
+					{part.strokes.slice(0, at).map((s) => (
+						<polyline
+							key={s.number}
+							points={line(frame, s.path)}
+							fill="none"
+							stroke="#14524d"
+							strokeOpacity={0.32}
+							strokeWidth={Math.max(s.width_mm * frame.scale * 0.8, 3)}
+						/>
+					))}
+					{(many ? part.strokes.slice(at, at + 12) : part.strokes).map((s, n) => (
+						<Arrow
+							key={s.number}
+							frame={frame}
+							stroke={s}
+							look={s === current ? "now" : (many ? n > 0 : s.number > at + 1) ? "later" : "done"}
+						/>
+					))}
+					{part.shut_in.map((air) => (
+						<ShutIn key={air.corners.join()} frame={frame} air={air} />
+					))}
+				</g>
+			)}
+		</Closeup>
+	);
+}
+
+/** Where a stroke begins, with its number, and which way it goes. */
+function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "done" | "now" | "later" }) {
+	const points = stroke.path.map((p) => px(frame, p as unknown as Point));
+	const first = points[0];
+	const last = points.at(-1);
+	const before = points.at(-2);
+	if (!first || !last || !before) return null;
+	const length = Math.hypot(last[0] - before[0], last[1] - before[1]) || 1;
+	const [ux, uy] = [(last[0] - before[0]) / length, (last[1] - before[1]) / length];
+	const size = look === "now" ? 18 : 10;
+	const wing = (side: number) =>
+		`${last[0] - ux * size - uy * side * size * 0.6},${last[1] - uy * size + ux * side * size * 0.6}`;
+	const colour = look === "now" ? "#2353a4" : "#1b2628";
+	const path = points.map((p) => p.join(",")).join(" ");
+	return (
+		<g opacity={look === "done" ? 0.35 : 1}>
+			{look === "now" && (
+				<polyline
+					points={path}
+					fill="none"
+					stroke="#2353a4"
+					strokeOpacity={0.25}
+					strokeWidth={Math.max(stroke.width_mm * frame.scale, 14)}
+				/>
+			)}
+			<polyline points={path} fill="none" stroke="#fdfcf7" strokeWidth={look === "now" ? 11 : 5} />
+			<polyline
+				points={path}
+				fill="none"
+				stroke={colour}
+				strokeWidth={look === "now" ? 6 : 2}
+				strokeDasharray={stroke.kind === "crease" ? "2 6" : undefined}
+				strokeLinecap="round"
+			/>
+			{look !== "done" && (
+				<path
+					d={`M${wing(1)}L${last[0]},${last[1]}L${wing(-1)}`}
+					fill="none"
+					stroke={colour}
+					strokeWidth={look === "now" ? 6 : 2.5}
+					strokeLinecap="round"
+					strokeLinejoin="round"
+				/>
+			)}
+			{look !== "done" && (
+				<>
+					<circle
+						cx={first[0]}
+						cy={first[1]}
+						r={look === "now" ? 19 : 12}
+						fill={colour}
+						stroke="#fdfcf7"
+						strokeWidth={2}
+					/>
+					<text
+						x={first[0]}
+						y={first[1] + (look === "now" ? 7 : 5)}
+						textAnchor="middle"
+						fontSize={look === "now" ? 19 : 13}
+						fontWeight={700}
+						fill="#fff"
+					>
+						{stroke.number}
+					</text>
+				</>
+			)}
+		</g>
+	);
+}
+
+/** Air without a way out: hatched, with the place where it is pricked. */
+export function ShutIn({ frame, air, children }: { frame: Frame; air: Air; children?: ReactNode }) {
+	const [x, y] = px(frame, air.prick as unknown as Point);
+	return (
+		<g>
+			<polygon
+				points={line(frame, air.corners)}
+				fill="#8f1a14"
+				fillOpacity={0.22}
+				stroke="#fdfcf7"
+				strokeWidth={5}
+			/>
+			<polygon
+				points={line(frame, air.corners)}
+				fill="none"
+				stroke="#8f1a14"
+				strokeWidth={3}
+				strokeDasharray="4 4"
+			/>
+			<path
+				d={`M${x - 9} ${y - 9}L${x + 9} ${y + 9}M${x + 9} ${y - 9}L${x - 9} ${y + 9}`}
+				stroke="#fdfcf7"
+				strokeWidth={8}
+			/>
+			<path
+				d={`M${x - 9} ${y - 9}L${x + 9} ${y + 9}M${x + 9} ${y - 9}L${x - 9} ${y + 9}`}
+				stroke="#8f1a14"
+				strokeWidth={4}
+			/>
+			{children}
+		</g>
+	);
+}

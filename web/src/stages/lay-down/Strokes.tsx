@@ -1,0 +1,153 @@
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
+import { freshKey, type Schemas } from "../../api/client";
+import { recordFloor } from "../../api/outbox";
+import { NextMove, TroubleNote } from "../../ui/parts";
+import { useTelling } from "../lay-out/useTelling";
+import { stagePath } from "../stages";
+import { Dwell } from "./Dwell";
+import { StrokePicture } from "./StrokePicture";
+
+const KEY = "min-h-16 rounded border border-soft bg-paper px-5 text-xl disabled:opacity-55";
+const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-ink text-xl disabled:opacity-60";
+/** How long a stroke stands while they are played, ms. */
+const BEAT = 900;
+
+/** The strokes one by one, the proof, and what to do where air has no way out. */
+export function Strokes({
+	job,
+	side,
+	piece,
+	section,
+	view,
+	part,
+	picker,
+	refresh,
+	onSection,
+	onPiece,
+}: {
+	job: string;
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+	section: number;
+	view: Schemas["LayDownView"];
+	part: Schemas["SectionStrokes"];
+	picker: ReactNode;
+	refresh: () => Promise<void>;
+	onSection: (n: number) => void;
+	onPiece: () => void;
+}) {
+	const [at, setAt] = useState(0);
+	const [playing, setPlaying] = useState(false);
+	const { wrong, tell } = useTelling();
+	const key = useRef(freshKey());
+	const count = part.strokes.length;
+	useEffect(() => {
+		if (!playing) return;
+		const timer = setInterval(() => setAt((n) => Math.min(n + 1, count)), BEAT);
+		return () => clearInterval(timer);
+	}, [playing, count]);
+	useEffect(() => {
+		if (at >= count) setPlaying(false);
+	}, [at, count]);
+	const stroke = part.strokes[at];
+	const last = section + 1 >= view.lay_down.sections.length;
+	const total = view.lay_down.sections.reduce((n, s) => n + s.strokes.length, 0);
+	const lies = () =>
+		tell(recordFloor(piece.id, key.current, { what: "laid", strokes: total }).finally(() => refresh()));
+	return (
+		<>
+			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
+				{picker}
+				<StrokePicture side={side} piece={piece} part={part} at={at} maxHeight={300} />
+				<div className="flex flex-wrap items-center gap-3">
+					<button type="button" className={KEY} disabled={at === 0} onClick={() => setAt(at - 1)}>
+						Back one
+					</button>
+					<button
+						type="button"
+						className={KEY}
+						onClick={() => {
+							if (at >= count) setAt(0);
+							setPlaying(!playing);
+						}}
+					>
+						{playing ? "Stop" : "Play"}
+					</button>
+					<button type="button" className={KEY} disabled={at === 0} onClick={() => setAt(0)}>
+						From the first
+					</button>
+					<p className="font-bold font-reading text-3xl" aria-live="polite">
+						{Math.min(at + 1, count)} of {count}
+					</p>
+					<a
+						className={`${KEY} ml-auto flex items-center`}
+						href={`/api/pieces/${piece.id}/strokes.pdf`}
+						target="_blank"
+						rel="noreferrer"
+					>
+						Print
+					</a>
+				</div>
+				{part.shut_in.map((air) => (
+					<TroubleNote key={air.corners.join()}>{air.sentence}</TroubleNote>
+				))}
+				<div className="grid gap-4 md:grid-cols-2">
+					<section aria-label="Proof" className="rounded bg-paper p-4">
+						<h2 className="font-bold text-xl">
+							{part.shut_in.length === 0 ? "✓ No air is shut in" : "! Air has no way out"}
+						</h2>
+						<p>{part.proof}</p>
+						<p className="mt-1">
+							{view.hinge}, {view.film.name}.{" "}
+							{view.turn && view.pieces > 1 && `Piece ${view.turn.turn} of ${view.pieces}. ${view.turn.why}`}
+						</p>
+					</section>
+					<section aria-label="Before the first stroke" className="rounded bg-paper p-4">
+						<ul>
+							{view.lay_down.before.map((b) => (
+								<li key={b}>{b}</li>
+							))}
+						</ul>
+					</section>
+				</div>
+				<Dwell piece={piece} view={view} refresh={refresh} />
+				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			</div>
+			{piece.laid && at >= count ? (
+				<NextMove sentence={`“${piece.called}” lies.`} detail={view.dwell}>
+					{side.pieces.some((p) => !p.laid && p.id !== piece.id) ? (
+						<button type="button" className={NEXT} onClick={onPiece}>
+							Next piece
+						</button>
+					) : (
+						<Link
+							to={`${stagePath(job, "hand_over")}?side=${side.id}`}
+							className={`flex items-center ${NEXT}`}
+						>
+							Hand over
+						</Link>
+					)}
+				</NextMove>
+			) : stroke ? (
+				<NextMove sentence={stroke.sentence} detail={`Stroke ${stroke.number} of ${count}.`}>
+					<button type="button" className={NEXT} onClick={() => setAt(at + 1)}>
+						Pressed. Next
+					</button>
+				</NextMove>
+			) : last ? (
+				<NextMove sentence="All strokes are made." detail="Look at it from several angles, in raking light.">
+					<button type="button" className={NEXT} onClick={lies}>
+						It lies
+					</button>
+				</NextMove>
+			) : (
+				<NextMove sentence={`Section ${section + 1} lies.`}>
+					<button type="button" className={NEXT} onClick={() => onSection(section + 1)}>
+						Next section
+					</button>
+				</NextMove>
+			)}
+		</>
+	);
+}
