@@ -4,6 +4,7 @@ import {
 	addLettering,
 	asCrew,
 	chooseSide,
+	layAll,
 	nextMove,
 	openJob,
 	startJob,
@@ -70,7 +71,8 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 	// Hinge: tape and cuts, then both ends.
 	await page.getByRole("link", { name: "Hang it" }).click();
 	await page.getByRole("tab", { name: "Tape and cuts" }).click();
-	await expect(page.getByRole("region", { name: "Parting cuts" })).toContainText("Parting cuts: 5");
+	await page.getByText("Every parting cut: 5").click();
+	await expect(page.getByText("E | T")).toBeVisible();
 	await page.getByRole("button", { name: "Read both ends" }).click();
 	await page.getByLabel(/^Front flat/).fill("27 3/4");
 	await page.getByLabel(/^Rear flat/).fill("27 7/8");
@@ -83,6 +85,12 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 	await page.getByRole("button", { name: "Lock it" }).click();
 	await expect(nextMove(page)).toContainText("Locked with both ends right.");
 
+	// Lay down: every stroke, then it lies.
+	await page.getByRole("link", { name: "Lay down" }).last().click();
+	await expect(page.getByRole("region", { name: "Proof" })).toContainText("No air is shut in");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+
 	// Hand over: the packet, the outlines, the record.
 	await page.getByRole("link", { name: "Hand over" }).last().click();
 	await page.getByRole("button", { name: "Issue the plan" }).click();
@@ -91,7 +99,7 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 	const pdf = await page.request.get((await packet.getAttribute("href")) ?? "");
 	expect(pdf.headers()["content-type"]).toBe("application/pdf");
 	const record = page.getByRole("region", { name: "The record" });
-	await expect(record).toContainText("4 entries, whole");
+	await expect(record).toContainText("5 entries, whole");
 	await expect(record).toContainText("27 7/8 at the flat of L");
 });
 
@@ -128,6 +136,6 @@ test("the stages that are not there yet stand in the rail without being buttons"
 	await openJob(page, /Tideway/, "look-over");
 	const rail = page.getByRole("navigation", { name: "Stages of the job" });
 	await expect(rail.getByRole("listitem")).toHaveCount(9);
-	await expect(rail.getByRole("link")).toHaveCount(4);
-	await expect(rail.getByText("not yet")).toHaveCount(5);
+	await expect(rail.getByRole("link")).toHaveCount(5);
+	await expect(rail.getByText("not yet")).toHaveCount(4);
 });

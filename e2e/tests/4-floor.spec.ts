@@ -94,6 +94,22 @@ const VIEWS: [string, (page: Page) => Promise<void>][] = [
 		},
 	],
 	[
+		"hinge, which hinge",
+		async (page) => {
+			await openJob(page, /Skerry/, "hinge");
+			await page.getByRole("tab", { name: "Which hinge" }).click();
+			await expect(page.getByRole("region", { name: "The others" })).toBeVisible();
+		},
+	],
+	...["Strokes", "Try it", "Rivets", "Trouble"].map((tab): [string, (page: Page) => Promise<void>] => [
+		`lay down, ${tab}`,
+		async (page) => {
+			await openJob(page, /Tideway/, "lay-down");
+			await page.getByRole("tab", { name: new RegExp(tab) }).click();
+			await expect(nextMove(page)).toBeVisible();
+		},
+	]),
+	[
 		"hand over",
 		async (page) => {
 			await openJob(page, /Tideway/, "hand-over");

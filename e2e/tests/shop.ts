@@ -89,3 +89,14 @@ export async function tabTo(page: Page, target: Locator, most = 90) {
 	}
 	await expect(target).toBeFocused();
 }
+
+/** Lay down: presses every stroke of every section, and says that the piece lies. */
+export async function layAll(page: Page) {
+	const next = page.getByRole("button", { name: /^(Pressed\. Next|Next section|It lies)$/ });
+	for (let n = 0; n < 400; n++) {
+		const word = await next.textContent();
+		await next.click();
+		if (word === "It lies") return;
+	}
+	throw new Error("the strokes come to an end");
+}

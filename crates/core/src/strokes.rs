@@ -173,7 +173,7 @@ pub fn order(sheet: &Sheet, rank: &[u8], creases: &[CreaseLine], ways: &Ways) ->
     }
 }
 
-/// Bands of rows from where the pressing begins: (first row, after the last, number of the band from there).
+/// Bands of rows from where the pressing begins, in the order in which they are wanted: (first row, after the last, number).
 fn bands(sheet: &Sheet, ways: &Ways) -> Vec<(usize, usize, u32)> {
     let pitch = ((ways.squeegee_mm - ways.overlap_mm) / sheet.cell_mm)
         .round()
@@ -211,7 +211,13 @@ fn bands(sheet: &Sheet, ways: &Ways) -> Vec<(usize, usize, u32)> {
         }
         Start::Height { y_mm: at } | Start::Place { x_mm: at } => {
             let middle = row_of(at);
-            downward(middle).chain(upward(middle)).collect()
+            // One half after the other: the liner of the second stays on meanwhile.
+            let below: Vec<_> = downward(middle).collect();
+            let after = below.len() as u32;
+            let above: Vec<_> = upward(middle)
+                .map(|(from, to, n)| (from, to, n + after))
+                .collect();
+            below.into_iter().chain(above).collect()
         }
     }
 }

@@ -445,3 +445,28 @@ fn stages_by_the_stay_tape_are_done_one_after_the_other() {
     assert!(made.strokes.windows(2).all(|p| p[0].stage <= p[1].stage));
     assert_eq!(made.strokes.last().unwrap().stage, 3);
 }
+
+/// From a middle hinge one half is laid and then the other (common practice, no source).
+#[test]
+fn from_the_middle_one_half_goes_before_the_other() {
+    let sheet = plain(1000.0, 800.0).sheet(10.0, 0.0);
+    for (start, axis) in [
+        (Start::Height { y_mm: 400.0 }, 1),
+        (Start::Place { x_mm: 500.0 }, 0),
+    ] {
+        let made = order(&sheet, &vec![0; sheet.len()], &[], &ways(start));
+        let middle = [500.0, 400.0][axis];
+        let first = made
+            .strokes
+            .iter()
+            .take_while(|s| s.path[0][axis] > middle)
+            .count();
+        assert!(
+            first > 0
+                && made.strokes[first..]
+                    .iter()
+                    .all(|s| s.path[0][axis] < middle)
+        );
+        assert!(made.shut_in.is_empty());
+    }
+}

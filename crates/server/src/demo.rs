@@ -1,5 +1,6 @@
 //! Loads the made-up shop of the demo: open JSON files, through the same checks as anybody's work.
 
+use std::collections::BTreeMap;
 use std::path::Path;
 
 use serde::Deserialize;
@@ -8,7 +9,7 @@ use thiserror::Error;
 use time::OffsetDateTime;
 use uuid::Uuid;
 use windrift_core::feature::{Feature, SideFeature};
-use windrift_core::plan::{JobAround, Piece, SideParts, plan_side};
+use windrift_core::plan::{JobAround, Piece, PlannedPiece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::Unit;
@@ -18,7 +19,9 @@ use windrift_store::entity::{crew, job};
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
 use crate::request::read_lengths;
+use crate::routes::hinge::first_round;
 use crate::routes::jobs::unit_word;
+use crate::routes::work::FloorNote;
 
 /// The demo could not be loaded.
 #[derive(Debug, Error)]
@@ -56,6 +59,27 @@ struct DemoJob {
     sides: Vec<Value>,
     #[serde(default)]
     walk_round: Vec<Value>,
+    #[serde(default)]
+    floor: Vec<DemoFloor>,
+}
+
+/// Something that the floor did to a piece.
+#[derive(Deserialize)]
+struct DemoFloor {
+    id: Uuid,
+    piece: Uuid,
+    crew: Uuid,
+    #[serde(flatten)]
+    did: DemoDid,
+}
+
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum DemoDid {
+    /// Read both ends as wanted and locked the hinge.
+    Locked(Uuid),
+    /// Something else of the floor.
+    Note(FloorNote),
 }
 
 #[derive(Deserialize)]
@@ -145,6 +169,7 @@ async fn load_job(
             pieces,
         })
         .collect();
+    let mut hanging = BTreeMap::new();
     for SideParts {
         side,
         features,
@@ -157,6 +182,7 @@ async fn load_job(
         if let Some((_, error)) = plan.failed.first() {
             return Err(wrong(error.to_string()));
         }
+        hanging.extend(plan.pieces.into_iter().map(|p| (p.id, p)));
     }
     let row = job::Model {
         id: job.id,
@@ -219,6 +245,56 @@ async fn load_job(
         };
         store.append(job.id, new).await?;
     }
+    for done in job.floor {
+        match done.did {
+            DemoDid::Locked(reading) => {
+                let piece = hanging
+                    .get(&done.piece)
+                    .ok_or_else(|| wrong("a piece that is locked is not there".into()))?;
+                lock(store, job.id, job.unit, &done, reading, piece).await?;
+            }
+            DemoDid::Note(note) => {
+                let new = NewEntry {
+                    id: done.id,
+                    kind: note.kind(),
+                    crew: done.crew,
+                    piece: Some(done.piece),
+                    body: serde_json::to_value(&note).map_err(StoreError::from)?,
+                };
+                store.append(job.id, new).await?;
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Reads both ends as they are wanted, and locks.
+async fn lock(
+    store: &Store,
+    job: Uuid,
+    unit: Unit,
+    done: &DemoFloor,
+    reading: Uuid,
+    piece: &PlannedPiece,
+) -> Result<(), DemoError> {
+    let round = first_round(piece, unit, 1, 1);
+    let entry = |id, kind, body: Result<Value, serde_json::Error>| {
+        Ok::<_, StoreError>(NewEntry {
+            id,
+            kind,
+            crew: done.crew,
+            piece: Some(done.piece),
+            body: body?,
+        })
+    };
+    let read = entry(reading, EntryKind::Reading, serde_json::to_value(&round))?;
+    store.append(job, read).await?;
+    let body = serde_json::json!({
+        "front": round.front, "rear": round.rear, "rounds": 1, "piece_revision": 1, "side_revision": 1,
+    });
+    store
+        .append_lock(job, entry(done.id, EntryKind::Lock, Ok(body))?, 1, 1)
+        .await?;
     Ok(())
 }
 

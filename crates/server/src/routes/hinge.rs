@@ -7,9 +7,10 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::flats::Flat;
 use windrift_core::level::{Advice, RoundOfReadings, advise};
 use windrift_core::plan::PlannedPiece;
-use windrift_core::tape::{Length, print};
+use windrift_core::tape::{Length, Unit, print};
 use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store};
 
 use super::jobs::key;
@@ -88,6 +89,39 @@ struct Hung {
     rows: SideRows,
     planned: PlannedPiece,
     piece_revision: i32,
+}
+
+/// A first round in which both ends read as they are wanted.
+pub(crate) fn first_round(
+    piece: &PlannedPiece,
+    unit: Unit,
+    piece_revision: i32,
+    side_revision: i32,
+) -> RoundView {
+    let flats = &piece.readings.flats;
+    let end = |flat: &Flat| EndReading {
+        letter: flat.letter.clone(),
+        wanted: flat.wanted.clone(),
+        read: flat.wanted.clone(),
+    };
+    let read = RoundOfReadings {
+        read_mm: [flats.front.wanted.mm, flats.rear.wanted.mm],
+        asked_again_mm: None,
+        rounds_moved: 0,
+    };
+    let advice = advise(&piece.hanging(), &read, unit).ok();
+    RoundView {
+        round: 1,
+        rounds_moved: 0,
+        front: end(&flats.front),
+        rear: end(&flats.rear),
+        sentence: advice
+            .as_ref()
+            .map_or_else(String::new, |a| a.sentence().to_owned()),
+        advice,
+        piece_revision,
+        side_revision,
+    }
 }
 
 async fn hung(store: &Store, id: &str) -> Result<Hung, Problem> {
@@ -189,7 +223,7 @@ pub async fn read_ends(
         Err(error) => error.to_string(),
     };
     let flats = &hung.planned.readings.flats;
-    let end = |flat: &windrift_core::flats::Flat, mm: f64| EndReading {
+    let end = |flat: &Flat, mm: f64| EndReading {
         letter: flat.letter.clone(),
         wanted: flat.wanted.clone(),
         read: print(mm, unit),

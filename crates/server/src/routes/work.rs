@@ -118,6 +118,16 @@ pub enum FloorNote {
     },
 }
 
+impl FloorNote {
+    /// The kind of its entry in the record.
+    pub fn kind(&self) -> EntryKind {
+        match self {
+            FloorNote::Laid { .. } => EntryKind::Laid,
+            _ => EntryKind::Floor,
+        }
+    }
+}
+
 /// An entry of the floor.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct NewFloorEntry {
@@ -345,11 +355,7 @@ pub async fn floor_entry(
     }
     let entry = NewEntry {
         id: new.id,
-        kind: if matches!(new.note, FloorNote::Laid { .. }) {
-            EntryKind::Laid
-        } else {
-            EntryKind::Floor
-        },
+        kind: new.note.kind(),
         crew: who,
         piece: Some(piece),
         body: serde_json::to_value(&new.note).map_err(StoreError::from)?,

@@ -75,6 +75,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 				{hang.data ? (
 					<WhichHinge
 						key={piece.id}
+						side={side}
 						piece={piece}
 						view={hang.data}
 						fahrenheit={side.unit !== "millimetre"}

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { useTelling } from "../lay-out/useTelling";
+import { HangPicture } from "./HangPicture";
 
 type View = Schemas["HangView"];
 type Kind = Schemas["HingeKind"];
@@ -11,12 +12,14 @@ const BIG = "min-h-16 rounded border border-soft bg-paper px-4 text-left";
 
 /** Which hinge, and why: the best first with its reasons, each other with what speaks against it. */
 export function WhichHinge({
+	side,
 	piece,
 	view,
 	fahrenheit,
 	editing,
 	onTape,
 }: {
+	side: Schemas["SideView"];
 	piece: Schemas["PieceView"];
 	view: View;
 	fahrenheit: boolean;
@@ -39,10 +42,13 @@ export function WhichHinge({
 	const others = hang.ranked.filter((r) => r.kind !== hang.kind);
 	return (
 		<>
+			<div className="px-6 pt-2">
+				<HangPicture side={side} piece={piece} hang={hang} maxHeight={150} />
+			</div>
 			<div className="grid grow content-start gap-x-6 gap-y-3 px-6 pt-2 pb-3 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
 				<section aria-label="The hinge" className="flex flex-col gap-3">
 					<div className="rounded bg-paper p-4">
-						<h2 className="font-bold text-3xl capitalize">{used?.name}</h2>
+						<h2 className="font-bold text-3xl first-letter:uppercase">{used?.name}</h2>
 						{hang.own_reason && (
 							<p className="mt-1">
 								<strong>The crew's own choice:</strong> {hang.own_reason}
@@ -80,7 +86,7 @@ export function WhichHinge({
 									type="button"
 									aria-pressed={hang.way.way === way}
 									disabled={way === "wet" && !!hang.way.wet_refused}
-									className={`${BIG} capitalize disabled:opacity-60 ${hang.way.way === way ? "border-2 border-ink font-bold" : ""}`}
+									className={`${BIG} first-letter:uppercase disabled:opacity-60 ${hang.way.way === way ? "border-2 border-ink font-bold" : ""}`}
 									onClick={() => save({ way })}
 								>
 									{way}
@@ -94,6 +100,7 @@ export function WhichHinge({
 						<label className="flex flex-col gap-1 sm:col-span-2">
 							<span>Film</span>
 							<select
+								aria-label="Film"
 								className="h-16 rounded border border-soft bg-paper px-3"
 								value={hang.film.class}
 								onChange={(e) => save({ film: e.target.value as Schemas["FilmClass"] })}
@@ -141,7 +148,7 @@ export function WhichHinge({
 					{others.map((r) => (
 						<div key={r.kind} className="flex items-center gap-3 rounded bg-paper px-4 py-2">
 							<div className="min-w-0 grow">
-								<h3 className="font-bold capitalize">{r.name}</h3>
+								<h3 className="font-bold first-letter:uppercase">{r.name}</h3>
 								<p className={r.refused ? "text-trouble" : ""}>
 									{r.refused
 										? `Not here: ${r.refused}`
@@ -166,7 +173,7 @@ export function WhichHinge({
 									className="flex flex-col gap-2"
 									onSubmit={(e) => {
 										e.preventDefault();
-										save({ hinge: { kind: r.kind, reason } }).then(() => setAsking(null));
+										save({ hinge: { kind: r.kind, reason } }).then((kept) => kept && setAsking(null));
 									}}
 								>
 									<label className="flex flex-col">

@@ -67,7 +67,7 @@ export function Rivets({
 					)}
 				</Closeup>
 				<div className="grid gap-4 md:grid-cols-2">
-					<ol className="flex max-h-[22rem] flex-col gap-2 overflow-y-auto" aria-label="Groups of heads">
+					<ol className="flex max-h-[22rem] flex-col gap-2 overflow-y-auto p-1" aria-label="Groups of heads">
 						{work.groups.map((g, n) => (
 							<li key={g.number}>
 								<button

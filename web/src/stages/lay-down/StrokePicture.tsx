@@ -54,14 +54,12 @@ export function StrokePicture({
 							strokeWidth={Math.max(s.width_mm * frame.scale * 0.8, 3)}
 						/>
 					))}
-					{(many ? part.strokes.slice(at, at + 12) : part.strokes).map((s, n) => (
-						<Arrow
-							key={s.number}
-							frame={frame}
-							stroke={s}
-							look={s === current ? "now" : (many ? n > 0 : s.number > at + 1) ? "later" : "done"}
-						/>
-					))}
+					{(many ? part.strokes.slice(at, at + 12) : part.strokes)
+						.filter((s) => s !== current)
+						.map((s) => (
+							<Arrow key={s.number} frame={frame} stroke={s} look={s.number > at + 1 ? "later" : "done"} />
+						))}
+					{current && <Arrow frame={frame} stroke={current} look="now" />}
 					{part.shut_in.map((air) => (
 						<ShutIn key={air.corners.join()} frame={frame} air={air} />
 					))}
@@ -83,6 +81,14 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 	const size = look === "now" ? 18 : 10;
 	const wing = (side: number) =>
 		`${last[0] - ux * size - uy * side * size * 0.6},${last[1] - uy * size + ux * side * size * 0.6}`;
+	// The number stands a little along the stroke: two that begin at one place are both read.
+	const second = points[1] ?? last;
+	const start = Math.hypot(second[0] - first[0], second[1] - first[1]) || 1;
+	const inward = Math.min(look === "now" ? 20 : 14, start / 2) / start;
+	const mark: Point = [
+		first[0] + (second[0] - first[0]) * inward,
+		first[1] + (second[1] - first[1]) * inward,
+	];
 	const colour = look === "now" ? "#2353a4" : "#1b2628";
 	const path = points.map((p) => p.join(",")).join(" ");
 	return (
@@ -118,16 +124,16 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 			{look !== "done" && (
 				<>
 					<circle
-						cx={first[0]}
-						cy={first[1]}
+						cx={mark[0]}
+						cy={mark[1]}
 						r={look === "now" ? 19 : 12}
 						fill={colour}
 						stroke="#fdfcf7"
 						strokeWidth={2}
 					/>
 					<text
-						x={first[0]}
-						y={first[1] + (look === "now" ? 7 : 5)}
+						x={mark[0]}
+						y={mark[1] + (look === "now" ? 7 : 5)}
 						textAnchor="middle"
 						fontSize={look === "now" ? 19 : 13}
 						fontWeight={700}

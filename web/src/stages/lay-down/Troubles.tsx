@@ -48,7 +48,7 @@ export function Troubles({
 								role="radio"
 								aria-checked={r.seen === seen}
 								onClick={() => setSeen(r.seen)}
-								className={`min-h-16 rounded px-4 text-left capitalize ${
+								className={`min-h-16 rounded px-4 text-left first-letter:uppercase ${
 									r.seen === seen ? "bg-ink font-bold text-white" : "border border-soft bg-paper"
 								}`}
 							>
@@ -69,7 +69,7 @@ export function Troubles({
 					</label>
 					{remedy && (
 						<section aria-label="What to do" className="rounded bg-paper p-4">
-							<h2 className="font-bold text-2xl capitalize">{remedy.name}</h2>
+							<h2 className="font-bold text-2xl first-letter:uppercase">{remedy.name}</h2>
 							<p>{remedy.cause}</p>
 							{!remedy.can_be_saved && (
 								<TroubleNote>On {found.data.film} this cannot be put right fully.</TroubleNote>

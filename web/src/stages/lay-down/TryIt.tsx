@@ -119,7 +119,7 @@ export function TryIt({
 					side={side}
 					pieces={[piece]}
 					points={part.corners as unknown as Point[]}
-					maxHeight={380}
+					maxHeight={320}
 					film={0.5}
 					label={`${part.called}: press here with a finger or the mouse`}
 					pointer={pointer}
@@ -242,9 +242,11 @@ export function TryIt({
 			<NextMove
 				sentence={tried?.sentence ?? "Press with a finger, from the hinge outward."}
 				detail={
-					tried
-						? `${strokes.length} strokes of yours, ${share} % down; the proven order has ${part.strokes.length}.`
-						: `The proven order has ${part.strokes.length} strokes.`
+					first
+						? first.sentence
+						: tried
+							? `${strokes.length} strokes of yours, ${share} % down; the proven order has ${part.strokes.length}.`
+							: `The proven order has ${part.strokes.length} strokes.`
 				}
 				alarm={first !== undefined}
 			/>

@@ -211,7 +211,7 @@ function RuleFields({
 	place: Rules;
 	others: { value: string; text: string }[];
 	save: (next: PlaceRule) => Promise<unknown>;
-	tell: (work: Promise<unknown>) => Promise<void>;
+	tell: (work: Promise<unknown>) => Promise<unknown>;
 }) {
 	const { along, down, angle } = place;
 	const spec = piece.spec as Spec;

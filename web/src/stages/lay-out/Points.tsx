@@ -19,7 +19,7 @@ export function Points({
 	planned: Schemas["PieceView"];
 	place: ByPoints;
 	save: (next: Place) => Promise<unknown>;
-	tell: (work: Promise<unknown>) => Promise<void>;
+	tell: (work: Promise<unknown>) => Promise<unknown>;
 }) {
 	const change = (points: Schemas["PointReading"][]) => save({ ...place, points });
 	const point = (n: number, part: Partial<Schemas["PointReading"]>) =>

@@ -220,7 +220,7 @@ function Layers({
 	art: Lettering;
 	piece: Editable;
 	change: (part: Partial<Lettering>) => Promise<unknown>;
-	tell: (work: Promise<unknown>) => Promise<void>;
+	tell: (work: Promise<unknown>) => Promise<unknown>;
 	unit: Schemas["Unit"];
 }) {
 	const { outline, shadow, second } = art;
