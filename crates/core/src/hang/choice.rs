@@ -257,7 +257,7 @@ fn judge(kind: HingeKind, s: &Situation, unit: Unit) -> RankedHinge {
             refused_by(&mut scale, &s.middle_refused);
             scale.plus(
                 !s.letters && tall && alone && !long,
-                4,
+                if ratio < 1.5 { 4 } else { 2 },
                 format!("A sheet {height} high, one person: each half is light enough to hold."),
             );
             scale.plus(

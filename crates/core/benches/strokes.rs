@@ -1,0 +1,116 @@
+//! How long the order of strokes and its proof take, and how that grows with the sheet and with its cells.
+//!
+//! `cargo bench -p windrift-core --bench strokes`
+#![allow(missing_docs)]
+
+use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use kurbo::{Point, Rect};
+use windrift_core::air::{Cell, Sheet, Swath, press, prove};
+use windrift_core::outline::Shape;
+use windrift_core::strokes::{CreaseLine, Start, Ways, order};
+
+/// A sheet hinged along its top, with a crease across its middle and a row of cut-outs.
+fn sheet(width: f64, height: f64, cell: f64) -> (Sheet, CreaseLine) {
+    let bounds = Rect::new(0.0, 0.0, width, height);
+    let mut sheet = Sheet::over(bounds, cell, 0.0);
+    sheet.fill(&Shape::rectangle(bounds), Cell::Film);
+    let mut x = 900.0;
+    while x + 300.0 < width {
+        let (y, high) = (height * 0.7, (height / 6.0).min(250.0));
+        sheet.fill(
+            &Shape::rectangle(Rect::new(x, y, x + 180.0, y + high)),
+            Cell::Outside,
+        );
+        x += 1600.0;
+    }
+    let crease = [
+        Point::new(0.0, height / 2.0),
+        Point::new(width, height / 2.0),
+    ];
+    sheet.wall(&crease);
+    sheet.open_rim(|p| p.y <= cell);
+    (
+        sheet,
+        CreaseLine {
+            points: crease.iter().map(|p| [p.x, p.y]).collect(),
+        },
+    )
+}
+
+fn strokes(criterion: &mut Criterion) {
+    let mut group = criterion.benchmark_group("strokes");
+    group.sample_size(10);
+    for (name, width, height, cell, stage_mm) in [
+        (
+            "a letter's section, 600 by 400 mm",
+            600.0,
+            400.0,
+            10.0,
+            None,
+        ),
+        (
+            "a line of letters, 16 ft by 16 in",
+            4900.0,
+            420.0,
+            10.0,
+            None,
+        ),
+        (
+            "half a side print, 26 ft by 9 ft",
+            8077.0,
+            2743.0,
+            10.0,
+            Some(900.0),
+        ),
+        (
+            "a side print, 53 ft by 9 ft",
+            16_154.0,
+            2743.0,
+            10.0,
+            Some(900.0),
+        ),
+        (
+            "a side print, cells of 20 mm",
+            16_154.0,
+            2743.0,
+            20.0,
+            Some(900.0),
+        ),
+    ] {
+        let (sheet, crease) = sheet(width, height, cell);
+        let rank = vec![0; sheet.len()];
+        let ways = Ways {
+            start: Start::Top,
+            squeegee_mm: 101.6,
+            overlap_mm: 25.4,
+            reach_mm: 900.0,
+            stage_mm,
+        };
+        group.bench_function(BenchmarkId::from_parameter(name), |b| {
+            b.iter(|| order(&sheet, &rank, std::slice::from_ref(&crease), &ways))
+        });
+    }
+    group.finish();
+    let mut group = criterion.benchmark_group("somebody's own strokes");
+    group.sample_size(20);
+    for count in [10_u32, 60, 200] {
+        let (sheet, _) = sheet(4900.0, 420.0, 10.0);
+        let own: Vec<Swath> = (0..count)
+            .map(|n| {
+                let x = f64::from(n % 20) * 240.0;
+                let y = 40.0 + f64::from(n / 20) * 40.0;
+                Swath {
+                    path: vec![[x, y], [x + 300.0, y + 10.0]],
+                    width_mm: 101.6,
+                }
+            })
+            .collect();
+        group.bench_function(BenchmarkId::from_parameter(count), |b| {
+            b.iter(|| prove(&sheet, &press(&sheet, &own)))
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, strokes);
+criterion_main!(benches);
