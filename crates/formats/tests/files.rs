@@ -426,3 +426,38 @@ fn layers_for_the_cutter_carry_the_same_marks() {
         tree.size().width()
     );
 }
+
+#[test]
+fn the_strokes_are_printed_with_their_numbers_and_what_is_done() {
+    use windrift_core::hang::hang;
+    use windrift_core::lay_down::lay_down;
+    use windrift_formats::stroke_sheet::{StrokeSheet, write};
+    let plan = plan(SideKind::Right, 7315.2);
+    let settings = WorkSettings::default();
+    let piece = &plan.pieces[0];
+    let hang = hang(piece, &plan.side, &settings, false, Unit::InchSixteenth);
+    let found = lay_down(piece, &plan.side, &hang, &settings, Unit::InchSixteenth);
+    let sheet = StrokeSheet {
+        shop: "Ternhaven Sign & Film",
+        title: "Tideway mobile library",
+        customer: "Tideway Library Service",
+        plan: &plan,
+        piece,
+        lay_down: &found,
+    };
+    let pdf = write(&sheet, Paper::Letter).unwrap();
+    let text = poppler("pdftotext", &["-layout"], &pdf);
+    for section in &found.sections {
+        assert!(
+            text.contains(&format!("section {}", section.called)),
+            "{text}"
+        );
+    }
+    let strokes: usize = found.sections.iter().map(|s| s.strokes.len()).sum();
+    let told = text.matches("towards the front").count() + text.matches("towards the rear").count();
+    assert!(told >= strokes, "{told} of {strokes}\n{text}");
+    assert!(
+        text.contains("Felt edge") && text.contains(found.rivets.caution),
+        "{text}"
+    );
+}

@@ -73,6 +73,7 @@ use crate::routes::{
         work::press,
         work::remedies,
         work::floor_entry,
+        work::read_upright,
         work::stroke_sheet,
         record::record,
         record::check_record,
@@ -86,7 +87,8 @@ use crate::routes::{
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 28] = [
+const TYPED: [&str; 29] = [
+    "NewUpright",
     "Side",
     "Body",
     "Reading",

@@ -3,6 +3,7 @@
 
 pub mod choice;
 pub mod sections;
+pub mod upright;
 mod wet;
 
 use kurbo::{Point, Rect};

@@ -110,6 +110,7 @@ pub fn all() -> Vec<rocket::Route> {
         work::press,
         work::remedies,
         work::floor_entry,
+        work::read_upright,
         work::stroke_sheet,
         record::record,
         record::check_record,

@@ -28,7 +28,7 @@ pub struct StoryView {
 }
 
 /// A side with its job's other sides, planned.
-async fn plans(
+pub(super) async fn plans(
     store: &Store,
     id: &str,
 ) -> Result<(SideRows, SideInput, SidePlan, Option<(String, SidePlan)>), Problem> {

@@ -11,6 +11,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::air::Swath;
 use windrift_core::film::{FilmClass, FilmFigures};
+use windrift_core::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
 use windrift_core::hang::{Hang, Work, hang as hung};
 use windrift_core::lay_down::seen::{Remedy, Seen, remedy};
 use windrift_core::lay_down::{
@@ -18,6 +19,7 @@ use windrift_core::lay_down::{
 };
 use windrift_core::plan::{PlannedPiece, SidePlan};
 use windrift_core::settings::WorkSettings;
+use windrift_core::story::{BothSides, both_sides};
 use windrift_core::tape::Unit;
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
 use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store, StoreError};
@@ -27,7 +29,7 @@ use super::jobs::key;
 use super::record::{EntryView, entries_in_words};
 use super::{Answer, settings};
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json};
+use crate::request::{Caller, read_as, read_json, read_lengths};
 use crate::views::SideInput;
 
 /// Most entries of one piece that are shown.
@@ -48,6 +50,23 @@ pub struct HangView {
     pub turn: Option<Turn>,
     /// Pieces on its side.
     pub pieces: u32,
+    /// Where the upright edge of a panel is read.
+    pub upright: Option<UprightEdge>,
+    /// Its figures beside those of its twin on the other side.
+    pub twin: Option<BothSides>,
+    /// What the other side is called.
+    pub other_side: Option<String>,
+}
+
+/// Readings of a panel's upright edge.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct NewUpright {
+    /// Made by the client, so that a repeated request is recorded once.
+    pub id: Uuid,
+    /// Read at the upper corner; may be typed as text.
+    pub top_mm: f64,
+    /// Read at the lower corner; may be typed as text.
+    pub foot_mm: f64,
 }
 
 /// How a piece is laid down.
@@ -233,7 +252,20 @@ impl Floor {
 #[get("/pieces/<id>/hang")]
 pub async fn hang(store: &State<Store>, id: &str) -> Answer<HangView> {
     let floor = Floor::of(store, id).await?;
+    let (_, input, here, other) =
+        super::story::plans(store, &floor.rows.side.id.to_string()).await?;
+    let (other_side, twin) = match other {
+        Some((name, there)) => {
+            let both = both_sides(&here, &there, &floor.settings, input.unit);
+            let own = both.into_iter().find(|b| b.piece == floor.piece().id);
+            (Some(name), own)
+        }
+        None => (None, None),
+    };
     Ok(Json(HangView {
+        upright: upright_edge(floor.piece(), floor.plan.side.side.direction(), floor.unit),
+        twin,
+        other_side,
         work: floor.piece().piece.work.clone(),
         hang: floor.hang(),
         films: FilmClass::ALL.map(FilmClass::figures).to_vec(),
@@ -361,6 +393,39 @@ pub async fn floor_entry(
         body: serde_json::to_value(&new.note).map_err(StoreError::from)?,
     };
     Ok(Json(store.append(job, entry).await?))
+}
+
+/// Records how a panel's upright edge was read and says what to do.
+#[utoipa::path(post, path = "/api/pieces/{id}/upright", params(("id" = Uuid, Path)), request_body = NewUpright, responses((status = 200, body = UprightAnswer), (status = 422, body = Problem)))]
+#[post("/pieces/<id>/upright", data = "<data>")]
+pub async fn read_upright(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<UprightAnswer> {
+    let who = caller.writer()?.id;
+    let floor = Floor::of(store, id).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, floor.unit)?;
+    let new: NewUpright = read_as(body)?;
+    let edge = upright_edge(floor.piece(), floor.plan.side.side.direction(), floor.unit)
+        .ok_or_else(|| {
+            Problem::input("upright", "Only a panel has an upright edge to be checked.")
+        })?;
+    let answer = judge(&edge, new.top_mm, new.foot_mm, floor.unit);
+    let note = FloorNote::UprightEdge {
+        out_by: answer.foot_out_by.text.clone(),
+    };
+    let entry = NewEntry {
+        id: new.id,
+        kind: note.kind(),
+        crew: who,
+        piece: Some(floor.piece().id),
+        body: serde_json::to_value(&note).map_err(StoreError::from)?,
+    };
+    store.append(floor.rows.job.id, entry).await?;
+    Ok(Json(answer))
 }
 
 /// The strokes of a piece as a PDF.

@@ -65,6 +65,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 						piece={piece}
 						state={hinge.data}
 						refresh={editing.refresh}
+						hang={hang.data}
 						onNext={() => setPicked(side.pieces.find((p) => !p.locked && p.id !== piece.id)?.id ?? null)}
 					/>
 				) : (

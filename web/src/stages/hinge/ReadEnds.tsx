@@ -6,9 +6,11 @@ import { recordLock, recordReading } from "../../api/outbox";
 import { entryOf, marked, pressed } from "../../readings/entry";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
+import { FiguresOfBoth } from "../../ui/BothSides";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { stagePath } from "../stages";
 import { HingePicture } from "./HingePicture";
+import { Upright } from "./Upright";
 
 type End = "front" | "rear";
 const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-xl text-ink disabled:opacity-60";
@@ -20,6 +22,7 @@ export function ReadEnds({
 	piece,
 	state,
 	refresh,
+	hang,
 	onNext,
 }: {
 	job: string;
@@ -27,6 +30,8 @@ export function ReadEnds({
 	piece: Schemas["PieceView"];
 	state: Schemas["HingeState"];
 	refresh: () => Promise<void>;
+	/** Its upright edge and its twin, once they are here. */
+	hang: Schemas["HangView"] | undefined;
 	onNext: () => void;
 }) {
 	const [text, setText] = useState<Record<End, string>>({ front: "", rear: "" });
@@ -148,6 +153,16 @@ export function ReadEnds({
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					</div>
 				</div>
+				{hang?.upright && <Upright piece={piece} edge={hang.upright} refresh={refresh} />}
+				{hang?.twin && (
+					<section aria-label="Both sides" className="rounded bg-paper p-4">
+						<h2 className="font-bold text-xl">
+							{side.name} and {hang.other_side}
+						</h2>
+						<FiguresOfBoth both={hang.twin} there={hang.other_side ?? undefined} />
+						{hang.twin.trouble && <TroubleNote>{hang.twin.trouble}</TroubleNote>}
+					</section>
+				)}
 			</div>
 			{state.locked ? (
 				<NextMove sentence="Locked with both ends right." detail="Tape the top edge, then the next piece.">

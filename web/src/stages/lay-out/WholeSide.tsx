@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
+import { FiguresOfBoth } from "../../ui/BothSides";
 import { Button, TroubleNote } from "../../ui/parts";
 import { useTelling } from "./useTelling";
 
@@ -80,31 +81,7 @@ export function WholeSide({ side, editing }: { side: Schemas["SideView"]; editin
 					{both.map((b) => (
 						<div key={b.piece} className="mb-2 rounded bg-paper p-3">
 							<strong>{b.called}</strong>
-							{b.figures.length > 0 && (
-								<table className="w-full">
-									<thead>
-										<tr className="text-left text-soft">
-											<th />
-											<th>Here</th>
-											<th>There</th>
-											<th>Difference</th>
-										</tr>
-									</thead>
-									<tbody>
-										{b.figures.map((f) => (
-											<tr key={f.name} className={f.too_much ? "font-bold text-trouble" : ""}>
-												<td>{f.name}</td>
-												<td className="font-reading">{f.here.text}</td>
-												<td className="font-reading">{f.there.text}</td>
-												<td className="font-reading">
-													{f.too_much && "⊗ "}
-													{f.difference.text}
-												</td>
-											</tr>
-										))}
-									</tbody>
-								</table>
-							)}
+							<FiguresOfBoth both={b} />
 							{b.trouble && <TroubleNote>{b.trouble}</TroubleNote>}
 						</div>
 					))}

@@ -1,0 +1,197 @@
+//! Hinge and Lay down by API on a real PostgreSQL: the hinge and its reasons, strokes with their proof, somebody's own strokes, the
+//! upright edge, troubles, and that what was laid down is known.
+#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
+
+mod common;
+
+use common::{Answer, Api, lettering};
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+fn says(answer: &Answer, words: &str) {
+    let detail = answer.body["detail"].as_str().unwrap_or_default();
+    assert!(
+        answer.status == 422 && detail.contains(words),
+        "{words}: {} {}",
+        answer.status,
+        answer.body
+    );
+}
+
+fn panel(width: &str, height: &str, back: &str, down: &str) -> Value {
+    json!({
+        "art": { "is": "panel", "name": "print", "width_mm": width, "height_mm": height, "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules",
+            "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": down, "to": "top" },
+            "angle": { "rule": "along_datum" } },
+        "order": 0,
+    })
+}
+
+#[rocket::async_test]
+async fn the_hinge_is_ranked_overruled_with_a_reason_and_kept() {
+    let api = Api::start().await;
+    let piece = api
+        .piece(lettering("TIDEWAY", "14 1/4", "18", "27 3/4"))
+        .await;
+    let path = format!("/api/pieces/{piece}/hang");
+    let view = api.get(&path).await;
+    assert_eq!(view["hang"]["kind"], "top");
+    assert_eq!(view["hang"]["ranked"].as_array().unwrap().len(), 8);
+    assert_eq!(view["films"].as_array().unwrap().len(), 10);
+    assert_eq!(view["turn"]["turn"], 1);
+    assert_eq!(view["upright"], Value::Null);
+    let mut spec = lettering("TIDEWAY", "14 1/4", "18", "27 3/4");
+    let row = format!("/api/pieces/{piece}");
+    for (work, words) in [
+        (
+            json!({ "crew": 1, "hinge": { "kind": "side", "reason": "" } }),
+            "few words",
+        ),
+        (json!({ "crew": 7 }), "One or two people"),
+        (json!({ "crew": 1, "celsius": 900 }), "Read it again"),
+    ] {
+        spec["work"] = work;
+        says(&api.put(&row, 1, spec.clone()).await, words);
+    }
+    spec["work"] = json!({ "crew": 2, "celsius": 5, "film": "cast_print", "way": "wet", "hinge": { "kind": "side", "reason": "a scaffold stands there" } });
+    assert_eq!(api.put(&row, 1, spec).await.status, 200);
+    let view = api.get(&path).await;
+    assert_eq!(view["hang"]["kind"], "side");
+    assert_eq!(view["hang"]["own_reason"], "a scaffold stands there");
+    assert_eq!(
+        view["hang"]["way"]["way"], "dry",
+        "air channels refuse wet, whatever was asked"
+    );
+    assert!(view["hang"]["helper"]["sentence"].is_string());
+    assert!(
+        view["hang"]["troubles"][0]
+            .as_str()
+            .unwrap()
+            .contains("5 \u{b0}C is outside")
+    );
+}
+
+#[rocket::async_test]
+async fn strokes_are_proven_printed_and_own_ones_judged() {
+    let api = Api::start().await;
+    let piece = api.piece(panel("5'", "3'", "40", "12")).await;
+    let view = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
+    let section = &view["lay_down"]["sections"][0];
+    let strokes = section["strokes"].as_array().unwrap();
+    assert!(strokes.len() > 10 && section["shut_in"].as_array().unwrap().is_empty());
+    assert_eq!(section["pressed"], 1.0);
+    assert_eq!(view["laid"], false);
+    // The proven strokes themselves, judged as anybody's own, shut nothing in that has to be told.
+    let press = format!("/api/pieces/{piece}/press");
+    let own: Vec<Value> = strokes
+        .iter()
+        .filter(|s| s["kind"] != "crease")
+        .map(|s| json!({ "path": s["path"], "width_mm": s["width_mm"] }))
+        .collect();
+    let tried = api
+        .post(&press, json!({ "section": 0, "strokes": own }))
+        .await;
+    assert_eq!(tried.status, 200, "{}", tried.body);
+    assert_eq!(tried.body["shut_in"], json!([]));
+    assert_eq!(tried.body["last"], own.len());
+    assert!(
+        tried.body["pressed"].as_f64().unwrap() > 0.98,
+        "{}",
+        tried.body
+    );
+    // A ring round its middle.
+    let corner = |n: usize| {
+        let c = &section["corners"][n];
+        (c[0].as_f64().unwrap(), c[1].as_f64().unwrap())
+    };
+    let ((x0, y0), (x1, y1)) = (corner(0), corner(2));
+    let at = |right: f64, down: f64| json!([x0 + (x1 - x0) * right, y0 + (y1 - y0) * down]);
+    let ring = [(0.3, 0.3), (0.7, 0.3), (0.7, 0.7), (0.3, 0.7), (0.3, 0.3)];
+    let ring: Vec<Value> = ring
+        .windows(2)
+        .map(|p| json!({ "path": [at(p[0].0, p[0].1), at(p[1].0, p[1].1)], "width_mm": 101.6 }))
+        .collect();
+    let tried = api
+        .post(&press, json!({ "section": 0, "strokes": ring }))
+        .await;
+    assert_eq!(tried.body["shut_in"][0]["stroke"], 4, "{}", tried.body);
+    assert_eq!(tried.body["shut_in"][0]["can_be_pressed_out"], true);
+    // What cannot be gets a sentence.
+    says(
+        &api.post(&press, json!({ "section": 9, "strokes": [] }))
+            .await,
+        "no such section",
+    );
+    let long = json!({ "path": vec![[0.0, 0.0]; 500], "width_mm": 100 });
+    says(
+        &api.post(&press, json!({ "section": 0, "strokes": [long] }))
+            .await,
+        "Start the section again",
+    );
+    let print = api
+        .call(
+            "GET",
+            &format!("/api/pieces/{piece}/strokes.pdf?paper=a4"),
+            Value::Null,
+            &[],
+        )
+        .await;
+    assert_eq!(print.status, 200);
+    assert!(print.body.as_str().unwrap().starts_with("%PDF"));
+}
+
+#[rocket::async_test]
+async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
+    let api = Api::start().await;
+    let piece = api.piece(panel("5'", "3'", "40", "12")).await;
+    let floor = format!("/api/pieces/{piece}/floor");
+    let upright = format!("/api/pieces/{piece}/upright");
+    let read =
+        |top: &str, foot: &str| json!({ "id": Uuid::now_v7(), "top_mm": top, "foot_mm": foot });
+    let answer = api.post(&upright, read("40", "40 1/4")).await;
+    assert_eq!(answer.status, 200, "{}", answer.body);
+    assert_eq!(answer.body["right"], false);
+    assert!(
+        answer.body["sentence"]
+            .as_str()
+            .unwrap()
+            .contains("1/4 too far to the rear")
+    );
+    assert_eq!(
+        api.post(&upright, read("40", "40")).await.body["right"],
+        true
+    );
+    assert_eq!(api.post(&upright, read("40", "forty")).await.status, 422);
+    let trouble = |place: &str| json!({ "id": Uuid::now_v7(), "note": { "what": "trouble", "seen": "bubble", "place": place, "heated": false, "outcome": "pressed out" } });
+    says(&api.post(&floor, trouble(" ")).await, "Say where it is");
+    let once = trouble("upper rear corner");
+    let first = api.post(&floor, once.clone()).await;
+    assert_eq!(first.status, 200);
+    assert_eq!(api.post(&floor, once).await.body["seq"], first.body["seq"]);
+    let stage = |job: &Value| job["stages"][6]["state"].clone();
+    let job = format!("/api/jobs/{}", api.shop.job);
+    assert_ne!(stage(&api.get(&job).await), "done");
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 24 } });
+    assert_eq!(api.post(&floor, laid).await.status, 200);
+    let view = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
+    assert_eq!(view["laid"], true);
+    let told: Vec<&str> = view["recorded"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|r| r["what"].as_str().unwrap())
+        .collect();
+    assert_eq!(told.len(), 4, "{told:?}");
+    assert_eq!(told[0], "Laid down with 24 strokes.");
+    assert!(told[1].contains("Trouble: bubble at upper rear corner"));
+    assert!(told[3].contains("out by 1/4"), "{told:?}");
+    let check = api.get(&format!("{job}/record/check")).await;
+    assert_eq!(check["broken_at"], Value::Null);
+    // Remedies follow the film and the heat.
+    let of = |heated| format!("/api/pieces/{piece}/remedies?heated={heated}");
+    let bubble = |v: Value| v["remedies"][0]["steps"][0].as_str().unwrap().to_owned();
+    assert!(bubble(api.get(&of(false)).await).contains("by hand"));
+    assert!(bubble(api.get(&of(true)).await).contains("Prick"));
+}
