@@ -55,6 +55,68 @@ const VIEWS = {
 		},
 	},
 	"lay-out-long-trailer": { size: DESK, go: (page) => open(page, /Gannet/, "Lay out") },
+	"lay-out-better-spot": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Tideway/, "Lay out");
+			await page.getByRole("tab", { name: "Better spot" }).click();
+			await page.waitForTimeout(800);
+		},
+	},
+	"lay-out-checks": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Limpet/, "Lay out");
+			await page.getByRole("tab", { name: "Checks" }).click();
+			await page.waitForTimeout(300);
+			await page.evaluate(() => scrollTo(0, 9999));
+		},
+	},
+	"lay-out-whole-side": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Gannet/, "Lay out");
+			await page.getByRole("tab", { name: "Whole side" }).click();
+			await page.waitForTimeout(300);
+			await page.evaluate(() => scrollTo(0, 9999));
+		},
+	},
+	"hinge-which": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Skerry/, "Hinge");
+			await page.getByRole("tab", { name: "Which hinge" }).click();
+		},
+	},
+	"lay-down-strokes": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Skerry/, "Lay down");
+			for (let n = 0; n < 9; n++) await page.getByRole("button", { name: "Pressed. Next" }).click();
+		},
+	},
+	"lay-down-try-it": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Quay/, "Lay down");
+			await page.getByRole("tab", { name: "Try it" }).click();
+			const box = await page.getByRole("img", { name: /press here/ }).boundingBox();
+			const at = [
+				[0.38, 0.25],
+				[0.62, 0.25],
+				[0.62, 0.75],
+				[0.38, 0.75],
+				[0.38, 0.25],
+			].map(([x, y]) => [box.x + box.width * x, box.y + box.height * y]);
+			for (let n = 0; n + 1 < at.length; n++) {
+				await page.mouse.move(...at[n]);
+				await page.mouse.down();
+				await page.mouse.move(...at[n + 1], { steps: 12 });
+				await page.mouse.up();
+			}
+			await page.waitForTimeout(600);
+		},
+	},
 	"hinge-read-both-ends": {
 		size: TABLET,
 		go: async (page) => {

@@ -18,7 +18,7 @@ export function PiecePicker({
 		<div
 			role="radiogroup"
 			aria-label="Pieces on this side"
-			className="flex max-w-full gap-2 overflow-x-auto pb-1"
+			className="flex min-w-0 gap-2 overflow-x-auto pb-1"
 		>
 			{pieces.map((p) => (
 				<button

@@ -501,6 +501,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/upright": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records how a panel's upright edge was read and says what to do. */
+        post: operations["read_upright"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/packet.pdf": {
         parameters: {
             query?: never;
@@ -2201,12 +2218,16 @@ export interface components {
             films: components["schemas"]["FilmFigures"][];
             /** @description Film, hinge, tape, cuts, sections. */
             hang: components["schemas"]["Hang"];
+            /** @description What the other side is called. */
+            other_side?: string | null;
             /**
              * Format: int32
              * @description Pieces on its side.
              */
             pieces: number;
             turn?: null | components["schemas"]["Turn"];
+            twin?: null | components["schemas"]["BothSides"];
+            upright?: null | components["schemas"]["UprightEdge"];
             /** @description What the crew has settled. */
             work: components["schemas"]["Work"];
         };
@@ -2847,6 +2868,18 @@ export interface components {
             id: string;
             /** @description What it is called. */
             name: string;
+        };
+        /** @description Readings of a panel's upright edge. */
+        NewUpright: {
+            /** @description Read at the lower corner; may be typed as text. */
+            foot_mm: number | string;
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+            /** @description Read at the upper corner; may be typed as text. */
+            top_mm: number | string;
         };
         /** @description An entry to be recorded. */
         NewWalkEntry: {
@@ -4187,6 +4220,24 @@ export interface components {
          * @enum {string}
          */
         UpDown: "above" | "below";
+        /** @description What the two readings of an upright edge say. */
+        UprightAnswer: {
+            /** @description How much farther back the foot is than it should be against the top; less than 0 farther forward. */
+            foot_out_by: components["schemas"]["Length"];
+            /** @description Whether both read right. */
+            right: boolean;
+            /** @description What to do. */
+            sentence: string;
+        };
+        /** @description Where the tape is read at the front edge of a panel. */
+        UprightEdge: {
+            /** @description Both places in the picture frame, the upper one first. */
+            at: number[][];
+            /** @description The same at its lower corner. */
+            foot: components["schemas"]["Length"];
+            /** @description What must be read at its upper corner, back from the zero of the tape. */
+            top: components["schemas"]["Length"];
+        };
         /**
          * @description A kind of vehicle, boat or machine.
          * @enum {string}
@@ -5454,6 +5505,39 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+        };
+    };
+    read_upright: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUpright"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UprightAnswer"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

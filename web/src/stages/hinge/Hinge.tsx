@@ -39,11 +39,11 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 		);
 	}
 	const trigger =
-		"min-h-16 rounded-t px-5 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink";
+		"min-h-16 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink";
 	return (
 		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
-			<div className="flex flex-wrap items-end justify-between gap-x-4 px-6 pt-1.5">
-				<Tabs.List aria-label="Hinge" className="flex gap-1">
+			<div className="flex items-end justify-between gap-x-4 px-6 pt-1.5 max-md:flex-wrap">
+				<Tabs.List aria-label="Hinge" className="flex shrink-0 gap-1">
 					<Tabs.Trigger value="which" className={trigger}>
 						Which hinge
 					</Tabs.Trigger>

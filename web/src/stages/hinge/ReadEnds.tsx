@@ -154,7 +154,7 @@ export function ReadEnds({
 					</div>
 				</div>
 				{hang?.upright && <Upright piece={piece} edge={hang.upright} refresh={refresh} />}
-				{hang?.twin && (
+				{hang?.twin && hang.twin.figures.length > 0 && (
 					<section aria-label="Both sides" className="rounded bg-paper p-4">
 						<h2 className="font-bold text-xl">
 							{side.name} and {hang.other_side}

@@ -72,8 +72,8 @@ export function LayDown({
 	);
 	return (
 		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
-			<div className="flex flex-wrap items-end justify-between gap-x-4 px-6 pt-1.5">
-				<Tabs.List aria-label="Lay down" className="flex gap-1">
+			<div className="flex items-end justify-between gap-x-4 px-6 pt-1.5 max-md:flex-wrap">
+				<Tabs.List aria-label="Lay down" className="flex shrink-0 gap-1">
 					<Tabs.Trigger value="strokes" className={trigger}>
 						Strokes
 					</Tabs.Trigger>

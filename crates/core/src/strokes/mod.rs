@@ -6,11 +6,16 @@
 //! out there always is such a strip. Among those, common practice decides (no source): the stage by the stay tape, the flat nearest the
 //! hinge, recesses before the flat round them, bands from the hinge outward, the middle before the ends.
 
+mod crease;
+mod graph;
+
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
 use crate::air::{Moment, NEVER, Sheet, ShutIn, prove};
+use crease::{CreasePart, crease_parts, fewer_points};
+use graph::Graph;
 
 /// Where the pressing begins.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -486,185 +491,6 @@ fn sequence(strips: &[Strip], flat_ranks: &[u32]) -> Vec<usize> {
     order
 }
 
-/// Which strips touch, with one more place for the open air.
-struct Graph<'a> {
-    strips: &'a [Strip],
-    /// Whether the strip's region has a way out at all. Those without are pressed as if every strip had one: nothing can be saved.
-    lost: Vec<bool>,
-}
-
-impl<'a> Graph<'a> {
-    fn of(strips: &'a [Strip]) -> Graph<'a> {
-        let mut lost = vec![true; strips.len()];
-        let mut waiting: Vec<usize> = (0..strips.len())
-            .filter(|n| strips[*n].exits.is_some())
-            .collect();
-        for n in &waiting {
-            lost[*n] = false;
-        }
-        while let Some(n) = waiting.pop() {
-            for other in strips[n].beside.keys() {
-                if std::mem::replace(&mut lost[*other as usize], false) {
-                    waiting.push(*other as usize);
-                }
-            }
-        }
-        Graph { strips, lost }
-    }
-
-    fn outside(&self, n: usize) -> bool {
-        self.lost[n] || self.strips[n].exits.is_some()
-    }
-
-    /// Whether everything open keeps a way out without this strip: each of its neighbours finds one. Looks only as far as it must.
-    fn may_go(&self, n: usize, open: &[bool]) -> bool {
-        let mut safe: Vec<u32> = Vec::new();
-        for start in self.strips[n]
-            .beside
-            .keys()
-            .map(|k| *k as usize)
-            .filter(|k| open[*k])
-        {
-            let mut seen = std::collections::BTreeSet::from([start as u32]);
-            let mut waiting = std::collections::VecDeque::from([start]);
-            let mut out = false;
-            while let Some(here) = waiting.pop_front() {
-                if self.outside(here) || safe.contains(&(here as u32)) {
-                    out = true;
-                    break;
-                }
-                for other in self.strips[here].beside.keys() {
-                    if *other as usize != n && open[*other as usize] && seen.insert(*other) {
-                        waiting.push_back(*other as usize);
-                    }
-                }
-            }
-            if !out {
-                return false;
-            }
-            safe.push(start as u32);
-        }
-        true
-    }
-
-    /// For each open strip, whether another would be cut off without it: the articulation points of the graph with the open air as
-    /// its root (Hopcroft and Tarjan, without recursion).
-    fn holds_others(&self, open: &[bool]) -> Vec<bool> {
-        let count = self.strips.len();
-        let air = count;
-        let neighbours = |n: usize| -> Vec<usize> {
-            if n == air {
-                (0..count)
-                    .filter(|k| open[*k] && self.outside(*k))
-                    .collect()
-            } else {
-                let own = self.strips[n]
-                    .beside
-                    .keys()
-                    .map(|k| *k as usize)
-                    .filter(|k| open[*k]);
-                own.chain(self.outside(n).then_some(air)).collect()
-            }
-        };
-        let mut holds = vec![false; count];
-        let mut found = vec![0_u32; count + 1];
-        let mut low = vec![0_u32; count + 1];
-        let mut clock = 1;
-        found[air] = clock;
-        low[air] = clock;
-        let mut path: Vec<(usize, usize, Vec<usize>, usize)> = vec![(air, air, neighbours(air), 0)];
-        while let Some((here, from, beside, next)) = path.last_mut() {
-            let (here, from) = (*here, *from);
-            if let Some(other) = beside.get(*next).copied() {
-                *next += 1;
-                if found[other] == 0 {
-                    clock += 1;
-                    found[other] = clock;
-                    low[other] = clock;
-                    path.push((other, here, neighbours(other), 0));
-                } else if other != from {
-                    low[here] = low[here].min(found[other]);
-                }
-            } else {
-                path.pop();
-                if here != air && from != here {
-                    let l = low[here];
-                    low[from] = low[from].min(l);
-                    if from != air && l >= found[from] {
-                        holds[from] = true;
-                    }
-                }
-            }
-        }
-        holds
-    }
-}
-
-struct CreasePart {
-    points: Vec<[f64; 2]>,
-    stage: u32,
-    flats: Vec<u32>,
-}
-
-/// The part of each crease under the sheet, cut where the stages change, with the flats beside it.
-fn crease_parts(
-    sheet: &Sheet,
-    flat_of: &[u32],
-    creases: &[CreaseLine],
-    bands: &[(usize, usize, u32)],
-    stage_bands: Option<u32>,
-) -> Vec<CreasePart> {
-    let mut stage_of_row = vec![0; sheet.rows];
-    for (row0, row1, band) in bands {
-        for stage in stage_of_row.iter_mut().take(*row1).skip(*row0) {
-            *stage = stage_bands.map_or(0, |s| band / s);
-        }
-    }
-    let mut parts: Vec<CreasePart> = Vec::new();
-    for crease in creases {
-        let mut current: Option<CreasePart> = None;
-        for pair in crease.points.windows(2) {
-            let (a, b) = (
-                kurbo::Point::new(pair[0][0], pair[0][1]),
-                kurbo::Point::new(pair[1][0], pair[1][1]),
-            );
-            let steps = ((b - a).hypot() / sheet.cell_mm).ceil().max(1.0) as u32;
-            let normal = (b - a).normalize().turn_90() * sheet.cell_mm;
-            for step in 0..=steps {
-                let at = a.lerp(b, f64::from(step) / f64::from(steps));
-                let beside: Vec<(usize, u32)> = [at + normal, at - normal]
-                    .into_iter()
-                    .filter_map(|p| sheet.at(p))
-                    .filter(|k| sheet.film(*k))
-                    .map(|k| (k, flat_of[k]))
-                    .collect();
-                let stage = beside.first().map(|(k, _)| stage_of_row[k / sheet.columns]);
-                if current.as_ref().map(|c| c.stage) != stage {
-                    parts.extend(current.take());
-                }
-                let Some(stage) = stage else { continue };
-                let part = current.get_or_insert(CreasePart {
-                    points: Vec::new(),
-                    stage,
-                    flats: Vec::new(),
-                });
-                part.points.push([at.x, at.y]);
-                for (_, flat) in beside {
-                    if !part.flats.contains(&flat) {
-                        part.flats.push(flat);
-                    }
-                }
-            }
-        }
-        parts.extend(current);
-    }
-    parts.retain(|p| p.points.len() > 1);
-    for part in &mut parts {
-        part.points = fewer_points(&part.points, sheet.cell_mm / 4.0);
-    }
-    parts
-}
-
 struct Made<'a> {
     sheet: &'a Sheet,
     ways: &'a Ways,
@@ -761,37 +587,5 @@ impl Made<'_> {
             path: crease.points,
             width_mm: self.ways.overlap_mm,
         });
-    }
-}
-
-/// A line through fewer of its points, none of the others farther off it than `within` (Douglas and Peucker).
-fn fewer_points(points: &[[f64; 2]], within: f64) -> Vec<[f64; 2]> {
-    let (Some(first), Some(last)) = (points.first(), points.last()) else {
-        return Vec::new();
-    };
-    let (dx, dy) = (last[0] - first[0], last[1] - first[1]);
-    let length = dx.hypot(dy);
-    let off = |p: &[f64; 2]| {
-        let (x, y) = (p[0] - first[0], p[1] - first[1]);
-        if length > 0.0 {
-            (dx * y - dy * x).abs() / length
-        } else {
-            x.hypot(y)
-        }
-    };
-    let farthest = points
-        .iter()
-        .enumerate()
-        .map(|(n, p)| (n, off(p)))
-        .max_by(|a, b| a.1.total_cmp(&b.1))
-        .filter(|(_, d)| *d > within);
-    match farthest {
-        Some((n, _)) => {
-            let mut head = fewer_points(points.get(..=n).unwrap_or_default(), within);
-            head.pop();
-            head.extend(fewer_points(points.get(n..).unwrap_or_default(), within));
-            head
-        }
-        None => vec![*first, *last],
     }
 }
