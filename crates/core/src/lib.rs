@@ -7,6 +7,7 @@ pub mod air;
 pub mod art;
 pub mod body;
 pub mod clean;
+pub mod conspicuity;
 pub mod drawn;
 pub mod elevation;
 pub mod feature;

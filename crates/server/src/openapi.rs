@@ -4,8 +4,8 @@ use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 use crate::routes::{
-    artwork, features, hand_over, hinge, jobs, outline_file, photos, record, rows, shop, sides,
-    spots, story, templates, walk, work,
+    artwork, features, hand_over, hinge, jobs, marking, outline_file, photos, record, rows, shop,
+    sides, spots, story, templates, walk, work,
 };
 
 #[derive(OpenApi)]
@@ -68,6 +68,8 @@ use crate::routes::{
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
+        marking::rule_sets,
+        marking::marking,
         work::hang,
         work::lay_down,
         work::press,
@@ -87,7 +89,12 @@ use crate::routes::{
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 29] = [
+const TYPED: [&str; 34] = [
+    "MarkingAsk",
+    "MarkedVehicle",
+    "Stock",
+    "ColourRun",
+    "Strip",
     "NewUpright",
     "Side",
     "Body",

@@ -161,8 +161,12 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
     );
     let stages = api.get(&format!("/api/jobs/{job}")).await["stages"].clone();
     assert_eq!(
-        (&stages[5]["state"], &stages[8]["state"]),
-        (&json!("done"), &json!("done"))
+        (
+            &stages[5]["state"],
+            &stages[6]["state"],
+            &stages[8]["state"]
+        ),
+        (&json!("done"), &json!("now"), &json!("later"))
     );
 
     // A change after the lock opens the hinge again.

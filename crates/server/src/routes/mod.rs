@@ -5,6 +5,7 @@ pub mod features;
 pub mod hand_over;
 pub mod hinge;
 pub mod jobs;
+pub mod marking;
 pub mod outline_file;
 pub mod photos;
 pub mod record;
@@ -105,6 +106,8 @@ pub fn all() -> Vec<rocket::Route> {
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
+        marking::rule_sets,
+        marking::marking,
         work::hang,
         work::lay_down,
         work::press,

@@ -14,6 +14,7 @@ import { Checks } from "./Checks";
 import { LandsOn } from "./LandsOn";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { Place } from "./Place";
+import { MarkRuns, Marking } from "./Marking";
 import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
 import { ReadingsCards } from "./ReadingsCards";
 import { type Preview, Spots } from "./Spots";
@@ -24,7 +25,7 @@ import { Words } from "./Words";
 type Side = Schemas["SideView"];
 type Piece = Schemas["PieceView"];
 
-const TABS = ["readings", "form", "place", "lands-on", "spots", "checks", "side"] as const;
+const TABS = ["readings", "form", "place", "lands-on", "spots", "checks", "side", "marking"] as const;
 type Tab = (typeof TABS)[number];
 const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
 	readings: "Readings",
@@ -33,12 +34,14 @@ const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
 	spots: "Better spot",
 	checks: "Checks",
 	side: "Whole side",
+	marking: "Marking",
 };
 
 /** Where each piece goes, read off what, how far, and what it lands on. */
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
+	const [marks, setMarks] = useState<Schemas["RunView"][]>([]);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [preview, setPreview] = useState<Preview | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
@@ -103,7 +106,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					})}
 				>
 					{(frame) =>
-						shown && (
+						tab === "marking" ? (
+							<MarkRuns runs={marks} frame={frame} />
+						) : shown && (
 							<>
 								<DropLine
 									datum={shown.datum}
@@ -153,9 +158,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 							))}
 							<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
 						</div>
-						{(shown || failed) && (
+						{
 							<Tabs.List aria-label="About this piece" className="flex gap-1">
-								{TABS.map((value) => (
+								{TABS.filter((t) => shown || failed || t === "marking").map((value) => (
 									<Tabs.Trigger
 										key={value}
 										value={value}
@@ -165,7 +170,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 									</Tabs.Trigger>
 								))}
 							</Tabs.List>
-						)}
+						}
 					</div>
 					<Tabs.Content value="readings" className="pt-2">
 						{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
@@ -205,6 +210,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					</Tabs.Content>
 					<Tabs.Content value="side" className="pt-3">
 						<WholeSide side={side} editing={editing} />
+					</Tabs.Content>
+					<Tabs.Content value="marking" className="pt-3">
+						<Marking side={side} onMarks={setMarks} />
 					</Tabs.Content>
 				</Tabs.Root>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
