@@ -81,6 +81,20 @@ const VIEWS = {
 			await page.evaluate(() => scrollTo(0, 9999));
 		},
 	},
+	"lay-out-marking": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Gannet/, "Lay out");
+			await page.getByRole("tab", { name: "Marking" }).click();
+			await page.getByLabel(/above the ground/).fill("158");
+			await page.getByLabel("Overall width").fill("102");
+			await page.getByLabel("Weight rating, kg").fill("29500");
+			await page.getByLabel("Built").fill("2015-03-01");
+			await page.getByRole("region", { name: "Audit" }).waitFor();
+			await page.waitForTimeout(600);
+			await page.evaluate(() => scrollTo(0, 0));
+		},
+	},
 	"hinge-which": {
 		size: TABLET,
 		go: async (page) => {

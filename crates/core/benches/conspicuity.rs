@@ -6,6 +6,7 @@
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use windrift_core::conspicuity::side::{ColourRun, GAP_LIMIT_MM, Obstacle};
 use windrift_core::conspicuity::{MarkSide, RuleSet, Rules, Stock, TapeColour, WayOfLaying, plan};
+use windrift_core::tape::Unit;
 
 /// A 53 ft side with so many things in the band of heights, scattered by a fixed rule.
 fn side(things: u32) -> MarkSide {
@@ -20,8 +21,8 @@ fn side(things: u32) -> MarkSide {
                 let low = 400.0 + at(n, 0.414_214) * 1150.0;
                 Obstacle {
                     name: format!("thing {n}"),
-                    back_mm: (back, back + 60.0 + at(n, 0.732_051) * 240.0),
-                    height_mm: (low, low + 40.0 + at(n, 0.236_068) * 160.0),
+                    back_mm: (back, back + 20.0 + at(n, 0.732_051) * 100.0),
+                    height_mm: (low, low + 20.0 + at(n, 0.236_068) * 80.0),
                     lamp: None,
                 }
             })
@@ -54,9 +55,29 @@ fn marking(criterion: &mut Criterion) {
         };
         for things in [30, 60, 120, 240] {
             let side = side(things);
+            let found = plan(
+                &side,
+                &rules,
+                &stock,
+                WayOfLaying::Spaced,
+                GAP_LIMIT_MM,
+                Unit::Millimetre,
+            );
+            assert!(found.is_ok_and(|p| p.proven), "there is a plan to be found");
             group.bench_function(
                 BenchmarkId::from_parameter(format!("{name}, {things} things")),
-                |b| b.iter(|| plan(&side, &rules, &stock, WayOfLaying::Spaced, GAP_LIMIT_MM)),
+                |b| {
+                    b.iter(|| {
+                        plan(
+                            &side,
+                            &rules,
+                            &stock,
+                            WayOfLaying::Spaced,
+                            GAP_LIMIT_MM,
+                            Unit::Millimetre,
+                        )
+                    })
+                },
             );
         }
     }

@@ -130,7 +130,7 @@ proptest! {
         };
         let rules = Rules::plain(RuleSet::UnitedStatesNew);
         let way = if continuous { WayOfLaying::Continuous } else { WayOfLaying::Spaced };
-        let Ok(found) = plan(&side, &rules, &twelve(), way, GAP_LIMIT_MM) else { return Ok(()) };
+        let Ok(found) = plan(&side, &rules, &twelve(), way, GAP_LIMIT_MM, Unit::Millimetre) else { return Ok(()) };
         let goals = found.strips.first().unwrap().start_mm;
         let against = Against {
             rules: &rules,
@@ -718,6 +718,7 @@ fn a_height_without_things_in_the_way_is_taken_and_rivets_decide_between_the_res
         &twelve(),
         WayOfLaying::Spaced,
         GAP_LIMIT_MM,
+        Unit::Millimetre,
     )
     .unwrap();
     assert!(
@@ -748,6 +749,7 @@ fn a_height_without_things_in_the_way_is_taken_and_rivets_decide_between_the_res
         &twelve(),
         WayOfLaying::Spaced,
         GAP_LIMIT_MM,
+        Unit::Millimetre,
     )
     .unwrap();
     assert!(!found.in_band && (found.centre_mm - 1725.4).abs() < 1e-6);
@@ -764,7 +766,15 @@ fn what_cannot_be_gets_a_sentence() {
     let rules = Rules::plain(RuleSet::UnitedStatesNew);
     let side = box_side(6000.0);
     let says = |side: &MarkSide, stock: &Stock, words: &str| {
-        let error = plan(side, &rules, stock, WayOfLaying::Spaced, GAP_LIMIT_MM).unwrap_err();
+        let error = plan(
+            side,
+            &rules,
+            stock,
+            WayOfLaying::Spaced,
+            GAP_LIMIT_MM,
+            Unit::Millimetre,
+        )
+        .unwrap_err();
         assert!(error.to_string().contains(words), "{error}");
     };
     says(
@@ -828,6 +838,7 @@ fn what_cannot_be_gets_a_sentence() {
         &twelve(),
         WayOfLaying::Spaced,
         GAP_LIMIT_MM,
+        Unit::Millimetre,
     )
     .unwrap_err();
     assert!(matches!(error, MarkError::TooLittle { .. }), "{error}");

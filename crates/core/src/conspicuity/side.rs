@@ -8,6 +8,7 @@ use super::line::{FirstGoals, LineLayout, LineProblem, NoLayout, first_goals, fr
 use super::rules::{RuleSet, Rules};
 use crate::elevation::MeasuredSide;
 use crate::feature::{ComesOff, Details, LampColour};
+use crate::tape::{Unit, print};
 
 /// Film is cut back this far from hinges, latches and other hardware, mm: 1/8 in (common practice, no source).
 pub const CLEAR_MM: f64 = 3.175;
@@ -382,6 +383,7 @@ pub fn plan(
     stock: &Stock,
     way: WayOfLaying,
     gap_limit_mm: f64,
+    unit: Unit,
 ) -> Result<MarkPlan, MarkError> {
     check(side, rules, stock)?;
     let half = stock.width_mm / 2.0;
@@ -417,9 +419,16 @@ pub fn plan(
         .collect();
     let tried = [worth.len() as u32, (candidates.len() - worth.len()) as u32];
     match way {
-        WayOfLaying::Spaced => {
-            best_spaced(side, rules, stock, gap_limit_mm, &worth, in_band, tried)
-        }
+        WayOfLaying::Spaced => best_spaced(
+            side,
+            rules,
+            stock,
+            gap_limit_mm,
+            &worth,
+            in_band,
+            tried,
+            unit,
+        ),
         WayOfLaying::Continuous => {
             best_continuous(side, rules, stock, gap_limit_mm, &worth, in_band, tried)
         }
@@ -472,6 +481,7 @@ struct Answer<'a> {
     set: &'a [usize],
 }
 
+#[allow(clippy::too_many_arguments)]
 fn best_spaced(
     side: &MarkSide,
     rules: &Rules,
@@ -480,6 +490,7 @@ fn best_spaced(
     worth: &[&(f64, Vec<usize>)],
     in_band: bool,
     tried: [u32; 2],
+    unit: Unit,
 ) -> Result<MarkPlan, MarkError> {
     let mut first: Option<NoLayout> = None;
     // Heights with the same things in the way share their line; only the heads differ.
@@ -585,12 +596,12 @@ fn best_spaced(
         return Err(MarkError::NoRoom(stock.module_mm()));
     };
     let mut reasons = vec![format!(
-        "{} strips of whole modules of {:.0} mm, {:.0} % of the side.",
+        "{} strips of whole modules of {}, {:.0} % of the side.",
         strips.len(),
-        stock.module_mm(),
+        print(stock.module_mm(), unit).text,
         100.0 * layout.modules as f64 * stock.module_mm() / side.length_mm()
     )];
-    reasons.extend(why(side, set, &layout, gap_limit_mm, in_band));
+    reasons.extend(why(side, set, &layout, gap_limit_mm, in_band, unit));
     Ok(MarkPlan {
         set: rules.set,
         film_mm: strips.iter().map(Strip::length_mm).sum(),
@@ -621,6 +632,7 @@ fn why(
     layout: &LineLayout,
     gap_limit_mm: f64,
     in_band: bool,
+    unit: Unit,
 ) -> Vec<String> {
     let mut reasons = Vec::new();
     if !in_band {
@@ -628,8 +640,9 @@ fn why(
     }
     if !layout.within_limit {
         reasons.push(format!(
-            "A gap of {:.0} mm cannot be made smaller: something stands there. The limit of {gap_limit_mm:.0} mm is ours, no rule gives one.",
-            layout.largest_gap_mm
+            "A gap of {} cannot be made smaller: something stands there. The limit of {} is ours, no rule gives one.",
+            print(layout.largest_gap_mm, unit).text,
+            print(gap_limit_mm, unit).text
         ));
     }
     let names: Vec<&str> = set

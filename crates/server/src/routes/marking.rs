@@ -198,7 +198,7 @@ pub async fn marking(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<M
         let rules = Rules::plain(ask.set);
         let side = MarkSide::of(&measured, ask.ground_mm);
         let limit = ask.gap_limit_mm.unwrap_or(GAP_LIMIT_MM);
-        let found = plan(&side, &rules, &ask.stock, ask.way, limit);
+        let found = plan(&side, &rules, &ask.stock, ask.way, limit, unit);
         let (plan, refused) = match found {
             Ok(plan) => (Some(plan), None),
             Err(error) => (None, Some(error.to_string())),

@@ -535,6 +535,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every set of rules with its figures, as recalled. */
+        get: operations["rule_sets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schemas/side-template.json": {
         parameters: {
             query?: never;
@@ -735,6 +752,23 @@ export interface paths {
         put?: never;
         /** Reads a kit from an SVG or DXF file: every outline that stands by itself becomes a numbered piece. */
         post: operations["kit_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The marking of a side: whether it is required, the best layout, its audit. */
+        post: operations["marking"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1189,6 +1223,17 @@ export interface components {
             /** @enum {string} */
             rule: "to_drop";
         };
+        /** @description The answer with its reasons. */
+        Applies: {
+            /** @description What would have to be known. */
+            missing: string[];
+            /** @description Why, each with its clause. */
+            reasons: string[];
+            /** @description Whether it is required. */
+            required: components["schemas"]["Required"];
+            /** @description Which set. */
+            set: components["schemas"]["RuleSet"];
+        };
         /** @description Letters on a circle. */
         Arch: {
             /** @description Which way it bends. */
@@ -1236,6 +1281,11 @@ export interface components {
             /** @enum {string} */
             is: "panel";
         });
+        /**
+         * @description What is said of a clause.
+         * @enum {string}
+         */
+        Audited: "pass" | "fail" | "reason_needed" | "figure_uncertain";
         /** @description One band of a stripe. */
         Band: {
             /** @description Width at the front end, mm. */
@@ -1413,12 +1463,35 @@ export interface components {
             /** @description Running distance from the zero of the tape, printed. */
             running: components["schemas"]["Length"];
         };
+        /** @description One clause, judged. */
+        ClauseFinding: {
+            /** @description What it asks, in our words. */
+            asks: string;
+            /** @description What follows. */
+            audited: components["schemas"]["Audited"];
+            /** @description Where it is written, as recalled. */
+            clause: string;
+            /**
+             * Format: double
+             * @description The figure as recalled, where the shop uses another.
+             */
+            corrected_from?: number | null;
+            /** @description What was measured. */
+            measured: string;
+        };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {
             /** @description Distance; less than 0 where film sticks out past an edge of the body. */
             distance: components["schemas"]["Length"];
             /** @description What lies at the other end: `locker door`, `rear edge`. */
             to: string;
+        };
+        /** @description A length of one colour. */
+        ColourRun: {
+            /** @description The colour. */
+            colour: components["schemas"]["TapeColour"];
+            /** @description Length, mm. */
+            length_mm: number | string;
         };
         /** @description A rivet column to be drawn. */
         ColumnDrawing: {
@@ -1482,6 +1555,11 @@ export interface components {
          * @enum {string}
          */
         ComesOff: "stays" | "goes_back" | "for_good";
+        /**
+         * @description How sure a recalled figure is.
+         * @enum {string}
+         */
+        Confidence: "sure" | "probable" | "lead";
         /** @description What film meets at one move. */
         Counts: {
             /**
@@ -1930,6 +2008,24 @@ export interface components {
             revision: number;
             /** @description What was measured. */
             spec: components["schemas"]["Feature"];
+        };
+        /** @description One figure of a rule. */
+        Figure: {
+            /** @description Where it is written, as recalled. */
+            clause: string;
+            /** @description How sure it is. */
+            confidence: components["schemas"]["Confidence"];
+            /** @description Its name in code and corrections. */
+            key: string;
+            /** @description What it is measured in. */
+            measure: components["schemas"]["Measure"];
+            /** @description What it says, in our words. */
+            says: string;
+            /**
+             * Format: double
+             * @description The figure.
+             */
+            value: number;
         };
         /**
          * @description A class of film.
@@ -2694,11 +2790,137 @@ export interface components {
             /** @description What it is, in a sentence. */
             sentence: string;
         };
+        /** @description A side's plan. */
+        MarkPlan: {
+            /**
+             * Format: double
+             * @description Height of the centreline above the ground, mm.
+             */
+            centre_mm: number;
+            /**
+             * Format: double
+             * @description Film in all, mm.
+             */
+            film_mm: number;
+            /**
+             * Format: int32
+             * @description Rivet heads under the tape: punched.
+             */
+            heads_under: number;
+            /** @description Heights at which what is in the way changes, tried and left out as no better. */
+            heights: number[];
+            /** @description Whether the height lies in the rule's band. */
+            in_band: boolean;
+            /**
+             * Format: double
+             * @description Largest gap between strips, mm.
+             */
+            largest_gap_mm: number;
+            /** @description Whether no layout is better by the goals, in their order. */
+            proven: boolean;
+            /** @description What governs, in sentences. */
+            reasons: string[];
+            /** @description The rules that it was made for. */
+            set: components["schemas"]["RuleSet"];
+            /**
+             * Format: double
+             * @description Smallest gap between strips, mm.
+             */
+            smallest_gap_mm: number;
+            /** @description Strips from the front. */
+            strips: components["schemas"]["Strip"][];
+            /** @description Whether the largest gap is within the shop's limit. */
+            within_limit: boolean;
+        };
+        /**
+         * @description What kind of vehicle it is to the rules.
+         * @enum {string}
+         */
+        MarkedKind: "trailer" | "tractor" | "truck" | "bus" | "boat_trailer" | "equipment";
+        /** @description What the rules ask of a vehicle. Whatever is not known is left out. */
+        MarkedVehicle: {
+            /**
+             * Format: date
+             * @description When it was built.
+             */
+            built?: string | null;
+            category?: null | components["schemas"]["UneceCategory"];
+            /** @description On its own wheels to be delivered. */
+            driveaway?: boolean;
+            /** @description Chassis-cab, incomplete, or a tractor for semitrailers. */
+            incomplete_or_tractor?: boolean;
+            /** @description What kind. */
+            kind: components["schemas"]["MarkedKind"];
+            /**
+             * Format: double
+             * @description Overall length, drawbar included for the UN regulations, mm.
+             */
+            length_mm?: number | null;
+            /** @description Used only for living or as an office. */
+            living_or_office?: boolean;
+            /**
+             * Format: double
+             * @description Gross vehicle weight rating or largest mass, kg.
+             */
+            mass_kg?: number | null;
+            /** @description A pole trailer. */
+            pole_trailer?: boolean;
+            /**
+             * Format: double
+             * @description Overall width, mm.
+             */
+            width_mm?: number | null;
+        };
+        /** @description What is to be marked, and with what. */
+        MarkingAsk: {
+            /**
+             * Format: double
+             * @description Largest gap that the shop wants, mm; may be typed as text.
+             */
+            gap_limit_mm?: number | null;
+            /** @description The side's rail above the ground at curb weight, mm; may be typed as text. */
+            ground_mm: number | string;
+            /** @description The rules. */
+            set: components["schemas"]["RuleSet"];
+            /** @description The tape. */
+            stock: components["schemas"]["Stock"];
+            /** @description Strips as they were read back or changed by hand; audited in place of the plan's. */
+            strips?: components["schemas"]["Strip"][] | null;
+            /** @description The vehicle. */
+            vehicle: components["schemas"]["MarkedVehicle"];
+            /** @description How it is laid. */
+            way: components["schemas"]["WayOfLaying"];
+        };
+        /** @description The marking of a side. */
+        MarkingView: {
+            /** @description Whether it is required. */
+            applies: components["schemas"]["Applies"];
+            /** @description Clause by clause. */
+            audit: components["schemas"]["ClauseFinding"][];
+            /** @description Tape in all. */
+            film: components["schemas"]["Length"];
+            /** @description What is shown wherever the rule is used. */
+            from_memory: string;
+            plan?: null | components["schemas"]["MarkPlan"];
+            /** @description Why there is none, and what to do. */
+            refused?: string | null;
+            /** @description What is done, in order. */
+            steps: string[];
+            /** @description The strips that are audited, as they are marked out and cut. */
+            strips: components["schemas"]["StripView"][];
+            /** @description Limits of voluntary marking, where it is not required. */
+            voluntary: string[];
+        };
         /**
          * @description What a side is made of.
          * @enum {string}
          */
         Material: "painted_steel" | "stainless" | "bare_aluminium" | "painted_aluminium" | "gelcoat" | "composite" | "low_energy_plastic" | "textured_plastic" | "glass" | "painted_wood";
+        /**
+         * @description What a figure is measured in.
+         * @enum {string}
+         */
+        Measure: "mm" | "kg" | "share";
         /**
          * @description Which point of an upright rectangle its measures run to.
          * @enum {string}
@@ -3347,6 +3569,11 @@ export interface components {
              */
             rows: number;
         };
+        /**
+         * @description The answer.
+         * @enum {string}
+         */
+        Required: "yes" | "no" | "cannot_tell" | "prohibited";
         /** @description Rivet heads that are worked in one go. */
         RivetGroup: {
             /**
@@ -3444,6 +3671,22 @@ export interface components {
             /** @description What it is: a side, a feature or a piece. Lengths may be typed as text. */
             spec: unknown;
         };
+        /**
+         * @description A set of rules.
+         * @enum {string}
+         */
+        RuleSet: "united_states_new" | "united_states_in_use" | "unece";
+        /** @description A set of rules with its figures. */
+        RuleSetView: {
+            /** @description Its figures as recalled. */
+            figures: components["schemas"]["Figure"][];
+            /** @description What is shown wherever it is used. */
+            from_memory: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The set. */
+            set: components["schemas"]["RuleSet"];
+        };
         /** @description One rule for each freedom. */
         Rules: {
             /** @description Along the datum. */
@@ -3457,6 +3700,15 @@ export interface components {
              * @description The reference that the rules hang on; `None` is the rail.
              */
             reference?: string | null;
+        };
+        /** @description A length of one colour on the picture. */
+        RunView: {
+            /** @description The colour. */
+            colour: components["schemas"]["TapeColour"];
+            /** @description Its corners in the picture frame. */
+            corners: number[][];
+            /** @description Its length. */
+            length: components["schemas"]["Length"];
         };
         /** @description How a kit piece meets the one laid before it. */
         Seam: {
@@ -3912,6 +4164,15 @@ export interface components {
             /** @description Stable name. */
             shape: components["schemas"]["StartShape"];
         };
+        /** @description Tape on the shelf. */
+        Stock: {
+            /** @description Grade: `C2`, `C3`, `C4`, or `C` under the UN regulations. */
+            grade: string;
+            /** @description Colours along the roll, repeated; one module. */
+            pattern: components["schemas"]["ColourRun"][];
+            /** @description Width, mm. */
+            width_mm: number | string;
+        };
         /** @description The story of one datum. */
         Story: {
             /** @description What the datum is called. */
@@ -3943,6 +4204,37 @@ export interface components {
             stories: components["schemas"]["Story"][];
         };
         String: string;
+        /** @description A strip of tape, planned or read back. */
+        Strip: {
+            /** @description Height of its centreline above the ground, mm. */
+            centre_mm: number | string;
+            /** @description Its colours from the front. */
+            runs: components["schemas"]["ColourRun"][];
+            /** @description Where it begins along the side, mm. */
+            start_mm: number | string;
+            /** @description Width, mm. */
+            width_mm: number | string;
+        };
+        /** @description A strip with its printed figures. */
+        StripView: {
+            /** @description How far down from the rail its upper edge is. */
+            down: components["schemas"]["Length"];
+            /** @description Where it ends. */
+            end: components["schemas"]["Length"];
+            /** @description Its length. */
+            length: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Its number from the front.
+             */
+            number: number;
+            /** @description Its colours. */
+            runs: components["schemas"]["RunView"][];
+            /** @description Where it begins, along the side. */
+            start: components["schemas"]["Length"];
+            /** @description The strip. */
+            strip: components["schemas"]["Strip"];
+        };
         /** @description A stripe as it is asked for. */
         Stripe: {
             /** @description Its bands from the top. */
@@ -4053,6 +4345,11 @@ export interface components {
              */
             width_mm: number;
         };
+        /**
+         * @description Colour of tape.
+         * @enum {string}
+         */
+        TapeColour: "red" | "white" | "yellow";
         /** @description One move of one tape. */
         TapeMove: {
             /** @description How far, printed. */
@@ -4210,6 +4507,11 @@ export interface components {
             /** @description Where the squared-up picture is fetched. */
             href: string;
         };
+        /**
+         * @description Category under the UN regulations.
+         * @enum {string}
+         */
+        UneceCategory: "M1" | "M2" | "M3" | "N1" | "N2" | "N3" | "O1" | "O2" | "O3" | "O4";
         /**
          * @description How a job reads its tape.
          * @enum {string}
@@ -4399,6 +4701,11 @@ export interface components {
             /** @description Why wet does harm here; then it is refused. */
             wet_refused?: string | null;
         };
+        /**
+         * @description How strips are laid.
+         * @enum {string}
+         */
+        WayOfLaying: "spaced" | "continuous";
         /** @description What weeding will be like. */
         Weeding: {
             gap?: null | components["schemas"]["Length"];
@@ -5574,6 +5881,25 @@ export interface operations {
             };
         };
     };
+    rule_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleSetView"][];
+                };
+            };
+        };
+    };
     template_schema: {
         parameters: {
             query?: never;
@@ -5991,6 +6317,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitView"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    marking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkingAsk"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingView"];
                 };
             };
             422: {

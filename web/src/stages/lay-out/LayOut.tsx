@@ -12,9 +12,9 @@ import { stagePath } from "../stages";
 import { AddPiece } from "./AddPiece";
 import { Checks } from "./Checks";
 import { LandsOn } from "./LandsOn";
+import { Marking, MarkRuns, NextMarking } from "./Marking";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { Place } from "./Place";
-import { MarkRuns, Marking } from "./Marking";
 import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
 import { ReadingsCards } from "./ReadingsCards";
 import { type Preview, Spots } from "./Spots";
@@ -41,7 +41,7 @@ const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
-	const [marks, setMarks] = useState<Schemas["RunView"][]>([]);
+	const [marking, setMarking] = useState<Schemas["MarkingView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [preview, setPreview] = useState<Preview | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
@@ -107,31 +107,33 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				>
 					{(frame) =>
 						tab === "marking" ? (
-							<MarkRuns runs={marks} frame={frame} />
-						) : shown && (
-							<>
-								<DropLine
-									datum={shown.datum}
-									frame={frame}
-									flat={shown.readings.flats.front}
-									apartFrom={shown.readings.flats.rear}
-									dim={dim}
-								/>
-								<DropLine
-									datum={shown.datum}
-									frame={frame}
-									flat={shown.readings.flats.rear}
-									apartFrom={shown.readings.flats.front}
-									dim={dim}
-								/>
-								<Chain
-									drawing={side.drawing}
-									datum={shown.datum}
-									frame={frame}
-									marks={shown.readings.chain}
-									dim={dim}
-								/>
-							</>
+							<MarkRuns view={marking} frame={frame} />
+						) : (
+							shown && (
+								<>
+									<DropLine
+										datum={shown.datum}
+										frame={frame}
+										flat={shown.readings.flats.front}
+										apartFrom={shown.readings.flats.rear}
+										dim={dim}
+									/>
+									<DropLine
+										datum={shown.datum}
+										frame={frame}
+										flat={shown.readings.flats.rear}
+										apartFrom={shown.readings.flats.front}
+										dim={dim}
+									/>
+									<Chain
+										drawing={side.drawing}
+										datum={shown.datum}
+										frame={frame}
+										marks={shown.readings.chain}
+										dim={dim}
+									/>
+								</>
+							)
 						)
 					}
 				</SidePicture>
@@ -212,12 +214,16 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						<WholeSide side={side} editing={editing} />
 					</Tabs.Content>
 					<Tabs.Content value="marking" className="pt-3">
-						<Marking side={side} onMarks={setMarks} />
+						<Marking side={side} onView={setMarking} />
 					</Tabs.Content>
 				</Tabs.Root>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</main>
-			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
+			{tab === "marking" ? (
+				<NextMarking view={marking} />
+			) : (
+				<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
+			)}
 			{dialog}
 		</>
 	);

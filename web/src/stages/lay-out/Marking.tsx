@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { type Frame, type Point, px } from "../../drawing/frame";
-import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 
 type Ask = Schemas["MarkingAsk"];
 type View = Schemas["MarkingView"];
@@ -40,11 +40,11 @@ const FIELD = "h-11 w-full rounded border border-soft bg-white px-3";
 /** Reflective marking of the side: whether it is required, the best layout, every clause of the rule; strips changed by hand are audited at once. */
 export function Marking({
 	side,
-	onMarks,
+	onView,
 }: {
 	side: Schemas["SideView"];
-	/** The strips' colours, for the picture. */
-	onMarks: (runs: Schemas["RunView"][]) => void;
+	/** Told what was found, for the picture and the next move. */
+	onView: (view: View) => void;
 }) {
 	const rules = useQuery({
 		queryKey: ["rules"],
@@ -97,7 +97,7 @@ export function Marking({
 				);
 				if (stale) return;
 				setView(answer);
-				onMarks(answer.strips.flatMap((s) => s.runs));
+				onView(answer);
 				setWrong(null);
 			} catch (error) {
 				if (!stale) setWrong(error instanceof Trouble ? error.message : String(error));
@@ -107,7 +107,7 @@ export function Marking({
 			stale = true;
 			clearTimeout(timer);
 		};
-	}, [what, own, side.id, onMarks]);
+	}, [what, own, side.id, onView]);
 	const strips = view?.strips ?? [];
 	const asOwn = () => own ?? strips.map((s) => s.strip);
 	const edit = (n: number, part: Partial<Strip>) =>
@@ -133,7 +133,7 @@ export function Marking({
 				<Choice
 					label="Rules"
 					value={what.set}
-					options={(rules.data ?? []).map((r) => ({ value: r.set, text: r.name }))}
+					options={(rules.data ?? []).map((r) => ({ value: r.set, text: r.name.split(" (")[0] ?? r.name }))}
 					onChange={(set) => change({ set, stock: set === "unece" ? "3" : "0" })}
 				/>
 				<Choice
@@ -179,10 +179,12 @@ export function Marking({
 					]}
 					onChange={(way) => change({ way })}
 				/>
-				{text("Largest gap wanted (ours, no rule gives one)", "limit")}
+				{text("Largest gap wanted (our own)", "limit")}
 			</form>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			{!what.ground.trim() && <p role="status">Measure from the rail to the ground first, and type it above.</p>}
+			{!what.ground.trim() && (
+				<p role="status">Measure from the rail to the ground first, and type it above.</p>
+			)}
 			{view && (
 				<>
 					<section aria-label="Whether it is required" className="rounded bg-paper p-4">
@@ -206,43 +208,40 @@ export function Marking({
 								</h3>
 								{own && <Button onClick={() => setOwn(null)}>Back to the best</Button>}
 							</div>
-							{!own &&
-								view.plan?.reasons.map((r) => (
-									<p key={r}>{r}</p>
-								))}
-							{!own && view.plan?.proven && <p>✓ Proven: no layout is better by the goals, in their order.</p>}
+							{!own && view.plan?.reasons.map((r) => <p key={r}>{r}</p>)}
+							{!own && view.plan?.proven && (
+								<p>✓ Proven: no layout is better by the goals, in their order.</p>
+							)}
 							<ol>
 								{strips.map((s, n) => (
-									<li key={s.number} className="flex flex-wrap items-center gap-3 border-line border-t py-1">
-										<strong className="w-6 text-right">{s.number}</strong>
-										<label className="flex items-center gap-2">
-											<span className="text-soft">from</span>
-											<input
-												aria-label={`Strip ${s.number} begins`}
-												className="h-11 w-32 rounded border border-soft bg-white px-2 font-reading"
-												defaultValue={s.start.text}
-												key={`${s.start.text} ${s.number}`}
-												onBlur={(e) =>
-													e.target.value !== s.start.text &&
-													edit(n, { start_mm: e.target.value as unknown as number })
-												}
-												onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-											/>
-										</label>
+									<li
+										key={s.number}
+										className="grid grid-cols-[1.5rem_8rem_1fr_auto_auto] items-center gap-2 border-line border-t py-1"
+									>
+										<strong className="text-right">{s.number}</strong>
+										<input
+											aria-label={`Strip ${s.number} begins`}
+											className="h-11 w-full rounded border border-soft bg-white px-2 font-reading"
+											defaultValue={s.start.text}
+											key={`${s.start.text} ${s.number}`}
+											onBlur={(e) =>
+												e.target.value !== s.start.text &&
+												edit(n, { start_mm: e.target.value as unknown as number })
+											}
+											onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+										/>
 										<span>
-											to <span className="font-reading">{s.end.text}</span>,{" "}
-											<span className="font-reading">{s.length.text}</span> long, upper edge{" "}
-											<span className="font-reading">{s.down.text}</span> down
+											to <span className="font-reading">{s.end.text}</span>
+											<br />
+											<span className="font-reading">{s.length.text}</span> long
 										</span>
-										<span className="ml-auto flex gap-2">
-											<Button
-												disabled={s.strip.runs.length < 2}
-												onClick={() => edit(n, { runs: s.strip.runs.slice(0, -1) })}
-											>
-												Trim a colour
-											</Button>
-											<Button onClick={() => setOwn(asOwn().filter((_, m) => m !== n))}>Remove</Button>
-										</span>
+										<Button
+											disabled={s.strip.runs.length < 2}
+											onClick={() => edit(n, { runs: s.strip.runs.slice(0, -1) })}
+										>
+											Trim
+										</Button>
+										<Button onClick={() => setOwn(asOwn().filter((_, m) => m !== n))}>Remove</Button>
 									</li>
 								))}
 							</ol>
@@ -267,7 +266,8 @@ export function Marking({
 										key={f.asks}
 										className={`border-line border-t py-1 ${f.audited === "fail" ? "text-trouble" : ""}`}
 									>
-										<strong>{WORDS[f.audited]}</strong> {f.asks} <span className="text-soft">({f.clause})</span>
+										<strong>{WORDS[f.audited]}</strong> {f.asks}{" "}
+										<span className="text-soft">({f.clause})</span>
 										<br />
 										{f.measured}
 									</li>
@@ -290,18 +290,39 @@ export function Marking({
 }
 
 /** Strips of tape on the picture, colour by colour; thinner than a pixel or two they are still seen. */
-export function MarkRuns({ runs, frame }: { runs: Schemas["RunView"][]; frame: Frame }) {
+export function MarkRuns({ view, frame }: { view: View | null; frame: Frame }) {
 	return (
 		<g pointerEvents="none">
-			{runs.map((run) => (
-				<polygon
-					key={run.corners.join()}
-					points={run.corners.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
-					fill={INK[run.colour]}
-					stroke="#1b2628"
-					strokeWidth={1}
-				/>
-			))}
+			{view?.strips
+				.flatMap((s) => s.runs)
+				.map((run) => (
+					<polygon
+						key={run.corners.join()}
+						points={run.corners.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
+						fill={INK[run.colour]}
+						stroke="#1b2628"
+						strokeWidth={1}
+					/>
+				))}
 		</g>
+	);
+}
+
+/** What is done next about the marking. */
+export function NextMarking({ view }: { view: View | null }) {
+	if (!view) return <NextMove sentence="Measure from the rail to the ground, at curb weight." />;
+	const failed = view.audit.filter((f) => f.audited === "fail");
+	const first = view.strips[0];
+	return failed[0] || view.refused || !first ? (
+		<NextMove
+			alarm
+			sentence={view.refused ?? failed[0]?.asks ?? "There is no strip yet."}
+			detail={view.refused ? undefined : failed[0]?.measured}
+		/>
+	) : (
+		<NextMove
+			sentence={`${view.strips.length} strips, ${view.film.text} of tape: upper edge ${first.down.text} down, the first from ${first.start.text}.`}
+			detail={ANSWER[view.applies.required]}
+		/>
 	);
 }
