@@ -5,7 +5,6 @@ use rocket::serde::json::Json;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use uuid::Uuid;
 use windrift_core::conspicuity::applies::VOLUNTARY;
 use windrift_core::conspicuity::audit::{Against, covered_mm};
 use windrift_core::conspicuity::rules::Figure;
