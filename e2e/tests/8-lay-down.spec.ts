@@ -59,6 +59,9 @@ test("hinge: the best with its reasons, another only with a reason, film and cre
 	await page.getByLabel("Film", { exact: true }).selectOption({ label: "cast print with air channels" });
 	await expect(hinge).toContainText("Water stays in this film's air channels");
 	await expect(hinge.getByRole("button", { name: /^wet/ })).toBeDisabled();
+	await page.getByLabel(/^Bay and surface/).fill("cold");
+	await page.getByLabel(/^Bay and surface/).press("Enter");
+	await expect(page.getByRole("alert").first()).toContainText("“cold” is no temperature");
 	await page.getByLabel(/^Bay and surface/).fill("41");
 	await page.getByLabel(/^Bay and surface/).press("Enter");
 	await expect(page.getByRole("alert").first()).toContainText("5 °C is outside what cast print");
@@ -110,6 +113,8 @@ test("try it: a ring shuts air in and says with which stroke; an open edge does 
 	await page.getByRole("button", { name: "Show the proven order" }).tap();
 	await page.getByRole("button", { name: "Begin again" }).tap();
 	await expect(nextMove(page)).toContainText("Press with a finger");
+	await stroke(page, [0.4, 0.3], [0.6, 0.3]);
+	await expect(nextMove(page)).toContainText("1 stroke of yours");
 });
 
 test("rivets in groups and troubles with what to do, kept in the record", async ({ page }) => {

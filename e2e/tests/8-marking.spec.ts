@@ -11,6 +11,8 @@ test("a trailer's side is marked, proven best, changed by hand and audited at on
 	const required = page.getByRole("region", { name: "Whether it is required" });
 	await expect(required).toContainText("Cannot tell whether marking is required.");
 	await page.getByLabel("Overall width").fill("102");
+	await page.getByLabel("Weight rating, kg").fill("heavy");
+	await expect(page.getByRole("alert").first()).toContainText("“heavy” is no weight");
 	await page.getByLabel("Weight rating, kg").fill("29500");
 	await page.getByLabel("Built").fill("2015-03-01");
 	await expect(required).toContainText("Marking is required.");
@@ -36,6 +38,10 @@ test("a trailer's side is marked, proven best, changed by hand and audited at on
 	await page.getByLabel("Rules").click();
 	await page.getByRole("option", { name: /^UN Regulations/ }).click();
 	await expect(required).toContainText("Cannot tell");
+	await page.getByLabel("Category").click();
+	await page.getByRole("option", { name: "O4" }).click();
+	await page.getByLabel("Overall length").fill("53'");
+	await expect(required).toContainText("The rear has a full contour, the sides a partial one");
 	await expect(audit).toContainText("figure uncertain");
 	await expect(audit).toContainText("White or yellow to the side");
 });

@@ -785,6 +785,15 @@ fn what_cannot_be_gets_a_sentence() {
         },
         "at least 10 mm long",
     );
+    let short = runs(&[(TapeColour::Red, 50.0), (TapeColour::White, 50.0)]);
+    says(
+        &side,
+        &Stock {
+            pattern: short,
+            ..twelve()
+        },
+        "laid continuously",
+    );
     says(
         &side,
         &Stock {

@@ -124,6 +124,12 @@ async fn strokes_are_proven_printed_and_own_ones_judged() {
             .await,
         "no such section",
     );
+    let wide = json!({ "path": [[0.0, 0.0], [9.0, 0.0]], "width_mm": 100000 });
+    says(
+        &api.post(&press, json!({ "section": 0, "strokes": [wide] }))
+            .await,
+        "up to 400 mm wide",
+    );
     let long = json!({ "path": vec![[0.0, 0.0]; 500], "width_mm": 100 });
     says(
         &api.post(&press, json!({ "section": 0, "strokes": [long] }))

@@ -30,6 +30,11 @@ const WORDS: Record<string, string> = {
 	along: "place along the rail",
 	down: "distance down",
 	angle: "angle",
+	film: "film",
+	crew: "people",
+	celsius: "temperature, °C",
+	way: "wet or dry",
+	hinge: "hinge",
 };
 const word = (key: string) => WORDS[key] ?? key.replace(/_mm$/, "").replaceAll("_", " ");
 
@@ -48,7 +53,7 @@ function partsOf(spec: Spec): Map<string, unknown> {
 }
 
 /** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
-const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second"]);
+const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second", "hinge"]);
 
 const NOTHING: ReadonlySet<string> = new Set();
 

@@ -14,6 +14,8 @@ use crate::tape::{Unit, print};
 pub const CLEAR_MM: f64 = 3.175;
 /// Largest gap between strips unless the shop says otherwise, mm (ours: no rule gives one).
 pub const GAP_LIMIT_MM: f64 = 1219.2;
+/// Shortest pattern that is spaced, mm (ours): 150 mm is the shortest colour, and shorter ones only multiply the ways to part them.
+pub const SHORTEST_MODULE_MM: f64 = 200.0;
 /// Two heights or lengths nearer than this are alike, mm.
 const ALIKE_MM: f64 = 0.5;
 
@@ -386,6 +388,11 @@ pub fn plan(
     unit: Unit,
 ) -> Result<MarkPlan, MarkError> {
     check(side, rules, stock)?;
+    if way == WayOfLaying::Spaced && stock.module_mm() < SHORTEST_MODULE_MM {
+        return Err(MarkError::Stock(format!(
+            "A pattern shorter than {SHORTEST_MODULE_MM:.0} mm is laid continuously, not at intervals."
+        )));
+    }
     let half = stock.width_mm / 2.0;
     let (foot, top) = (side.height_mm.0 + half, side.height_mm.1 - half);
     let (low, high) = band(rules);

@@ -52,7 +52,7 @@ impl Geometry<'_> {
         }
     }
 
-    fn tabs(&self) -> [Rect; 2] {
+    pub fn tabs(&self) -> [Rect; 2] {
         let (c, half, tab) = (
             self.carrier,
             self.settings.tape_width_mm / 2.0,

@@ -20,7 +20,6 @@ use crate::plan::PlannedPiece;
 use crate::settings::WorkSettings;
 use crate::side::SideKind;
 use crate::strokes::Start;
-use crate::surface::{Finish, Surface};
 use crate::tape::{Length, Unit, print};
 pub use choice::{HingeKind, RankedHinge, Situation};
 use geometry::Geometry;
@@ -188,14 +187,6 @@ pub struct Hang {
     pub closed: Vec<Rect>,
 }
 
-/// Paint that no tape may go on yet, and why.
-fn paint_refuses(surface: &Surface, fresh: bool) -> Option<String> {
-    (surface.finish == Finish::Resprayed && fresh).then(|| {
-        "Tape would pull the fresh paint. Wait until it has cured, or use a hinge without tape."
-            .to_owned()
-    })
-}
-
 /// The carrier in the piece's frame: film and margin.
 pub fn carrier(drawn: &Drawn, settings: &WorkSettings) -> Rect {
     drawn
@@ -255,7 +246,7 @@ fn tape_refused(
         })
 }
 
-/// The widest stretch of the carrier between lines and hardware that cross its mid-height, of its whole width.
+/// The widest stretch of the carrier between creases that cross its mid-height, of its whole width.
 fn widest_flat(carrier: Rect, planned: &PlannedPiece, side: &MeasuredSide) -> f64 {
     let to_piece = planned.placed.to_picture.inverse();
     let y = carrier.center().y;
@@ -353,7 +344,10 @@ pub fn hang(
         middle_refused: down_middle
             .iter()
             .find_map(|r| tape_refused(*r, planned, side, unit)),
-        paint_refused: paint_refuses(&side.side.surface, fresh_paint),
+        paint_refused: fresh_paint.then(|| {
+            "Tape would pull the fresh paint. Wait until it has cured, or use a hinge without tape."
+                .to_owned()
+        }),
         line_at_middle: line.as_ref().map(|(name, _)| name.clone()),
         widest_flat: widest_flat(carrier, planned, side),
     };
@@ -361,13 +355,12 @@ pub fn hang(
     let best = ranked.first().map_or(HingeKind::Top, |r| r.kind);
     let kind = work.hinge.as_ref().map_or(best, |own| own.kind);
     let mut troubles = Vec::new();
-    if let Some(why) = ranked
+    let refused = ranked
         .iter()
         .find(|r| r.kind == kind)
-        .and_then(|r| r.refused.as_ref())
-    {
-        troubles.push(why.clone());
-    }
+        .and_then(|r| r.refused.clone());
+    let refused_here = refused.is_some();
+    troubles.extend(refused);
     if let Some(c) = work.celsius
         && !(film.fit_from_celsius..=film.fit_to_celsius).contains(&c)
     {
@@ -395,6 +388,14 @@ pub fn hang(
     let stage_mm = stage(carrier.height(), side.side.kind, &planned.piece.art);
     let sections = sections::part(planned, side, settings, work.crew, unit);
     let tape = geometry.tape();
+    // Where the hinge itself holds, its tabs must too.
+    if !refused_here && tape.iter().any(|t| t.what == "tab") {
+        let refused = geometry
+            .tabs()
+            .into_iter()
+            .find_map(|t| tape_refused(t, planned, side, unit));
+        troubles.extend(refused);
+    }
     let stay = geometry.stay(stage_mm);
     let total = print(tape.iter().map(|t| t.length.mm).sum::<f64>(), unit);
     let liner = geometry.liner(&film);

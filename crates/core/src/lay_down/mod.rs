@@ -171,10 +171,7 @@ pub fn sheets(
                 .map(|p| to_piece * *p)
                 .collect::<Vec<Point>>()
         })
-        .filter(|points| {
-            near(&Shape::new(vec![points.clone()]))
-                || points.len() == 2 && line_near(points, carrier)
-        })
+        .filter(|points| line_near(points, carrier))
         .collect();
     hang.sections
         .iter()

@@ -13,11 +13,11 @@ use windrift_core::plan::PlannedPiece;
 use windrift_core::tape::{Length, Unit, print};
 use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store};
 
-use super::jobs::key;
-use super::{Answer, settings};
+use super::Answer;
+use super::work::Floor;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::{SideInput, lock_state, unit_of};
+use crate::views::{lock_state, unit_of};
 
 /// Readings that look back no farther than this many entries.
 const ENTRIES: u64 = 60;
@@ -125,19 +125,10 @@ pub(crate) fn first_round(
 }
 
 async fn hung(store: &Store, id: &str) -> Result<Hung, Problem> {
-    let piece = key(id)?;
-    let rows = store.side_of_piece(piece).await?;
-    let plan = SideInput::fetch(store, &rows)
-        .await?
-        .plan(&settings(store).await?)?;
-    if let Some((_, error)) = plan.failed.iter().find(|(id, _)| *id == piece) {
-        return Err(error.clone().into());
-    }
-    let planned = plan
-        .pieces
-        .into_iter()
-        .find(|p| p.id == piece)
-        .ok_or(windrift_store::StoreError::NotFound("piece"))?;
+    let floor = Floor::of(store, id).await?;
+    let planned = floor.piece().clone();
+    let rows = floor.rows;
+    let piece = planned.id;
     let piece_revision = rows
         .pieces
         .iter()

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use windrift_core::air::Swath;
 use windrift_core::film::{FilmClass, FilmFigures};
 use windrift_core::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
-use windrift_core::hang::{Hang, Work, hang as hung};
+use windrift_core::hang::{Hang, Work, hang as work_out};
 use windrift_core::lay_down::seen::{Remedy, Seen, remedy};
 use windrift_core::lay_down::{
     CELL_MM, LayDown, MOST_TRIED, Tried, Turn, lay_down as laid_down, sheets, try_strokes, turns,
@@ -34,6 +34,8 @@ use crate::views::SideInput;
 
 /// Most entries of one piece that are shown.
 const MOST_ENTRIES: u64 = 200;
+/// Widest squeegee that is tried, mm.
+const WIDEST_MM: f64 = 400.0;
 /// Most points in one stroke that is tried.
 const MOST_POINTS: usize = 400;
 
@@ -165,8 +167,9 @@ pub struct Remedies {
     pub remedies: Vec<Remedy>,
 }
 
-struct Floor {
-    rows: SideRows,
+/// A piece with its side as planned.
+pub(super) struct Floor {
+    pub rows: SideRows,
     unit: Unit,
     settings: WorkSettings,
     plan: SidePlan,
@@ -174,7 +177,7 @@ struct Floor {
 }
 
 impl Floor {
-    async fn of(store: &Store, id: &str) -> Result<Floor, Problem> {
+    pub async fn of(store: &Store, id: &str) -> Result<Floor, Problem> {
         let piece = key(id)?;
         let rows = store.side_of_piece(piece).await?;
         let settings = settings(store).await?;
@@ -197,7 +200,7 @@ impl Floor {
         })
     }
 
-    fn piece(&self) -> &PlannedPiece {
+    pub fn piece(&self) -> &PlannedPiece {
         &self.plan.pieces[self.at]
     }
 
@@ -208,7 +211,7 @@ impl Floor {
             .side
             .surface
             .paint_is_fresh(OffsetDateTime::now_utc().date());
-        hung(
+        work_out(
             self.piece(),
             &self.plan.side,
             &self.settings,
@@ -307,7 +310,7 @@ pub async fn press(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Tri
     let floor = Floor::of(store, id).await?;
     let own: OwnStrokes = read_as(read_json(data).await?)?;
     let finite = |s: &Swath| {
-        s.width_mm.is_finite()
+        (1.0..=WIDEST_MM).contains(&s.width_mm)
             && s.path
                 .iter()
                 .flatten()
@@ -322,7 +325,7 @@ pub async fn press(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Tri
         return Err(Problem::input(
             "strokes",
             format!(
-                "{MOST_TRIED} strokes of {MOST_POINTS} points are the most that can be tried. Start the section again."
+                "{MOST_TRIED} strokes of {MOST_POINTS} points, up to {WIDEST_MM:.0} mm wide, are the most that can be tried. Start the section again."
             ),
         ));
     }

@@ -125,7 +125,7 @@ function TapeAndCuts({
 		<>
 			<div className="flex grow flex-col gap-3 px-6 pb-3">
 				<HangPicture side={side} piece={piece} hang={hang} maxHeight={260} />
-				{[...hang.troubles, ...(hang.kind === "top" ? hinge.troubles : [])].map((t) => (
+				{hang.troubles.map((t) => (
 					<p
 						key={t}
 						role="alert"

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { NextMove, TroubleNote } from "../../ui/parts";
+import { useSaving } from "../Conflict";
 import { useTelling } from "../lay-out/useTelling";
 import { HangPicture } from "./HangPicture";
 
@@ -30,12 +31,14 @@ export function WhichHinge({
 	const { wrong, tell } = useTelling();
 	const [asking, setAsking] = useState<Kind | null>(null);
 	const [reason, setReason] = useState("");
+	const { save: saveRow, dialog } = useSaving(editing, side.unit);
+	// Settled one by one and quickly: each waits for the one before it.
 	const save = (change: Partial<Schemas["Work"]>) =>
 		tell(
-			editing.replace(
-				{ kind: "piece", id: piece.id, revision: piece.revision },
-				{ ...piece.spec, work: { ...work, ...change } },
-			),
+			saveRow({ kind: "piece", id: piece.id, revision: piece.revision }, piece.spec, {
+				...piece.spec,
+				work: { ...(piece.spec.work ?? work), ...change },
+			}),
 		);
 	const best = hang.ranked[0];
 	const used = hang.ranked.find((r) => r.kind === hang.kind);
@@ -194,6 +197,7 @@ export function WhichHinge({
 					))}
 				</section>
 			</div>
+			{dialog}
 			<NextMove
 				sentence={`Hang it by the ${used?.name ?? "hinge"}, ${hang.way.way}.`}
 				detail={
@@ -226,9 +230,11 @@ function Temperature({
 }) {
 	const shown = celsius === null ? "" : String(Math.round(fahrenheit ? celsius * 1.8 + 32 : celsius));
 	const [text, setText] = useState(shown);
+	const [wrong, setWrong] = useState(false);
 	const take = () => {
 		if (text.trim() === shown) return;
 		const read = Number(text.replace(",", "."));
+		setWrong(!Number.isFinite(read));
 		if (text.trim() === "") onSave(null);
 		else if (Number.isFinite(read)) onSave(fahrenheit ? (read - 32) / 1.8 : read);
 	};
@@ -243,6 +249,7 @@ function Temperature({
 				onBlur={take}
 				onKeyDown={(e) => e.key === "Enter" && take()}
 			/>
+			{wrong && <TroubleNote>“{text}” is no temperature. Type degrees, such as 68.</TroubleNote>}
 		</label>
 	);
 }

@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { freshKey, type Schemas } from "../../api/client";
 import { recordFloor } from "../../api/outbox";
+import { TroubleNote } from "../../ui/parts";
+import { useTelling } from "../lay-out/useTelling";
 
 /** When a wait was begun, for each piece, kept while the page lives and after it is loaded again. */
 const begunKey = (piece: string) => `windrift dwell ${piece}`;
@@ -19,6 +21,7 @@ export function Dwell({
 	const [begun, setBegun] = useState<number | null>(stored);
 	const [now, setNow] = useState(Date.now());
 	const key = useRef(freshKey());
+	const { wrong, tell } = useTelling();
 	useEffect(() => {
 		if (begun === null) return;
 		const timer = setInterval(() => setNow(Date.now()), 1000);
@@ -36,18 +39,19 @@ export function Dwell({
 		setBegun(at);
 	};
 	const end = () => {
-		localStorage.removeItem(begunKey(piece.id));
-		setBegun(null);
-		recordFloor(piece.id, key.current, {
-			what: "waited",
-			minutes: Math.round(seconds / 60),
-			reason: "before the transfer tape came off",
-		})
-			.catch(() => undefined)
-			.finally(() => {
-				key.current = freshKey();
-				return refresh();
-			});
+		tell(
+			recordFloor(piece.id, key.current, {
+				what: "waited",
+				minutes: Math.round(seconds / 60),
+				reason: "before the transfer tape came off",
+			}).finally(() => refresh()),
+		).then((kept) => {
+			// What was not taken is still running, and can be ended again.
+			if (!kept) return;
+			key.current = freshKey();
+			localStorage.removeItem(begunKey(piece.id));
+			setBegun(null);
+		});
 	};
 	return (
 		<section aria-label="Transfer tape" className="flex flex-wrap items-center gap-4 rounded bg-paper p-4">
@@ -64,6 +68,7 @@ export function Dwell({
 			>
 				{begun === null ? "Start the wait" : "Tape is off"}
 			</button>
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</section>
 	);
 }

@@ -37,7 +37,7 @@ export function Strokes({
 	onSection: (n: number) => void;
 	onPiece: () => void;
 }) {
-	const [at, setAt] = useState(0);
+	const [at, setAt] = useState(piece.laid ? part.strokes.length : 0);
 	const [playing, setPlaying] = useState(false);
 	const { wrong, tell } = useTelling();
 	const key = useRef(freshKey());
@@ -98,7 +98,7 @@ export function Strokes({
 							{part.shut_in.length === 0 ? "✓ No air is shut in" : "! Air has no way out"}
 						</h2>
 						<p>{part.proof}</p>
-						<p className="mt-1">
+						<p className="mt-1 first-letter:uppercase">
 							{view.hinge}, {view.film.name}.{" "}
 							{view.turn && view.pieces > 1 && `Piece ${view.turn.turn} of ${view.pieces}. ${view.turn.why}`}
 						</p>

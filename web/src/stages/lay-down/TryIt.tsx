@@ -43,7 +43,7 @@ export function TryIt({
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [heated, setHeated] = useState(false);
 	const [proven, setProven] = useState(false);
-	const asked = useRef(0);
+	const asked = useRef<Swath[] | null>(null);
 	const busy = useRef(false);
 	const newest = useRef<Swath[]>(strokes);
 	newest.current = strokes;
@@ -53,14 +53,15 @@ export function TryIt({
 		if (busy.current) return;
 		busy.current = true;
 		try {
-			while (asked.current !== newest.current.length) {
+			while (asked.current !== newest.current && newest.current.length > 0) {
 				const all = newest.current;
 				const body = { section, strokes: all };
 				const answer = await ask(
 					client.POST("/api/pieces/{id}/press", { params: { path: { id: piece.id } }, body }),
 				);
-				asked.current = all.length;
-				setTried(answer);
+				asked.current = all;
+				// Begun again meanwhile: what is answered is no longer there.
+				if (newest.current.length > 0) setTried(answer);
 				setWrong(null);
 				await new Promise((done) => setTimeout(done, EVERY));
 			}
@@ -72,7 +73,6 @@ export function TryIt({
 	}, [piece.id, section]);
 	useEffect(() => {
 		if (strokes.length === 0) {
-			asked.current = 0;
 			setTried(null);
 		} else judge();
 	}, [strokes, judge]);
@@ -245,7 +245,7 @@ export function TryIt({
 					first
 						? first.sentence
 						: tried
-							? `${strokes.length} strokes of yours, ${share} % down; the proven order has ${part.strokes.length}.`
+							? `${strokes.length} ${strokes.length === 1 ? "stroke" : "strokes"} of yours, ${share} % down; the proven order has ${part.strokes.length}.`
 							: `The proven order has ${part.strokes.length} strokes.`
 				}
 				alarm={first !== undefined}

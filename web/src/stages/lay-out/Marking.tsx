@@ -56,6 +56,7 @@ export function Marking({
 		kind: "trailer" as Schemas["MarkedKind"],
 		category: "" as string,
 		width: "",
+		length: "",
 		mass: "",
 		built: "",
 		ground: "",
@@ -72,14 +73,19 @@ export function Marking({
 	};
 	useEffect(() => {
 		if (!what.ground.trim()) return;
+		const mass = Number(what.mass);
+		if (!(Number.isFinite(mass) && mass >= 0)) {
+			setWrong(`“${what.mass}” is no weight. Type kilograms, such as 15000, or leave it empty.`);
+			return;
+		}
 		const body = {
 			set: what.set,
 			vehicle: {
 				kind: what.kind,
 				category: what.category || null,
 				width_mm: what.width.trim() || null,
-				length_mm: null,
-				mass_kg: what.mass.trim() ? Number(what.mass) : null,
+				length_mm: what.length.trim() || null,
+				mass_kg: what.mass.trim() ? mass : null,
 				built: what.built || null,
 			},
 			ground_mm: what.ground,
@@ -112,7 +118,11 @@ export function Marking({
 	const asOwn = () => own ?? strips.map((s) => s.strip);
 	const edit = (n: number, part: Partial<Strip>) =>
 		setOwn(asOwn().map((s, m) => (m === n ? { ...s, ...part } : s)));
-	const text = (label: string, key: "width" | "mass" | "ground" | "limit" | "built", type = "text") => (
+	const text = (
+		label: string,
+		key: "width" | "length" | "mass" | "ground" | "limit" | "built",
+		type = "text",
+	) => (
 		<label className="flex flex-col gap-1">
 			<span className="text-soft">{label}</span>
 			<input
@@ -161,6 +171,7 @@ export function Marking({
 					/>
 				)}
 				{text("Overall width", "width")}
+				{what.set === "unece" && text("Overall length", "length")}
 				{text("Weight rating, kg", "mass")}
 				{text("Built", "built", "date")}
 				{text(`${side.spec.rail ?? "Rail"} above the ground, at curb weight`, "ground")}
@@ -249,9 +260,9 @@ export function Marking({
 								<Button
 									className="mt-2"
 									onClick={() => {
-										const all = asOwn();
-										const last = all.at(-1);
-										if (last) setOwn([...all, { ...last }]);
+										// Behind the last one, so that it is seen; where it goes is then typed.
+										const last = strips.at(-1);
+										if (last) setOwn([...asOwn(), { ...last.strip, start_mm: last.end.mm }]);
 									}}
 								>
 									Add a strip like the last
