@@ -76,6 +76,12 @@ pub struct MarkedVehicle {
     /// Chassis-cab, incomplete, or a tractor for semitrailers.
     #[serde(default)]
     pub incomplete_or_tractor: bool,
+    /// A container chassis, or a platform without a bulkhead: no strips at the upper rear (United States).
+    #[serde(default)]
+    pub open_rear: bool,
+    /// Shape, structure or operation makes a contour impossible: a line instead (UN regulations).
+    #[serde(default)]
+    pub line_only: bool,
 }
 
 /// The answer.
@@ -170,6 +176,24 @@ pub fn applies(rules: &Rules, v: &MarkedVehicle) -> Applies {
     match rules.set {
         RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse => united_states(rules, v),
         RuleSet::Unece => unece(rules, v),
+        RuleSet::Voluntary => Applies {
+            set: RuleSet::Voluntary,
+            required: Required::No,
+            reasons: vec!["Chosen as voluntary: whether a rule asks for marking is not looked at.".into()],
+            missing: Vec::new(),
+        },
+    }
+}
+
+/// The rules that marking is laid out and audited by: those chosen; where a United States rule does not ask for marking, the limits of
+/// voluntary marking. Nothing where marking is prohibited.
+pub fn laid_out_by(chosen: RuleSet, required: Required) -> Option<RuleSet> {
+    match (chosen, required) {
+        (_, Required::Prohibited) => None,
+        (RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse, Required::No) => {
+            Some(RuleSet::Voluntary)
+        }
+        (chosen, _) => Some(chosen),
     }
 }
 

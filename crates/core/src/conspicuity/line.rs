@@ -4,7 +4,8 @@
 //! the limit, or as little over it as can be; least film; fewest pieces; smallest largest gap; largest smallest gap.
 //!
 //! Nothing is sampled: for a number of modules and pieces, the places where the last strip can end are kept as exact spans. A gap is
-//! found to a thousandth of a millimetre.
+//! found to a thousandth of a millimetre. The search may be given a budget of work: where it runs out, what is best so far is returned
+//! with how good the best could be.
 
 /// Two places nearer than this are one, mm.
 const SAME_MM: f64 = 1e-6;
@@ -26,6 +27,42 @@ pub struct LineProblem {
     pub least_film_mm: f64,
     /// Largest gap that is wanted; nothing where none is.
     pub gap_limit_mm: Option<f64>,
+}
+
+/// Work that a search may do, counted in steps from strip to strip. Core has no clock.
+#[derive(Debug, Clone)]
+pub struct Budget(std::cell::Cell<u64>);
+
+impl Budget {
+    /// So many steps.
+    pub fn of(steps: u64) -> Budget {
+        Budget(std::cell::Cell::new(steps))
+    }
+
+    /// As many as it takes.
+    pub fn whole() -> Budget {
+        Budget::of(u64::MAX)
+    }
+
+    /// Whether there is work left.
+    fn lasts(&self) -> bool {
+        self.0.get() > 0
+    }
+
+    fn spend(&self) {
+        self.0.set(self.0.get().saturating_sub(1));
+    }
+}
+
+/// How good a layout could be at best, where the proof was not finished.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Bound {
+    /// At least so many strips are needed.
+    Pieces(usize),
+    /// The largest gap is at least this, mm.
+    LargestGap(f64),
+    /// The smallest gap is at most this, mm.
+    SmallestGap(f64),
 }
 
 /// A strip: where it begins and of how many modules it is.
@@ -54,6 +91,8 @@ pub struct LineLayout {
     pub smallest_gap_mm: f64,
     /// Whether the largest gap is within the limit that was wanted.
     pub within_limit: bool,
+    /// Nothing where the layout is proven best; else how good the best could be.
+    pub bound: Option<Bound>,
 }
 
 /// Why a line has no layout.
@@ -101,6 +140,7 @@ pub fn free(p: &LineProblem) -> Spans {
 }
 
 struct Line<'a> {
+    budget: &'a Budget,
     free: &'a [(f64, f64)],
     module: f64,
     first: f64,
@@ -170,29 +210,55 @@ impl Line<'_> {
         None
     }
 
+    /// The places where one strip of `n` modules can end, by `n`.
+    fn first_row(&self, modules: usize) -> Vec<Spans> {
+        (0..=modules)
+            .map(|n| if n == 0 { Vec::new() } else { self.begin(n) })
+            .collect()
+    }
+
+    /// The same for one strip more than `before`, which is of `p` strips.
+    fn next_row(&self, before: &[Spans], p: usize, least: f64, most: f64) -> Vec<Spans> {
+        let modules = before.len() - 1;
+        let longest = self.longest().min(modules);
+        let mut row: Vec<Spans> = vec![Vec::new(); modules + 1];
+        for (n, ends) in row.iter_mut().enumerate().skip(p + 1) {
+            let mut all = Vec::new();
+            for k in 1..=longest.min(n - p) {
+                if let Some(from) = before.get(n - k).filter(|b| !b.is_empty()) {
+                    self.budget.spend();
+                    all.extend(self.step(from, k, least, most));
+                }
+            }
+            *ends = tidy(all);
+        }
+        row
+    }
+
     /// The places where the last of `p` strips of `n` modules together can end: `[p][n]`, from one strip on.
     fn table(&self, modules: usize, pieces: usize, least: f64, most: f64) -> Vec<Vec<Spans>> {
-        let longest = self.longest().min(modules);
         let mut table: Vec<Vec<Spans>> = Vec::with_capacity(pieces);
-        let mut row: Vec<Spans> = vec![Vec::new(); modules + 1];
-        for (n, ends) in row.iter_mut().enumerate().skip(1) {
-            *ends = self.begin(n);
-        }
-        table.push(row);
+        table.push(self.first_row(modules));
         for p in 1..pieces {
-            let mut row: Vec<Spans> = vec![Vec::new(); modules + 1];
-            for (n, ends) in row.iter_mut().enumerate().skip(p + 1) {
-                let mut all = Vec::new();
-                for k in 1..=longest.min(n - p) {
-                    if let Some(before) = table[p - 1].get(n - k).filter(|b| !b.is_empty()) {
-                        all.extend(self.step(before, k, least, most));
-                    }
-                }
-                *ends = tidy(all);
-            }
+            let row = self.next_row(&table[p - 1], p, least, most);
             table.push(row);
         }
         table
+    }
+
+    /// Fewest strips of so many modules; where the work runs out, as many as modules, and how many are needed at least.
+    fn fewest_pieces(&self, modules: usize, gap: f64) -> (usize, Option<Bound>) {
+        let mut row = self.first_row(modules);
+        for p in 1..=modules {
+            if row.get(modules).is_some_and(|e| self.ends_there(e)) {
+                return (p, None);
+            }
+            if !self.budget.lasts() {
+                return (modules, Some(Bound::Pieces(p + 1)));
+            }
+            row = self.next_row(&row, p, 0.0, gap);
+        }
+        (modules, None)
     }
 
     fn possible(&self, modules: usize, pieces: usize, least: f64, most: f64) -> bool {
@@ -247,9 +313,15 @@ impl Line<'_> {
     }
 }
 
-/// The least value for which `holds`, between one for which it does not and one for which it does.
-fn least_that_holds(mut no: f64, mut yes: f64, holds: impl Fn(f64) -> bool) -> f64 {
-    while yes - no > FINE_MM / 4.0 {
+/// The least value for which `holds`, between one for which it does not and one for which it does; then the largest known not to
+/// hold. Stops early when `go_on` says so.
+fn least_that_holds(
+    mut no: f64,
+    mut yes: f64,
+    go_on: impl Fn() -> bool,
+    holds: impl Fn(f64) -> bool,
+) -> (f64, f64) {
+    while yes - no > FINE_MM / 4.0 && go_on() {
         let middle = (no + yes) / 2.0;
         if holds(middle) {
             yes = middle;
@@ -257,7 +329,7 @@ fn least_that_holds(mut no: f64, mut yes: f64, holds: impl Fn(f64) -> bool) -> f
             no = middle;
         }
     }
-    yes
+    (yes, no)
 }
 
 /// The largest gap that the limit leaves, and the fewest modules within it.
@@ -268,9 +340,13 @@ fn modules_within(line: &Line<'_>, p: &LineProblem, least: usize) -> Option<(usi
         return Some((n, wanted, true));
     }
     line.fewest_modules(least, whole)?;
-    let gap = least_that_holds(wanted, whole, |gap| {
-        line.fewest_modules(least, gap).is_some()
-    });
+    // Cheap beside the rest: never cut short.
+    let (gap, _) = least_that_holds(
+        wanted,
+        whole,
+        || true,
+        |gap| line.fewest_modules(least, gap).is_some(),
+    );
     Some((line.fewest_modules(least, gap)?, gap, false))
 }
 
@@ -288,7 +364,11 @@ pub struct FirstGoals {
     pub modules: usize,
 }
 
-fn line_of<'a>(p: &LineProblem, free: &'a [(f64, f64)]) -> Result<(Line<'a>, usize), NoLayout> {
+fn line_of<'a>(
+    p: &LineProblem,
+    free: &'a [(f64, f64)],
+    budget: &'a Budget,
+) -> Result<(Line<'a>, usize), NoLayout> {
     let (Some(first), Some(last)) = (free.first(), free.last()) else {
         return Err(NoLayout::NoRoom);
     };
@@ -302,6 +382,7 @@ fn line_of<'a>(p: &LineProblem, free: &'a [(f64, f64)]) -> Result<(Line<'a>, usi
     }
     Ok((
         Line {
+            budget,
             free,
             module: p.module_mm,
             first: first.0,
@@ -314,7 +395,8 @@ fn line_of<'a>(p: &LineProblem, free: &'a [(f64, f64)]) -> Result<(Line<'a>, usi
 /// The first goals of a line.
 pub fn first_goals(p: &LineProblem) -> Result<FirstGoals, NoLayout> {
     let free = free(p);
-    let (line, least) = line_of(p, &free)?;
+    let budget = Budget::whole();
+    let (line, least) = line_of(p, &free, &budget)?;
     let (modules, gap, _) = modules_within(&line, p, least).ok_or(NoLayout::NoRoom)?;
     Ok(FirstGoals {
         front_mm: line.first - p.ends_mm.0,
@@ -324,35 +406,50 @@ pub fn first_goals(p: &LineProblem) -> Result<FirstGoals, NoLayout> {
     })
 }
 
-/// The best layout of whole modules along a line.
+/// The best layout of whole modules along a line, proven.
 ///
 /// Errors: nowhere a module's length free; less film fits than is asked.
 pub fn spaced(p: &LineProblem) -> Result<LineLayout, NoLayout> {
+    spaced_within(p, &Budget::whole())
+}
+
+/// The best layout of whole modules along a line that a budget of work finds; `bound` says what was not proven.
+///
+/// Errors: nowhere a module's length free; less film fits than is asked.
+pub fn spaced_within(p: &LineProblem, budget: &Budget) -> Result<LineLayout, NoLayout> {
     let free = free(p);
-    let (line, least) = line_of(p, &free)?;
+    let (line, least) = line_of(p, &free, budget)?;
     let (modules, gap, within_limit) = modules_within(&line, p, least).ok_or(NoLayout::NoRoom)?;
-    let pieces = {
-        let table = line.table(modules, modules, 0.0, gap);
-        table
-            .iter()
-            .position(|row| row.get(modules).is_some_and(|e| line.ends_there(e)))
-            .map_or(modules, |n| n + 1)
-    };
+    let (pieces, mut bound) = line.fewest_pieces(modules, gap);
     let (mut most, mut smallest) = (gap, 0.0);
-    if pieces > 1 {
+    if pieces > 1 && bound.is_none() {
+        let mut unproven = 0.0;
         if line.possible(modules, pieces, 0.0, 0.0) {
             most = 0.0;
         } else {
-            most = least_that_holds(0.0, gap, |gap| line.possible(modules, pieces, 0.0, gap));
+            (most, unproven) = least_that_holds(
+                0.0,
+                gap,
+                || budget.lasts(),
+                |gap| line.possible(modules, pieces, 0.0, gap),
+            );
         }
-        // The largest smallest gap: the least *shortfall* from the largest that still holds.
-        if line.possible(modules, pieces, most, most) {
+        if !budget.lasts() {
+            bound = Some(Bound::LargestGap(unproven));
+        } else if line.possible(modules, pieces, most, most) {
             smallest = most;
         } else {
-            let shortfall = least_that_holds(0.0, most, |s| {
-                line.possible(modules, pieces, most - s, most)
-            });
+            // The largest smallest gap: the least *shortfall* from the largest that still holds.
+            let (shortfall, too_little) = least_that_holds(
+                0.0,
+                most,
+                || budget.lasts(),
+                |s| line.possible(modules, pieces, most - s, most),
+            );
             smallest = most - shortfall;
+            if !budget.lasts() {
+                bound = Some(Bound::SmallestGap(most - too_little));
+            }
         }
     }
     let strips = line
@@ -369,6 +466,7 @@ pub fn spaced(p: &LineProblem) -> Result<LineLayout, NoLayout> {
         largest_gap_mm: gaps.iter().copied().fold(0.0, f64::max),
         smallest_gap_mm: gaps.iter().copied().reduce(f64::min).unwrap_or(0.0),
         within_limit,
+        bound,
         strips,
     })
 }

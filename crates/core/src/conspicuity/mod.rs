@@ -1,12 +1,26 @@
-//! Reflective marking: whether it is required, where it goes, the best layout, and the audit of any layout.
+//! Reflective marking: whether it is required, which parts of a face it goes on, the best layout of each, and the audit of any layout.
 
 pub mod applies;
 pub mod audit;
+pub mod colours;
+pub mod corner;
+pub mod cut_list;
+pub mod elements;
+pub mod face;
 pub mod line;
+pub mod marking;
+pub mod photometric;
+pub mod plan;
 pub mod rules;
-pub mod side;
+pub mod strip;
 
 pub use applies::{Applies, MarkedKind, MarkedVehicle, Required, UneceCategory, applies};
 pub use audit::{Audited, ClauseFinding, audit};
+pub use cut_list::{CutList, cut_list};
+pub use elements::{ElementPlan, FaceAsk, mark_face};
+pub use face::{Face, MarkSide, Obstacle};
+pub use line::Budget;
+pub use marking::{FaceMarking, VehicleMarking};
+pub use plan::{Laying, MarkError, MarkPlan, WayOfLaying, plan};
 pub use rules::{Confidence, FROM_MEMORY, RuleSet, Rules};
-pub use side::{MarkPlan, MarkSide, Stock, Strip, TapeColour, WayOfLaying, plan};
+pub use strip::{ColourRun, Element, Stock, Strip, TapeColour};

@@ -21,6 +21,8 @@ pub enum RuleSet {
     UnitedStatesInUse,
     /// UN Regulations 48 and 104.
     Unece,
+    /// Marking that no rule asks for, within what is allowed: 49 CFR 393.26(d) and 571.108 S6.2.1.
+    Voluntary,
 }
 
 /// How sure a recalled figure is.
@@ -88,7 +90,7 @@ const fn figure(
 use Confidence::{Lead, Probable, Sure};
 use Measure::{Kg, Mm, Share};
 
-const NEW: [Figure; 17] = [
+const NEW: [Figure; 20] = [
     figure(
         "width",
         "49 CFR 571.108 S8.2",
@@ -225,7 +227,40 @@ const NEW: [Figure; 17] = [
         Mm,
         Sure,
     ),
+    figure(
+        "tractor_strip",
+        "49 CFR 571.108 S8.2.4",
+        "Each of a tractor's two rear strips is at least this long",
+        600.0,
+        Mm,
+        Sure,
+    ),
+    figure(
+        "flap_below",
+        "49 CFR 571.108 S8.2.4",
+        "On mudflaps, no lower than this below the lower edge of their bracket",
+        300.0,
+        Mm,
+        Probable,
+    ),
+    figure(
+        "cab_high",
+        "49 CFR 571.108 S8.2.4",
+        "On the back of the cab, no higher than this above the road",
+        1525.0,
+        Mm,
+        Probable,
+    ),
 ];
+
+const VOLUNTARY_FIGURES: [Figure; 1] = [figure(
+    "lamp_distance",
+    "49 CFR 393.26(d)",
+    "At least this far from every required lamp or reflector of another colour",
+    76.0,
+    Mm,
+    Probable,
+)];
 
 const IN_USE: [Figure; 9] = [
     figure(
@@ -435,10 +470,11 @@ const UNECE: [Figure; 16] = [
 
 impl RuleSet {
     /// Every set.
-    pub const ALL: [RuleSet; 3] = [
+    pub const ALL: [RuleSet; 4] = [
         RuleSet::UnitedStatesNew,
         RuleSet::UnitedStatesInUse,
         RuleSet::Unece,
+        RuleSet::Voluntary,
     ];
 
     /// What it is called.
@@ -447,6 +483,7 @@ impl RuleSet {
             RuleSet::UnitedStatesNew => "United States, new (49 CFR 571.108 S8.2)",
             RuleSet::UnitedStatesInUse => "United States, in use (49 CFR 393.13)",
             RuleSet::Unece => "UN Regulations 48 and 104",
+            RuleSet::Voluntary => "Voluntary (limits of 49 CFR 393.26(d))",
         }
     }
 
@@ -456,6 +493,7 @@ impl RuleSet {
             RuleSet::UnitedStatesNew => &NEW,
             RuleSet::UnitedStatesInUse => &IN_USE,
             RuleSet::Unece => &UNECE,
+            RuleSet::Voluntary => &VOLUNTARY_FIGURES,
         }
     }
 }
@@ -499,6 +537,11 @@ impl Rules {
         self.set.figures().iter().find(|f| f.key == key)
     }
 
+    /// Whether the shop has put another figure in place of this one.
+    pub fn is_corrected(&self, key: &str) -> bool {
+        self.corrected.contains_key(key)
+    }
+
     /// Figures that the shop has corrected: the figure as recalled, and what the shop uses.
     pub fn corrections(&self) -> Vec<(&'static Figure, f64)> {
         self.set
@@ -508,49 +551,3 @@ impl Rules {
             .collect()
     }
 }
-
-/// Least coefficient of retroreflection of new sheeting, cd/lx/m², by grade, entrance and observation angle and colour (49 CFR
-/// 571.108, table XVI-c as recalled; cells marked a lead are not plain).
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Photometric {
-    /// `C2`, `C3` or `C4`.
-    pub grade: &'static str,
-    /// Entrance angle, degrees.
-    pub entrance: i32,
-    /// White at 0.2° and 0.5°.
-    pub white: [f64; 2],
-    /// Red at 0.2° and 0.5°.
-    pub red: [f64; 2],
-    /// How sure the row is.
-    pub confidence: Confidence,
-}
-
-const fn row(
-    grade: &'static str,
-    entrance: i32,
-    white: [f64; 2],
-    red: [f64; 2],
-    confidence: Confidence,
-) -> Photometric {
-    Photometric {
-        grade,
-        entrance,
-        white,
-        red,
-        confidence,
-    }
-}
-
-/// The table of photometric minima.
-pub const PHOTOMETRIC: [Photometric; 9] = [
-    row("C2", -4, [250.0, 65.0], [60.0, 15.0], Sure),
-    row("C2", 30, [250.0, 65.0], [60.0, 15.0], Sure),
-    row("C2", 45, [60.0, 15.0], [15.0, 5.0], Lead),
-    row("C3", -4, [165.0, 43.0], [40.0, 10.0], Probable),
-    row("C3", 30, [165.0, 43.0], [40.0, 10.0], Probable),
-    row("C3", 45, [40.0, 10.0], [10.0, 3.0], Lead),
-    row("C4", -4, [125.0, 33.0], [30.0, 8.0], Probable),
-    row("C4", 30, [125.0, 33.0], [30.0, 8.0], Probable),
-    row("C4", 45, [30.0, 8.0], [8.0, 2.0], Lead),
-];

@@ -1,0 +1,260 @@
+//! What is settled about the marking of a vehicle and of each of its faces.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::applies::MarkedVehicle;
+use super::photometric::RetroReading;
+use super::plan::WayOfLaying;
+use super::rules::RuleSet;
+use super::strip::{Stock, Strip};
+
+/// Most strips of a layout that is audited.
+pub const MOST_STRIPS: usize = 200;
+/// Most colours in one strip.
+const MOST_RUNS: usize = 150;
+
+/// A vehicle and the rules that it is marked by.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct VehicleMarking {
+    /// The rules.
+    pub set: RuleSet,
+    /// What the rules ask of a vehicle.
+    pub vehicle: MarkedVehicle,
+}
+
+/// The horizontal member of a rear underride device.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct UnderrideMember {
+    /// Where it begins along the rear, mm.
+    pub from_mm: f64,
+    /// Where it ends, mm.
+    pub to_mm: f64,
+    /// Its lower edge above the ground, mm.
+    pub foot_mm: f64,
+    /// Its upper edge above the ground, mm.
+    pub top_mm: f64,
+    /// Spans along it that stay free, such as its label, mm.
+    #[serde(default)]
+    pub free_of: Vec<FreeSpan>,
+}
+
+/// A span that stays free of tape.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FreeSpan {
+    /// From, mm.
+    pub from_mm: f64,
+    /// To, mm.
+    pub to_mm: f64,
+}
+
+/// Where the strips of a tractor's rear go.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum TractorPlace {
+    /// On the rear fenders.
+    Fender,
+    /// On the mudflaps.
+    Mudflap,
+    /// On the mudflaps' support brackets, or on plates on them.
+    Bracket,
+    /// On the back of the cab.
+    Cab,
+}
+
+/// Where the strips of a tractor's rear can lie.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TractorRear {
+    /// On what.
+    pub place: TractorPlace,
+    /// The surface at the zero end along the rear, mm.
+    pub zero: FreeSpan,
+    /// The surface at the far end, mm.
+    pub far: FreeSpan,
+    /// Lower edge of both above the ground, mm.
+    pub foot_mm: f64,
+    /// Upper edge of both above the ground, mm.
+    pub top_mm: f64,
+    /// Lower edge of the mudflaps' support bracket above the ground, mm.
+    #[serde(default)]
+    pub bracket_mm: Option<f64>,
+    /// Tops of the tyres above the ground, unladen, mm.
+    #[serde(default)]
+    pub tyre_mm: Option<f64>,
+}
+
+/// The marking of one face as the crew has settled it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FaceMarking {
+    /// The side's reference above the ground at curb weight, mm.
+    pub ground_mm: f64,
+    /// The tape.
+    pub stock: Stock,
+    /// How it is laid along the line.
+    pub way: WayOfLaying,
+    /// Largest gap that the shop wants, mm.
+    #[serde(default)]
+    pub gap_limit_mm: Option<f64>,
+    /// The underride device, at a trailer's rear.
+    #[serde(default)]
+    pub underride: Option<UnderrideMember>,
+    /// Where strips go at a tractor's rear.
+    #[serde(default)]
+    pub tractor: Option<TractorRear>,
+    /// Strips changed by hand, in place of the plan's.
+    #[serde(default)]
+    pub own: Option<Vec<Strip>>,
+    /// Strips as they were read back on the floor.
+    #[serde(default)]
+    pub read_back: Option<Vec<Strip>>,
+    /// Why something is as close as practicable, by the finding's key.
+    #[serde(default)]
+    pub reasons: BTreeMap<String, String>,
+    /// Readings of a retroreflectometer.
+    #[serde(default)]
+    pub readings: Vec<RetroReading>,
+}
+
+/// What is wrong with a stored marking: the field, and a sentence.
+pub type Wrong = (String, String);
+
+fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Wrong> {
+    for (from, to, what) in spans {
+        if !(from.is_finite() && to.is_finite() && to > from && from.abs() < 1e5 && to.abs() < 1e5)
+        {
+            return Err((
+                at.to_owned(),
+                format!("{what} must end after it begins. Measure both again."),
+            ));
+        }
+    }
+    Ok(())
+}
+
+/// Whether strips can be audited at all.
+///
+/// Errors: the field and what is wrong with it.
+pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
+    let wrong = |n: usize, sentence: &str| Err((format!("{at}/{n}"), sentence.to_owned()));
+    if strips.len() > MOST_STRIPS {
+        return Err((
+            at.to_owned(),
+            format!(
+                "There are {} strips; {MOST_STRIPS} is the most.",
+                strips.len()
+            ),
+        ));
+    }
+    for (n, s) in strips.iter().enumerate() {
+        let figures = [s.start_mm, s.centre_mm, s.width_mm];
+        let runs_ok = !s.runs.is_empty()
+            && s.runs.len() <= MOST_RUNS
+            && s.runs
+                .iter()
+                .all(|r| r.length_mm.is_finite() && r.length_mm > 0.0 && r.length_mm < 1e5);
+        if !runs_ok
+            || figures.iter().any(|v| !v.is_finite() || v.abs() > 1e5)
+            || s.width_mm <= 0.0
+            || s.split_mm.is_some_and(|o| !(0.0..s.width_mm).contains(&o))
+        {
+            return wrong(
+                n,
+                "Each strip needs a start, a height, a width and at least one length of colour. Read it again.",
+            );
+        }
+        if s.rect().height_mm.0 < 0.0 {
+            return wrong(
+                n,
+                "A strip lies below the ground. Heights are above the road.",
+            );
+        }
+    }
+    for (n, s) in strips.iter().enumerate() {
+        let over = strips
+            .iter()
+            .take(n)
+            .position(|o| o.rect().meets(&s.rect(), 0.5));
+        if let Some(other) = over {
+            return wrong(
+                n,
+                &format!(
+                    "Strip {} overlaps strip {}. Read where each begins and ends again.",
+                    n + 1,
+                    other + 1
+                ),
+            );
+        }
+    }
+    Ok(())
+}
+
+impl FaceMarking {
+    /// Whether it can be worked with. Strips may be wrong by the rule; they must be strips.
+    ///
+    /// Errors: the field and what is wrong with it.
+    pub fn check(&self) -> Result<(), Wrong> {
+        if !(self.ground_mm > 0.0 && self.ground_mm < 8000.0) {
+            return Err((
+                "/ground_mm".into(),
+                "Measure from the rail down to the ground: the height must be between 0 and 8 m."
+                    .into(),
+            ));
+        }
+        self.stock
+            .check()
+            .map_err(|sentence| ("/stock".to_owned(), sentence))?;
+        if self
+            .gap_limit_mm
+            .is_some_and(|mm| !(mm.is_finite() && (10.0..=20_000.0).contains(&mm)))
+        {
+            return Err((
+                "/gap_limit_mm".into(),
+                "The largest gap wanted must be between 10 mm and 20 m.".into(),
+            ));
+        }
+        if let Some(u) = &self.underride {
+            spans_in_order(
+                "/underride",
+                &[
+                    (u.from_mm, u.to_mm, "The underride member"),
+                    (u.foot_mm, u.top_mm, "The member's height"),
+                ],
+            )?;
+            let spans: Vec<(f64, f64, &str)> = u
+                .free_of
+                .iter()
+                .map(|s| (s.from_mm, s.to_mm, "What stays free"))
+                .collect();
+            spans_in_order("/underride/free_of", &spans)?;
+        }
+        if let Some(t) = &self.tractor {
+            spans_in_order(
+                "/tractor",
+                &[
+                    (t.zero.from_mm, t.zero.to_mm, "The surface at the zero end"),
+                    (t.far.from_mm, t.far.to_mm, "The surface at the far end"),
+                    (t.foot_mm, t.top_mm, "The surfaces' height"),
+                ],
+            )?;
+        }
+        check_strips("/own", self.own.as_deref().unwrap_or_default())?;
+        check_strips("/read_back", self.read_back.as_deref().unwrap_or_default())?;
+        if self.reasons.len() > 60 || self.readings.len() > 200 {
+            return Err((
+                "/readings".into(),
+                "That is more than one face has. At most 200 readings and 60 reasons.".into(),
+            ));
+        }
+        self.readings.iter().enumerate().try_for_each(|(n, r)| {
+            r.check()
+                .map_err(|sentence| (format!("/readings/{n}"), sentence))
+        })
+    }
+}

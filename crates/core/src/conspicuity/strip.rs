@@ -1,0 +1,276 @@
+//! Tape and strips of it.
+
+use serde::{Deserialize, Serialize};
+
+/// Colour of tape.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum TapeColour {
+    /// Red.
+    Red,
+    /// White.
+    White,
+    /// Yellow.
+    Yellow,
+}
+
+impl TapeColour {
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            TapeColour::Red => "red",
+            TapeColour::White => "white",
+            TapeColour::Yellow => "yellow",
+        }
+    }
+}
+
+/// A length of one colour.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ColourRun {
+    /// The colour.
+    pub colour: TapeColour,
+    /// Length, mm.
+    pub length_mm: f64,
+}
+
+/// Tape on the shelf.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Stock {
+    /// Grade: `C2`, `C3`, `C4`, or `C` under the UN regulations.
+    pub grade: String,
+    /// Width, mm.
+    pub width_mm: f64,
+    /// Colours along the roll, repeated; one module.
+    pub pattern: Vec<ColourRun>,
+    /// Length of the strips that it comes in; nothing for a roll, mm.
+    #[serde(default)]
+    pub pre_cut_mm: Option<f64>,
+}
+
+impl Stock {
+    /// Length of one module, mm.
+    pub fn module_mm(&self) -> f64 {
+        self.pattern.iter().map(|r| r.length_mm).sum()
+    }
+
+    /// The same tape in white alone.
+    pub fn in_white(&self) -> Stock {
+        Stock {
+            pattern: vec![ColourRun {
+                colour: TapeColour::White,
+                length_mm: WHITE_ROLL_MM,
+            }],
+            pre_cut_mm: None,
+            ..self.clone()
+        }
+    }
+
+    /// What is wrong with it, if anything.
+    pub fn check(&self) -> Result<(), String> {
+        let odd = |mm: f64| !(mm.is_finite() && (10.0..=5000.0).contains(&mm));
+        if self.pattern.is_empty() || self.pattern.iter().any(|r| odd(r.length_mm)) {
+            return Err(
+                "Each colour of the tape's pattern must be at least 10 mm and at most 5 m long."
+                    .into(),
+            );
+        }
+        if self.pattern.len() > 24 || self.module_mm() > 5000.0 {
+            return Err("A pattern has at most 24 colours and is at most 5 m long.".into());
+        }
+        if !(self.width_mm.is_finite() && (10.0..=300.0).contains(&self.width_mm)) {
+            return Err("Tape must be between 10 and 300 mm wide.".into());
+        }
+        if let Some(long) = self.pre_cut_mm
+            && !(long.is_finite() && long >= self.module_mm() - 0.5 && long <= 5000.0)
+        {
+            return Err(
+                "A pre-cut strip is at least as long as one pattern and at most 5 m.".into(),
+            );
+        }
+        Ok(())
+    }
+
+    /// What it is called: `C2, 50.8 mm, red 304.8, white 304.8`.
+    pub fn name(&self) -> String {
+        let colours: Vec<&str> = self.pattern.iter().map(|r| r.colour.name()).collect();
+        format!(
+            "{}, {:.0} mm wide, {}",
+            self.grade,
+            self.width_mm,
+            colours.join("/")
+        )
+    }
+}
+
+/// White alone has no pattern; a mark stands in every 300 mm of it (49 CFR 571.108 S8.2.1.3, from memory).
+pub const WHITE_ROLL_MM: f64 = 300.0;
+
+/// A part of a face that is marked.
+#[derive(
+    Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Default, Serialize, Deserialize,
+)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Element {
+    /// The line along the side, or low across the rear.
+    #[default]
+    Line,
+    /// The corner at the upper edge where the tape is zero.
+    UpperZero,
+    /// The upper corner at the far end.
+    UpperFar,
+    /// The horizontal member of the underride device.
+    Underride,
+    /// A contour's upper edge.
+    Top,
+    /// A contour's upright where the tape is zero.
+    UprightZero,
+    /// A contour's upright at the far end.
+    UprightFar,
+    /// A tractor's rear strip where the tape is zero.
+    TractorZero,
+    /// A tractor's rear strip at the far end.
+    TractorFar,
+}
+
+impl Element {
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            Element::Line => "line",
+            Element::UpperZero => "upper corner at the zero end",
+            Element::UpperFar => "upper corner at the far end",
+            Element::Underride => "underride member",
+            Element::Top => "upper edge",
+            Element::UprightZero => "upright at the zero end",
+            Element::UprightFar => "upright at the far end",
+            Element::TractorZero => "strip at the zero end",
+            Element::TractorFar => "strip at the far end",
+        }
+    }
+}
+
+/// A strip of tape, planned or read back.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Strip {
+    /// Where it begins along the side; an upright one's edge, mm.
+    pub start_mm: f64,
+    /// Height of its middle above the ground, mm.
+    pub centre_mm: f64,
+    /// Width, mm; of both halves and what is between them where it is split.
+    pub width_mm: f64,
+    /// Its colours from the front, or from the top.
+    pub runs: Vec<ColourRun>,
+    /// Whether it runs upwards.
+    #[serde(default)]
+    pub upright: bool,
+    /// Open space between its two halves, where it is split along its length to clear rivet heads, mm.
+    #[serde(default)]
+    pub split_mm: Option<f64>,
+    /// Which part of the face it marks.
+    #[serde(default)]
+    pub element: Element,
+}
+
+/// From and to along the side, and above the ground, mm.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rect {
+    /// Along the side.
+    pub back_mm: (f64, f64),
+    /// Above the ground.
+    pub height_mm: (f64, f64),
+}
+
+impl Rect {
+    /// Whether two share more than an edge.
+    pub fn meets(&self, other: &Rect, by_mm: f64) -> bool {
+        self.back_mm.0 < other.back_mm.1 - by_mm
+            && self.back_mm.1 > other.back_mm.0 + by_mm
+            && self.height_mm.0 < other.height_mm.1 - by_mm
+            && self.height_mm.1 > other.height_mm.0 + by_mm
+    }
+
+    /// How far apart two are, mm.
+    pub fn apart_mm(&self, other: &Rect) -> f64 {
+        let gap = |a: (f64, f64), b: (f64, f64)| (b.0 - a.1).max(a.0 - b.1).max(0.0);
+        gap(self.back_mm, other.back_mm).hypot(gap(self.height_mm, other.height_mm))
+    }
+
+    /// The same, larger on every side.
+    pub fn grown(&self, mm: f64) -> Rect {
+        Rect {
+            back_mm: (self.back_mm.0 - mm, self.back_mm.1 + mm),
+            height_mm: (self.height_mm.0 - mm, self.height_mm.1 + mm),
+        }
+    }
+}
+
+impl Strip {
+    /// Its length, mm.
+    pub fn length_mm(&self) -> f64 {
+        self.runs.iter().map(|r| r.length_mm).sum()
+    }
+
+    /// Where it ends along the side, mm.
+    pub fn end_mm(&self) -> f64 {
+        self.start_mm
+            + if self.upright {
+                self.width_mm
+            } else {
+                self.length_mm()
+            }
+    }
+
+    /// All that it reaches over.
+    pub fn rect(&self) -> Rect {
+        let half = if self.upright {
+            self.length_mm()
+        } else {
+            self.width_mm
+        } / 2.0;
+        Rect {
+            back_mm: (self.start_mm, self.end_mm()),
+            height_mm: (self.centre_mm - half, self.centre_mm + half),
+        }
+    }
+
+    /// Its colours, each with what it covers; a split strip's colours come twice.
+    pub fn run_rects(&self) -> Vec<(ColourRun, Rect)> {
+        let all = self.rect();
+        let mut at = 0.0;
+        let mut rects = Vec::new();
+        for run in &self.runs {
+            let (from, to) = (at, at + run.length_mm);
+            at = to;
+            if self.upright {
+                let height_mm = (all.height_mm.1 - to, all.height_mm.1 - from);
+                rects.push((*run, Rect { height_mm, ..all }));
+                continue;
+            }
+            let back_mm = (self.start_mm + from, self.start_mm + to);
+            match self.split_mm {
+                None => rects.push((*run, Rect { back_mm, ..all })),
+                Some(open) => {
+                    let half = (self.width_mm - open) / 2.0;
+                    for height_mm in [
+                        (all.height_mm.1 - half, all.height_mm.1),
+                        (all.height_mm.0, all.height_mm.0 + half),
+                    ] {
+                        rects.push((*run, Rect { back_mm, height_mm }));
+                    }
+                }
+            }
+        }
+        rects
+    }
+
+    /// Width of tape that it is made of, mm.
+    pub fn tape_mm(&self) -> f64 {
+        self.width_mm - self.split_mm.unwrap_or(0.0)
+    }
+}

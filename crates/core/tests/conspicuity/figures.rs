@@ -1,0 +1,341 @@
+//! Every published figure as recalled (from memory; check against the text in force), and whether a rule applies.
+
+use time::macros::date;
+use windrift_core::conspicuity::applies::laid_out_by;
+use windrift_core::conspicuity::photometric::PHOTOMETRIC;
+use windrift_core::conspicuity::rules::{Corrections, Measure};
+use windrift_core::conspicuity::{
+    MarkedKind, MarkedVehicle, Required, RuleSet, Rules, UneceCategory, applies,
+};
+
+/// 49 CFR 571.108 S8.2, 393.13, UN R48 6.21 and R104, as recalled: from memory.
+#[test]
+fn the_published_figures_are_there() {
+    let check = |set: RuleSet, expected: &[(&str, f64)]| {
+        let rules = Rules::plain(set);
+        for (key, value) in expected {
+            assert!(
+                (rules.get(key).unwrap() - value).abs() < 1e-9,
+                "{set:?} {key}"
+            );
+        }
+        assert_eq!(
+            set.figures().len(),
+            expected.len(),
+            "every figure of {set:?} is checked here"
+        );
+    };
+    check(
+        RuleSet::UnitedStatesNew,
+        &[
+            ("width", 2032.0),
+            ("gvwr", 4536.0),
+            ("tape_width_c2", 50.0),
+            ("tape_width_c3", 75.0),
+            ("tape_width_c4", 100.0),
+            ("mark_every", 300.0),
+            ("segment_least", 150.0),
+            ("segment_most", 450.0),
+            ("colour_share", 2.0 / 3.0),
+            ("lamp_distance", 75.0),
+            ("side_share", 0.5),
+            ("centre_low", 375.0),
+            ("centre_high", 1525.0),
+            ("corner_strip", 300.0),
+            ("underride_tape", 38.0),
+            ("split_width", 25.0),
+            ("split_gap", 25.0),
+            ("tractor_strip", 600.0),
+            ("flap_below", 300.0),
+            ("cab_high", 1525.0),
+        ],
+    );
+    check(RuleSet::Voluntary, &[("lamp_distance", 76.0)]);
+    check(
+        RuleSet::UnitedStatesInUse,
+        &[
+            ("width", 2032.0),
+            ("gvwr", 4536.0),
+            ("tape_width_c2", 50.0),
+            ("side_share", 0.5),
+            ("centre_low", 375.0),
+            ("centre_high", 1525.0),
+            ("corner_strip", 300.0),
+            ("split_width", 25.0),
+            ("split_gap", 25.0),
+        ],
+    );
+    check(
+        RuleSet::Unece,
+        &[
+            ("width", 2100.0),
+            ("length", 6000.0),
+            ("mass_n2", 7500.0),
+            ("side_share", 0.7),
+            ("reduced_share", 0.4),
+            ("rear_share", 0.7),
+            ("ends", 600.0),
+            ("lower_low", 250.0),
+            ("lower_high", 1500.0),
+            ("lower_highest", 2500.0),
+            ("upper_within", 400.0),
+            ("gap_share", 0.5),
+            ("gap_most", 1000.0),
+            ("corner_strip", 250.0),
+            ("stop_lamp", 200.0),
+            ("tape_width_c2", 50.0),
+        ],
+    );
+    // Nothing of one set is in another: segments and colour shares are the new rule's alone.
+    for key in ["segment_least", "colour_share", "lamp_distance"] {
+        assert!(
+            Rules::plain(RuleSet::UnitedStatesInUse).get(key).is_none()
+                && Rules::plain(RuleSet::Unece).get(key).is_none()
+        );
+    }
+    for set in RuleSet::ALL {
+        for f in set.figures() {
+            assert!(!f.clause.is_empty() && !f.says.is_empty() && f.value > 0.0);
+            assert!(f.measure != Measure::Share || f.value <= 1.0);
+        }
+    }
+    // Table XVI-c as recalled: C3 about two thirds, C4 about half of C2.
+    assert_eq!(PHOTOMETRIC[0].white, [250.0, 65.0]);
+    assert_eq!(PHOTOMETRIC[0].red, [60.0, 15.0]);
+    for (n, scale) in [(3, 2.0 / 3.0), (6, 0.5)] {
+        for row in 0..2 {
+            let (c2, other) = (PHOTOMETRIC[row], PHOTOMETRIC[n + row]);
+            assert!(
+                (other.white[0] / c2.white[0] - scale).abs() < 0.02
+                    && (other.red[0] / c2.red[0] - scale).abs() < 0.02
+            );
+        }
+    }
+}
+
+#[test]
+fn a_shops_correction_stands_beside_the_default() {
+    let mut corrections = Corrections::new();
+    corrections
+        .entry(RuleSet::Unece)
+        .or_default()
+        .insert("side_share".into(), 0.8);
+    let rules = Rules::of(RuleSet::Unece, &corrections);
+    assert_eq!(rules.get("side_share"), Some(0.8));
+    assert_eq!(rules.corrections().len(), 1);
+    assert_eq!(rules.corrections()[0].0.value, 0.7);
+    assert_eq!(
+        Rules::of(RuleSet::UnitedStatesNew, &corrections).get("side_share"),
+        Some(0.5)
+    );
+}
+
+pub fn trailer() -> MarkedVehicle {
+    MarkedVehicle {
+        kind: MarkedKind::Trailer,
+        width_mm: Some(2590.8),
+        length_mm: Some(16_154.0),
+        mass_kg: Some(30_000.0),
+        built: Some(date!(2015 - 03 - 01)),
+        category: Some(UneceCategory::O4),
+        living_or_office: false,
+        pole_trailer: false,
+        driveaway: false,
+        incomplete_or_tractor: false,
+        open_rear: false,
+        line_only: false,
+    }
+}
+
+#[test]
+fn whether_it_applies_and_what_is_not_known_is_never_no() {
+    let ask = |set, v: MarkedVehicle| applies(&Rules::plain(set), &v).required;
+    let new = RuleSet::UnitedStatesNew;
+    let used = RuleSet::UnitedStatesInUse;
+    assert_eq!(ask(new, trailer()), Required::Yes);
+    assert_eq!(ask(used, trailer()), Required::No);
+    let old = MarkedVehicle {
+        built: Some(date!(1990 - 01 - 01)),
+        ..trailer()
+    };
+    assert_eq!(
+        (ask(new, old.clone()), ask(used, old)),
+        (Required::No, Required::Yes)
+    );
+    // The edges: 80 in and over 10,000 lb; at least 4536 kg in use.
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                width_mm: Some(2032.0),
+                ..trailer()
+            }
+        ),
+        Required::Yes
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                width_mm: Some(2031.0),
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                mass_kg: Some(4536.0),
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    assert_eq!(
+        ask(
+            used,
+            MarkedVehicle {
+                mass_kg: Some(4536.0),
+                built: Some(date!(1993 - 11 - 30)),
+                ..trailer()
+            }
+        ),
+        Required::Yes
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                built: Some(date!(1993 - 12 - 01)),
+                ..trailer()
+            }
+        ),
+        Required::Yes
+    );
+    // Unknown weight or date gives "cannot tell", unless something else settles it.
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                mass_kg: None,
+                ..trailer()
+            }
+        ),
+        Required::CannotTell
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                built: None,
+                ..trailer()
+            }
+        ),
+        Required::CannotTell
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                mass_kg: None,
+                width_mm: Some(1900.0),
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                living_or_office: true,
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    assert_eq!(
+        ask(
+            used,
+            MarkedVehicle {
+                pole_trailer: true,
+                built: Some(date!(1990 - 01 - 01)),
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    // Tractors by date alone; trucks have no federal duty.
+    let tractor = MarkedVehicle {
+        kind: MarkedKind::Tractor,
+        width_mm: None,
+        mass_kg: None,
+        ..trailer()
+    };
+    assert_eq!(ask(new, tractor.clone()), Required::Yes);
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                built: Some(date!(1997 - 06 - 30)),
+                ..tractor.clone()
+            }
+        ),
+        Required::No
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                built: None,
+                ..tractor
+            }
+        ),
+        Required::CannotTell
+    );
+    assert_eq!(
+        ask(
+            new,
+            MarkedVehicle {
+                kind: MarkedKind::Truck,
+                ..trailer()
+            }
+        ),
+        Required::No
+    );
+    // UN categories.
+    let un = |category, mass| {
+        ask(
+            RuleSet::Unece,
+            MarkedVehicle {
+                category,
+                mass_kg: mass,
+                ..trailer()
+            },
+        )
+    };
+    assert_eq!(un(Some(UneceCategory::O4), None), Required::Yes);
+    assert_eq!(un(Some(UneceCategory::N2), Some(7500.0)), Required::No);
+    assert_eq!(un(Some(UneceCategory::N2), Some(7501.0)), Required::Yes);
+    assert_eq!(un(Some(UneceCategory::N2), None), Required::CannotTell);
+    assert_eq!(un(Some(UneceCategory::M1), None), Required::Prohibited);
+    assert_eq!(un(Some(UneceCategory::N1), None), Required::No);
+    assert_eq!(un(None, Some(9000.0)), Required::CannotTell);
+}
+
+
+#[test]
+fn what_is_not_required_is_laid_out_as_voluntary_and_what_is_prohibited_not_at_all() {
+    let new = RuleSet::UnitedStatesNew;
+    assert_eq!(laid_out_by(new, Required::Yes), Some(new));
+    assert_eq!(laid_out_by(new, Required::CannotTell), Some(new));
+    assert_eq!(laid_out_by(new, Required::No), Some(RuleSet::Voluntary));
+    assert_eq!(
+        laid_out_by(RuleSet::Unece, Required::No),
+        Some(RuleSet::Unece),
+        "optional there, by the same clauses"
+    );
+    assert_eq!(laid_out_by(RuleSet::Unece, Required::Prohibited), None);
+}

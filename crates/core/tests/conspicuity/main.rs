@@ -1,0 +1,58 @@
+//! Reflective marking: figures, planning, audit, rear and contours.
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+
+mod audit;
+mod figures;
+mod planning;
+mod rear;
+
+use figures::trailer;
+use windrift_core::conspicuity::{
+    ColourRun, Face, FaceMarking, MarkSide, Stock, TapeColour, WayOfLaying,
+};
+
+pub fn runs(lengths: &[(TapeColour, f64)]) -> Vec<ColourRun> {
+    lengths
+        .iter()
+        .map(|(colour, length_mm)| ColourRun {
+            colour: *colour,
+            length_mm: *length_mm,
+        })
+        .collect()
+}
+
+/// Twelve inches red, twelve white, 2 in wide.
+pub fn twelve() -> Stock {
+    Stock {
+        grade: "C2".into(),
+        width_mm: 50.8,
+        pattern: runs(&[(TapeColour::Red, 304.8), (TapeColour::White, 304.8)]),
+        pre_cut_mm: None,
+    }
+}
+
+pub fn box_side(length_mm: f64) -> MarkSide {
+    MarkSide {
+        face: Face::Side,
+        ends_mm: (0.0, length_mm),
+        height_mm: (900.0, 3900.0),
+        obstacles: Vec::new(),
+        heads: Vec::new(),
+    }
+}
+
+/// Nothing settled but the tape.
+pub fn marking_of(stock: Stock) -> FaceMarking {
+    FaceMarking {
+        ground_mm: 1000.0,
+        stock,
+        way: WayOfLaying::Spaced,
+        gap_limit_mm: None,
+        underride: None,
+        tractor: None,
+        own: None,
+        read_back: None,
+        reasons: Default::default(),
+        readings: Vec::new(),
+    }
+}
