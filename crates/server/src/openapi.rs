@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 use crate::routes::{
-    artwork, features, hand_over, hinge, jobs, marking, outline_file, photos, record, rows, shop,
+    artwork, features, hand_over, hinge, jobs, marking, marking_shop, outline_file, photos, record, rows, shop,
     sides, spots, story, templates, walk, work,
 };
 
@@ -68,8 +68,18 @@ use crate::routes::{
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
-        marking::rule_sets,
         marking::marking,
+        marking::try_marking,
+        marking::keep_marking,
+        marking::remove_marking,
+        marking::keep_vehicle,
+        marking::record_audit,
+        marking::marking_report,
+        marking_shop::rule_sets,
+        marking_shop::correct_figure,
+        marking_shop::tapes,
+        marking_shop::add_tape,
+        marking_shop::remove_tape,
         work::hang,
         work::lay_down,
         work::press,
@@ -89,8 +99,11 @@ use crate::routes::{
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 34] = [
-    "MarkingAsk",
+const TYPED: [&str; 37] = [
+    "FaceMarking",
+    "UnderrideMember",
+    "FreeSpan",
+    "TractorRear",
     "MarkedVehicle",
     "Stock",
     "ColourRun",

@@ -1,4 +1,4 @@
-//! Edits of sides, features and pieces: compare-and-set on the revision, kept for undo, known again when repeated.
+//! Edits of sides, features, pieces and markings: compare-and-set on the revision, kept for undo, known again when repeated.
 
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait, QueryFilter,
@@ -21,6 +21,10 @@ pub enum RowKind {
     Feature,
     /// A piece on a side.
     Piece,
+    /// A job's vehicle as the rules of marking see it.
+    MarkedVehicle,
+    /// The marking of a side.
+    Marking,
 }
 
 impl RowKind {
@@ -30,17 +34,24 @@ impl RowKind {
             RowKind::Side => "side",
             RowKind::Feature => "feature",
             RowKind::Piece => "piece",
+            RowKind::MarkedVehicle => "marked_vehicle",
+            RowKind::Marking => "marking",
         }
     }
 
     fn parent(self) -> &'static str {
-        if self == RowKind::Side { "job" } else { "side" }
+        match self {
+            RowKind::Side | RowKind::MarkedVehicle => "job",
+            RowKind::Feature | RowKind::Piece | RowKind::Marking => "side",
+        }
     }
 
     fn from_word(word: &str) -> RowKind {
         match word {
             "side" => RowKind::Side,
             "feature" => RowKind::Feature,
+            "marked_vehicle" => RowKind::MarkedVehicle,
+            "marking" => RowKind::Marking,
             _ => RowKind::Piece,
         }
     }
@@ -460,7 +471,7 @@ async fn keep(
     revision: i32,
     batch: Option<Uuid>,
 ) -> Result<(), StoreError> {
-    let job = if wanted.kind == RowKind::Side {
+    let job = if wanted.kind.parent() == "job" {
         "$4"
     } else {
         "(SELECT parent_id FROM side WHERE id = $4)"

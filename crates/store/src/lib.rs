@@ -1,4 +1,4 @@
-//! Keeps the shop's work in PostgreSQL: jobs, sides, features, pieces, the record and issued plans.
+//! Keeps the shop's work in PostgreSQL: jobs, sides, features, pieces, markings, the record and issued plans.
 //!
 //! The only crate that knows SQL. Every write is one transaction. Rows that people edit carry a revision, and a write names the
 //! revision that it saw. The record is append-only and chained by hash. See docs/DATA.md.
@@ -8,6 +8,7 @@ pub mod edits;
 pub mod entity;
 mod error;
 mod library;
+pub mod marking;
 mod migrations;
 mod plans;
 mod read;

@@ -20,6 +20,10 @@ impl MigratorTrait for Migrator {
                 "m20261126_000003_typefaces",
                 include_str!("migrations/typefaces.sql"),
             )),
+            Box::new(Step(
+                "m20261127_000004_marking",
+                include_str!("migrations/marking.sql"),
+            )),
         ]
     }
 }

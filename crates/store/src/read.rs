@@ -9,7 +9,9 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{crew, feature, hinge_lock, job, piece, plan, shop, side};
+use crate::entity::{
+    crew, feature, hinge_lock, job, marked_vehicle, marking, piece, plan, shop, side,
+};
 use crate::{Store, StoreError};
 
 /// A side with everything on it.
@@ -27,6 +29,10 @@ pub struct SideRows {
     pub locks: Vec<hinge_lock::Model>,
     /// Its pieces that were laid down.
     pub laid: Vec<Uuid>,
+    /// What is settled about its marking.
+    pub marking: Option<marking::Model>,
+    /// The job's vehicle as the rules of marking see it.
+    pub vehicle: Option<marked_vehicle::Model>,
 }
 
 /// A side that a job starts with.
@@ -216,8 +222,17 @@ impl Store {
             .all(&self.db)
             .await?;
         let pieces = piece::Entity::find()
-            .filter(piece::Column::ParentId.is_in(ids))
+            .filter(piece::Column::ParentId.is_in(ids.iter().copied()))
             .order_by_asc(piece::Column::Id)
+            .all(&self.db)
+            .await?;
+        let jobs: Vec<Uuid> = sides.iter().map(|(j, _)| j.id).collect();
+        let markings = marking::Entity::find()
+            .filter(marking::Column::ParentId.is_in(ids))
+            .all(&self.db)
+            .await?;
+        let vehicles = marked_vehicle::Entity::find()
+            .filter(marked_vehicle::Column::ParentId.is_in(jobs))
             .all(&self.db)
             .await?;
         let keys: Vec<Uuid> = pieces.iter().map(|p| p.id).collect();
@@ -250,6 +265,8 @@ impl Store {
                     .filter(|l| pieces.iter().any(|p| p.id == **l && p.parent_id == side.id))
                     .copied()
                     .collect(),
+                marking: markings.iter().find(|m| m.parent_id == side.id).cloned(),
+                vehicle: vehicles.iter().find(|v| v.parent_id == job.id).cloned(),
                 job,
                 side,
             })

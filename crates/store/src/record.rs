@@ -29,6 +29,8 @@ pub enum EntryKind {
     Laid,
     /// Something of the floor: a wait, a check, a trouble.
     Floor,
+    /// The audit of a side's marking, as it stood.
+    Marking,
 }
 
 impl EntryKind {
@@ -40,6 +42,7 @@ impl EntryKind {
             EntryKind::WalkRound => "walk_round",
             EntryKind::Laid => "laid",
             EntryKind::Floor => "floor",
+            EntryKind::Marking => "marking",
         }
     }
 }

@@ -25,6 +25,20 @@ pub enum MarkedKind {
     Equipment,
 }
 
+impl MarkedKind {
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            MarkedKind::Trailer => "trailer",
+            MarkedKind::Tractor => "truck tractor",
+            MarkedKind::Truck => "truck",
+            MarkedKind::Bus => "bus",
+            MarkedKind::BoatTrailer => "boat's trailer",
+            MarkedKind::Equipment => "equipment",
+        }
+    }
+}
+
 /// Category under the UN regulations.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -25,6 +25,37 @@ pub struct VehicleMarking {
     pub vehicle: MarkedVehicle,
 }
 
+impl VehicleMarking {
+    /// Whether its figures can be a vehicle's.
+    ///
+    /// Errors: the field and what is wrong with it.
+    pub fn check(&self) -> Result<(), Wrong> {
+        let v = &self.vehicle;
+        let odd = |figure: Option<f64>, least: f64, most: f64| {
+            figure.is_some_and(|f| !(f.is_finite() && (least..=most).contains(&f)))
+        };
+        if odd(v.width_mm, 200.0, 6000.0) {
+            return Err((
+                "/vehicle/width_mm".into(),
+                "The overall width must be between 200 mm and 6 m. Measure it again, or leave it empty.".into(),
+            ));
+        }
+        if odd(v.length_mm, 500.0, 60_000.0) {
+            return Err((
+                "/vehicle/length_mm".into(),
+                "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.".into(),
+            ));
+        }
+        if odd(v.mass_kg, 10.0, 200_000.0) {
+            return Err((
+                "/vehicle/mass_kg".into(),
+                "The weight rating is in kilograms, between 10 and 200,000. Leave it empty where it is not known.".into(),
+            ));
+        }
+        Ok(())
+    }
+}
+
 /// The horizontal member of a rear underride device.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -1,289 +1,411 @@
-//! Reflective marking of a side: whether it is required, the best layout, the audit of it or of one that was read back.
+//! Reflective marking of a side: what is settled, the best layout, the audit of it, of one changed by hand, or of one read back; the
+//! report; the record.
+
+use std::collections::BTreeMap;
 
 use rocket::data::Data;
+use rocket::http::{ContentType, Status};
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{State, delete, get, post, put};
 use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
 use utoipa::ToSchema;
-use windrift_core::conspicuity::applies::VOLUNTARY;
-use windrift_core::conspicuity::audit::{Against, covered_mm};
-use windrift_core::conspicuity::rules::Figure;
-use windrift_core::conspicuity::side::GAP_LIMIT_MM;
-use windrift_core::conspicuity::{
-    Applies, ClauseFinding, FROM_MEMORY, MarkPlan, MarkSide, MarkedVehicle, Required, RuleSet,
-    Rules, Stock, Strip, TapeColour, WayOfLaying, applies, audit, plan,
-};
+use uuid::Uuid;
+use windrift_core::conspicuity::rules::Corrections;
+use windrift_core::conspicuity::{Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
 use windrift_core::elevation::measure;
-use windrift_core::tape::{Length, print};
-use windrift_store::Store;
+use windrift_core::side::Side;
+use windrift_formats::marking_report::{MarkingReport, write};
+use windrift_store::edits::{Change, EditedRow, RowKind};
+use windrift_store::marking::one_of;
+use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store, StoreError};
 
-use super::Answer;
+use super::hand_over::{File, paper_of};
 use super::jobs::key;
+use super::record::time_in_words;
+use super::rows::{Editing, RowSpec, make};
+use super::{Answer, settings};
 use crate::problem::Problem;
-use crate::request::{read_as, read_json, read_lengths};
-use crate::views::SideInput;
+use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
+use crate::views::{
+    Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, SideInput, stored, unit_of,
+};
 
-/// Most strips of a layout that is audited.
-const MOST_STRIPS: usize = 200;
-/// Most colours in one strip.
-const MOST_RUNS: usize = 100;
-
-/// A set of rules with its figures.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RuleSetView {
-    /// The set.
-    pub set: RuleSet,
-    /// What it is called.
-    pub name: &'static str,
-    /// Its figures as recalled.
-    pub figures: Vec<Figure>,
-    /// What is shown wherever it is used.
-    pub from_memory: &'static str,
-}
-
-/// What is to be marked, and with what.
+/// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
-pub struct MarkingAsk {
-    /// The rules.
-    pub set: RuleSet,
-    /// The vehicle.
-    pub vehicle: MarkedVehicle,
-    /// The side's rail above the ground at curb weight, mm; may be typed as text.
-    pub ground_mm: f64,
-    /// The tape.
-    pub stock: Stock,
-    /// How it is laid.
-    pub way: WayOfLaying,
-    /// Largest gap that the shop wants, mm; may be typed as text.
+pub struct MarkingTry {
+    /// What would be settled about the face. Lengths may be typed as text.
+    pub marking: FaceMarking,
+    /// Whether what was read back is audited rather than the layout.
     #[serde(default)]
-    pub gap_limit_mm: Option<f64>,
-    /// Strips as they were read back or changed by hand; audited in place of the plan's.
-    #[serde(default)]
-    pub strips: Option<Vec<Strip>>,
+    pub read_back: bool,
 }
 
-/// A length of one colour on the picture.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RunView {
-    /// The colour.
-    pub colour: TapeColour,
-    /// Its length.
-    pub length: Length,
-    /// Its corners in the picture frame.
-    pub corners: [[f64; 2]; 4],
+/// An audit that is recorded.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct NewAudit {
+    /// Made by the client, so that a repeated request is recorded once.
+    pub id: Uuid,
+    /// Whether what was read back is recorded rather than the layout.
+    pub read_back: bool,
 }
 
-/// A strip with its printed figures.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct StripView {
-    /// Its number from the front.
-    pub number: u32,
-    /// The strip.
-    pub strip: Strip,
-    /// Where it begins, along the side.
-    pub start: Length,
-    /// Where it ends.
-    pub end: Length,
-    /// Its length.
-    pub length: Length,
-    /// How far down from the rail its upper edge is.
-    pub down: Length,
-    /// Its colours.
-    pub runs: Vec<RunView>,
+/// The shop's corrections as the core takes them.
+pub async fn corrections(store: &Store) -> Result<Corrections, Problem> {
+    let mut all = Corrections::new();
+    for row in store.corrections().await? {
+        let set: Option<RuleSet> = serde_json::from_value(Value::from(row.rule_set)).ok();
+        if let Some(set) = set {
+            all.entry(set).or_default().insert(row.key, row.value);
+        }
+    }
+    Ok(all)
 }
 
-/// The marking of a side.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct MarkingView {
-    /// Whether it is required.
-    pub applies: Applies,
-    /// Limits of voluntary marking, where it is not required.
-    pub voluntary: Vec<&'static str>,
-    /// The best layout; nothing where there is none.
-    pub plan: Option<MarkPlan>,
-    /// Why there is none, and what to do.
-    pub refused: Option<String>,
-    /// The strips that are audited, as they are marked out and cut.
-    pub strips: Vec<StripView>,
-    /// Tape in all.
-    pub film: Length,
-    /// Clause by clause.
-    pub audit: Vec<ClauseFinding>,
-    /// What is done, in order.
-    pub steps: Vec<String>,
-    /// What is shown wherever the rule is used.
-    pub from_memory: &'static str,
-}
-
-/// Every set of rules with its figures, as recalled.
-#[utoipa::path(get, path = "/api/rules", responses((status = 200, body = Vec<RuleSetView>)))]
-#[get("/rules")]
-pub fn rule_sets() -> Json<Vec<RuleSetView>> {
-    Json(
-        RuleSet::ALL
-            .into_iter()
-            .map(|set| RuleSetView {
-                set,
-                name: set.name(),
-                figures: set.figures().to_vec(),
-                from_memory: FROM_MEMORY,
-            })
-            .collect(),
+/// A failure of the working thread.
+fn not_worked_out() -> Problem {
+    Problem::new(
+        Status::InternalServerError,
+        "marking",
+        "The marking could not be worked out. Try again.",
     )
 }
 
-fn steps(plan: Option<&MarkPlan>, stock: &Stock) -> Vec<String> {
-    let mut steps = vec![
-        "Wash, degrease, wipe with alcohol, let it dry. Surface and tape between 10 and 38 \u{b0}C (50 and 100 \u{b0}F).".to_owned(),
-        "Mark the centreline from the rail at both ends, and every start and end along it. Chock the vehicle, key out; mind traffic behind you.".to_owned(),
-        "Lay each strip from the front, its liner drawn off low and flat; press it once with a firm squeegee.".to_owned(),
-        "Cut back 3 mm (1/8 in) from hinges, latches and other hardware, away from your hand.".to_owned(),
-    ];
-    if let Some(heads) = plan.map(|p| p.heads_under).filter(|n| *n > 0) {
-        steps.push(format!("{heads} rivet heads lie under the tape: bridge each, punch or cut round it, press the ring down."));
-    }
-    steps.push(format!(
-        "Look that every colour that was trimmed still shows its mark{}.",
-        if stock.grade.starts_with('C') && stock.grade.len() > 1 {
-            format!(" (DOT-{})", stock.grade)
-        } else {
-            String::new()
-        }
-    ));
-    steps
+async fn blocking<T: Send + 'static>(
+    work: impl FnOnce() -> T + Send + 'static,
+) -> Result<T, Problem> {
+    rocket::tokio::task::spawn_blocking(work)
+        .await
+        .map_err(|_| not_worked_out())
 }
 
-/// The marking of a side: whether it is required, the best layout, its audit.
-#[utoipa::path(post, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), request_body = MarkingAsk, responses((status = 200, body = MarkingView), (status = 422, body = Problem)))]
-#[post("/sides/<id>/marking", data = "<data>")]
-pub async fn marking(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<MarkingView> {
-    let rows = store.side(key(id)?).await?;
-    let input = SideInput::of(&rows)?;
-    let unit = input.unit;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit)?;
-    let ask: MarkingAsk = read_as(body)?;
-    let strips_make_sense = |strips: &Vec<Strip>| {
-        strips.len() <= MOST_STRIPS
-            && strips.iter().all(|s| {
-                let figures = [s.start_mm, s.centre_mm, s.width_mm];
-                s.runs.len() <= MOST_RUNS
-                    && figures.iter().all(|v| v.is_finite() && v.abs() < 1e6)
-                    && s.width_mm > 0.0
-                    && s.runs
-                        .iter()
-                        .all(|r| r.length_mm.is_finite() && r.length_mm > 0.0)
-            })
+/// What a marking is worked out from, with what is settled; nothing where vehicle or face is not settled.
+async fn input_of(
+    store: &Store,
+    rows: &SideRows,
+    marking: Option<FaceMarking>,
+) -> Result<Option<MarkingInput>, Problem> {
+    let (Some(marking), Some(vehicle)) = (marking, &rows.vehicle) else {
+        return Ok(None);
     };
-    if ask.strips.as_ref().is_some_and(|s| !strips_make_sense(s)) {
-        return Err(Problem::input("strips", "Each strip needs a start, a height, a width and at least one length of colour. Read it again.").at("/strips"));
-    }
-    if ask.strips.iter().flatten().any(|s| s.centre_mm <= 0.0) {
-        return Err(Problem::input(
-            "strips",
-            "A strip lies below the ground. Heights are above the road.",
-        )
-        .at("/strips"));
-    }
-    if !(ask.ground_mm > 0.0 && ask.ground_mm < 8000.0) {
-        return Err(Problem::input(
-            "ground_mm",
-            "Measure from the rail down to the ground: the height must be between 0 and 8 m.",
-        )
-        .at("/ground_mm"));
-    }
-    let measured = measure(&input.side, &input.features)?;
-    rocket::tokio::task::spawn_blocking(move || {
-        let rules = Rules::plain(ask.set);
-        let side = MarkSide::of(&measured, ask.ground_mm);
-        let limit = ask.gap_limit_mm.unwrap_or(GAP_LIMIT_MM);
-        let found = plan(&side, &rules, &ask.stock, ask.way, limit, unit);
-        let (plan, refused) = match found {
-            Ok(plan) => (Some(plan), None),
-            Err(error) => (None, Some(error.to_string())),
-        };
-        let strips = ask
-            .strips
-            .clone()
-            .or_else(|| plan.as_ref().map(|p| p.strips.clone()))
-            .unwrap_or_default();
-        let ends = plan.as_ref().and_then(|p| {
-            let (first, last) = (p.strips.first()?, p.strips.last()?);
-            Some((
-                first.start_mm - side.ends_mm.0,
-                side.ends_mm.1 - last.end_mm(),
-            ))
-        });
-        let against = Against {
-            rules: &rules,
-            grade: &ask.stock.grade,
-            best_ends_mm: ends,
-            unit,
-        };
-        let applies = applies(&rules, &ask.vehicle);
-        let datum = measured.datum;
-        let views = (1..)
-            .zip(&strips)
-            .map(|(number, strip)| {
-                let (top, foot) = (
-                    ask.ground_mm - strip.centre_mm - strip.width_mm / 2.0,
-                    ask.ground_mm - strip.centre_mm + strip.width_mm / 2.0,
-                );
-                let mut at = strip.start_mm;
-                let runs = strip
-                    .runs
-                    .iter()
-                    .map(|run| {
-                        let (from, to) = (at, at + run.length_mm);
-                        at = to;
-                        RunView {
-                            colour: run.colour,
-                            length: print(run.length_mm, unit),
-                            corners: [(from, top), (to, top), (to, foot), (from, foot)].map(
-                                |(back, down)| {
-                                    let p = datum.at(back, down);
-                                    [p.x, p.y]
-                                },
-                            ),
-                        }
-                    })
-                    .collect();
-                StripView {
-                    number,
-                    start: print(strip.start_mm, unit),
-                    end: print(strip.end_mm(), unit),
-                    length: print(strip.length_mm(), unit),
-                    down: print(top, unit),
-                    runs,
-                    strip: strip.clone(),
-                }
-            })
-            .collect();
-        let mut sorted: Vec<&Strip> = strips.iter().collect();
-        sorted.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));
-        MarkingView {
-            voluntary: if applies.required == Required::No {
-                VOLUNTARY.to_vec()
-            } else {
-                Vec::new()
-            },
-            applies,
-            film: print(covered_mm(&sorted), unit),
-            audit: audit(&side, &strips, &against),
-            steps: steps(plan.as_ref(), &ask.stock),
-            strips: views,
-            plan,
-            refused,
-            from_memory: FROM_MEMORY,
+    let input = SideInput::of(rows)?;
+    Ok(Some(MarkingInput {
+        measured: measure(&input.side, &input.features)?,
+        vehicle: stored(&vehicle.spec)?,
+        marking,
+        corrections: corrections(store).await?,
+        unit: input.unit,
+        read_back: false,
+        whole: false,
+    }))
+}
+
+fn settled(rows: &SideRows) -> Result<Option<FaceMarking>, Problem> {
+    rows.marking.as_ref().map(|m| stored(&m.spec)).transpose()
+}
+
+/// The marking of a side. `whole` waits for the whole proof.
+#[utoipa::path(get, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "Audit what was read back"), ("whole" = Option<bool>, Query, description = "Wait for the whole proof")), responses((status = 200, body = MarkingView)))]
+#[get("/sides/<id>/marking?<read_back>&<whole>")]
+pub async fn marking(
+    store: &State<Store>,
+    id: &str,
+    read_back: Option<bool>,
+    whole: Option<bool>,
+) -> Answer<MarkingView> {
+    let rows = store.side(key(id)?).await?;
+    let unit = unit_of(&rows.job.unit);
+    let printed = |spec: Option<&Value>| -> BTreeMap<String, String> {
+        spec.map(|s| print_lengths(s, unit)).unwrap_or_default()
+    };
+    let marking = settled(&rows)?;
+    let found = match input_of(store, &rows, marking.clone()).await? {
+        Some(input) => {
+            let input = MarkingInput {
+                read_back: read_back.unwrap_or(false),
+                whole: whole.unwrap_or(false),
+                ..input
+            };
+            Some(blocking(move || input.found()).await?)
         }
+        None => None,
+    };
+    let like = match &marking {
+        Some(_) => None,
+        None => {
+            let job = store.job(rows.job.id).await?;
+            let other = job.sides.iter().find_map(|s| s.marking.as_ref());
+            other.map(|m| stored(&m.spec)).transpose()?
+        }
+    };
+    Ok(Json(MarkingView {
+        face: Face::of(stored::<Side>(&rows.side.spec)?.kind),
+        vehicle: rows.vehicle.as_ref().map(|v| stored(&v.spec)).transpose()?,
+        vehicle_printed: printed(rows.vehicle.as_ref().map(|v| &v.spec)),
+        vehicle_revision: rows.vehicle.as_ref().map_or(0, |v| v.revision),
+        vehicle_id: one_of(rows.job.id),
+        printed: printed(rows.marking.as_ref().map(|m| &m.spec)),
+        revision: rows.marking.as_ref().map_or(0, |m| m.revision),
+        id: one_of(rows.side.id),
+        marking,
+        like,
+        found,
+        from_memory: FROM_MEMORY,
+    }))
+}
+
+fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
+    marking.check().map_err(|(field, sentence)| {
+        Problem::input("marking", sentence).at(format!("{at}{field}"))
+    })
+}
+
+/// Tries a marking: what it would be, without keeping it.
+#[utoipa::path(post, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), request_body = MarkingTry, responses((status = 200, body = MarkingFound), (status = 422, body = Problem)))]
+#[post("/sides/<id>/marking", data = "<data>")]
+pub async fn try_marking(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<MarkingFound> {
+    let rows = store.side(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    let tried: MarkingTry = read_as(body)?;
+    checked(&tried.marking, "/marking")?;
+    let input = input_of(store, &rows, Some(tried.marking))
+        .await?
+        .ok_or_else(no_vehicle)?;
+    let input = MarkingInput {
+        read_back: tried.read_back,
+        ..input
+    };
+    Ok(Json(blocking(move || input.found()).await?))
+}
+
+fn no_vehicle() -> Problem {
+    Problem::input(
+        "vehicle",
+        "Say what vehicle it is first: its kind, width, weight and when it was built, as far as they are known.",
+    )
+}
+
+/// One edit of a row of which its parent has one: added where there is none, else replaced.
+async fn keep_one(
+    store: &Store,
+    caller: &Caller,
+    kind: RowKind,
+    parent: Uuid,
+    there: bool,
+    spec: Value,
+) -> Editing {
+    let seen = caller.seen()?;
+    let change = if seen == 0 && !there {
+        Change::Add { parent, spec }
+    } else {
+        Change::Replace { seen, spec }
+    };
+    make(store, caller, kind, one_of(parent), change).await
+}
+
+/// Settles a side's marking. If-Match is its revision, 0 where there is none yet.
+#[utoipa::path(put, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/sides/<id>/marking", data = "<data>")]
+pub async fn keep_marking(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
+    let rows = store.side(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    let marking: FaceMarking = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
+    checked(&marking, "/spec")?;
+    let spec = serde_json::to_value(&marking).map_err(StoreError::from)?;
+    let there = rows.marking.is_some();
+    keep_one(store, &caller, RowKind::Marking, rows.side.id, there, spec).await
+}
+
+/// Removes a side's marking.
+#[utoipa::path(delete, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[delete("/sides/<id>/marking")]
+pub async fn remove_marking(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+    let change = Change::Remove {
+        seen: caller.seen()?,
+    };
+    let row = one_of(key(id)?);
+    make(store, &caller, RowKind::Marking, row, change).await
+}
+
+/// Settles the vehicle of a job as the rules of marking see it. If-Match is its revision, 0 where there is none yet.
+#[utoipa::path(put, path = "/api/jobs/{id}/marked-vehicle", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/jobs/<id>/marked-vehicle", data = "<data>")]
+pub async fn keep_vehicle(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Editing {
+    caller.writer()?;
+    let job = store.job(key(id)?).await?;
+    let mut body = read_json(data).await?;
+    read_lengths(&mut body, unit_of(&job.job.unit))?;
+    let vehicle: VehicleMarking =
+        read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
+    vehicle.check().map_err(|(field, sentence)| {
+        Problem::input("vehicle", sentence).at(format!("/spec{field}"))
+    })?;
+    let spec = serde_json::to_value(&vehicle).map_err(StoreError::from)?;
+    let there = job.sides.iter().any(|s| s.vehicle.is_some());
+    keep_one(store, &caller, RowKind::MarkedVehicle, job.job.id, there, spec).await
+}
+
+/// Settled marking of a side, worked out whole.
+async fn settled_parts(
+    store: &Store,
+    rows: &SideRows,
+    read_back: bool,
+) -> Result<(MarkingInput, MarkingParts), Problem> {
+    let input = input_of(store, rows, settled(rows)?)
+        .await?
+        .ok_or_else(|| {
+            Problem::input(
+                "marking",
+                "Nothing is settled yet: say what vehicle it is, and measure from the reference to the ground.",
+            )
+        })?;
+    if read_back && input.marking.read_back.is_none() {
+        return Err(Problem::input(
+            "read_back",
+            "Nothing was read back yet. Read the start, end and height of each strip first.",
+        ));
+    }
+    let input = MarkingInput {
+        read_back,
+        whole: true,
+        ..input
+    };
+    blocking(move || {
+        let parts = input.parts();
+        (input, parts)
     })
     .await
-    .map(Json)
-    .map_err(|_| {
-        Problem::new(
-            rocket::http::Status::InternalServerError,
-            "marking",
-            "The marking could not be worked out. Try again.",
-        )
-    })
+}
+
+/// Records the audit of a side's marking as it stands.
+#[utoipa::path(post, path = "/api/sides/{id}/marking/record", params(("id" = Uuid, Path)), request_body = NewAudit, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
+#[post("/sides/<id>/marking/record", data = "<data>")]
+pub async fn record_audit(
+    store: &State<Store>,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<RecordEntry> {
+    let crew = caller.writer()?.id;
+    let rows = store.side(key(id)?).await?;
+    let new: NewAudit = read_as(read_json(data).await?)?;
+    let (input, parts) = settled_parts(store, &rows, new.read_back).await?;
+    let side: Side = stored(&rows.side.spec)?;
+    let words = settings(store).await?.side_words;
+    let body = json!({
+        "side": rows.side.id,
+        "called": side.called.clone().unwrap_or_else(|| side.kind.name(words).to_owned()),
+        "audits": parts.audits,
+        "vehicle": input.vehicle,
+        "by": parts.rules.as_ref().map(|r| r.set),
+        "applies": parts.applies,
+        "strips": parts.strips,
+        "audit": parts.audit,
+        "corrections": input.corrections,
+        "marking_revision": rows.marking.as_ref().map(|m| m.revision),
+        "from_memory": FROM_MEMORY,
+    });
+    let entry = NewEntry {
+        id: new.id,
+        kind: EntryKind::Marking,
+        crew,
+        piece: None,
+        body,
+    };
+    Ok(Json(store.append(rows.job.id, entry).await?))
+}
+
+/// An entry in words, for the record.
+pub fn in_words(body: &Value) -> String {
+    let count = |audited: Audited| {
+        let word = serde_json::to_value(audited).unwrap_or_default();
+        body["audit"].as_array().map_or(0, |all| {
+            all.iter().filter(|f| f["audited"] == word).count()
+        })
+    };
+    let what = match serde_json::from_value::<Audits>(body["audits"].clone()) {
+        Ok(Audits::ReadBack) => "as read back",
+        Ok(Audits::Own) => "as changed by hand",
+        _ => "as laid out",
+    };
+    let strips = body["strips"].as_array().map_or(0, Vec::len);
+    let mut text = format!(
+        "Marking of the {} audited {what}: {strips} strips, {} clauses kept",
+        body["called"].as_str().unwrap_or("side"),
+        count(Audited::Pass)
+    );
+    for (audited, word) in [
+        (Audited::Fail, "not kept"),
+        (Audited::Reasoned, "as close as practicable"),
+        (Audited::ReasonNeeded, "waiting for a reason"),
+        (Audited::FigureUncertain, "uncertain"),
+    ] {
+        let n = count(audited);
+        if n > 0 {
+            text.push_str(&format!(", {n} {word}"));
+        }
+    }
+    text.push_str(". It is no approval.");
+    text
+}
+
+/// The audit of a side's marking on one page. It is no approval.
+#[utoipa::path(get, path = "/api/sides/{id}/marking.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "`letter` or `a4`"), ("read_back" = Option<bool>, Query, description = "What was read back")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
+#[get("/sides/<id>/marking.pdf?<paper>&<read_back>")]
+pub async fn marking_report(
+    store: &State<Store>,
+    id: &str,
+    paper: Option<&str>,
+    read_back: Option<bool>,
+) -> Result<File, Problem> {
+    let paper = paper_of(paper)?;
+    let rows = store.side(key(id)?).await?;
+    let shop = store.shop().await?.name;
+    let settings = settings(store).await?;
+    let (input, parts) = settled_parts(store, &rows, read_back.unwrap_or(false)).await?;
+    let mut side = SideInput::of(&rows)?;
+    side.pieces.clear();
+    let plan = side.plan(&settings)?;
+    let name = side
+        .side
+        .called
+        .clone()
+        .unwrap_or_else(|| side.side.kind.name(settings.side_words).to_owned());
+    let report = MarkingReport {
+        shop: &shop,
+        title: &rows.job.title,
+        customer: &rows.job.customer,
+        side: &name,
+        at: &time_in_words(time::OffsetDateTime::now_utc()),
+        plan: &plan,
+        vehicle: &input.vehicle,
+        marking: &input.marking,
+        applies: &parts.applies,
+        rules: parts.rules.as_ref(),
+        strips: &parts.strips,
+        audits: match parts.audits {
+            Audits::Best => "the best layout",
+            Audits::Own => "the layout as changed by hand",
+            Audits::ReadBack => "the strips as read back on the vehicle",
+        },
+        audit: &parts.audit,
+        unit: input.unit,
+    };
+    let bytes =
+        write(&report, paper).map_err(|e| Problem::input("marking_report", e.to_string()))?;
+    let file = format!("{} {name} marking", rows.job.title);
+    Ok(File::new(bytes, ContentType::PDF, &file, "pdf"))
 }

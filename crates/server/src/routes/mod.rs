@@ -6,6 +6,7 @@ pub mod hand_over;
 pub mod hinge;
 pub mod jobs;
 pub mod marking;
+pub mod marking_shop;
 pub mod outline_file;
 pub mod photos;
 pub mod record;
@@ -106,8 +107,18 @@ pub fn all() -> Vec<rocket::Route> {
         hinge::hinge_state,
         hinge::read_ends,
         hinge::lock_hinge,
-        marking::rule_sets,
         marking::marking,
+        marking::try_marking,
+        marking::keep_marking,
+        marking::remove_marking,
+        marking::keep_vehicle,
+        marking::record_audit,
+        marking::marking_report,
+        marking_shop::rule_sets,
+        marking_shop::correct_figure,
+        marking_shop::tapes,
+        marking_shop::add_tape,
+        marking_shop::remove_tape,
         work::hang,
         work::lay_down,
         work::press,

@@ -75,6 +75,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         },
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
         EntryKind::WalkRound => super::walk::in_words(&entry.body, unit),
+        EntryKind::Marking => super::marking::in_words(&entry.body),
         EntryKind::Laid | EntryKind::Floor => super::work::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

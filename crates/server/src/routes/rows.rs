@@ -470,11 +470,16 @@ pub async fn remove_side(store: &State<Store>, caller: Caller, id: &str) -> Edit
         row,
         change: Change::Remove { seen },
     };
-    // Its features first, in one go with it, so that one undo brings everything back.
+    // Its features and its marking first, in one go with it, so that one undo brings everything back.
     let mut edits: Vec<Edit> = rows
         .features
         .iter()
         .map(|f| edit(Uuid::now_v7(), RowKind::Feature, f.id, f.revision))
+        .chain(
+            rows.marking
+                .iter()
+                .map(|m| edit(Uuid::now_v7(), RowKind::Marking, m.id, m.revision)),
+        )
         .collect();
     edits.push(edit(
         Uuid::now_v7(),

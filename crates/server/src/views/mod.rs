@@ -2,10 +2,14 @@
 
 mod drawing;
 mod job;
+mod marking;
 mod side;
 
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, job_view};
+pub use marking::{
+    Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView,
+};
 pub use side::{
     Evaluation, FailedPiece, FeatureView, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,

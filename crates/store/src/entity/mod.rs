@@ -163,3 +163,42 @@ table!(plan, "plan", {
     #[sea_orm(column_type = "JsonBinary")]
     snapshot: Json,
 });
+
+table!(marked_vehicle, "marked_vehicle", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    parent_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});
+
+table!(marking, "marking", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    parent_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});
+
+table!(figure_correction, "figure_correction", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    rule_set: String,
+    #[sea_orm(primary_key, auto_increment = false)]
+    key: String,
+    value: f64,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+});
+
+table!(tape, "tape", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    name: String,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+    retired: bool,
+});

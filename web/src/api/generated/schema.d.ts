@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/marked-vehicle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Settles the vehicle of a job as the rules of marking see it. If-Match is its revision, 0 where there is none yet. */
+        put: operations["keep_vehicle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/photos": {
         parameters: {
             query?: never;
@@ -542,9 +559,26 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every set of rules with its figures, as recalled. */
+        /** Every set of rules with its figures, as recalled and as the shop uses them. */
         get: operations["rule_sets"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{set}/{figure}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Corrects a figure, or takes the correction back. The lead alone may. */
+        put: operations["correct_figure"];
         post?: never;
         delete?: never;
         options?: never;
@@ -765,10 +799,47 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** The marking of a side. `whole` waits for the whole proof. */
+        get: operations["marking"];
+        /** Settles a side's marking. If-Match is its revision, 0 where there is none yet. */
+        put: operations["keep_marking"];
+        /** Tries a marking: what it would be, without keeping it. */
+        post: operations["try_marking"];
+        /** Removes a side's marking. */
+        delete: operations["remove_marking"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/marking.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The audit of a side's marking on one page. It is no approval. */
+        get: operations["marking_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/marking/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         get?: never;
         put?: never;
-        /** The marking of a side: whether it is required, the best layout, its audit. */
-        post: operations["marking"];
+        /** Records the audit of a side's marking as it stands. */
+        post: operations["record_audit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1011,6 +1082,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reflective tape on the shelf. */
+        get: operations["tapes"];
+        put?: never;
+        /** Puts a tape on the shelf. */
+        post: operations["add_tape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tapes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a tape off the shelf. What is laid out with it stays. */
+        delete: operations["remove_tape"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1285,7 +1391,12 @@ export interface components {
          * @description What is said of a clause.
          * @enum {string}
          */
-        Audited: "pass" | "fail" | "reason_needed" | "figure_uncertain";
+        Audited: "pass" | "fail" | "reason_needed" | "reasoned" | "figure_uncertain";
+        /**
+         * @description Which strips are audited.
+         * @enum {string}
+         */
+        Audits: "best" | "own" | "read_back";
         /** @description One band of a stripe. */
         Band: {
             /** @description Width at the front end, mm. */
@@ -1463,6 +1574,23 @@ export interface components {
             /** @description Running distance from the zero of the tape, printed. */
             running: components["schemas"]["Length"];
         };
+        /** @description A minimum of class C under UN R104, at 0.33°. */
+        ClassC: {
+            /** @description The colour. */
+            colour: components["schemas"]["TapeColour"];
+            /** @description How sure it is. */
+            confidence: components["schemas"]["Confidence"];
+            /**
+             * Format: int32
+             * @description Entrance angle, degrees.
+             */
+            entrance: number;
+            /**
+             * Format: double
+             * @description Least, cd/lx/m².
+             */
+            least: number;
+        };
         /** @description One clause, judged. */
         ClauseFinding: {
             /** @description What it asks, in our words. */
@@ -1476,8 +1604,14 @@ export interface components {
              * @description The figure as recalled, where the shop uses another.
              */
             corrected_from?: number | null;
+            /** @description Which part of the face it is about. */
+            element: components["schemas"]["Element"];
+            /** @description Its stable name; a typed reason is kept under it. */
+            key: string;
             /** @description What was measured. */
             measured: string;
+            /** @description The reason that was typed. */
+            reason?: string | null;
         };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {
@@ -1560,6 +1694,36 @@ export interface components {
          * @enum {string}
          */
         Confidence: "sure" | "probable" | "lead";
+        /** @description A figure that the shop uses in place of the one recalled. */
+        CorrectedView: {
+            /** @description Its clause. */
+            clause: string;
+            /**
+             * Format: double
+             * @description As recalled.
+             */
+            recalled: number;
+            /** @description What the figure says. */
+            says: string;
+            /**
+             * Format: double
+             * @description What the shop uses.
+             */
+            used: number;
+        };
+        /** @description A figure to be corrected. */
+        Correction: {
+            /**
+             * Format: double
+             * @description What the writer saw in its place; nothing where it stood as recalled.
+             */
+            seen?: number | null;
+            /**
+             * Format: double
+             * @description What the shop uses from now on; nothing goes back to what is recalled.
+             */
+            value?: number | null;
+        };
         /** @description What film meets at one move. */
         Counts: {
             /**
@@ -1609,6 +1773,37 @@ export interface components {
             name: string;
             /** @description `lead`, `fitter` or `viewer`. */
             role: string;
+        };
+        /** @description A cut with its printed length. */
+        CutView: {
+            /** @description Its colours with their lengths: `red 12, white 12`. */
+            colours: string;
+            /** @description What is done to it: split along its length, cut down. */
+            done?: string | null;
+            /** @description Length. */
+            length: components["schemas"]["Length"];
+            skipped?: null | components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description The strip that it is for.
+             */
+            strip: number;
+        };
+        /** @description Cuts from one tape. */
+        CutsView: {
+            /** @description Cuts in order. */
+            cuts: components["schemas"]["CutView"][];
+            /** @description The tape. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Pre-cut strips that are needed.
+             */
+            pre_cut?: number | null;
+            /** @description Tape on the vehicle. */
+            used: components["schemas"]["Length"];
+            /** @description Tape left over. */
+            waste: components["schemas"]["Length"];
         };
         /** @description Damage that was there before. */
         Damage: {
@@ -1834,6 +2029,35 @@ export interface components {
             spec?: unknown;
         };
         /**
+         * @description A part of a face that is marked.
+         * @enum {string}
+         */
+        Element: "line" | "upper_zero" | "upper_far" | "underride" | "top" | "upright_zero" | "upright_far" | "tractor_zero" | "tractor_far";
+        /** @description One part's layout. */
+        ElementPlan: {
+            /** @description How good the best could be, where that is not proven. */
+            bound?: string | null;
+            /** @description Which part. */
+            element: components["schemas"]["Element"];
+            /**
+             * Format: int32
+             * @description Rivet heads under the tape.
+             */
+            heads_under: number;
+            /** @description Heights tried, and left out as no better. */
+            heights: number[];
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether no layout is better by the goals. */
+            proven: boolean;
+            /** @description What governs, in sentences. */
+            reasons: string[];
+            /** @description Which clause cannot be met and why, and what to do; the strips are then the nearest that can be. */
+            refused?: string | null;
+            /** @description Its strips. */
+            strips: components["schemas"]["Strip"][];
+        };
+        /**
          * @description One end of the piece.
          * @enum {string}
          */
@@ -1851,7 +2075,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When, in UTC: `24 Nov 2026 14:05`. */
@@ -1893,6 +2117,37 @@ export interface components {
             failed: components["schemas"]["FailedPiece"][];
             /** @description Pieces that could be planned. */
             pieces: components["schemas"]["PieceView"][];
+        };
+        /**
+         * @description Which face of the vehicle it is to the rules.
+         * @enum {string}
+         */
+        Face: "side" | "rear" | "front";
+        /** @description The marking of one face as the crew has settled it. */
+        FaceMarking: {
+            /**
+             * Format: double
+             * @description Largest gap that the shop wants, mm.
+             */
+            gap_limit_mm?: number | null;
+            /** @description The side's reference above the ground at curb weight, mm. */
+            ground_mm: number | string;
+            /** @description Strips changed by hand, in place of the plan's. */
+            own?: components["schemas"]["Strip"][] | null;
+            /** @description Strips as they were read back on the floor. */
+            read_back?: components["schemas"]["Strip"][] | null;
+            /** @description Readings of a retroreflectometer. */
+            readings?: components["schemas"]["RetroReading"][];
+            /** @description Why something is as close as practicable, by the finding's key. */
+            reasons?: {
+                [key: string]: string;
+            };
+            /** @description The tape. */
+            stock: components["schemas"]["Stock"];
+            tractor?: null | components["schemas"]["TractorRear"];
+            underride?: null | components["schemas"]["UnderrideMember"];
+            /** @description How it is laid along the line. */
+            way: components["schemas"]["WayOfLaying"];
         };
         /**
          * @description Which way a side faces.
@@ -2026,6 +2281,16 @@ export interface components {
              * @description The figure.
              */
             value: number;
+        };
+        /** @description A figure, and what the shop uses in its place. */
+        FigureView: {
+            /** @description As recalled. */
+            figure: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description What the shop uses, where it has corrected it.
+             */
+            used?: number | null;
         };
         /**
          * @description A class of film.
@@ -2275,6 +2540,13 @@ export interface components {
          * @enum {string}
          */
         FormKind: "heads" | "upright" | "straight" | "open_path" | "outline" | "rectangle" | "round" | "arch";
+        /** @description A span that stays free of tape. */
+        FreeSpan: {
+            /** @description From, mm. */
+            from_mm: number | string;
+            /** @description To, mm. */
+            to_mm: number | string;
+        };
         /**
          * @description Where the vehicle's front lies in the picture of a side.
          * @enum {string}
@@ -2790,48 +3062,6 @@ export interface components {
             /** @description What it is, in a sentence. */
             sentence: string;
         };
-        /** @description A side's plan. */
-        MarkPlan: {
-            /**
-             * Format: double
-             * @description Height of the centreline above the ground, mm.
-             */
-            centre_mm: number;
-            /**
-             * Format: double
-             * @description Film in all, mm.
-             */
-            film_mm: number;
-            /**
-             * Format: int32
-             * @description Rivet heads under the tape: punched.
-             */
-            heads_under: number;
-            /** @description Heights at which what is in the way changes, tried and left out as no better. */
-            heights: number[];
-            /** @description Whether the height lies in the rule's band. */
-            in_band: boolean;
-            /**
-             * Format: double
-             * @description Largest gap between strips, mm.
-             */
-            largest_gap_mm: number;
-            /** @description Whether no layout is better by the goals, in their order. */
-            proven: boolean;
-            /** @description What governs, in sentences. */
-            reasons: string[];
-            /** @description The rules that it was made for. */
-            set: components["schemas"]["RuleSet"];
-            /**
-             * Format: double
-             * @description Smallest gap between strips, mm.
-             */
-            smallest_gap_mm: number;
-            /** @description Strips from the front. */
-            strips: components["schemas"]["Strip"][];
-            /** @description Whether the largest gap is within the shop's limit. */
-            within_limit: boolean;
-        };
         /**
          * @description What kind of vehicle it is to the rules.
          * @enum {string}
@@ -2856,6 +3086,8 @@ export interface components {
              * @description Overall length, drawbar included for the UN regulations, mm.
              */
             length_mm?: number | null;
+            /** @description Shape, structure or operation makes a contour impossible: a line instead (UN regulations). */
+            line_only?: boolean;
             /** @description Used only for living or as an office. */
             living_or_office?: boolean;
             /**
@@ -2863,6 +3095,8 @@ export interface components {
              * @description Gross vehicle weight rating or largest mass, kg.
              */
             mass_kg?: number | null;
+            /** @description A container chassis, or a platform without a bulkhead: no strips at the upper rear (United States). */
+            open_rear?: boolean;
             /** @description A pole trailer. */
             pole_trailer?: boolean;
             /**
@@ -2871,45 +3105,84 @@ export interface components {
              */
             width_mm?: number | null;
         };
-        /** @description What is to be marked, and with what. */
-        MarkingAsk: {
-            /**
-             * Format: double
-             * @description Largest gap that the shop wants, mm; may be typed as text.
-             */
-            gap_limit_mm?: number | null;
-            /** @description The side's rail above the ground at curb weight, mm; may be typed as text. */
-            ground_mm: number | string;
-            /** @description The rules. */
-            set: components["schemas"]["RuleSet"];
-            /** @description The tape. */
-            stock: components["schemas"]["Stock"];
-            /** @description Strips as they were read back or changed by hand; audited in place of the plan's. */
-            strips?: components["schemas"]["Strip"][] | null;
-            /** @description The vehicle. */
-            vehicle: components["schemas"]["MarkedVehicle"];
-            /** @description How it is laid. */
-            way: components["schemas"]["WayOfLaying"];
-        };
-        /** @description The marking of a side. */
-        MarkingView: {
+        /** @description What was worked out for a face. */
+        MarkingFound: {
             /** @description Whether it is required. */
             applies: components["schemas"]["Applies"];
             /** @description Clause by clause. */
             audit: components["schemas"]["ClauseFinding"][];
+            /** @description Which strips are shown and audited. */
+            audits: components["schemas"]["Audits"];
+            by?: null | components["schemas"]["RuleSet"];
+            /** @description What those are called. */
+            by_name?: string | null;
+            /** @description Figures of these rules that the shop has corrected. */
+            corrected: components["schemas"]["CorrectedView"][];
+            /** @description What is cut from which tape. */
+            cuts: components["schemas"]["CutsView"][];
+            /** @description Each part with its best layout. */
+            elements: components["schemas"]["ElementPlan"][];
             /** @description Tape in all. */
             film: components["schemas"]["Length"];
-            /** @description What is shown wherever the rule is used. */
-            from_memory: string;
-            plan?: null | components["schemas"]["MarkPlan"];
-            /** @description Why there is none, and what to do. */
-            refused?: string | null;
+            /** @description Whether every part is proven best. */
+            proven: boolean;
+            /**
+             * Format: double
+             * @description Share of the length that the line covers, 0 to 100.
+             */
+            share: number;
             /** @description What is done, in order. */
             steps: string[];
-            /** @description The strips that are audited, as they are marked out and cut. */
+            /** @description Those strips. */
             strips: components["schemas"]["StripView"][];
             /** @description Limits of voluntary marking, where it is not required. */
             voluntary: string[];
+        };
+        /** @description A marking that is tried, not kept. */
+        MarkingTry: {
+            /** @description What would be settled about the face. Lengths may be typed as text. */
+            marking: components["schemas"]["FaceMarking"];
+            /** @description Whether what was read back is audited rather than the layout. */
+            read_back?: boolean;
+        };
+        /** @description The marking of a face. */
+        MarkingView: {
+            /** @description Which face of the vehicle it is. */
+            face: components["schemas"]["Face"];
+            found?: null | components["schemas"]["MarkingFound"];
+            /** @description What is shown wherever the rule is used. */
+            from_memory: string;
+            /**
+             * Format: uuid
+             * @description Key of its row.
+             */
+            id: string;
+            like?: null | components["schemas"]["FaceMarking"];
+            marking?: null | components["schemas"]["FaceMarking"];
+            /** @description Its lengths as printed, by path of the field. */
+            printed: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int32
+             * @description Its revision; 0 where there is none.
+             */
+            revision: number;
+            vehicle?: null | components["schemas"]["VehicleMarking"];
+            /**
+             * Format: uuid
+             * @description Key of the vehicle's row.
+             */
+            vehicle_id: string;
+            /** @description Its lengths as printed, by path of the field. */
+            vehicle_printed: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int32
+             * @description Its revision; 0 where there is none.
+             */
+            vehicle_revision: number;
         };
         /**
          * @description What a side is made of.
@@ -2988,6 +3261,16 @@ export interface components {
             at: number[];
             /** @description What it is called. */
             name: string;
+        };
+        /** @description An audit that is recorded. */
+        NewAudit: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+            /** @description Whether what was read back is recorded rather than the layout. */
+            read_back: boolean;
         };
         /** @description An entry of the floor. */
         NewFloorEntry: {
@@ -3081,6 +3364,18 @@ export interface components {
             /** @description What it starts from. */
             start: components["schemas"]["SideStart"];
         };
+        /** @description Tape to be put on the shelf. */
+        NewTape: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is kept once.
+             */
+            id: string;
+            /** @description What the shop calls it. */
+            name: string;
+            /** @description The tape. Lengths may be typed as text. */
+            stock: components["schemas"]["Stock"];
+        };
         /** @description A template to be kept from a side. */
         NewTemplate: {
             /**
@@ -3126,6 +3421,11 @@ export interface components {
              */
             right_mm: number;
         };
+        /**
+         * @description Observation angles that the tables have.
+         * @enum {string}
+         */
+        Observation: "fifth" | "third" | "half";
         /**
          * @description Where air can leave a recess.
          * @enum {string}
@@ -3219,6 +3519,25 @@ export interface components {
              * @description Pixels across.
              */
             width: number;
+        };
+        /**
+         * @description Least coefficient of retroreflection of new sheeting, cd/lx/m², by grade, entrance and observation angle and colour (49 CFR
+         *     571.108, table XVI-c as recalled; cells marked a lead are not plain).
+         */
+        Photometric: {
+            /** @description How sure the row is. */
+            confidence: components["schemas"]["Confidence"];
+            /**
+             * Format: int32
+             * @description Entrance angle, degrees.
+             */
+            entrance: number;
+            /** @description `C2`, `C3` or `C4`. */
+            grade: string;
+            /** @description Red at 0.2° and 0.5°. */
+            red: number[];
+            /** @description White at 0.2° and 0.5°. */
+            white: number[];
         };
         /** @description A piece of film as it is asked for: what it is and where it goes. */
         Piece: {
@@ -3574,6 +3893,25 @@ export interface components {
          * @enum {string}
          */
         Required: "yes" | "no" | "cannot_tell" | "prohibited";
+        /** @description One reading. */
+        RetroReading: {
+            /** @description The colour. */
+            colour: components["schemas"]["TapeColour"];
+            /**
+             * Format: int32
+             * @description Entrance angle, degrees.
+             */
+            entrance: number;
+            /** @description Observation angle. */
+            observation: components["schemas"]["Observation"];
+            /** @description Where it was read, as it was typed. */
+            place: string;
+            /**
+             * Format: double
+             * @description The reading, cd/lx/m².
+             */
+            reading: number;
+        };
         /** @description Rivet heads that are worked in one go. */
         RivetGroup: {
             /**
@@ -3665,7 +4003,7 @@ export interface components {
          * @description Kinds of rows that people edit.
          * @enum {string}
          */
-        RowKind: "side" | "feature" | "piece";
+        RowKind: "side" | "feature" | "piece" | "marked_vehicle" | "marking";
         /** @description What a row becomes. */
         RowSpec: {
             /** @description What it is: a side, a feature or a piece. Lengths may be typed as text. */
@@ -3675,11 +4013,11 @@ export interface components {
          * @description A set of rules.
          * @enum {string}
          */
-        RuleSet: "united_states_new" | "united_states_in_use" | "unece";
+        RuleSet: "united_states_new" | "united_states_in_use" | "unece" | "voluntary";
         /** @description A set of rules with its figures. */
         RuleSetView: {
-            /** @description Its figures as recalled. */
-            figures: components["schemas"]["Figure"][];
+            /** @description Its figures. */
+            figures: components["schemas"]["FigureView"][];
             /** @description What is shown wherever it is used. */
             from_memory: string;
             /** @description What it is called. */
@@ -3700,6 +4038,15 @@ export interface components {
              * @description The reference that the rules hang on; `None` is the rail.
              */
             reference?: string | null;
+        };
+        /** @description Every set of rules, and the tables of photometric minima. */
+        RulesView: {
+            /** @description Minima of class C. */
+            class_c: components["schemas"]["ClassC"][];
+            /** @description Minima of the United States grades. */
+            photometric: components["schemas"]["Photometric"][];
+            /** @description The sets. */
+            sets: components["schemas"]["RuleSetView"][];
         };
         /** @description A length of one colour on the picture. */
         RunView: {
@@ -4170,6 +4517,11 @@ export interface components {
             grade: string;
             /** @description Colours along the roll, repeated; one module. */
             pattern: components["schemas"]["ColourRun"][];
+            /**
+             * Format: double
+             * @description Length of the strips that it comes in; nothing for a roll, mm.
+             */
+            pre_cut_mm?: number | null;
             /** @description Width, mm. */
             width_mm: number | string;
         };
@@ -4206,18 +4558,31 @@ export interface components {
         String: string;
         /** @description A strip of tape, planned or read back. */
         Strip: {
-            /** @description Height of its centreline above the ground, mm. */
+            /** @description Height of its middle above the ground, mm. */
             centre_mm: number | string;
-            /** @description Its colours from the front. */
+            /** @description Which part of the face it marks. */
+            element?: components["schemas"]["Element"];
+            /** @description Its colours from the front, or from the top. */
             runs: components["schemas"]["ColourRun"][];
-            /** @description Where it begins along the side, mm. */
+            /**
+             * Format: double
+             * @description Open space between its two halves, where it is split along its length to clear rivet heads, mm.
+             */
+            split_mm?: number | null;
+            /** @description Where it begins along the side; an upright one's edge, mm. */
             start_mm: number | string;
-            /** @description Width, mm. */
+            /** @description Whether it runs upwards. */
+            upright?: boolean;
+            /** @description Width, mm; of both halves and what is between them where it is split. */
             width_mm: number | string;
         };
         /** @description A strip with its printed figures. */
         StripView: {
-            /** @description How far down from the rail its upper edge is. */
+            /** @description Its middle above the ground. */
+            centre: components["schemas"]["Length"];
+            /** @description Where it is cut back, and from what. */
+            cut_back: string[];
+            /** @description How far down from the reference its upper edge is. */
             down: components["schemas"]["Length"];
             /** @description Where it ends. */
             end: components["schemas"]["Length"];
@@ -4225,9 +4590,11 @@ export interface components {
             length: components["schemas"]["Length"];
             /**
              * Format: int32
-             * @description Its number from the front.
+             * @description Its number.
              */
             number: number;
+            /** @description The part that it marks, in words. */
+            part: string;
             /** @description Its colours. */
             runs: components["schemas"]["RunView"][];
             /** @description Where it begins, along the side. */
@@ -4370,6 +4737,18 @@ export interface components {
             /** @description What it is: `hinge`, `tab`, `stay tape`. */
             what: string;
         };
+        /** @description Tape on the shelf. */
+        TapeView: {
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What the shop calls it. */
+            name: string;
+            /** @description The tape. */
+            stock: components["schemas"]["Stock"];
+        };
         /** @description A template document to be read in. */
         TemplateDocument: {
             /**
@@ -4423,6 +4802,34 @@ export interface components {
             total: components["schemas"]["Length"];
             /** @description What speaks against the hinge here, one sentence each. */
             troubles: string[];
+        };
+        /**
+         * @description Where the strips of a tractor's rear go.
+         * @enum {string}
+         */
+        TractorPlace: "fender" | "mudflap" | "bracket" | "cab";
+        /** @description Where the strips of a tractor's rear can lie. */
+        TractorRear: {
+            /**
+             * Format: double
+             * @description Lower edge of the mudflaps' support bracket above the ground, mm.
+             */
+            bracket_mm?: number | null;
+            /** @description The surface at the far end, mm. */
+            far: components["schemas"]["FreeSpan"];
+            /** @description Lower edge of both above the ground, mm. */
+            foot_mm: number | string;
+            /** @description On what. */
+            place: components["schemas"]["TractorPlace"];
+            /** @description Upper edge of both above the ground, mm. */
+            top_mm: number | string;
+            /**
+             * Format: double
+             * @description Tops of the tyres above the ground, unladen, mm.
+             */
+            tyre_mm?: number | null;
+            /** @description The surface at the zero end along the rear, mm. */
+            zero: components["schemas"]["FreeSpan"];
         };
         /** @description What somebody's own strokes do. */
         Tried: {
@@ -4507,6 +4914,19 @@ export interface components {
             /** @description Where the squared-up picture is fetched. */
             href: string;
         };
+        /** @description The horizontal member of a rear underride device. */
+        UnderrideMember: {
+            /** @description Its lower edge above the ground, mm. */
+            foot_mm: number | string;
+            /** @description Spans along it that stay free, such as its label, mm. */
+            free_of?: components["schemas"]["FreeSpan"][];
+            /** @description Where it begins along the rear, mm. */
+            from_mm: number | string;
+            /** @description Where it ends, mm. */
+            to_mm: number | string;
+            /** @description Its upper edge above the ground, mm. */
+            top_mm: number | string;
+        };
         /**
          * @description Category under the UN regulations.
          * @enum {string}
@@ -4553,6 +4973,13 @@ export interface components {
             name: string;
             /** @description The sides that it starts with. */
             sides: components["schemas"]["SideKind"][];
+        };
+        /** @description A vehicle and the rules that it is marked by. */
+        VehicleMarking: {
+            /** @description The rules. */
+            set: components["schemas"]["RuleSet"];
+            /** @description What the rules ask of a vehicle. */
+            vehicle: components["schemas"]["MarkedVehicle"];
         };
         /** @description The vehicle from above. */
         VehiclePlan: {
@@ -5029,6 +5456,47 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_vehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowSpec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5895,7 +6363,49 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RuleSetView"][];
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+        };
+    };
+    correct_figure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set: components["schemas"]["RuleSet"];
+                figure: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -6331,6 +6841,32 @@ export interface operations {
     };
     marking: {
         parameters: {
+            query?: {
+                /** @description Audit what was read back */
+                read_back?: boolean;
+                /** @description Wait for the whole proof */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingView"];
+                };
+            };
+        };
+    };
+    keep_marking: {
+        parameters: {
             query?: never;
             header?: never;
             path: {
@@ -6340,7 +6876,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MarkingAsk"];
+                "application/json": components["schemas"]["RowSpec"];
             };
         };
         responses: {
@@ -6349,7 +6885,144 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MarkingView"];
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_marking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkingTry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingFound"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_marking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    marking_report: {
+        parameters: {
+            query?: {
+                /** @description `letter` or `a4` */
+                paper?: string;
+                /** @description What was read back */
+                read_back?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    record_audit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAudit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordEntry"];
                 };
             };
             422: {
@@ -6799,6 +7472,85 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tapes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeView"][];
+                };
+            };
+        };
+    };
+    add_tape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeView"][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_tape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeView"][];
                 };
             };
             404: {

@@ -1,0 +1,229 @@
+//! The audit of a face's reflective marking on one page: picture, what it was judged by, every clause. It says that it is no approval.
+
+use krilla::Document;
+use windrift_core::conspicuity::{
+    Applies, Audited, ClauseFinding, FaceMarking, Required, Rules, Strip, TapeColour,
+    VehicleMarking,
+};
+use windrift_core::plan::SidePlan;
+use windrift_core::tape::{Unit, print};
+
+use crate::packet::{PacketError, Paper};
+use crate::picture::picture;
+use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
+
+/// What is printed.
+pub struct MarkingReport<'a> {
+    /// The shop.
+    pub shop: &'a str,
+    /// The job.
+    pub title: &'a str,
+    /// Whom it is for.
+    pub customer: &'a str,
+    /// The side.
+    pub side: &'a str,
+    /// When, in words.
+    pub at: &'a str,
+    /// The side's plan, for the picture.
+    pub plan: &'a SidePlan,
+    /// The vehicle.
+    pub vehicle: &'a VehicleMarking,
+    /// What is settled about the face.
+    pub marking: &'a FaceMarking,
+    /// Whether marking is required.
+    pub applies: &'a Applies,
+    /// The rules that it is judged by.
+    pub rules: Option<&'a Rules>,
+    /// The strips.
+    pub strips: &'a [Strip],
+    /// Which strips those are, in words.
+    pub audits: &'a str,
+    /// Clause by clause.
+    pub audit: &'a [ClauseFinding],
+    /// The job's unit.
+    pub unit: Unit,
+}
+
+/// What the page is not, at its head and its foot.
+const NO_APPROVAL: &str =
+    "This page is the shop's own check of its work. It is no approval, no certificate and no inspection.";
+
+/// Widest line of words, in characters of 1 pt of height for each point of width; the typeface's usual letter is 0.5 em.
+fn fits(width: f32, size: f32) -> usize {
+    (width / (size * 0.47)) as usize
+}
+
+/// Lines of at most so many characters, broken between words.
+fn wrapped(text: &str, most: usize) -> Vec<String> {
+    let mut lines: Vec<String> = Vec::new();
+    for word in text.split_whitespace() {
+        match lines.last_mut() {
+            Some(line) if line.chars().count() + word.chars().count() < most => {
+                line.push(' ');
+                line.push_str(word);
+            }
+            _ => lines.push(word.to_owned()),
+        }
+    }
+    lines
+}
+
+/// Writes the page as PDF.
+pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> {
+    let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
+    let mut document = Document::new();
+    let size = paper.size();
+    page(&mut document, &fonts, size, |sheet| {
+        let heading = Heading {
+            title: report.title,
+            shop: report.shop,
+            customer: report.customer,
+            issued: report.at,
+        };
+        let what = format!(
+            "Reflective marking, {}: audit of {}",
+            report.side, report.audits
+        );
+        header(sheet, &heading, &what, size);
+        let right = size.0 - MARGIN;
+        sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
+        let frame = [MARGIN + 4.0, 110.0, right - 4.0, 228.0];
+        let on_paper = picture(sheet, report.plan, None, frame);
+        strips(sheet, report, |x, y| on_paper.at(x, y));
+        let mut y = 250.0;
+        for line in facts(report) {
+            for text in wrapped(&line, fits(right - MARGIN, 8.5)) {
+                sheet.text(MARGIN, y, 8.5, Face::Words, &text);
+                y += 10.5;
+            }
+        }
+        clauses(sheet, report.audit, [MARGIN, y + 6.0, right, size.1 - 58.0]);
+        footer(
+            sheet,
+            "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
+            size,
+        );
+    });
+    document.finish().map_err(|e| PacketError::writing(&e))
+}
+
+/// The strips on the picture: red dark, yellow grey, white white, all rimmed.
+fn strips(sheet: &mut Sheet<'_, '_>, report: &MarkingReport<'_>, at: impl Fn(f64, f64) -> [f32; 2]) {
+    let datum = report.plan.side.datum;
+    for (run, rect) in report.strips.iter().flat_map(Strip::run_rects) {
+        let corners = [
+            (rect.back_mm.0, rect.height_mm.1),
+            (rect.back_mm.1, rect.height_mm.1),
+            (rect.back_mm.1, rect.height_mm.0),
+            (rect.back_mm.0, rect.height_mm.0),
+        ]
+        .map(|(back, height)| {
+            let p = datum.at(back, report.marking.ground_mm - height);
+            at(p.x, p.y)
+        });
+        let grey = match run.colour {
+            TapeColour::Red => 60,
+            TapeColour::Yellow => 170,
+            TapeColour::White => 255,
+        };
+        sheet.polygon(
+            &corners,
+            true,
+            Ink {
+                fill: Some(grey),
+                ..Ink::line(0, 0.5)
+            },
+        );
+    }
+}
+
+fn facts(report: &MarkingReport<'_>) -> Vec<String> {
+    let text = |mm| print(mm, report.unit).text;
+    let v = &report.vehicle.vehicle;
+    let known = |figure: Option<String>| figure.unwrap_or_else(|| "not known".into());
+    let mut lines = vec![format!(
+        "Vehicle: {}, {} wide, weight rating {}, built {}.",
+        v.kind.name(),
+        known(v.width_mm.map(text)),
+        known(v.mass_kg.map(|kg| format!("{kg:.0} kg"))),
+        known(v.built.map(|d| d.to_string())),
+    )];
+    let required = match report.applies.required {
+        Required::Yes => "Marking is required.",
+        Required::No => "Marking is not required; it is voluntary.",
+        Required::CannotTell => "It cannot be told whether marking is required.",
+        Required::Prohibited => "Marking is prohibited.",
+    };
+    lines.push(format!("{required} {}", report.applies.reasons.join(" ")));
+    if let Some(rules) = report.rules {
+        lines.push(format!("Judged by: {}.", rules.set.name()));
+        for (figure, used) in rules.corrections() {
+            lines.push(format!(
+                "The shop uses {used} in place of {} ({}: {}).",
+                figure.value, figure.clause, figure.says
+            ));
+        }
+    }
+    let film: f64 = report.strips.iter().map(Strip::length_mm).sum();
+    lines.push(format!(
+        "{} strips, {} in all, of {}. The reference is {} above the ground.",
+        report.strips.len(),
+        text(film),
+        report.marking.stock.name(),
+        text(report.marking.ground_mm)
+    ));
+    lines
+}
+
+fn verdict(finding: &ClauseFinding) -> &'static str {
+    match finding.audited {
+        Audited::Pass => "KEPT",
+        Audited::Fail => "NOT KEPT",
+        Audited::ReasonNeeded => "REASON NEEDED",
+        Audited::Reasoned => "PRACTICABLE",
+        Audited::FigureUncertain => "UNCERTAIN",
+    }
+}
+
+/// Every clause, as large as the page lets it.
+fn clauses(sheet: &mut Sheet<'_, '_>, audit: &[ClauseFinding], [x0, y0, x1, y1]: [f32; 4]) {
+    let column = 78.0;
+    let rows_of = |size: f32| -> Vec<(&ClauseFinding, Vec<String>)> {
+        let most = fits(x1 - x0 - column, size);
+        audit
+            .iter()
+            .map(|f| {
+                let reason = f
+                    .reason
+                    .as_ref()
+                    .map_or(String::new(), |r| format!(" Reason: {r}"));
+                let text = format!("{} ({}) {}{reason}", f.asks, f.clause, f.measured);
+                (f, wrapped(&text, most))
+            })
+            .collect()
+    };
+    let height = |size: f32| {
+        rows_of(size)
+            .iter()
+            .map(|(_, lines)| lines.len() as f32 * size * 1.2 + 3.0)
+            .sum::<f32>()
+    };
+    let size = [8.5, 8.0, 7.5, 7.0, 6.5, 6.0, 5.5, 5.0]
+        .into_iter()
+        .find(|s| height(*s) <= y1 - y0)
+        .unwrap_or(4.5);
+    let mut y = y0 + size;
+    for (finding, lines) in rows_of(size) {
+        sheet.line(
+            [x0, y - size - 1.0],
+            [x1, y - size - 1.0],
+            Ink::line(150, 0.4),
+        );
+        sheet.text(x0, y, size, Face::Bold, verdict(finding));
+        for line in lines {
+            sheet.text(x0 + column, y, size, Face::Words, &line);
+            y += size * 1.2;
+        }
+        y += 3.0;
+    }
+}

@@ -1,0 +1,429 @@
+//! The marking of a face as the web application is given it: the best layout, the strips that are audited, cuts, clauses.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use windrift_core::conspicuity::applies::{VOLUNTARY, laid_out_by};
+use windrift_core::conspicuity::audit::covered_mm;
+use windrift_core::conspicuity::cut_list::all_strips;
+use windrift_core::conspicuity::face::CLEAR_MM;
+use windrift_core::conspicuity::rules::Corrections;
+use windrift_core::conspicuity::{
+    Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking,
+    MarkSide, Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
+    mark_face,
+};
+use windrift_core::elevation::MeasuredSide;
+use windrift_core::tape::{Length, Unit, print};
+
+/// Steps of search in the first answer: some tenths of a second on a small machine. The whole proof is asked for afterwards.
+const FIRST_STEPS: u64 = 300_000;
+
+/// Which strips are audited.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Audits {
+    /// The best layout.
+    Best,
+    /// The layout as it was changed by hand.
+    Own,
+    /// The strips as they were read back on the floor.
+    ReadBack,
+}
+
+/// A length of one colour on the picture.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RunView {
+    /// The colour.
+    pub colour: TapeColour,
+    /// Its length.
+    pub length: Length,
+    /// Its corners in the picture frame.
+    pub corners: [[f64; 2]; 4],
+}
+
+/// A strip with its printed figures.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StripView {
+    /// Its number.
+    pub number: u32,
+    /// The strip.
+    pub strip: Strip,
+    /// The part that it marks, in words.
+    pub part: &'static str,
+    /// Where it begins, along the side.
+    pub start: Length,
+    /// Where it ends.
+    pub end: Length,
+    /// Its length.
+    pub length: Length,
+    /// Its middle above the ground.
+    pub centre: Length,
+    /// How far down from the reference its upper edge is.
+    pub down: Length,
+    /// Its colours.
+    pub runs: Vec<RunView>,
+    /// Where it is cut back, and from what.
+    pub cut_back: Vec<String>,
+}
+
+/// A cut with its printed length.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CutView {
+    /// The strip that it is for.
+    pub strip: u32,
+    /// Length.
+    pub length: Length,
+    /// Its colours with their lengths: `red 12, white 12`.
+    pub colours: String,
+    /// Tape passed over before it.
+    pub skipped: Option<Length>,
+    /// What is done to it: split along its length, cut down.
+    pub done: Option<String>,
+}
+
+/// Cuts from one tape.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CutsView {
+    /// The tape.
+    pub name: String,
+    /// Cuts in order.
+    pub cuts: Vec<CutView>,
+    /// Tape on the vehicle.
+    pub used: Length,
+    /// Tape left over.
+    pub waste: Length,
+    /// Pre-cut strips that are needed.
+    pub pre_cut: Option<u32>,
+}
+
+/// A figure that the shop uses in place of the one recalled.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct CorrectedView {
+    /// What the figure says.
+    pub says: &'static str,
+    /// Its clause.
+    pub clause: &'static str,
+    /// As recalled.
+    pub recalled: f64,
+    /// What the shop uses.
+    pub used: f64,
+}
+
+/// What was worked out for a face.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MarkingFound {
+    /// Whether it is required.
+    pub applies: Applies,
+    /// The rules that it is laid out and audited by; nothing where marking is prohibited.
+    pub by: Option<RuleSet>,
+    /// What those are called.
+    pub by_name: Option<&'static str>,
+    /// Limits of voluntary marking, where it is not required.
+    pub voluntary: Vec<&'static str>,
+    /// Each part with its best layout.
+    pub elements: Vec<ElementPlan>,
+    /// Whether every part is proven best.
+    pub proven: bool,
+    /// Which strips are shown and audited.
+    pub audits: Audits,
+    /// Those strips.
+    pub strips: Vec<StripView>,
+    /// Tape in all.
+    pub film: Length,
+    /// Share of the length that the line covers, 0 to 100.
+    pub share: f64,
+    /// What is cut from which tape.
+    pub cuts: Vec<CutsView>,
+    /// Clause by clause.
+    pub audit: Vec<ClauseFinding>,
+    /// What is done, in order.
+    pub steps: Vec<String>,
+    /// Figures of these rules that the shop has corrected.
+    pub corrected: Vec<CorrectedView>,
+}
+
+/// The marking of a face.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MarkingView {
+    /// Which face of the vehicle it is.
+    pub face: Face,
+    /// The vehicle, where it is settled.
+    pub vehicle: Option<VehicleMarking>,
+    /// Its lengths as printed, by path of the field.
+    pub vehicle_printed: BTreeMap<String, String>,
+    /// Its revision; 0 where there is none.
+    pub vehicle_revision: i32,
+    /// Key of the vehicle's row.
+    pub vehicle_id: uuid::Uuid,
+    /// What is settled about this face.
+    pub marking: Option<FaceMarking>,
+    /// Its lengths as printed, by path of the field.
+    pub printed: BTreeMap<String, String>,
+    /// Its revision; 0 where there is none.
+    pub revision: i32,
+    /// Key of its row.
+    pub id: uuid::Uuid,
+    /// The marking of another face of this job, to begin alike.
+    pub like: Option<FaceMarking>,
+    /// What was worked out; nothing until vehicle and face are settled.
+    pub found: Option<MarkingFound>,
+    /// What is shown wherever the rule is used.
+    pub from_memory: &'static str,
+}
+
+/// What a marking is worked out from.
+pub struct MarkingInput {
+    /// The side as measured.
+    pub measured: MeasuredSide,
+    /// The vehicle.
+    pub vehicle: VehicleMarking,
+    /// What is settled about the face.
+    pub marking: FaceMarking,
+    /// Figures that the shop has corrected.
+    pub corrections: Corrections,
+    /// The job's unit.
+    pub unit: Unit,
+    /// Whether what was read back is audited rather than the layout.
+    pub read_back: bool,
+    /// Whether the whole proof is wanted, however long it takes.
+    pub whole: bool,
+}
+
+/// What was worked out, as types of the core: for the report and the record.
+pub struct MarkingParts {
+    /// Whether it is required.
+    pub applies: Applies,
+    /// The rules that it is laid out by.
+    pub rules: Option<Rules>,
+    /// The face.
+    pub side: MarkSide,
+    /// Each part.
+    pub elements: Vec<ElementPlan>,
+    /// Which strips are audited.
+    pub audits: Audits,
+    /// Those strips.
+    pub strips: Vec<Strip>,
+    /// Clause by clause.
+    pub audit: Vec<ClauseFinding>,
+}
+
+impl MarkingInput {
+    /// Works it out.
+    pub fn parts(&self) -> MarkingParts {
+        let chosen = Rules::of(self.vehicle.set, &self.corrections);
+        let applies = applies(&chosen, &self.vehicle.vehicle);
+        let rules = laid_out_by(self.vehicle.set, applies.required)
+            .map(|set| Rules::of(set, &self.corrections));
+        let side = MarkSide::of(&self.measured, self.marking.ground_mm);
+        let mut parts = MarkingParts {
+            applies,
+            rules,
+            side,
+            elements: Vec::new(),
+            audits: Audits::Best,
+            strips: Vec::new(),
+            audit: Vec::new(),
+        };
+        let Some(rules) = &parts.rules else {
+            return parts;
+        };
+        let ask = FaceAsk {
+            side: &parts.side,
+            rules,
+            vehicle: &self.vehicle.vehicle,
+            marking: &self.marking,
+            unit: self.unit,
+        };
+        let budget = if self.whole {
+            Budget::whole()
+        } else {
+            Budget::of(FIRST_STEPS)
+        };
+        parts.elements = mark_face(&ask, &budget);
+        (parts.audits, parts.strips) = match (&self.marking.read_back, &self.marking.own) {
+            (Some(read), _) if self.read_back => (Audits::ReadBack, read.clone()),
+            (None, _) if self.read_back => (Audits::ReadBack, Vec::new()),
+            (_, Some(own)) => (Audits::Own, own.clone()),
+            _ => (Audits::Best, all_strips(&parts.elements)),
+        };
+        parts.audit = audit(&ask, &parts.strips, &parts.elements);
+        parts
+    }
+
+    /// Works it out, for the web application.
+    pub fn found(&self) -> MarkingFound {
+        let parts = self.parts();
+        let set = parts.rules.as_ref().map(|r| r.set);
+        let line: Vec<&Strip> = sorted(
+            parts
+                .strips
+                .iter()
+                .filter(|s| s.element == windrift_core::conspicuity::Element::Line),
+        );
+        let share = 100.0 * covered_mm(&line) / parts.side.length_mm().max(1.0);
+        let heads = parts.elements.iter().map(|e| e.heads_under).sum();
+        MarkingFound {
+            by: set,
+            by_name: set.map(RuleSet::name),
+            voluntary: if parts.applies.required == Required::No {
+                VOLUNTARY.to_vec()
+            } else {
+                Vec::new()
+            },
+            proven: parts.elements.iter().all(|e| e.proven),
+            film: print(parts.strips.iter().map(Strip::length_mm).sum(), self.unit),
+            share,
+            cuts: cut_list(&parts.strips, &self.marking.stock)
+                .iter()
+                .map(|list| self.cuts(list))
+                .collect(),
+            steps: steps(heads, &self.marking, &parts.strips),
+            corrected: corrected(parts.rules.as_ref()),
+            strips: (1..)
+                .zip(&parts.strips)
+                .map(|(n, s)| self.strip(n, s, &parts.side))
+                .collect(),
+            applies: parts.applies,
+            elements: parts.elements,
+            audits: parts.audits,
+            audit: parts.audit,
+        }
+    }
+
+    fn strip(&self, number: u32, strip: &Strip, side: &MarkSide) -> StripView {
+        let datum = self.measured.datum;
+        let all = strip.rect();
+        let text = |mm| print(mm, self.unit);
+        let runs = strip
+            .run_rects()
+            .into_iter()
+            .map(|(run, r)| {
+                let ((from, to), (low, high)) = (r.back_mm, r.height_mm);
+                let (top, foot) = (self.marking.ground_mm - high, self.marking.ground_mm - low);
+                RunView {
+                    colour: run.colour,
+                    length: text(run.length_mm),
+                    corners: [(from, top), (to, top), (to, foot), (from, foot)].map(
+                        |(back, down)| {
+                            let p = datum.at(back, down);
+                            [p.x, p.y]
+                        },
+                    ),
+                }
+            })
+            .collect();
+        let near = all.grown(CLEAR_MM + 0.5);
+        let mut cut_back: Vec<String> = side
+            .obstacles
+            .iter()
+            .filter(|o| !o.is_edge() && o.rect().meets(&near, 0.0))
+            .map(|o| {
+                let at = if o.back_mm.1 <= all.back_mm.0 {
+                    o.back_mm.1
+                } else {
+                    o.back_mm.0
+                };
+                format!("{} at {}", o.name, text(at).text)
+            })
+            .collect();
+        cut_back.dedup();
+        StripView {
+            number,
+            part: strip.element.name(),
+            start: text(strip.start_mm),
+            end: text(strip.end_mm()),
+            length: text(strip.length_mm()),
+            centre: text(strip.centre_mm),
+            down: text(self.marking.ground_mm - all.height_mm.1),
+            runs,
+            cut_back,
+            strip: strip.clone(),
+        }
+    }
+
+    fn cuts(&self, list: &CutList) -> CutsView {
+        let text = |mm| print(mm, self.unit);
+        CutsView {
+            name: list.name.clone(),
+            cuts: list
+                .cuts
+                .iter()
+                .map(|c| CutView {
+                    strip: c.strip,
+                    length: text(c.length_mm),
+                    colours: c
+                        .runs
+                        .iter()
+                        .map(|r| format!("{} {}", r.colour.name(), text(r.length_mm).text))
+                        .collect::<Vec<_>>()
+                        .join(", "),
+                    skipped: (c.skipped_mm > 0.5).then(|| text(c.skipped_mm)),
+                    done: match (c.split, c.cut_down_to_mm) {
+                        (true, _) => Some("split along its middle".into()),
+                        (_, Some(mm)) => Some(format!("cut down to {mm:.0} mm wide")),
+                        _ => None,
+                    },
+                })
+                .collect(),
+            used: text(list.used_mm),
+            waste: text(list.waste_mm),
+            pre_cut: list.pre_cut,
+        }
+    }
+}
+
+fn sorted<'a>(strips: impl Iterator<Item = &'a Strip>) -> Vec<&'a Strip> {
+    let mut all: Vec<&Strip> = strips.collect();
+    all.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));
+    all
+}
+
+/// Figures that the shop has corrected, with what was recalled.
+pub fn corrected(rules: Option<&Rules>) -> Vec<CorrectedView> {
+    rules
+        .map(Rules::corrections)
+        .unwrap_or_default()
+        .into_iter()
+        .map(|(figure, used)| CorrectedView {
+            says: figure.says,
+            clause: figure.clause,
+            recalled: figure.value,
+            used,
+        })
+        .collect()
+}
+
+/// What is done, in order (common practice, no source; temperatures as tapes usually ask: the maker's sheet governs).
+fn steps(heads: u32, marking: &FaceMarking, strips: &[Strip]) -> Vec<String> {
+    let mut steps = vec![
+        "Chock the vehicle, key out; mind traffic behind you. Wash, degrease, wipe with alcohol (its safety sheet governs), let it dry. Surface and tape between 10 and 38 \u{b0}C (50 and 100 \u{b0}F).".to_owned(),
+        "Mark the upper edge from the reference at both ends, and every start and end along it.".to_owned(),
+        "Lay each strip from its start, its liner drawn off low and flat; press it once with a firm squeegee.".to_owned(),
+        "Cut back 3 mm (1/8 in) from hinges, latches and other hardware, away from your hand, not into the paint.".to_owned(),
+    ];
+    if heads > 0 {
+        steps.push(format!("{heads} rivet heads lie under the tape: bridge each, punch or cut round it, press the ring down."));
+    }
+    if strips.iter().any(|s| s.split_mm.is_some()) {
+        steps.push("Split strips: lay the upper half, then the lower one, both of one length and colour, the rivet row between them.".to_owned());
+    }
+    if strips
+        .iter()
+        .any(|s| s.upright || s.rect().height_mm.1 > 2000.0)
+    {
+        steps.push("Strips above 2 m: a platform or ladder that stands firm, not a tyre or a rung held by hand.".to_owned());
+    }
+    let grade = &marking.stock.grade;
+    steps.push(format!(
+        "Look that every colour that was trimmed still shows its mark{}.",
+        if grade.starts_with('C') && grade.len() > 1 {
+            format!(" (DOT-{grade})")
+        } else {
+            String::new()
+        }
+    ));
+    steps.push("Read back every start, end and height, and record the audit.".to_owned());
+    steps
+}
