@@ -1,18 +1,24 @@
-//! How long the best marking of a side takes, and how that grows with what is in the way.
+//! How long the best marking of a side and of a rear takes, and how that grows with what is in the way.
 //!
 //! `cargo bench -p windrift-core --bench conspicuity`
 #![allow(missing_docs)]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
-use windrift_core::conspicuity::side::{ColourRun, GAP_LIMIT_MM, Obstacle};
-use windrift_core::conspicuity::{MarkSide, RuleSet, Rules, Stock, TapeColour, WayOfLaying, plan};
+use windrift_core::conspicuity::line::Budget;
+use windrift_core::conspicuity::marking::UnderrideMember;
+use windrift_core::conspicuity::plan::GAP_LIMIT_MM;
+use windrift_core::conspicuity::{
+    ColourRun, Face, FaceAsk, FaceMarking, Laying, MarkSide, MarkedKind, MarkedVehicle, Obstacle,
+    RuleSet, Rules, Stock, TapeColour, WayOfLaying, mark_face, plan,
+};
+use windrift_core::feature::LampColour;
 use windrift_core::tape::Unit;
 
-/// A 53 ft side with so many things in the band of heights, scattered by a fixed rule.
-fn side(things: u32) -> MarkSide {
-    let length = 16_154.4;
+/// A face with so many things in the band of heights, scattered by a fixed rule.
+fn face(face: Face, length: f64, things: u32, lamp: Option<LampColour>) -> MarkSide {
     let at = |n: u32, by: f64| (f64::from(n) * by).fract();
     MarkSide {
+        face,
         ends_mm: (0.0, length),
         height_mm: (450.0, 4000.0),
         obstacles: (0..things)
@@ -23,7 +29,8 @@ fn side(things: u32) -> MarkSide {
                     name: format!("thing {n}"),
                     back_mm: (back, back + 20.0 + at(n, 0.732_051) * 100.0),
                     height_mm: (low, low + 20.0 + at(n, 0.236_068) * 80.0),
-                    lamp: None,
+                    lamp: lamp.filter(|_| n % 5 == 0),
+                    clear_mm: 0.0,
                 }
             })
             .collect(),
@@ -39,50 +46,103 @@ fn side(things: u32) -> MarkSide {
     }
 }
 
+fn stock(inches: f64) -> Stock {
+    let run = |colour| ColourRun {
+        colour,
+        length_mm: inches * 25.4,
+    };
+    Stock {
+        grade: "C2".into(),
+        width_mm: 50.8,
+        pattern: vec![run(TapeColour::Red), run(TapeColour::White)],
+        pre_cut_mm: None,
+    }
+}
+
 fn marking(criterion: &mut Criterion) {
-    let run = |colour, length_mm| ColourRun { colour, length_mm };
     let rules = Rules::plain(RuleSet::UnitedStatesNew);
     let mut group = criterion.benchmark_group("marking");
     group.sample_size(10);
     for (name, inches) in [("12/12", 12.0), ("6/6", 6.0)] {
-        let stock = Stock {
-            grade: "C2".into(),
-            width_mm: 50.8,
-            pattern: vec![
-                run(TapeColour::Red, inches * 25.4),
-                run(TapeColour::White, inches * 25.4),
-            ],
+        let stock = stock(inches);
+        let laying = Laying {
+            rules: &rules,
+            stock: &stock,
+            way: WayOfLaying::Spaced,
+            gap_limit_mm: GAP_LIMIT_MM,
+            split_mm: None,
+            unit: Unit::Millimetre,
         };
         for things in [30, 60, 120, 240] {
-            let side = side(things);
-            let found = plan(
-                &side,
-                &rules,
-                &stock,
-                WayOfLaying::Spaced,
-                GAP_LIMIT_MM,
-                Unit::Millimetre,
-            );
+            // 53 ft.
+            let side = face(Face::Side, 16_154.4, things, None);
+            let found = plan(&side, &laying, &Budget::whole());
             assert!(found.is_ok_and(|p| p.proven), "there is a plan to be found");
             group.bench_function(
                 BenchmarkId::from_parameter(format!("{name}, {things} things")),
-                |b| {
-                    b.iter(|| {
-                        plan(
-                            &side,
-                            &rules,
-                            &stock,
-                            WayOfLaying::Spaced,
-                            GAP_LIMIT_MM,
-                            Unit::Millimetre,
-                        )
-                    })
-                },
+                |b| b.iter(|| plan(&side, &laying, &Budget::whole())),
             );
         }
     }
     group.finish();
 }
 
-criterion_group!(benches, marking);
+fn rear(criterion: &mut Criterion) {
+    let rules = Rules::plain(RuleSet::UnitedStatesNew);
+    let vehicle = MarkedVehicle {
+        kind: MarkedKind::Trailer,
+        width_mm: Some(2590.8),
+        length_mm: None,
+        mass_kg: Some(30_000.0),
+        built: None,
+        category: None,
+        living_or_office: false,
+        pole_trailer: false,
+        driveaway: false,
+        incomplete_or_tractor: false,
+        open_rear: false,
+        line_only: false,
+    };
+    let marking = FaceMarking {
+        ground_mm: 4000.0,
+        stock: stock(6.0),
+        way: WayOfLaying::Continuous,
+        gap_limit_mm: None,
+        underride: Some(UnderrideMember {
+            from_mm: 100.0,
+            to_mm: 2500.0,
+            foot_mm: 480.0,
+            top_mm: 580.0,
+            free_of: Vec::new(),
+        }),
+        tractor: None,
+        own: None,
+        read_back: None,
+        reasons: Default::default(),
+        readings: Vec::new(),
+    };
+    let mut group = criterion.benchmark_group("marking a rear");
+    group.sample_size(10);
+    for things in [30, 60, 120] {
+        let mut side = face(Face::Rear, 2590.8, things, Some(LampColour::Red));
+        // Half of them at the upper corners.
+        for o in side.obstacles.iter_mut().step_by(2) {
+            o.height_mm = (o.height_mm.0 + 2300.0, o.height_mm.1 + 2300.0);
+        }
+        let ask = FaceAsk {
+            side: &side,
+            rules: &rules,
+            vehicle: &vehicle,
+            marking: &marking,
+            unit: Unit::Millimetre,
+        };
+        group.bench_function(
+            BenchmarkId::from_parameter(format!("{things} hinges, rods and lamps")),
+            |b| b.iter(|| mark_face(&ask, &Budget::whole())),
+        );
+    }
+    group.finish();
+}
+
+criterion_group!(benches, marking, rear);
 criterion_main!(benches);

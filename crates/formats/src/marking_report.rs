@@ -45,8 +45,7 @@ pub struct MarkingReport<'a> {
 }
 
 /// What the page is not, at its head and its foot.
-const NO_APPROVAL: &str =
-    "This page is the shop's own check of its work. It is no approval, no certificate and no inspection.";
+const NO_APPROVAL: &str = "This page is the shop's own check of its work. It is no approval, no certificate and no inspection.";
 
 /// Widest line of words, in characters of 1 pt of height for each point of width; the typeface's usual letter is 0.5 em.
 fn fits(width: f32, size: f32) -> usize {
@@ -108,7 +107,11 @@ pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, Packet
 }
 
 /// The strips on the picture: red dark, yellow grey, white white, all rimmed.
-fn strips(sheet: &mut Sheet<'_, '_>, report: &MarkingReport<'_>, at: impl Fn(f64, f64) -> [f32; 2]) {
+fn strips(
+    sheet: &mut Sheet<'_, '_>,
+    report: &MarkingReport<'_>,
+    at: impl Fn(f64, f64) -> [f32; 2],
+) {
     let datum = report.plan.side.datum;
     for (run, rect) in report.strips.iter().flat_map(Strip::run_rects) {
         let corners = [

@@ -8,6 +8,7 @@ use serde_json::Value;
 use thiserror::Error;
 use time::OffsetDateTime;
 use uuid::Uuid;
+use windrift_core::conspicuity::{FaceMarking, Stock, VehicleMarking};
 use windrift_core::feature::{Feature, SideFeature};
 use windrift_core::plan::{JobAround, Piece, PlannedPiece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
@@ -16,6 +17,7 @@ use windrift_core::tape::Unit;
 use windrift_core::walk_round::WalkEntry;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::entity::{crew, job};
+use windrift_store::marking::one_of;
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
 use crate::request::read_lengths;
@@ -39,7 +41,15 @@ struct DemoShop {
     name: String,
     settings: WorkSettings,
     crew: Vec<DemoCrew>,
+    tapes: Vec<Value>,
     jobs: Vec<String>,
+}
+
+#[derive(Deserialize)]
+struct DemoTape {
+    id: Uuid,
+    name: String,
+    stock: Stock,
 }
 
 #[derive(Deserialize)]
@@ -57,6 +67,8 @@ struct DemoJob {
     vehicle_kind: String,
     unit: Unit,
     sides: Vec<Value>,
+    #[serde(default)]
+    marked_vehicle: Option<Value>,
     #[serde(default)]
     walk_round: Vec<Value>,
     #[serde(default)]
@@ -88,6 +100,8 @@ struct DemoSide {
     side: Side,
     features: Vec<DemoRow<Feature>>,
     pieces: Vec<DemoRow<Piece>>,
+    #[serde(default)]
+    marking: Option<FaceMarking>,
 }
 
 #[derive(Deserialize)]
@@ -118,6 +132,13 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
             .await?;
     }
     let lead = shop.crew.first().map(|c| c.id).unwrap_or_default();
+    for mut tape in shop.tapes {
+        read_lengths(&mut tape, Unit::InchSixteenth)
+            .map_err(|p| DemoError::File("shop.json".into(), p.detail))?;
+        let tape: DemoTape = serde_json::from_value(tape).map_err(StoreError::from)?;
+        let spec = serde_json::to_value(&tape.stock).map_err(StoreError::from)?;
+        store.keep_tape(tape.id, &tape.name, lead, spec).await?;
+    }
     for file in &shop.jobs {
         load_job(store, folder, file, lead, &shop.settings).await?;
     }
@@ -207,7 +228,26 @@ async fn load_job(
     store
         .start_job(row, bodies.map_err(StoreError::from)?)
         .await?;
+    if let Some(mut vehicle) = job.marked_vehicle {
+        read_lengths(&mut vehicle, job.unit).map_err(|p| wrong(p.detail))?;
+        let vehicle: VehicleMarking =
+            serde_json::from_value(vehicle).map_err(|e| wrong(e.to_string()))?;
+        vehicle
+            .check()
+            .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
+        let (kind, row) = (RowKind::MarkedVehicle, one_of(job.id));
+        let spec = serde_json::to_value(&vehicle);
+        add(store, lead, kind, job.id, row, spec).await?;
+    }
     for side in &sides {
+        if let Some(marking) = &side.marking {
+            marking
+                .check()
+                .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
+            let (kind, row) = (RowKind::Marking, one_of(side.id));
+            let spec = serde_json::to_value(marking);
+            add(store, lead, kind, side.id, row, spec).await?;
+        }
         for feature in &side.features {
             add(
                 store,

@@ -4,8 +4,8 @@ use serde_json::{Value, json};
 use utoipa::OpenApi;
 
 use crate::routes::{
-    artwork, features, hand_over, hinge, jobs, marking, marking_shop, outline_file, photos, record, rows, shop,
-    sides, spots, story, templates, walk, work,
+    artwork, features, hand_over, hinge, jobs, marking, marking_shop, outline_file, photos, record,
+    rows, shop, sides, spots, story, templates, walk, work,
 };
 
 #[derive(OpenApi)]
@@ -99,7 +99,8 @@ use crate::routes::{
 struct Api;
 
 /// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 37] = [
+const TYPED: [&str; 38] = [
+    "ReadStrip",
     "FaceMarking",
     "UnderrideMember",
     "FreeSpan",

@@ -79,8 +79,14 @@ export function readOutline(
 	return sendFile(`/api/sides/${side}/outline-file?${query}`, file);
 }
 
-export type RowKind = "side" | "feature" | "piece";
-export type Seen = { kind: RowKind; id: string; revision: number };
+export type RowKind = "side" | "feature" | "piece" | "marked_vehicle" | "marking";
+export type Seen = {
+	kind: RowKind;
+	id: string;
+	revision: number;
+	/** The job or side, for what it has one of. */
+	parent?: string;
+};
 
 /** Changes to a job's rows, each with the revision that was seen and a fresh id. A stale one rejects with what stands now. */
 export function useEditing(job: string) {
@@ -90,6 +96,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["side"] }),
 			cache.invalidateQueries({ queryKey: ["job", job] }),
 			cache.invalidateQueries({ queryKey: ["hinge"] }),
+			cache.invalidateQueries({ queryKey: ["marking"] }),
 			cache.invalidateQueries({ queryKey: ["hang"] }),
 			cache.invalidateQueries({ queryKey: ["lay-down"] }),
 			cache.invalidateQueries({ queryKey: ["remedies"] }),
@@ -136,6 +143,9 @@ export function useEditing(job: string) {
 				body: { spec },
 				headers: { ...edit, "If-Match": `"${seen.revision}"` },
 			};
+			const ofParent = { ...init, params: { path: { id: seen.parent ?? "" } } };
+			if (seen.kind === "marking") return ask(client.PUT("/api/sides/{id}/marking", ofParent));
+			if (seen.kind === "marked_vehicle") return ask(client.PUT("/api/jobs/{id}/marked-vehicle", ofParent));
 			if (seen.kind === "side") return ask(client.PUT("/api/sides/{id}", init));
 			if (seen.kind === "feature") return ask(client.PUT("/api/features/{id}", init));
 			return ask(client.PUT("/api/pieces/{id}", init));
@@ -148,6 +158,10 @@ export function useEditing(job: string) {
 			if (seen.kind === "feature") {
 				const params = { path: { id: seen.id }, query: { anyway } };
 				return ask(client.DELETE("/api/features/{id}", { params, headers }));
+			}
+			if (seen.kind === "marking") {
+				const params = { path: { id: seen.parent ?? "" } };
+				return ask(client.DELETE("/api/sides/{id}/marking", { params, headers }));
 			}
 			if (seen.kind === "side") return ask(client.DELETE("/api/sides/{id}", init));
 			return ask(client.DELETE("/api/pieces/{id}", init));

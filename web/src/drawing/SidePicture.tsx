@@ -13,17 +13,22 @@ export function SidePicture({
 	children,
 	label,
 	ghost,
+	belowMm = 0,
 }: {
 	side: Schemas["SideView"];
 	pieces: Schemas["PieceView"][];
 	maxHeight: number;
+	/** Room that is shown below the body, mm: down to the ground, where that is wanted. */
+	belowMm?: number;
 	handling?: (frame: Frame) => Handling;
 	children?: (frame: Frame) => ReactNode;
 	label: string;
 	ghost?: boolean;
 }) {
 	const [ref, width] = useWidth();
-	const { frame, height } = fit(side.drawing, Math.max(width, 300), maxHeight);
+	const [x, y, w, h] = side.drawing.bounds as [number, number, number, number];
+	const shown = { ...side.drawing, bounds: [x, y, w, h + belowMm] };
+	const { frame, height } = fit(shown, Math.max(width, 300), maxHeight);
 	return (
 		<div ref={ref} className="w-full">
 			{width > 0 && (

@@ -193,7 +193,9 @@ pub fn applies(rules: &Rules, v: &MarkedVehicle) -> Applies {
         RuleSet::Voluntary => Applies {
             set: RuleSet::Voluntary,
             required: Required::No,
-            reasons: vec!["Chosen as voluntary: whether a rule asks for marking is not looked at.".into()],
+            reasons: vec![
+                "Chosen as voluntary: whether a rule asks for marking is not looked at.".into(),
+            ],
             missing: Vec::new(),
         },
     }

@@ -2,7 +2,7 @@
 
 use super::face::MarkSide;
 use super::rules::{RuleSet, Rules};
-use super::strip::{ColourRun, Stock, Strip, TapeColour};
+use super::strip::{ColourRun, Rect, Stock, Strip, TapeColour};
 use crate::feature::LampColour;
 
 /// The approval mark is taken to stand in the middle of each colour, this wide at most, mm (ours: tapes differ, look at the roll).
@@ -59,8 +59,8 @@ fn balance_of(runs: &[ColourRun]) -> Balance {
 }
 
 /// Where along the roll a strip can be worth cutting: at a colour's beginning, or so that what is cut off keeps its mark; the same for
-/// the strip's other end.
-fn starts(stock: &Stock, length_mm: f64) -> Vec<f64> {
+/// the strip's other end; so that a white one begins or ends where red lamps let it.
+fn starts(stock: &Stock, length_mm: f64, near: &[(f64, f64)]) -> Vec<f64> {
     let module = stock.module_mm();
     let mut starts = Vec::new();
     let mut at = 0.0;
@@ -68,6 +68,11 @@ fn starts(stock: &Stock, length_mm: f64) -> Vec<f64> {
         let kept = (run.length_mm + MARK_MM) / 2.0;
         starts.extend([at, at + run.length_mm - kept]);
         starts.extend([at - length_mm, at + kept - length_mm]);
+        if run.colour == TapeColour::White {
+            for (from, to) in near {
+                starts.extend([at - to, at + run.length_mm - from]);
+            }
+        }
         at += run.length_mm;
     }
     starts.iter().map(|s| s.rem_euclid(module)).collect()
@@ -87,7 +92,7 @@ fn bad(stock: &Stock, runs: &[ColourRun], least_mm: f64) -> usize {
         .count()
 }
 
-/// A strip of tape that fills a span, with its colours: fewest that are too short or may have lost their mark, then red and white as
+/// A strip of tape that fills a span, with its colours: neither above its share so far, fewest that are too short or may have lost their mark, then red and white as
 /// even as can be over the layout, then fewest colours. Adds its colours to the balance.
 pub fn fill(
     side: &MarkSide,
@@ -109,7 +114,7 @@ pub fn fill(
             split_mm: None,
             element: super::strip::Element::Line,
         };
-        redden(side, rules, strip)
+        redden(side, rules, stock, strip)
     };
     let cost = |strip: &Strip| {
         let [red, white] = balance_of(&strip.runs);
@@ -119,14 +124,29 @@ pub fn fill(
         } else {
             0.0
         };
+        let most = rules.get("colour_share").unwrap_or(1.0);
         // To a twentieth: a little more of one colour is not worth another cut.
         (
+            red.max(white) > most * (red + white) + 1e-6,
             bad(stock, &strip.runs, least),
             (uneven * 20.0).floor() as u32,
             strip.runs.len(),
         )
     };
-    let best = starts(stock, length)
+    let half = stock.width_mm / 2.0;
+    let all = Rect {
+        back_mm: span,
+        height_mm: (centre_mm - half, centre_mm + half),
+    };
+    // As seen from the strip's beginning.
+    let near: Vec<(f64, f64)> = match rules.get("lamp_distance") {
+        Some(reach) if may_redden(rules, stock) => near_red_lamps(side, reach, &all)
+            .into_iter()
+            .map(|(a, b)| (a - span.0, b - span.0))
+            .collect(),
+        _ => Vec::new(),
+    };
+    let best = starts(stock, length, &near)
         .into_iter()
         .map(|start| {
             let strip = strip_from(start);
@@ -146,19 +166,9 @@ pub(super) fn may_redden(rules: &Rules, stock: &Stock) -> bool {
         && stock.pattern.iter().any(|r| r.colour == TapeColour::Red)
 }
 
-/// Red in place of white near red lamps, which is where white may not be and red may (49 CFR 571.108 S8.2.1.4 and S8.2.1.6, from
-/// memory): the red beside such a lamp is lengthened. White that is left shorter than a segment beside it becomes red as well.
-fn redden(side: &MarkSide, rules: &Rules, strip: Strip) -> Strip {
-    let has_red = strip.runs.iter().any(|r| r.colour == TapeColour::Red);
-    let (true, Some(reach)) = (
-        rules.set == RuleSet::UnitedStatesNew && has_red,
-        rules.get("lamp_distance"),
-    ) else {
-        return strip;
-    };
-    let all = strip.rect();
-    let near: Vec<(f64, f64)> = side
-        .obstacles
+/// Spans of a strip's line that lie nearer to a required red lamp than `reach`, as far as the strip goes.
+fn near_red_lamps(side: &MarkSide, reach: f64, all: &Rect) -> Vec<(f64, f64)> {
+    side.obstacles
         .iter()
         .filter(|o| o.lamp == Some(LampColour::Red))
         .filter_map(|o| {
@@ -167,9 +177,18 @@ fn redden(side: &MarkSide, rules: &Rules, strip: Strip) -> Strip {
                 .max(0.0);
             let along = (reach * reach - up * up).max(0.0).sqrt();
             let span = (o.back_mm.0 - along, o.back_mm.1 + along);
-            (up < reach && span.1 > strip.start_mm && span.0 < strip.end_mm()).then_some(span)
+            (up < reach && span.1 > all.back_mm.0 && span.0 < all.back_mm.1).then_some(span)
         })
-        .collect();
+        .collect()
+}
+
+/// Red in place of white near red lamps, which is where white may not be and red may (49 CFR 571.108 S8.2.1.4 and S8.2.1.6, from
+/// memory): the red beside such a lamp is lengthened. White that is left shorter than a segment beside it becomes red as well.
+fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip {
+    let (true, Some(reach)) = (may_redden(rules, stock), rules.get("lamp_distance")) else {
+        return strip;
+    };
+    let near = near_red_lamps(side, reach, &strip.rect());
     if near.is_empty() {
         return strip;
     }

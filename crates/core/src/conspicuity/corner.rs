@@ -58,8 +58,16 @@ pub fn corner(
         .chain(taken.iter().map(|o| seen(o.rect(), CLEAR_MM)))
         .filter(|(down, across)| down.0 < REACH_MM && across.0 < REACH_MM)
         .collect();
-    let mut downs: Vec<f64> = things.iter().map(|(d, _)| d.1).filter(|d| *d > 0.0).collect();
-    let mut ins: Vec<f64> = things.iter().map(|(_, a)| a.1).filter(|a| *a > 0.0).collect();
+    let mut downs: Vec<f64> = things
+        .iter()
+        .map(|(d, _)| d.1)
+        .filter(|d| *d > 0.0)
+        .collect();
+    let mut ins: Vec<f64> = things
+        .iter()
+        .map(|(_, a)| a.1)
+        .filter(|a| *a > 0.0)
+        .collect();
     downs.push(0.0);
     ins.push(0.0);
     let clear = |at: Place, size: [f64; 2], more: &[((f64, f64), (f64, f64))]| {

@@ -48,7 +48,9 @@ pub fn cut_list(strips: &[Strip], stock: &Stock) -> Vec<CutList> {
     let white = stock.in_white();
     let from_white = |s: &Strip| {
         matches!(s.element, Element::UpperZero | Element::UpperFar)
-            && !s.runs.iter().all(|r| stock.pattern.iter().any(|p| p.colour == r.colour) && stock.pattern.len() == 1)
+            && !s.runs.iter().all(|r| {
+                stock.pattern.iter().any(|p| p.colour == r.colour) && stock.pattern.len() == 1
+            })
     };
     let mut lists = Vec::new();
     for (tape, is_white) in [(stock, false), (&white, true)] {
@@ -155,7 +157,9 @@ fn in_order(stock: &Stock, mut wanted: Vec<Cut>) -> CutList {
     if let Some(long) = stock.pre_cut_mm {
         let mut count = 0;
         for cut in &mut wanted {
-            let n = ((cut.into_pattern_mm + cut.length_mm - 1e-6) / long).ceil().max(1.0);
+            let n = ((cut.into_pattern_mm + cut.length_mm - 1e-6) / long)
+                .ceil()
+                .max(1.0);
             cut.skipped_mm = cut.into_pattern_mm;
             count += n as u32;
         }
@@ -170,7 +174,11 @@ fn in_order(stock: &Stock, mut wanted: Vec<Cut>) -> CutList {
     while !wanted.is_empty() {
         let skip = |c: &Cut| {
             let gap = (c.into_pattern_mm - at).rem_euclid(module);
-            if single || module - gap < 1e-3 { 0.0 } else { gap }
+            if single || module - gap < 1e-3 {
+                0.0
+            } else {
+                gap
+            }
         };
         let Some(n) = (0..wanted.len()).min_by(|a, b| {
             let of = |n: &usize| wanted.get(*n).map_or(f64::INFINITY, skip);

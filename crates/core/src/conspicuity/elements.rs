@@ -47,10 +47,7 @@ impl ElementPlan {
         ElementPlan {
             element,
             name: element.name(),
-            strips: strips
-                .into_iter()
-                .map(|s| Strip { element, ..s })
-                .collect(),
+            strips: strips.into_iter().map(|s| Strip { element, ..s }).collect(),
             reasons,
             refused: None,
             proven: true,
@@ -235,6 +232,7 @@ fn as_obstacle(strip: &Strip) -> Obstacle {
         back_mm: rect.back_mm,
         height_mm: rect.height_mm,
         lamp: None,
+        clear_mm: 0.0,
     }
 }
 
@@ -303,9 +301,7 @@ pub(super) fn member_face(side: &MarkSide, member: &UnderrideMember) -> MarkSide
     let mut obstacles: Vec<Obstacle> = side
         .obstacles
         .iter()
-        .filter(|o| {
-            !o.is_edge() && o.height_mm.0 < height_mm.1 && o.height_mm.1 > height_mm.0
-        })
+        .filter(|o| !o.is_edge() && o.height_mm.0 < height_mm.1 && o.height_mm.1 > height_mm.0)
         .cloned()
         .collect();
     obstacles.extend(member.free_of.iter().map(|s| Obstacle {
@@ -313,6 +309,7 @@ pub(super) fn member_face(side: &MarkSide, member: &UnderrideMember) -> MarkSide
         back_mm: (s.from_mm, s.to_mm),
         height_mm,
         lamp: None,
+        clear_mm: 0.0,
     }));
     MarkSide {
         face: side.face,
@@ -343,7 +340,9 @@ fn top(ask: &FaceAsk<'_>) -> ElementPlan {
         }
         None => ElementPlan::refused(
             Element::Top,
-            format!("Nothing fits within {within:.0} mm of the upper edge. A line marking instead, where the body makes a contour impossible: record why."),
+            format!(
+                "Nothing fits within {within:.0} mm of the upper edge. A line marking instead, where the body makes a contour impossible: record why."
+            ),
         ),
     }
 }
@@ -413,12 +412,7 @@ fn turned(side: &MarkSide, laid: &[ElementPlan]) -> MarkSide {
 }
 
 /// Strips along a line beside an edge: the nearest place to it whose gaps the rule allows, else the one with most tape.
-fn along(
-    ask: &FaceAsk<'_>,
-    face: &MarkSide,
-    edge_mm: f64,
-    inwards: f64,
-) -> Option<Vec<Strip>> {
+fn along(ask: &FaceAsk<'_>, face: &MarkSide, edge_mm: f64, inwards: f64) -> Option<Vec<Strip>> {
     let stock = &ask.marking.stock;
     let half = stock.width_mm / 2.0;
     let off = |o: &Obstacle| {
@@ -504,7 +498,10 @@ fn tractor(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
     if high - low < stock.width_mm - 0.01 {
         return ElementPlan::refused(
             element,
-            format!("Between {low:.0} and {high:.0} mm above the road is no room for tape {:.0} mm wide there. Choose another place.", stock.width_mm),
+            format!(
+                "Between {low:.0} and {high:.0} mm above the road is no room for tape {:.0} mm wide there. Choose another place.",
+                stock.width_mm
+            ),
         );
     }
     // Whole colours, as few as reach the least length; the whole surface where they do not fit.

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use super::rules::{RuleSet, Rules};
 use super::strip::Rect;
 use crate::elevation::MeasuredSide;
-use crate::feature::{ComesOff, Details, LampColour};
+use crate::feature::{ComesOff, Details, FeatureKind, LampColour};
 use crate::side::SideKind;
 
 /// Film is cut back this far from hinges, latches and other hardware, mm: 1/8 in (common practice, no source).
@@ -51,6 +51,8 @@ pub struct Obstacle {
     pub height_mm: (f64, f64),
     /// Its lens, where it is a lamp that the rules ask for.
     pub lamp: Option<LampColour>,
+    /// Clear space that the crew wants round it, mm.
+    pub clear_mm: f64,
 }
 
 impl Obstacle {
@@ -126,9 +128,26 @@ impl MarkSide {
                     back_mm,
                     height_mm,
                     lamp,
+                    clear_mm: h.clearance_mm,
                 }
             })
             .collect();
+        // Tape is parted at door gaps and at outside ribs: a surface that goes on behind them is another one.
+        obstacles.extend(
+            side.lines
+                .iter()
+                .filter(|l| matches!(l.kind, FeatureKind::DoorGap | FeatureKind::Crease))
+                .map(|l| {
+                    let (back_mm, height_mm) = spans(&mut l.points.iter().copied());
+                    Obstacle {
+                        name: l.name.clone(),
+                        back_mm,
+                        height_mm,
+                        lamp: None,
+                        clear_mm: 0.0,
+                    }
+                }),
+        );
         let outline: Vec<Vec<(f64, f64)>> = side
             .outline
             .contours
@@ -184,7 +203,9 @@ fn beyond(
     height_mm: (f64, f64),
 ) -> Vec<Obstacle> {
     let mut found: Vec<Obstacle> = Vec::new();
-    let bands = ((height_mm.1 - height_mm.0) / BAND_MM).ceil().clamp(1.0, 400.0) as usize;
+    let bands = ((height_mm.1 - height_mm.0) / BAND_MM)
+        .ceil()
+        .clamp(1.0, 400.0) as usize;
     let step = (height_mm.1 - height_mm.0) / bands as f64;
     for n in 0..bands {
         let (low, high) = (
@@ -216,6 +237,7 @@ fn beyond(
                     back_mm,
                     height_mm: (low, high),
                     lamp: None,
+                    clear_mm: 0.0,
                 }),
             }
         }
@@ -259,16 +281,17 @@ pub(super) fn keep_off(obstacle: &Obstacle, rules: &Rules, face: Face) -> f64 {
     if obstacle.is_edge() {
         return 0.0;
     }
-    let of = |key: &str| rules.get(key).unwrap_or(0.0).max(CLEAR_MM);
+    let clear = CLEAR_MM.max(obstacle.clear_mm);
+    let of = |key: &str| rules.get(key).unwrap_or(0.0).max(clear);
     match (rules.set, obstacle.lamp) {
         // A required red lamp at the rear may be a stop lamp.
         (RuleSet::Unece, Some(LampColour::Red)) if face == Face::Rear => of("stop_lamp") + 0.1,
-        (RuleSet::Unece | RuleSet::UnitedStatesInUse, _) | (_, None) => CLEAR_MM,
+        (RuleSet::Unece | RuleSet::UnitedStatesInUse, _) | (_, None) => clear,
         // White keeps off red and amber, red off amber: a strip of both keeps off both.
         (RuleSet::UnitedStatesNew, Some(LampColour::Amber | LampColour::Red)) => {
             of("lamp_distance")
         }
-        (RuleSet::UnitedStatesNew, Some(LampColour::White)) => CLEAR_MM,
+        (RuleSet::UnitedStatesNew, Some(LampColour::White)) => clear,
         (RuleSet::Voluntary, Some(_)) => of("lamp_distance"),
     }
 }
@@ -276,7 +299,9 @@ pub(super) fn keep_off(obstacle: &Obstacle, rules: &Rules, face: Face) -> f64 {
 /// How near a red end of a strip may come to an obstacle, mm: a red lamp asks no distance of red.
 pub(super) fn keep_off_red(obstacle: &Obstacle, rules: &Rules, face: Face) -> f64 {
     match (rules.set, obstacle.lamp) {
-        (RuleSet::UnitedStatesNew | RuleSet::Voluntary, Some(LampColour::Red)) => CLEAR_MM,
+        (RuleSet::UnitedStatesNew | RuleSet::Voluntary, Some(LampColour::Red)) => {
+            CLEAR_MM.max(obstacle.clear_mm)
+        }
         _ => keep_off(obstacle, rules, face),
     }
 }

@@ -102,6 +102,17 @@ pub enum NoLayout {
     NoRoom,
     /// Less film fits than is asked: what fits, mm.
     TooLittle(f64),
+    /// Another line is better.
+    NotBetter,
+}
+
+/// A layout of another line with the same first goals, which a layout must at least come up to.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct ToBeat {
+    /// Its strips.
+    pub pieces: usize,
+    /// Its largest gap and what may be taken for the same, mm.
+    pub largest_gap_mm: f64,
 }
 
 /// Spans, sorted and apart.
@@ -410,17 +421,34 @@ pub fn first_goals(p: &LineProblem) -> Result<FirstGoals, NoLayout> {
 ///
 /// Errors: nowhere a module's length free; less film fits than is asked.
 pub fn spaced(p: &LineProblem) -> Result<LineLayout, NoLayout> {
-    spaced_within(p, &Budget::whole())
+    spaced_within(p, None, &Budget::whole())
 }
 
 /// The best layout of whole modules along a line that a budget of work finds; `bound` says what was not proven.
 ///
-/// Errors: nowhere a module's length free; less film fits than is asked.
-pub fn spaced_within(p: &LineProblem, budget: &Budget) -> Result<LineLayout, NoLayout> {
+/// Errors: nowhere a module's length free; less film fits than is asked; not as good as what is to be beaten, which is found out long
+/// before the best is.
+pub fn spaced_within(
+    p: &LineProblem,
+    to_beat: Option<ToBeat>,
+    budget: &Budget,
+) -> Result<LineLayout, NoLayout> {
     let free = free(p);
     let (line, least) = line_of(p, &free, budget)?;
     let (modules, gap, within_limit) = modules_within(&line, p, least).ok_or(NoLayout::NoRoom)?;
     let (pieces, mut bound) = line.fewest_pieces(modules, gap);
+    let mut gap = gap;
+    if let Some(other) = to_beat {
+        if pieces > other.pieces {
+            return Err(NoLayout::NotBetter);
+        }
+        if pieces == other.pieces && bound.is_none() && other.largest_gap_mm < gap {
+            if !line.possible(modules, pieces, 0.0, other.largest_gap_mm) {
+                return Err(NoLayout::NotBetter);
+            }
+            gap = other.largest_gap_mm;
+        }
+    }
     let (mut most, mut smallest) = (gap, 0.0);
     if pieces > 1 && bound.is_none() {
         let mut unproven = 0.0;

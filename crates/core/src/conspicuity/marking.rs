@@ -5,10 +5,11 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use super::applies::MarkedVehicle;
+use super::colours::from_roll;
 use super::photometric::RetroReading;
 use super::plan::WayOfLaying;
 use super::rules::RuleSet;
-use super::strip::{Stock, Strip};
+use super::strip::{ColourRun, Element, Stock, Strip, TapeColour};
 
 /// Most strips of a layout that is audited.
 pub const MOST_STRIPS: usize = 200;
@@ -120,6 +121,92 @@ pub struct TractorRear {
     pub tyre_mm: Option<f64>,
 }
 
+/// A strip as it was read back on the vehicle.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReadStrip {
+    /// Which part of the face it marks.
+    #[serde(default)]
+    pub element: Element,
+    /// Where it begins along the side; of an upright one its lower end above the ground, mm.
+    pub from_mm: f64,
+    /// Where it ends; of an upright one its upper end above the ground, mm.
+    pub to_mm: f64,
+    /// Height of its middle above the ground; of an upright one its edge along the side, mm.
+    pub at_mm: f64,
+    /// Width, mm.
+    pub width_mm: f64,
+    /// The colour that it begins with.
+    pub begins: TapeColour,
+    /// Whether it is of that colour alone, not of the tape's pattern.
+    #[serde(default)]
+    pub alone: bool,
+    /// Whether it runs upwards.
+    #[serde(default)]
+    pub upright: bool,
+    /// Open space between its halves, where it is split, mm.
+    #[serde(default)]
+    pub split_mm: Option<f64>,
+}
+
+impl ReadStrip {
+    /// How a strip would be read.
+    pub fn of(strip: &Strip) -> ReadStrip {
+        let all = strip.rect();
+        let (span, at_mm) = if strip.upright {
+            (all.height_mm, all.back_mm.0)
+        } else {
+            (all.back_mm, strip.centre_mm)
+        };
+        ReadStrip {
+            element: strip.element,
+            from_mm: span.0,
+            to_mm: span.1,
+            at_mm,
+            width_mm: strip.width_mm,
+            begins: strip.runs.first().map_or(TapeColour::White, |r| r.colour),
+            alone: strip.runs.len() == 1,
+            upright: strip.upright,
+            split_mm: strip.split_mm,
+        }
+    }
+
+    /// The strip, its colours by the tape's pattern from where that colour begins.
+    pub fn strip(&self, stock: &Stock) -> Strip {
+        let length = self.to_mm - self.from_mm;
+        let mut from = 0.0;
+        let known = stock.pattern.iter().find_map(|r| {
+            let at = from;
+            from += r.length_mm;
+            (r.colour == self.begins).then_some(at)
+        });
+        let runs = match known {
+            Some(at) if !self.alone => from_roll(&stock.pattern, at, length),
+            _ => vec![ColourRun {
+                colour: self.begins,
+                length_mm: length,
+            }],
+        };
+        Strip {
+            start_mm: if self.upright {
+                self.at_mm
+            } else {
+                self.from_mm
+            },
+            centre_mm: if self.upright {
+                (self.from_mm + self.to_mm) / 2.0
+            } else {
+                self.at_mm
+            },
+            width_mm: self.width_mm,
+            runs,
+            upright: self.upright,
+            split_mm: self.split_mm,
+            element: self.element,
+        }
+    }
+}
+
 /// The marking of one face as the crew has settled it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -144,7 +231,7 @@ pub struct FaceMarking {
     pub own: Option<Vec<Strip>>,
     /// Strips as they were read back on the floor.
     #[serde(default)]
-    pub read_back: Option<Vec<Strip>>,
+    pub read_back: Option<Vec<ReadStrip>>,
     /// Why something is as close as practicable, by the finding's key.
     #[serde(default)]
     pub reasons: BTreeMap<String, String>,
@@ -169,7 +256,7 @@ fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Wrong> {
     Ok(())
 }
 
-/// Whether strips can be audited at all.
+/// Whether strips can be audited at all; that two overlap is for the audit to say.
 ///
 /// Errors: the field and what is wrong with it.
 pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
@@ -204,22 +291,6 @@ pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
             return wrong(
                 n,
                 "A strip lies below the ground. Heights are above the road.",
-            );
-        }
-    }
-    for (n, s) in strips.iter().enumerate() {
-        let over = strips
-            .iter()
-            .take(n)
-            .position(|o| o.rect().meets(&s.rect(), 0.5));
-        if let Some(other) = over {
-            return wrong(
-                n,
-                &format!(
-                    "Strip {} overlaps strip {}. Read where each begins and ends again.",
-                    n + 1,
-                    other + 1
-                ),
             );
         }
     }
@@ -276,7 +347,15 @@ impl FaceMarking {
             )?;
         }
         check_strips("/own", self.own.as_deref().unwrap_or_default())?;
-        check_strips("/read_back", self.read_back.as_deref().unwrap_or_default())?;
+        let read = self.read_back.as_deref().unwrap_or_default();
+        for (n, r) in read.iter().enumerate() {
+            spans_in_order(
+                &format!("/read_back/{n}"),
+                &[(r.from_mm, r.to_mm, &format!("Strip {}", n + 1))],
+            )?;
+        }
+        let strips: Vec<Strip> = read.iter().map(|r| r.strip(&self.stock)).collect();
+        check_strips("/read_back", &strips)?;
         if self.reasons.len() > 60 || self.readings.len() > 200 {
             return Err((
                 "/readings".into(),

@@ -6,7 +6,8 @@ use thiserror::Error;
 use super::colours::{fill, from_roll, may_redden};
 use super::face::{CLEAR_MM, MarkSide, Obstacle, keep_off, keep_off_red};
 use super::line::{
-    Bound, Budget, FirstGoals, LineLayout, LineProblem, NoLayout, first_goals, free, spaced_within,
+    Bound, Budget, FirstGoals, LineLayout, LineProblem, NoLayout, ToBeat, first_goals, free,
+    spaced_within,
 };
 use super::rules::{RuleSet, Rules};
 use super::strip::{Element, Rect, Stock, Strip};
@@ -245,12 +246,8 @@ fn check(side: &MarkSide, laying: &Laying<'_>) -> Result<(), MarkError> {
 /// split, split ones are tried as well, and taken where they spare heads and cost nothing else.
 ///
 /// Errors: a stock that the rule does not allow; a body below the ground; nothing fits, or too little.
-pub fn plan(
-    side: &MarkSide,
-    laying: &Laying<'_>,
-    budget: &Budget,
-) -> Result<MarkPlan, MarkError> {
-    let whole = plan_one(side, laying, budget)?;
+pub fn plan(side: &MarkSide, laying: &Laying<'_>, budget: &Budget) -> Result<MarkPlan, MarkError> {
+    let whole = plan_one(side, laying, None, budget)?;
     let Some(open) = split_for(side, laying).filter(|_| whole.heads_under > 0) else {
         return Ok(whole);
     };
@@ -258,7 +255,11 @@ pub fn plan(
         split_mm: Some(open),
         ..*laying
     };
-    match plan_one(side, &split, budget) {
+    let to_beat = ToBeat {
+        pieces: whole.strips.len(),
+        largest_gap_mm: whole.largest_gap_mm + ALIKE_MM,
+    };
+    match plan_one(side, &split, Some(to_beat), budget) {
         Ok(mut other)
             if other.heads_under < whole.heads_under
                 && order(&other, &whole, laying.way).is_le() =>
@@ -287,7 +288,11 @@ fn order(a: &MarkPlan, b: &MarkPlan, way: WayOfLaying) -> std::cmp::Ordering {
         .cmp(&a.in_band)
         .then(by(ends(a), ends(b)))
         .then(b.within_limit.cmp(&a.within_limit))
-        .then(if way == WayOfLaying::Spaced { film } else { film.reverse() })
+        .then(if way == WayOfLaying::Spaced {
+            film
+        } else {
+            film.reverse()
+        })
         .then(a.strips.len().cmp(&b.strips.len()))
         .then(by(a.largest_gap_mm, b.largest_gap_mm))
 }
@@ -308,6 +313,7 @@ fn split_for(side: &MarkSide, laying: &Laying<'_>) -> Option<f64> {
 fn plan_one(
     side: &MarkSide,
     laying: &Laying<'_>,
+    to_beat: Option<ToBeat>,
     budget: &Budget,
 ) -> Result<MarkPlan, MarkError> {
     check(side, laying)?;
@@ -345,7 +351,7 @@ fn plan_one(
         .collect();
     let tried = [worth.len() as u32, (candidates.len() - worth.len()) as u32];
     match laying.way {
-        WayOfLaying::Spaced => best_spaced(side, laying, &worth, in_band, tried, budget),
+        WayOfLaying::Spaced => best_spaced(side, laying, &worth, (in_band, tried), to_beat, budget),
         WayOfLaying::Continuous => best_continuous(side, laying, &worth, in_band, tried),
     }
 }
@@ -398,7 +404,7 @@ fn rank<'a>(
                         most_that_fits = Some(most_that_fits.unwrap_or(0.0).max(fits));
                         None
                     }
-                    Err(NoLayout::NoRoom) => None,
+                    Err(NoLayout::NoRoom | NoLayout::NotBetter) => None,
                 };
                 known.push((set, goals));
                 goals
@@ -424,8 +430,8 @@ fn best_spaced(
     side: &MarkSide,
     laying: &Laying<'_>,
     worth: &[&(f64, Vec<usize>)],
-    in_band: bool,
-    tried: [u32; 2],
+    (in_band, tried): (bool, [u32; 2]),
+    mut to_beat: Option<ToBeat>,
     budget: &Budget,
 ) -> Result<MarkPlan, MarkError> {
     let unit = laying.unit;
@@ -438,23 +444,26 @@ fn best_spaced(
         .min_by(better)
         .ok_or_else(no_room)?;
     let mut answers: Vec<Answer<'_>> = Vec::new();
-    let mut laid: Vec<(&Vec<usize>, LineLayout)> = Vec::new();
+    let mut laid: Vec<(&Vec<usize>, Option<LineLayout>)> = Vec::new();
     let mut unproven = None;
     for (height, set, goals) in ranked {
         if better(&goals, &best).is_gt() {
             continue;
         }
-        let layout = match laid.iter().find(|(s, _)| *s == set) {
-            Some((_, l)) => l.clone(),
-            None => {
-                let Ok(l) = spaced_within(&laying.problem(side, set), budget) else {
-                    continue;
-                };
+        let known = laid.iter().find(|(s, _)| *s == set).map(|(_, l)| l.clone());
+        let layout = known.unwrap_or_else(|| {
+            let l = spaced_within(&laying.problem(side, set), to_beat, budget).ok();
+            if let Some(l) = &l {
                 unproven = unproven.or(l.bound);
-                laid.push((set, l.clone()));
-                l
+                to_beat = Some(ToBeat {
+                    pieces: l.strips.len(),
+                    largest_gap_mm: l.largest_gap_mm + ALIKE_MM,
+                });
             }
-        };
+            laid.push((set, l.clone()));
+            l
+        });
+        let Some(layout) = layout else { continue };
         let strips: Vec<Strip> = layout
             .strips
             .iter()
@@ -601,11 +610,15 @@ fn best_continuous(
             let ends = strips.first().map_or(0.0, |s| s.start_mm)
                 - strips.last().map_or(0.0, Strip::end_mm);
             let under = laying.heads_under(side, &strips);
-            (strips, film, *height, ends, under, set)
+            // A colour that takes more than its share breaks a clause, which weighs before everything else.
+            let most = laying.rules.get("colour_share").unwrap_or(1.0);
+            let uneven = balance.iter().any(|mm| *mm > most * film + 1e-6);
+            (strips, film, *height, (uneven, ends), under, set)
         })
         .filter(|(strips, ..)| !strips.is_empty())
         .min_by(|a, b| {
-            by(a.3, b.3)
+            (a.3.0.cmp(&b.3.0))
+                .then(by(a.3.1, b.3.1))
                 .then(by(b.1, a.1))
                 .then(a.0.len().cmp(&b.0.len()))
                 .then(a.4.cmp(&b.4))

@@ -1,8 +1,8 @@
 //! Every clause of the line passes where it is kept and fails where it is broken. Figures from memory of the published rules.
 
 use windrift_core::conspicuity::{
-    Audited, Budget, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour, audit,
-    mark_face,
+    Audited, Budget, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour,
+    audit, mark_face,
 };
 use windrift_core::feature::LampColour;
 use windrift_core::tape::Unit;
@@ -139,6 +139,7 @@ fn every_clause_of_the_new_rule_can_fail() {
         back_mm: (back, back + 60.0),
         height_mm: (1180.0, 1220.0),
         lamp: Some(colour),
+        clear_mm: 0.0,
     };
     let with = |o: Obstacle| MarkSide {
         obstacles: vec![o],
@@ -229,4 +230,3 @@ fn the_un_rules_ask_their_own_clauses() {
     let far = [white(0.0, 1000.0), white(2100.0, 1000.0)];
     assert_eq!(audited(&side, &far, un, "Gaps are at most"), Audited::Fail);
 }
-

@@ -325,7 +325,6 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
     assert_eq!(un(None, Some(9000.0)), Required::CannotTell);
 }
 
-
 #[test]
 fn what_is_not_required_is_laid_out_as_voluntary_and_what_is_prohibited_not_at_all() {
     let new = RuleSet::UnitedStatesNew;

@@ -9,8 +9,8 @@ use windrift_core::conspicuity::photometric::{Observation, RetroReading, judge};
 use windrift_core::conspicuity::rules::Corrections;
 use windrift_core::conspicuity::{
     Audited, Budget, ClauseFinding, Element, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind,
-    MarkedVehicle, Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, WayOfLaying, audit, cut_list,
-    mark_face,
+    MarkedVehicle, Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, WayOfLaying, audit,
+    cut_list, mark_face,
 };
 use windrift_core::feature::LampColour;
 use windrift_core::tape::Unit;
@@ -23,6 +23,7 @@ fn thing(name: &str, back: (f64, f64), height: (f64, f64), lamp: Option<LampColo
         back_mm: back,
         height_mm: height,
         lamp,
+        clear_mm: 0.0,
     }
 }
 
@@ -32,7 +33,12 @@ fn doors() -> MarkSide {
     for n in 0..4 {
         let low = 1250.0 + f64::from(n) * 700.0;
         obstacles.push(thing("left hinge", (0.0, 180.0), (low, low + 60.0), None));
-        obstacles.push(thing("right hinge", (2420.0, 2600.0), (low, low + 60.0), None));
+        obstacles.push(thing(
+            "right hinge",
+            (2420.0, 2600.0),
+            (low, low + 60.0),
+            None,
+        ));
     }
     for at in [900.0, 1200.0, 1360.0, 1660.0] {
         obstacles.push(thing("lock rod", (at, at + 40.0), (1000.0, 3900.0), None));
@@ -86,7 +92,11 @@ impl Case {
     }
 
     fn audit(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
-        audit(&self.ask(), strips, &mark_face(&self.ask(), &Budget::whole()))
+        audit(
+            &self.ask(),
+            strips,
+            &mark_face(&self.ask(), &Budget::whole()),
+        )
     }
 
     fn says(&self, strips: &[Strip], key: &str) -> Audited {
@@ -121,17 +131,26 @@ fn a_rear_has_a_line_corners_and_the_underride_member_and_passes_its_own_audit()
     let case = Case::of(doors(), RuleSet::UnitedStatesNew, marking);
     let strips = case.best();
     let of = |e: Element| strips.iter().filter(|s| s.element == e).collect::<Vec<_>>();
-    assert_eq!((of(Element::UpperZero).len(), of(Element::UpperFar).len()), (2, 2));
+    assert_eq!(
+        (of(Element::UpperZero).len(), of(Element::UpperFar).len()),
+        (2, 2)
+    );
     for s in of(Element::UpperZero).iter().chain(&of(Element::UpperFar)) {
         assert!((s.length_mm() - 300.0).abs() < 1e-9);
         assert!(s.runs.iter().all(|r| r.colour == TapeColour::White));
     }
     // As close to the top and the edge as can be: the level one in the corner, the upright one below it or beside it.
     let zero = of(Element::UpperZero);
-    assert!(zero.iter().any(|s| s.rect().height_mm.1 > 3999.9 && s.start_mm < 0.1));
+    assert!(
+        zero.iter()
+            .any(|s| s.rect().height_mm.1 > 3999.9 && s.start_mm < 0.1)
+    );
     // The member: from end to end but for its label.
     let member: f64 = of(Element::Underride).iter().map(|s| s.length_mm()).sum();
-    assert!((member - (2400.0 - 100.0 - 2.0 * 3.175)).abs() < 0.01, "{member}");
+    assert!(
+        (member - (2400.0 - 100.0 - 2.0 * 3.175)).abs() < 0.01,
+        "{member}"
+    );
     for finding in case.audit(&strips) {
         assert!(
             matches!(finding.audited, Audited::Pass | Audited::ReasonNeeded)
@@ -215,10 +234,45 @@ fn red_is_lengthened_beside_red_lamps_and_white_kept_away() {
     let middle = strips.iter().find(|s| s.length_mm() > 1000.0).unwrap();
     assert!((middle.start_mm - 253.175).abs() < 1e-6 && (middle.end_mm() - 2346.825).abs() < 1e-6);
     let (first, last) = (middle.runs.first().unwrap(), middle.runs.last().unwrap());
-    assert_eq!((first.colour, last.colour), (TapeColour::Red, TapeColour::Red));
+    assert_eq!(
+        (first.colour, last.colour),
+        (TapeColour::Red, TapeColour::Red)
+    );
     assert_eq!(case.says(&strips, "line.lamps"), Audited::Pass);
     assert_eq!(case.says(&strips, "line.segments"), Audited::Pass);
     assert_eq!(case.says(&strips, "line.colours"), Audited::Pass);
+}
+
+/// A line that runs closely below red lamps is red beneath them, and white begins where it may: the share is kept.
+#[test]
+fn white_begins_where_red_lamps_let_it() {
+    let six = Stock {
+        pattern: runs(&[(TapeColour::Red, 152.4), (TapeColour::White, 152.4)]),
+        ..twelve()
+    };
+    let lamp = |at: f64| {
+        thing(
+            "tail lamp",
+            (at, at + 152.4),
+            (1020.0, 1090.0),
+            Some(LampColour::Red),
+        )
+    };
+    let side = MarkSide {
+        face: Face::Rear,
+        height_mm: (920.0, 1000.0),
+        obstacles: vec![
+            lamp(152.4),
+            lamp(2184.0),
+            thing("plate", (1092.0, 1397.0), (900.0, 1100.0), None),
+        ],
+        ..box_side(2489.0)
+    };
+    let case = Case::of(side, RuleSet::UnitedStatesNew, marking_of(six));
+    let strips = case.best();
+    for key in ["line.lamps", "line.colours", "line.segments"] {
+        assert_eq!(case.says(&strips, key), Audited::Pass, "{key} {strips:#?}");
+    }
 }
 
 #[test]
@@ -268,7 +322,11 @@ fn every_colour_keeps_its_mark_where_it_can() {
         );
         let strips = case.best();
         assert_eq!(case.says(&strips, "line.marks"), Audited::Pass, "{length}");
-        assert_eq!(case.says(&strips, "line.segments"), Audited::Pass, "{length}");
+        assert_eq!(
+            case.says(&strips, "line.segments"),
+            Audited::Pass,
+            "{length}"
+        );
     }
     // 1234.5 mm is 15 mm more than four colours: with three whole ones the two ends share 320 mm, less than two times what keeps a
     // mark; with two, 625 mm, more than two whole ones. Whatever the cut, one end may lose its mark.
@@ -348,7 +406,10 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
         })
         .collect();
     // 300 mm below the bracket's edge is 600: the tape's lower edge at 594.6 is too low.
-    assert_eq!(case.says(&low, "tractor_zero.height"), Audited::ReasonNeeded);
+    assert_eq!(
+        case.says(&low, "tractor_zero.height"),
+        Audited::ReasonNeeded
+    );
     case.marking.tractor = Some(TractorRear {
         zero: FreeSpan {
             from_mm: 0.0,
@@ -357,7 +418,12 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
         ..rear
     });
     let plans = mark_face(&case.ask(), &Budget::whole());
-    assert!(plans[0].refused.as_deref().is_some_and(|r| r.contains("600 mm long")));
+    assert!(
+        plans[0]
+            .refused
+            .as_deref()
+            .is_some_and(|r| r.contains("600 mm long"))
+    );
     // Its sides ask for nothing.
     assert!(elements(&case.rules, Face::Side, &case.vehicle, &case.marking).is_empty());
 }
@@ -383,7 +449,11 @@ fn the_un_rear_is_a_contour_in_red_or_yellow_away_from_stop_lamps() {
     for key in ["line.lamps", "line.face_colours", "line.ends", "top.within"] {
         assert_eq!(case.says(&strips, key), Audited::Pass, "{key}");
     }
-    let lamps: Vec<Obstacle> = doors().obstacles.into_iter().filter(|o| o.lamp.is_some()).collect();
+    let lamps: Vec<Obstacle> = doors()
+        .obstacles
+        .into_iter()
+        .filter(|o| o.lamp.is_some())
+        .collect();
     for s in &strips {
         for o in &lamps {
             assert!(s.rect().apart_mm(&o.rect()) > 200.0, "{s:?}");
@@ -395,12 +465,19 @@ fn the_un_rear_is_a_contour_in_red_or_yellow_away_from_stop_lamps() {
         runs: runs(&[(TapeColour::Red, 1000.0)]),
         ..strips[0].clone()
     };
-    assert_eq!(case.says(&[near], "line.lamps"), Audited::Fail, "exactly 200 mm is not more");
+    assert_eq!(
+        case.says(&[near], "line.lamps"),
+        Audited::Fail,
+        "exactly 200 mm is not more"
+    );
     // White is for the side.
     case.marking.stock.pattern = runs(&[(TapeColour::White, 500.0)]);
     assert_eq!(case.says(&case.best(), "line.face_colours"), Audited::Fail);
     // The share of the width is only a lead.
-    assert_eq!(case.says(&strips, "line.rear_share"), Audited::FigureUncertain);
+    assert_eq!(
+        case.says(&strips, "line.rear_share"),
+        Audited::FigureUncertain
+    );
     // Where a contour is impossible, a line.
     case.vehicle.line_only = true;
     assert_eq!(
@@ -440,8 +517,13 @@ fn the_rule_in_use_asks_no_segments_and_no_underride_member() {
     };
     let case = Case::of(doors(), RuleSet::UnitedStatesInUse, marking);
     let found = case.audit(&case.best());
-    assert!(found.iter().all(|f| !f.key.contains("segments") && !f.key.contains("underride") && !f.key.contains("lamps")));
-    assert!(found.iter().all(|f| f.clause.starts_with("49 CFR 393")), "{found:#?}");
+    assert!(found.iter().all(|f| !f.key.contains("segments")
+        && !f.key.contains("underride")
+        && !f.key.contains("lamps")));
+    assert!(
+        found.iter().all(|f| f.clause.starts_with("49 CFR 393")),
+        "{found:#?}"
+    );
 }
 
 #[test]
@@ -462,12 +544,16 @@ fn voluntary_marking_keeps_its_limits() {
     let strips = case.best();
     assert!(!strips.is_empty());
     let found = case.audit(&strips);
-    assert!(found.iter().all(|f| f.audited != Audited::Fail), "{found:#?}");
+    assert!(
+        found.iter().all(|f| f.audited != Audited::Fail),
+        "{found:#?}"
+    );
     // What no figure settles wants somebody's word.
     assert_eq!(case.says(&strips, "line.not_alike"), Audited::ReasonNeeded);
-    case.marking
-        .reasons
-        .insert("line.not_alike".into(), "Plain yellow line, looked at from 15 m.".into());
+    case.marking.reasons.insert(
+        "line.not_alike".into(),
+        "Plain yellow line, looked at from 15 m.".into(),
+    );
     assert_eq!(case.says(&strips, "line.not_alike"), Audited::Reasoned);
     let near = |colour: TapeColour, away: f64| Strip {
         start_mm: 2000.0,
@@ -475,8 +561,14 @@ fn voluntary_marking_keeps_its_limits() {
         runs: runs(&[(colour, 1000.0 - away)]),
         ..strips[0].clone()
     };
-    assert_eq!(case.says(&[near(TapeColour::White, 76.0)], "line.lamps"), Audited::Pass);
-    assert_eq!(case.says(&[near(TapeColour::White, 75.0)], "line.lamps"), Audited::Fail);
+    assert_eq!(
+        case.says(&[near(TapeColour::White, 76.0)], "line.lamps"),
+        Audited::Pass
+    );
+    assert_eq!(
+        case.says(&[near(TapeColour::White, 75.0)], "line.lamps"),
+        Audited::Fail
+    );
     let front = Case::of(
         MarkSide {
             face: Face::Front,
@@ -558,18 +650,42 @@ fn readings_are_judged_by_their_own_table() {
     let us = RuleSet::UnitedStatesNew;
     use Observation::{Fifth, Half, Third};
     use TapeColour::{Red, White, Yellow};
-    assert_eq!(says(us, "C2", reading(White, Fifth, -4, 250.0)), Audited::Pass);
-    assert_eq!(says(us, "C2", reading(White, Fifth, -4, 249.0)), Audited::Fail);
+    assert_eq!(
+        says(us, "C2", reading(White, Fifth, -4, 250.0)),
+        Audited::Pass
+    );
+    assert_eq!(
+        says(us, "C2", reading(White, Fifth, -4, 249.0)),
+        Audited::Fail
+    );
     assert_eq!(says(us, "C2", reading(Red, Half, 30, 15.0)), Audited::Pass);
-    assert_eq!(says(us, "C3", reading(White, Half, 30, 42.0)), Audited::Fail);
+    assert_eq!(
+        says(us, "C3", reading(White, Half, 30, 42.0)),
+        Audited::Fail
+    );
     assert_eq!(says(us, "C4", reading(Red, Fifth, -4, 30.0)), Audited::Pass);
     // The cell that is only a lead; a geometry that the table does not have.
-    assert_eq!(says(us, "C2", reading(Red, Half, 45, 100.0)), Audited::FigureUncertain);
-    assert_eq!(says(us, "C2", reading(White, Third, 5, 900.0)), Audited::FigureUncertain);
+    assert_eq!(
+        says(us, "C2", reading(Red, Half, 45, 100.0)),
+        Audited::FigureUncertain
+    );
+    assert_eq!(
+        says(us, "C2", reading(White, Third, 5, 900.0)),
+        Audited::FigureUncertain
+    );
     let un = RuleSet::Unece;
-    assert_eq!(says(un, "C", reading(White, Third, 5, 450.0)), Audited::Pass);
-    assert_eq!(says(un, "C", reading(Yellow, Third, 30, 129.0)), Audited::Fail);
-    assert_eq!(says(un, "C", reading(White, Fifth, -4, 900.0)), Audited::FigureUncertain);
+    assert_eq!(
+        says(un, "C", reading(White, Third, 5, 450.0)),
+        Audited::Pass
+    );
+    assert_eq!(
+        says(un, "C", reading(Yellow, Third, 30, 129.0)),
+        Audited::Fail
+    );
+    assert_eq!(
+        says(un, "C", reading(White, Fifth, -4, 900.0)),
+        Audited::FigureUncertain
+    );
     assert!(reading(White, Fifth, -4, f64::NAN).check().is_err());
 }
 
@@ -593,7 +709,10 @@ fn a_corrected_lead_is_judged_plainly_and_named() {
     case.rules = Rules::of(RuleSet::Unece, &corrections);
     let found = case.audit(&case.best());
     let share = found.iter().find(|f| f.key == "line.side_share").unwrap();
-    assert_eq!((share.audited, share.corrected_from), (Audited::Pass, Some(0.7)));
+    assert_eq!(
+        (share.audited, share.corrected_from),
+        (Audited::Pass, Some(0.7))
+    );
 }
 
 #[test]
@@ -616,15 +735,31 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
     assert!(marking.check().is_err());
     marking.own = None;
     marking.ground_mm = -3.0;
-    assert!(marking.check().unwrap_err().1.contains("down to the ground"));
+    assert!(
+        marking
+            .check()
+            .unwrap_err()
+            .1
+            .contains("down to the ground")
+    );
     marking.ground_mm = 1000.0;
     marking.underride = Some(UnderrideMember {
         to_mm: 50.0,
         ..underride()
     });
-    assert!(marking.check().unwrap_err().1.contains("end after it begins"));
+    assert!(
+        marking
+            .check()
+            .unwrap_err()
+            .1
+            .contains("end after it begins")
+    );
     // Overlapping strips are kept as they were typed, and the audit says where.
-    let case = Case::of(box_side(6096.0), RuleSet::UnitedStatesNew, marking_of(twelve()));
+    let case = Case::of(
+        box_side(6096.0),
+        RuleSet::UnitedStatesNew,
+        marking_of(twelve()),
+    );
     let over = [good[0].clone(), good[0].clone()];
     let found = case.audit(&over);
     let told = found.iter().find(|f| f.key == "line.obscured").unwrap();

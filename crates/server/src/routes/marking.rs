@@ -12,7 +12,9 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::conspicuity::rules::Corrections;
-use windrift_core::conspicuity::{Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::conspicuity::{
+    Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking,
+};
 use windrift_core::elevation::measure;
 use windrift_core::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
@@ -155,9 +157,9 @@ pub async fn marking(
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
-    marking.check().map_err(|(field, sentence)| {
-        Problem::input("marking", sentence).at(format!("{at}{field}"))
-    })
+    marking
+        .check()
+        .map_err(|(field, sentence)| Problem::input("marking", sentence).at(format!("{at}{field}")))
 }
 
 /// Tries a marking: what it would be, without keeping it.
@@ -255,7 +257,15 @@ pub async fn keep_vehicle(
     })?;
     let spec = serde_json::to_value(&vehicle).map_err(StoreError::from)?;
     let there = job.sides.iter().any(|s| s.vehicle.is_some());
-    keep_one(store, &caller, RowKind::MarkedVehicle, job.job.id, there, spec).await
+    keep_one(
+        store,
+        &caller,
+        RowKind::MarkedVehicle,
+        job.job.id,
+        there,
+        spec,
+    )
+    .await
 }
 
 /// Settled marking of a side, worked out whole.
@@ -332,9 +342,9 @@ pub async fn record_audit(
 pub fn in_words(body: &Value) -> String {
     let count = |audited: Audited| {
         let word = serde_json::to_value(audited).unwrap_or_default();
-        body["audit"].as_array().map_or(0, |all| {
-            all.iter().filter(|f| f["audited"] == word).count()
-        })
+        body["audit"]
+            .as_array()
+            .map_or(0, |all| all.iter().filter(|f| f["audited"] == word).count())
     };
     let what = match serde_json::from_value::<Audits>(body["audits"].clone()) {
         Ok(Audits::ReadBack) => "as read back",

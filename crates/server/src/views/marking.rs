@@ -8,10 +8,11 @@ use windrift_core::conspicuity::applies::{VOLUNTARY, laid_out_by};
 use windrift_core::conspicuity::audit::covered_mm;
 use windrift_core::conspicuity::cut_list::all_strips;
 use windrift_core::conspicuity::face::CLEAR_MM;
+use windrift_core::conspicuity::marking::ReadStrip;
 use windrift_core::conspicuity::rules::Corrections;
 use windrift_core::conspicuity::{
-    Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking,
-    MarkSide, Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
+    Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
+    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
     mark_face,
 };
 use windrift_core::elevation::MeasuredSide;
@@ -66,6 +67,8 @@ pub struct StripView {
     pub runs: Vec<RunView>,
     /// Where it is cut back, and from what.
     pub cut_back: Vec<String>,
+    /// How it would be read back.
+    pub read: ReadStrip,
 }
 
 /// A cut with its printed length.
@@ -111,6 +114,15 @@ pub struct CorrectedView {
     pub used: f64,
 }
 
+/// The ground below a face, on the picture.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct GroundView {
+    /// Its line in the picture frame.
+    pub line: [[f64; 2]; 2],
+    /// How far below the body the picture must reach to show it, mm; 0 where nothing is marked below the body.
+    pub below_mm: f64,
+}
+
 /// What was worked out for a face.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct MarkingFound {
@@ -142,6 +154,10 @@ pub struct MarkingFound {
     pub steps: Vec<String>,
     /// Figures of these rules that the shop has corrected.
     pub corrected: Vec<CorrectedView>,
+    /// The ground.
+    pub ground: GroundView,
+    /// Corners of the underride member in the picture frame.
+    pub member: Option<[[f64; 2]; 4]>,
 }
 
 /// The marking of a face.
@@ -243,7 +259,10 @@ impl MarkingInput {
         };
         parts.elements = mark_face(&ask, &budget);
         (parts.audits, parts.strips) = match (&self.marking.read_back, &self.marking.own) {
-            (Some(read), _) if self.read_back => (Audits::ReadBack, read.clone()),
+            (Some(read), _) if self.read_back => (
+                Audits::ReadBack,
+                read.iter().map(|r| r.strip(&self.marking.stock)).collect(),
+            ),
             (None, _) if self.read_back => (Audits::ReadBack, Vec::new()),
             (_, Some(own)) => (Audits::Own, own.clone()),
             _ => (Audits::Best, all_strips(&parts.elements)),
@@ -279,6 +298,12 @@ impl MarkingInput {
                 .iter()
                 .map(|list| self.cuts(list))
                 .collect(),
+            ground: self.ground(&parts.side),
+            member: self
+                .marking
+                .underride
+                .as_ref()
+                .map(|u| self.corners((u.from_mm, u.to_mm), (u.foot_mm, u.top_mm))),
             steps: steps(heads, &self.marking, &parts.strips),
             corrected: corrected(parts.rules.as_ref()),
             strips: (1..)
@@ -292,26 +317,39 @@ impl MarkingInput {
         }
     }
 
+    /// Corners in the picture frame of what lies between two places along the side and two heights above the ground.
+    fn corners(&self, back_mm: (f64, f64), height_mm: (f64, f64)) -> [[f64; 2]; 4] {
+        let ((from, to), (low, high)) = (back_mm, height_mm);
+        let (top, foot) = (self.marking.ground_mm - high, self.marking.ground_mm - low);
+        [(from, top), (to, top), (to, foot), (from, foot)].map(|(back, down)| {
+            let p = self.measured.datum.at(back, down);
+            [p.x, p.y]
+        })
+    }
+
+    fn ground(&self, side: &MarkSide) -> GroundView {
+        let [a, b, ..] = self.corners(side.ends_mm, (0.0, 0.0));
+        let hangs_below = self.marking.underride.is_some() || self.marking.tractor.is_some();
+        GroundView {
+            line: [a, b],
+            below_mm: if hangs_below {
+                side.height_mm.0.max(0.0)
+            } else {
+                0.0
+            },
+        }
+    }
+
     fn strip(&self, number: u32, strip: &Strip, side: &MarkSide) -> StripView {
-        let datum = self.measured.datum;
         let all = strip.rect();
         let text = |mm| print(mm, self.unit);
         let runs = strip
             .run_rects()
             .into_iter()
-            .map(|(run, r)| {
-                let ((from, to), (low, high)) = (r.back_mm, r.height_mm);
-                let (top, foot) = (self.marking.ground_mm - high, self.marking.ground_mm - low);
-                RunView {
-                    colour: run.colour,
-                    length: text(run.length_mm),
-                    corners: [(from, top), (to, top), (to, foot), (from, foot)].map(
-                        |(back, down)| {
-                            let p = datum.at(back, down);
-                            [p.x, p.y]
-                        },
-                    ),
-                }
+            .map(|(run, r)| RunView {
+                colour: run.colour,
+                length: text(run.length_mm),
+                corners: self.corners(r.back_mm, r.height_mm),
             })
             .collect();
         let near = all.grown(CLEAR_MM + 0.5);
@@ -339,6 +377,7 @@ impl MarkingInput {
             down: text(self.marking.ground_mm - all.height_mm.1),
             runs,
             cut_back,
+            read: ReadStrip::of(strip),
             strip: strip.clone(),
         }
     }

@@ -7,9 +7,7 @@ mod side;
 
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, job_view};
-pub use marking::{
-    Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView,
-};
+pub use marking::{Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView};
 pub use side::{
     Evaluation, FailedPiece, FeatureView, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,

@@ -2135,7 +2135,7 @@ export interface components {
             /** @description Strips changed by hand, in place of the plan's. */
             own?: components["schemas"]["Strip"][] | null;
             /** @description Strips as they were read back on the floor. */
-            read_back?: components["schemas"]["Strip"][] | null;
+            read_back?: components["schemas"]["ReadStrip"][] | null;
             /** @description Readings of a retroreflectometer. */
             readings?: components["schemas"]["RetroReading"][];
             /** @description Why something is as close as practicable, by the finding's key. */
@@ -2552,6 +2552,16 @@ export interface components {
          * @enum {string}
          */
         FrontAt: "left" | "right" | "top" | "foot" | "not_in_it";
+        /** @description The ground below a face, on the picture. */
+        GroundView: {
+            /**
+             * Format: double
+             * @description How far below the body the picture must reach to show it, mm; 0 where nothing is marked below the body.
+             */
+            below_mm: number;
+            /** @description Its line in the picture frame. */
+            line: number[][];
+        };
         /** @description How a piece is hung. */
         Hang: {
             /** @description The film that it is worked out for. */
@@ -3124,6 +3134,10 @@ export interface components {
             elements: components["schemas"]["ElementPlan"][];
             /** @description Tape in all. */
             film: components["schemas"]["Length"];
+            /** @description The ground. */
+            ground: components["schemas"]["GroundView"];
+            /** @description Corners of the underride member in the picture frame. */
+            member?: number[][] | null;
             /** @description Whether every part is proven best. */
             proven: boolean;
             /**
@@ -3752,6 +3766,30 @@ export interface components {
             reasons: string[];
             /** @description Why it cannot be used here at all. */
             refused?: string | null;
+        };
+        /** @description A strip as it was read back on the vehicle. */
+        ReadStrip: {
+            /** @description Whether it is of that colour alone, not of the tape's pattern. */
+            alone?: boolean;
+            /** @description Height of its middle above the ground; of an upright one its edge along the side, mm. */
+            at_mm: number | string;
+            /** @description The colour that it begins with. */
+            begins: components["schemas"]["TapeColour"];
+            /** @description Which part of the face it marks. */
+            element?: components["schemas"]["Element"];
+            /** @description Where it begins along the side; of an upright one its lower end above the ground, mm. */
+            from_mm: number | string;
+            /**
+             * Format: double
+             * @description Open space between its halves, where it is split, mm.
+             */
+            split_mm?: number | null;
+            /** @description Where it ends; of an upright one its upper end above the ground, mm. */
+            to_mm: number | string;
+            /** @description Whether it runs upwards. */
+            upright?: boolean;
+            /** @description Width, mm. */
+            width_mm: number | string;
         };
         /** @description One reading of an outline: so far along the datum, so far plumb down from it. */
         Reading: {
@@ -4595,6 +4633,8 @@ export interface components {
             number: number;
             /** @description The part that it marks, in words. */
             part: string;
+            /** @description How it would be read back. */
+            read: components["schemas"]["ReadStrip"];
             /** @description Its colours. */
             runs: components["schemas"]["RunView"][];
             /** @description Where it begins, along the side. */

@@ -12,7 +12,9 @@ import { stagePath } from "../stages";
 import { AddPiece } from "./AddPiece";
 import { Checks } from "./Checks";
 import { LandsOn } from "./LandsOn";
-import { Marking, MarkRuns, NextMarking } from "./Marking";
+import { Marking, NextMarking } from "./marking/Marking";
+import { MarkRuns } from "./marking/MarkRuns";
+import { useMarking, useTryStrips } from "./marking/useMarking";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { Place } from "./Place";
 import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
@@ -41,7 +43,10 @@ const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
-	const [marking, setMarking] = useState<Schemas["MarkingView"] | null>(null);
+	const [readBack, setReadBack] = useState(false);
+	const marking = useMarking(side.id, tab === "marking", readBack);
+	const trying = useTryStrips(marking.view, side.id);
+	const marked = trying.tried?.found ?? marking.view?.found;
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [preview, setPreview] = useState<Preview | null>(null);
 	const { save, dialog } = useSaving(editing, side.unit);
@@ -76,8 +81,17 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const addFirst = () =>
 		guard(async () => added((await editing.add("piece", side.id, firstPiece("lettering", side))).id));
 
+	// Strips that were moved by hand are kept when they are let go.
+	const keepStrips = () => {
+		const { view } = marking;
+		const own = trying.tried?.own;
+		if (!view?.marking || !own) return;
+		const seen = { kind: "marking" as const, id: view.id, revision: view.revision, parent: side.id };
+		void guard(() => save(seen, view.marking, { ...view.marking, own }));
+	};
+
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
-	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
+	const problem = wrong ?? trying.wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
 
 	return (
 		<>
@@ -88,7 +102,8 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					side={side}
 					pieces={drawn}
 					maxHeight={tall ? 560 : tab === "readings" ? 350 : 300}
-					label={`${side.name} with its lettering`}
+					belowMm={tab === "marking" ? (marked?.ground.below_mm ?? 0) : 0}
+					label={`${side.name} with its ${tab === "marking" ? "marking" : "lettering"}`}
 					handling={(frame) => ({
 						selected: chosenId,
 						onSelect: setPicked,
@@ -107,7 +122,13 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				>
 					{(frame) =>
 						tab === "marking" ? (
-							<MarkRuns view={marking} frame={frame} />
+							<MarkRuns
+								found={marked}
+								frame={frame}
+								step={side.unit === "millimetre" ? 1 : 25.4 / 16}
+								onMove={readBack ? undefined : trying.attempt}
+								onRest={keepStrips}
+							/>
 						) : (
 							shown && (
 								<>
@@ -139,27 +160,29 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				</SidePicture>
 				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)}>
 					<div className="flex flex-wrap items-end justify-between gap-x-4 gap-y-1 border-soft border-b-2">
-						<div
-							role="radiogroup"
-							aria-label="Pieces on this side"
-							className="flex max-w-full flex-wrap gap-2 pb-1"
-						>
-							{[...side.pieces, ...side.failed].map((p) => (
-								<button
-									key={p.id}
-									type="button"
-									role="radio"
-									aria-checked={p.id === chosenId}
-									onClick={() => setPicked(p.id)}
-									className={`h-11 max-w-52 truncate rounded px-3 ${
-										p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
-									}`}
-								>
-									{calledOf(p.spec as Spec)}
-								</button>
-							))}
-							<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
-						</div>
+						{tab !== "marking" && (
+							<div
+								role="radiogroup"
+								aria-label="Pieces on this side"
+								className="flex max-w-full flex-wrap gap-2 pb-1"
+							>
+								{[...side.pieces, ...side.failed].map((p) => (
+									<button
+										key={p.id}
+										type="button"
+										role="radio"
+										aria-checked={p.id === chosenId}
+										onClick={() => setPicked(p.id)}
+										className={`h-11 max-w-52 truncate rounded px-3 ${
+											p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
+										}`}
+									>
+										{calledOf(p.spec as Spec)}
+									</button>
+								))}
+								<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
+							</div>
+						)}
 						{
 							<Tabs.List aria-label="About this piece" className="flex gap-1">
 								{TABS.filter((t) => shown || failed || t === "marking").map((value) => (
@@ -214,13 +237,22 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						<WholeSide side={side} editing={editing} />
 					</Tabs.Content>
 					<Tabs.Content value="marking" className="pt-3">
-						<Marking side={side} onView={setMarking} />
+						<Marking
+							side={side}
+							editing={editing}
+							view={marking.view}
+							found={marked}
+							error={marking.error}
+							proving={marking.proving}
+							readBack={readBack}
+							onReadBack={setReadBack}
+						/>
 					</Tabs.Content>
 				</Tabs.Root>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</main>
 			{tab === "marking" ? (
-				<NextMarking view={marking} />
+				<NextMarking view={marking.view} found={marked} readBack={readBack} />
 			) : (
 				<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
 			)}

@@ -57,10 +57,7 @@ impl Audit<'_> {
                 wide += 1;
             }
         }
-        let measured = format!(
-            "Largest gap {}; {wide} over the share.",
-            self.text(largest)
-        );
+        let measured = format!("Largest gap {}; {wide} over the share.", self.text(largest));
         self.tell_practicable(
             element,
             "gaps",
@@ -123,7 +120,10 @@ impl Audit<'_> {
             element,
             "edge",
             On::Clause("UN R48 6.21.4.1"),
-            format!("The {} is as close to the edge as practicable.", element.name()),
+            format!(
+                "The {} is as close to the edge as practicable.",
+                element.name()
+            ),
             measured,
             kept,
             here.is_some(),

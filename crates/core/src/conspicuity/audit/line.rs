@@ -69,10 +69,7 @@ impl Audit<'_> {
             Element::Line,
             key,
             On::Figure(key),
-            format!(
-                "Strips cover at least {:.0} % of the {of}.",
-                least * 100.0
-            ),
+            format!("Strips cover at least {:.0} % of the {of}.", least * 100.0),
             measured,
             got >= least - 1e-9,
         );
@@ -115,10 +112,12 @@ impl Audit<'_> {
         let out = strips.iter().any(|s| {
             s.centre_mm - edge(s) < low - KEPT_MM || s.centre_mm + edge(s) > high + KEPT_MM
         });
-        let (least, most) = strips.iter().map(|s| s.centre_mm).fold(
-            (f64::INFINITY, f64::NEG_INFINITY),
-            |(a, b), h| (a.min(h), b.max(h)),
-        );
+        let (least, most) = strips
+            .iter()
+            .map(|s| s.centre_mm)
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), h| {
+                (a.min(h), b.max(h))
+            });
         let measured = if strips.is_empty() {
             "No strip.".into()
         } else {
@@ -277,7 +276,11 @@ impl Audit<'_> {
                 "Red {:.1} %, white {:.1} %{}",
                 share(red) * 100.0,
                 share(white) * 100.0,
-                if alternate { "." } else { "; two of one colour meet." }
+                if alternate {
+                    "."
+                } else {
+                    "; two of one colour meet."
+                }
             ),
             all > 0.0
                 && alternate
@@ -371,8 +374,7 @@ impl Audit<'_> {
             for s in &self.strips {
                 for (run, rect) in s.run_rects() {
                     let away = rect.apart_mm(&o.rect());
-                    if matters(run.colour, lamp)
-                        && nearest.as_ref().is_none_or(|(d, ..)| away < *d)
+                    if matters(run.colour, lamp) && nearest.as_ref().is_none_or(|(d, ..)| away < *d)
                     {
                         nearest = Some((away, o.name.clone(), run.colour));
                     }
@@ -386,7 +388,9 @@ impl Audit<'_> {
             RuleSet::UnitedStatesNew => format!(
                 "White keeps {least:.0} mm from required red and amber lamps, red from amber ones."
             ),
-            RuleSet::Unece => format!("Tape keeps more than {least:.0} mm from stop lamps; every required red lamp here is taken for one."),
+            RuleSet::Unece => format!(
+                "Tape keeps more than {least:.0} mm from stop lamps; every required red lamp here is taken for one."
+            ),
             _ => format!("Tape keeps {least:.0} mm from required lamps of another colour."),
         };
         let measured = format!(
@@ -399,7 +403,14 @@ impl Audit<'_> {
         } else {
             away >= least - KEPT_MM
         };
-        self.tell(Element::Line, "lamps", On::Figure(key), asks, measured, kept);
+        self.tell(
+            Element::Line,
+            "lamps",
+            On::Figure(key),
+            asks,
+            measured,
+            kept,
+        );
     }
 
     /// Whether every colour that was cut still shows its approval mark.

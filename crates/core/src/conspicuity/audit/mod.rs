@@ -176,9 +176,8 @@ impl<'a> Audit<'a> {
             On::Figure(_) => figure.map_or("", |f| f.clause),
             On::Clause(clause) => clause,
         };
-        let lead = figure.is_some_and(|f| {
-            f.confidence == Confidence::Lead && !self.rules().is_corrected(f.key)
-        });
+        let lead = figure
+            .is_some_and(|f| f.confidence == Confidence::Lead && !self.rules().is_corrected(f.key));
         let name = serde_json::to_value(element)
             .ok()
             .and_then(|v| v.as_str().map(str::to_owned))
@@ -287,7 +286,8 @@ impl<'a> Audit<'a> {
         let mut on: Vec<&str> = Vec::new();
         let mut off = false;
         for s in &self.strips {
-            let under = s.element == Element::Underride || s.element == Element::TractorZero
+            let under = s.element == Element::Underride
+                || s.element == Element::TractorZero
                 || s.element == Element::TractorFar;
             let rects = s.run_rects();
             for o in &side.obstacles {

@@ -84,7 +84,9 @@ impl Audit<'_> {
             element,
             "place",
             On::Clause(clause),
-            format!("The strips at the {name} are as close to the top and as far apart as practicable."),
+            format!(
+                "The strips at the {name} are as close to the top and as far apart as practicable."
+            ),
             measured,
             here <= possible + 2.0 * CLOSE_MM,
             true,
@@ -168,9 +170,15 @@ impl Audit<'_> {
             true,
         );
         let outer = if element == Element::TractorZero {
-            strips.iter().map(|s| s.start_mm - rear.zero.from_mm).reduce(f64::min)
+            strips
+                .iter()
+                .map(|s| s.start_mm - rear.zero.from_mm)
+                .reduce(f64::min)
         } else {
-            strips.iter().map(|s| rear.far.to_mm - s.end_mm()).reduce(f64::min)
+            strips
+                .iter()
+                .map(|s| rear.far.to_mm - s.end_mm())
+                .reduce(f64::min)
         };
         if let Some(outer) = outer {
             let measured = format!("{} in from the outer edge.", self.text(outer));

@@ -1,0 +1,55 @@
+import type { Found } from "./types";
+
+/** What is cut from which tape, in order, and what is then done. */
+export function CutAndLay({ found }: { found: Found }) {
+	return (
+		<div className="grid gap-4 xl:grid-cols-2">
+			<section aria-label="Cut list" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">Cut in this order</h3>
+				{found.cuts.map((list) => (
+					<div key={list.name} className="mt-2">
+						<p>
+							<strong>{list.name}</strong>: <b className="font-reading">{list.used.text}</b> on the vehicle,{" "}
+							<b className="font-reading">{list.waste.text}</b> left over
+							{list.pre_cut != null && `, ${list.pre_cut} strips`}
+						</p>
+						<table className="w-full text-left">
+							<thead>
+								<tr className="border-soft border-b-2">
+									<th className="p-1">For</th>
+									<th className="p-1">Length</th>
+									<th className="p-1">Colours</th>
+									<th className="p-1">First pass over</th>
+								</tr>
+							</thead>
+							<tbody>
+								{list.cuts.map((c, n) => (
+									<tr key={n} className="border-line border-b align-top">
+										<td className="p-1 font-bold">{c.strip}</td>
+										<td className="p-1 font-bold font-reading">{c.length.text}</td>
+										<td className="p-1">
+											{c.colours}
+											{c.done && <b>; {c.done}</b>}
+										</td>
+										<td className="p-1 font-reading">{c.skipped?.text ?? "–"}</td>
+									</tr>
+								))}
+							</tbody>
+						</table>
+					</div>
+				))}
+			</section>
+			<section aria-label="Order of work" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">Then</h3>
+				<ol>
+					{found.steps.map((s, n) => (
+						<li key={s} className="flex gap-3 border-line border-t py-2 text-lg">
+							<strong className="text-xl">{n + 1}</strong>
+							{s}
+						</li>
+					))}
+				</ol>
+			</section>
+		</div>
+	);
+}

@@ -1,0 +1,329 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask, client, freshKey, type Schemas } from "../../../api/client";
+import { LengthField } from "../../../readings/LengthField";
+import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
+import { useShopSend } from "./shop";
+import type { Colour, FaceMarking, SaveFace, View } from "./types";
+
+const COLOURS: { value: Colour; text: string }[] = [
+	{ value: "red", text: "red" },
+	{ value: "white", text: "white" },
+	{ value: "yellow", text: "yellow" },
+];
+const text = (typed: string) => typed as unknown as number;
+const maybe = (typed: string) => (typed.trim() ? typed : null) as unknown as number;
+
+/** What is settled about this face: its height above the ground, the tape, how it is laid, what only a rear has. */
+export function FaceForm({
+	side,
+	view,
+	start,
+	save,
+}: {
+	side: Schemas["SideView"];
+	view: View;
+	/** What a face begins with. */
+	start: FaceMarking | null;
+	save: SaveFace;
+}) {
+	const tapes = useQuery({ queryKey: ["tapes"], queryFn: () => ask(client.GET("/api/tapes")) });
+	const [shelf, setShelf] = useState(false);
+	const marking = view.marking ?? start;
+	const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+	const chosen = tapes.data?.find((t) => same(t.stock, marking?.stock));
+	const tractor = view.vehicle?.vehicle.kind === "tractor";
+	const rear = view.face === "rear";
+	return (
+		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 sm:grid-cols-2">
+			<h3 className="font-bold text-xl sm:col-span-2">This face</h3>
+			<LengthField
+				label={`${side.spec.rail ?? "Rail"} above the ground, at curb weight`}
+				printed={view.printed["/ground_mm"]}
+				onCommit={(typed) => save({ ground_mm: text(typed) })}
+			/>
+			<div className="flex items-end gap-2">
+				<div className="min-w-0 grow">
+					<Choice
+						label="Tape"
+						value={chosen?.id ?? ""}
+						options={(tapes.data ?? []).map((t) => ({ value: t.id, text: t.name }))}
+						onChange={(id) => {
+							const tape = tapes.data?.find((t) => t.id === id);
+							if (tape) void save({ stock: tape.stock, own: null });
+						}}
+					/>
+				</div>
+				<Button onClick={() => setShelf(true)}>Shelf</Button>
+			</div>
+			{tapes.data && tapes.data.length === 0 && (
+				<p className="sm:col-span-2">No tape is on the shelf yet. Put one there first.</p>
+			)}
+			{!rear && (
+				<>
+					<Choice
+						label="Laid"
+						value={marking?.way ?? "spaced"}
+						options={[
+							{ value: "spaced", text: "at intervals" },
+							{ value: "continuous", text: "wherever there is room" },
+						]}
+						onChange={(way) => void save({ way, own: null })}
+					/>
+					<LengthField
+						label="Largest gap wanted"
+						printed={view.printed["/gap_limit_mm"]}
+						hint="Our own limit: no rule gives one"
+						onCommit={(typed) => save({ gap_limit_mm: maybe(typed) })}
+					/>
+				</>
+			)}
+			{rear && !tractor && view.marking && <Underride view={view} marking={view.marking} save={save} />}
+			{rear && tractor && view.marking && <Tractor view={view} marking={view.marking} save={save} />}
+			<Shelf open={shelf} onOpenChange={setShelf} tapes={tapes.data ?? []} />
+		</section>
+	);
+}
+
+function Underride({ view, marking, save }: { view: View; marking: FaceMarking; save: SaveFace }) {
+	const u = marking.underride;
+	if (!u) {
+		return (
+			<Button
+				className="sm:col-span-2"
+				onClick={() =>
+					void save({
+						underride: {
+							from_mm: text("2 in"),
+							to_mm: text("96 in"),
+							foot_mm: text("20 in"),
+							top_mm: text("24 in"),
+							free_of: [],
+						},
+					})
+				}
+			>
+				It has an underride member
+			</Button>
+		);
+	}
+	const field = (label: string, key: "from_mm" | "to_mm" | "foot_mm" | "top_mm") => (
+		<LengthField
+			label={label}
+			printed={view.printed[`/underride/${key}`]}
+			onCommit={(typed) => save({ underride: { ...u, [key]: text(typed) } })}
+		/>
+	);
+	const free = u.free_of?.[0];
+	return (
+		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
+			<legend className="font-bold">Underride member</legend>
+			{field("Begins along the rear", "from_mm")}
+			{field("Ends", "to_mm")}
+			{field("Lower edge above the ground", "foot_mm")}
+			{field("Upper edge above the ground", "top_mm")}
+			{(["from_mm", "to_mm"] as const).map((key) => (
+				<LengthField
+					key={key}
+					label={key === "from_mm" ? "Its label begins" : "Its label ends"}
+					printed={view.printed[`/underride/free_of/0/${key}`]}
+					hint="Stays readable"
+					onCommit={(typed) =>
+						save({
+							underride: {
+								...u,
+								free_of: typed.trim()
+									? [
+											key === "from_mm"
+												? { from_mm: text(typed), to_mm: free?.to_mm ?? u.to_mm }
+												: { from_mm: free?.from_mm ?? u.from_mm, to_mm: text(typed) },
+										]
+									: [],
+							},
+						})
+					}
+				/>
+			))}
+			<Button onClick={() => void save({ underride: null, own: null })}>It has none</Button>
+		</fieldset>
+	);
+}
+
+function Tractor({ view, marking, save }: { view: View; marking: FaceMarking; save: SaveFace }) {
+	const t: Schemas["TractorRear"] = marking.tractor ?? {
+		place: "mudflap",
+		zero: { from_mm: text("0"), to_mm: text("24 in") },
+		far: { from_mm: text("72 in"), to_mm: text("96 in") },
+		foot_mm: text("12 in"),
+		top_mm: text("36 in"),
+	};
+	const field = (label: string, path: string, change: (mm: number) => Partial<Schemas["TractorRear"]>) => (
+		<LengthField
+			label={label}
+			printed={view.printed[`/tractor/${path}`]}
+			onCommit={(typed) => save({ tractor: { ...t, ...change(maybe(typed)) } })}
+		/>
+	);
+	return (
+		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
+			<legend className="font-bold">Where the two strips can go</legend>
+			<Choice
+				label="On"
+				value={t.place}
+				options={[
+					{ value: "fender", text: "the rear fenders" },
+					{ value: "mudflap", text: "the mudflaps" },
+					{ value: "bracket", text: "the mudflaps' brackets" },
+					{ value: "cab", text: "the back of the cab" },
+				]}
+				onChange={(place) => void save({ tractor: { ...t, place } })}
+			/>
+			<span />
+			{field("Zero end: begins", "zero/from_mm", (mm) => ({ zero: { ...t.zero, from_mm: mm } }))}
+			{field("Zero end: ends", "zero/to_mm", (mm) => ({ zero: { ...t.zero, to_mm: mm } }))}
+			{field("Far end: begins", "far/from_mm", (mm) => ({ far: { ...t.far, from_mm: mm } }))}
+			{field("Far end: ends", "far/to_mm", (mm) => ({ far: { ...t.far, to_mm: mm } }))}
+			{field("Lower edge above the ground", "foot_mm", (mm) => ({ foot_mm: mm }))}
+			{field("Upper edge above the ground", "top_mm", (mm) => ({ top_mm: mm }))}
+			{t.place === "mudflap" &&
+				field("Bracket's lower edge above the ground", "bracket_mm", (mm) => ({ bracket_mm: mm }))}
+			{(t.place === "cab" || t.place === "bracket") &&
+				field("Tyres' tops above the ground", "tyre_mm", (mm) => ({ tyre_mm: mm }))}
+		</fieldset>
+	);
+}
+
+/** Tape on the shelf: what there is, one more, one fewer. */
+function Shelf({
+	open,
+	onOpenChange,
+	tapes,
+}: {
+	open: boolean;
+	onOpenChange: (open: boolean) => void;
+	tapes: Schemas["TapeView"][];
+}) {
+	const blank = {
+		name: "",
+		grade: "C2",
+		width: "2 in",
+		pre: "",
+		runs: [
+			{ colour: "red" as Colour, length: "12 in" },
+			{ colour: "white" as Colour, length: "12 in" },
+		],
+	};
+	const [tape, setTape] = useState(blank);
+	const { wrong, send } = useShopSend("tapes");
+	const input = "h-11 w-full rounded border border-soft bg-white px-3";
+	return (
+		<Sheet open={open} onOpenChange={onOpenChange} title="Reflective tape on the shelf" wide>
+			<ul className="mb-4">
+				{tapes.map((t) => (
+					<li key={t.id} className="flex items-center justify-between gap-3 border-line border-t py-1">
+						{t.name}
+						<Button
+							onClick={() =>
+								void send(ask(client.DELETE("/api/tapes/{id}", { params: { path: { id: t.id } } })))
+							}
+						>
+							Take off
+						</Button>
+					</li>
+				))}
+			</ul>
+			<form
+				aria-label="One more tape"
+				className="grid gap-3 rounded bg-paper p-4 sm:grid-cols-2"
+				onSubmit={async (e) => {
+					e.preventDefault();
+					const stock = {
+						grade: tape.grade,
+						width_mm: text(tape.width),
+						pattern: tape.runs.map((r) => ({ colour: r.colour, length_mm: text(r.length) })),
+						pre_cut_mm: maybe(tape.pre),
+					};
+					const done = await send(
+						ask(client.POST("/api/tapes", { body: { id: freshKey(), name: tape.name, stock } })),
+					);
+					if (done) setTape(blank);
+				}}
+			>
+				<label>
+					<span className="text-soft">What it is called</span>
+					<input
+						className={input}
+						value={tape.name}
+						onChange={(e) => setTape({ ...tape, name: e.target.value })}
+					/>
+				</label>
+				<Choice
+					label="Grade"
+					value={tape.grade}
+					options={["C2", "C3", "C4", "C", "engineer", "other"].map((g) => ({ value: g, text: g }))}
+					onChange={(grade) => setTape({ ...tape, grade })}
+				/>
+				<label>
+					<span className="text-soft">Width</span>
+					<input
+						className={input}
+						value={tape.width}
+						onChange={(e) => setTape({ ...tape, width: e.target.value })}
+					/>
+				</label>
+				<label>
+					<span className="text-soft">Comes in strips of (empty: a roll)</span>
+					<input
+						className={input}
+						value={tape.pre}
+						onChange={(e) => setTape({ ...tape, pre: e.target.value })}
+					/>
+				</label>
+				{tape.runs.map((r, n) => (
+					<div key={n} className="grid grid-cols-[1fr_1fr] gap-2 sm:col-span-2">
+						<Choice
+							label={`Colour ${n + 1}`}
+							value={r.colour}
+							options={COLOURS}
+							onChange={(colour) =>
+								setTape({ ...tape, runs: tape.runs.map((o, m) => (m === n ? { ...o, colour } : o)) })
+							}
+						/>
+						<label>
+							<span className="text-soft">Length {n + 1}</span>
+							<input
+								className={input}
+								value={r.length}
+								onChange={(e) =>
+									setTape({
+										...tape,
+										runs: tape.runs.map((o, m) => (m === n ? { ...o, length: e.target.value } : o)),
+									})
+								}
+							/>
+						</label>
+					</div>
+				))}
+				<Button
+					onClick={() => setTape({ ...tape, runs: [...tape.runs, { colour: "white", length: "12 in" }] })}
+				>
+					One more colour
+				</Button>
+				<Button
+					disabled={tape.runs.length < 2}
+					onClick={() => setTape({ ...tape, runs: tape.runs.slice(0, -1) })}
+				>
+					One colour fewer
+				</Button>
+				{wrong && (
+					<div className="sm:col-span-2">
+						<TroubleNote>{wrong}</TroubleNote>
+					</div>
+				)}
+				<Button look="next" type="submit" className="sm:col-span-2">
+					Put it on the shelf
+				</Button>
+			</form>
+		</Sheet>
+	);
+}

@@ -1,0 +1,132 @@
+import { type PointerEvent, useRef } from "react";
+import { type Frame, type Point, px } from "../../../drawing/frame";
+import { type Found, INK, type Strip } from "./types";
+
+/** A reach of a fingertip above and below a strip, px. */
+const TOUCH = 22;
+
+/**
+ * Strips of tape on the picture, colour by colour, with their numbers; a level one is taken hold of and moved along. Thinner than a
+ * pixel or two they are still seen.
+ */
+export function MarkRuns({
+	found,
+	frame,
+	step,
+	onMove,
+	onRest,
+}: {
+	found: Found | null | undefined;
+	frame: Frame;
+	/** Strips are moved in steps of so many mm. */
+	step: number;
+	/** Told which strips are wanted while one is moved; nothing where they cannot be. */
+	onMove?: (strips: Strip[]) => void;
+	onRest?: () => void;
+}) {
+	const held = useRef<{ number: number; x: number; way: number; strips: Strip[] } | null>(null);
+	if (!found) return null;
+	const begin = (number: number, corners: number[][], event: PointerEvent<SVGRectElement>) => {
+		const [a, b] = corners as [[number, number], [number, number]];
+		event.currentTarget.setPointerCapture(event.pointerId);
+		held.current = {
+			number,
+			x: event.clientX,
+			way: Math.sign(b[0] - a[0]) || 1,
+			strips: found.strips.map((s) => s.strip),
+		};
+	};
+	const move = (event: PointerEvent<SVGRectElement>) => {
+		const h = held.current;
+		if (!h) return;
+		const back = (h.way * (event.clientX - h.x)) / frame.scale;
+		const by = Math.round(back / step) * step;
+		onMove?.(h.strips.map((s, n) => (n + 1 === h.number ? { ...s, start_mm: Number(s.start_mm) + by } : s)));
+	};
+	const rest = () => {
+		if (held.current) onRest?.();
+		held.current = null;
+	};
+	const ground = found.ground;
+	const member = found.member;
+	const line = ground.line.map((p) => px(frame, p as unknown as Point));
+	return (
+		<g>
+			{ground.below_mm > 0 && (
+				<polyline
+					points={line.map((p) => p.join(",")).join(" ")}
+					stroke="#1b2628"
+					strokeWidth={3}
+					strokeDasharray="10 6"
+					fill="none"
+					pointerEvents="none"
+				/>
+			)}
+			{member && (
+				<polygon
+					points={member.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
+					fill="#c7c3b3"
+					stroke="#1b2628"
+					pointerEvents="none"
+				/>
+			)}
+			{found.strips.flatMap((s) =>
+				s.runs.map((run) => (
+					<polygon
+						key={`${s.number} ${run.corners.join()}`}
+						points={run.corners.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
+						fill={INK[run.colour]}
+						stroke="#1b2628"
+						strokeWidth={1}
+						pointerEvents="none"
+					/>
+				)),
+			)}
+			{found.strips.map((s) => {
+				const corners = s.runs.flatMap((r) => r.corners).map((c) => px(frame, c as unknown as Point));
+				const xs = corners.map((c) => c[0]);
+				const ys = corners.map((c) => c[1]);
+				const [left, right] = [Math.min(...xs), Math.max(...xs)];
+				const [top, foot] = [Math.min(...ys), Math.max(...ys)];
+				const first = s.runs[0]?.corners;
+				const level = !s.strip.upright && s.strip.element === "line";
+				return (
+					<g key={s.number}>
+						{onMove && level && first && (
+							<rect
+								data-testid={`strip-${s.number}`}
+								x={left}
+								y={top - TOUCH}
+								width={right - left}
+								height={foot - top + 2 * TOUCH}
+								fill="transparent"
+								className="cursor-ew-resize touch-none"
+								onPointerDown={(e) => begin(s.number, first, e)}
+								onPointerMove={move}
+								onPointerUp={rest}
+								onPointerCancel={rest}
+							/>
+						)}
+						{(right - left > 14 || s.strip.upright) && (
+							<text
+								x={(left + right) / 2}
+								// Beside an upright's foot, so that it does not meet the number of the strip above it.
+								y={s.strip.upright ? foot + 13 : top - 4}
+								textAnchor="middle"
+								fontSize={13}
+								fontWeight={700}
+								fill="#1b2628"
+								stroke="#f5f1e6"
+								strokeWidth={3}
+								paintOrder="stroke"
+								pointerEvents="none"
+							>
+								{s.number}
+							</text>
+						)}
+					</g>
+				);
+			})}
+		</g>
+	);
+}

@@ -1,0 +1,256 @@
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { ask, client, freshKey, type Schemas } from "../../../api/client";
+import type { Editing } from "../../../api/queries";
+import { Button, NextMove, TroubleNote, Waiting } from "../../../ui/parts";
+import { useSaving } from "../../Conflict";
+import { useTelling } from "../useTelling";
+import { Audit } from "./Audit";
+import { CutAndLay } from "./CutAndLay";
+import { FaceForm } from "./FaceForm";
+import { Figures } from "./Figures";
+import { ReadBack, Strips } from "./Strips";
+import { ANSWER, type FaceMarking, type Found, type Vehicle, type View } from "./types";
+import { VehicleForm } from "./VehicleForm";
+
+const PAGES = {
+	vehicle: "Vehicle and tape",
+	strips: "Strips",
+	audit: "Audit",
+	cut: "Cut and lay",
+	figures: "Figures",
+};
+type Page = keyof typeof PAGES;
+
+/** A face begins with the tape of another one of this job, else with a common one. */
+function beginning(view: View): FaceMarking {
+	const { like } = view;
+	const mm = (typed: string) => typed as unknown as number;
+	const tape: FaceMarking["stock"] = {
+		grade: "C2",
+		width_mm: mm("2 in"),
+		pattern: [
+			{ colour: "red", length_mm: mm("12 in") },
+			{ colour: "white", length_mm: mm("12 in") },
+		],
+	};
+	return { ground_mm: mm(""), stock: like?.stock ?? tape, way: like?.way ?? "spaced" };
+}
+
+/** Reflective marking of the side: whether it is required, the best layout, every clause of the rule, what was read back. */
+export function Marking({
+	side,
+	editing,
+	view,
+	found,
+	error,
+	proving,
+	readBack,
+	onReadBack,
+}: {
+	side: Schemas["SideView"];
+	editing: Editing;
+	view: View | undefined;
+	/** What is shown: what was fetched, or what is tried just now. */
+	found: Found | null | undefined;
+	error: Error | null;
+	/** Whether the proof is still going on. */
+	proving: boolean;
+	readBack: boolean;
+	onReadBack: (readBack: boolean) => void;
+}) {
+	const { save: saveRow, dialog } = useSaving(editing, side.unit);
+	const { wrong, tell } = useTelling();
+	const [page, setPage] = useState<Page | null>(null);
+	if (!view) return <Waiting what="the marking" error={error} />;
+	const settled = view.marking;
+	const shownPage: Page = page ?? (found ? "strips" : "vehicle");
+	const saveVehicle = (vehicle: Vehicle) =>
+		saveRow(
+			{ kind: "marked_vehicle", id: view.vehicle_id, revision: view.vehicle_revision, parent: side.job },
+			view.vehicle ?? vehicle,
+			vehicle,
+		);
+	const saveFace = async (change: Partial<FaceMarking>) => {
+		// A face is worked out for a vehicle: the first one is taken as it stands in the form.
+		if (!view.vehicle) await saveVehicle({ set: "united_states_new", vehicle: { kind: "trailer" } });
+		const now = settled ?? beginning(view);
+		if (!settled && change.ground_mm === undefined) {
+			throw new Error("Measure from the rail to the ground first, and type it.");
+		}
+		return saveRow(
+			{ kind: "marking", id: view.id, revision: view.revision, parent: side.id },
+			settled ?? { ...now, ...change },
+			{ ...now, ...change },
+		);
+	};
+	return (
+		<div className="grid gap-3">
+			<div className="flex flex-wrap items-center justify-between gap-2">
+				<div role="radiogroup" aria-label="What is shown" className="flex gap-1">
+					{[false, true].map((read) => (
+						<button
+							key={String(read)}
+							type="button"
+							role="radio"
+							aria-checked={readBack === read}
+							onClick={() => onReadBack(read)}
+							className={`h-11 rounded px-4 ${readBack === read ? "bg-measure font-bold text-white" : "border border-soft bg-paper"}`}
+						>
+							{read ? "As read back" : "As laid out"}
+						</button>
+					))}
+				</div>
+				{found && (
+					<p className="font-bold text-lg">
+						{ANSWER[found.applies.required]}
+						{proving && <span role="status"> The proof is still going on.</span>}
+					</p>
+				)}
+				{found && <Keep side={side} readBack={readBack} />}
+			</div>
+			{(wrong ?? error) && <TroubleNote>{wrong ?? error?.message}</TroubleNote>}
+			<Tabs.Root value={shownPage} onValueChange={(p) => setPage(p as Page)}>
+				<Tabs.List aria-label="About the marking" className="flex flex-wrap gap-1 border-soft border-b-2">
+					{(Object.keys(PAGES) as Page[])
+						.filter((p) => found || p === "vehicle" || p === "figures")
+						.map((p) => (
+							<Tabs.Trigger
+								key={p}
+								value={p}
+								className="h-11 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+							>
+								{PAGES[p]}
+							</Tabs.Trigger>
+						))}
+				</Tabs.List>
+				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 xl:grid-cols-2">
+					<VehicleForm view={view} save={(v) => tell(saveVehicle(v))} />
+					<FaceForm side={side} view={view} start={settled ? null : beginning(view)} save={saveFace} />
+					{found && (
+						<section aria-label="Whether it is required" className="rounded bg-paper p-4 xl:col-span-2">
+							<h3 className="font-bold text-xl">{ANSWER[found.applies.required]}</h3>
+							<ul>
+								{found.applies.reasons.map((r) => (
+									<li key={r}>{r}</li>
+								))}
+								{found.voluntary.map((v) => (
+									<li key={v}>Voluntary: {v}</li>
+								))}
+							</ul>
+							{found.by_name && <p>Laid out and audited by: {found.by_name}.</p>}
+							<p className="mt-1 text-soft">{view.from_memory}</p>
+						</section>
+					)}
+				</Tabs.Content>
+				<Tabs.Content value="strips" className="pt-3">
+					{readBack && settled ? (
+						<ReadBack found={found} marking={settled} printed={view.printed} save={saveFace} />
+					) : (
+						found && settled && <Strips found={found} marking={settled} save={saveFace} />
+					)}
+				</Tabs.Content>
+				<Tabs.Content value="audit" className="pt-3">
+					{found && settled && <Audit found={found} marking={settled} save={saveFace} />}
+				</Tabs.Content>
+				<Tabs.Content value="cut" className="pt-3">
+					{found && <CutAndLay found={found} />}
+				</Tabs.Content>
+				<Tabs.Content value="figures" className="pt-3">
+					<Figures set={found?.by ?? view.vehicle?.set ?? "united_states_new"} />
+				</Tabs.Content>
+			</Tabs.Root>
+			{settled && shownPage === "vehicle" && (
+				<Button
+					className="justify-self-start"
+					onClick={() =>
+						tell(editing.remove({ kind: "marking", id: view.id, revision: view.revision, parent: side.id }))
+					}
+				>
+					Remove the marking of this side
+				</Button>
+			)}
+			{dialog}
+		</div>
+	);
+}
+
+/** The audit into the record, and on paper. */
+function Keep({ side, readBack }: { side: Schemas["SideView"]; readBack: boolean }) {
+	const { wrong, tell } = useTelling();
+	const [seq, setSeq] = useState<number | null>(null);
+	return (
+		<div className="flex items-center gap-2">
+			{wrong && <span className="text-trouble">! {wrong}</span>}
+			{seq !== null && !wrong && <span role="status">In the record as number {seq}.</span>}
+			<Button
+				onClick={() =>
+					tell(
+						ask(
+							client.POST("/api/sides/{id}/marking/record", {
+								params: { path: { id: side.id } },
+								body: { id: freshKey(), read_back: readBack },
+							}),
+						).then((entry) => setSeq(entry.seq)),
+					)
+				}
+			>
+				Record this audit
+			</Button>
+			<a
+				href={`/api/sides/${side.id}/marking.pdf?read_back=${readBack}`}
+				className="flex min-h-11 items-center rounded border border-soft bg-paper px-4"
+			>
+				Report on one page
+			</a>
+		</div>
+	);
+}
+
+/** What is done next about the marking. */
+export function NextMarking({
+	view,
+	found,
+	readBack,
+}: {
+	view: View | undefined;
+	found: Found | null | undefined;
+	readBack: boolean;
+}) {
+	if (!view || !found) {
+		return <NextMove sentence="Say what vehicle it is, and measure from the rail to the ground." />;
+	}
+	const of = (audited: Schemas["Audited"]) => found.audit.filter((f) => f.audited === audited);
+	const [failed, reasons] = [of("fail"), of("reason_needed")];
+	const refused = found.elements.find((e) => e.refused)?.refused;
+	const first = found.strips[0];
+	if (found.applies.required === "prohibited") {
+		return <NextMove alarm sentence="Lay no marking on this vehicle." detail={found.applies.reasons[0]} />;
+	}
+	if (found.elements.length === 0) return <NextMove sentence="This face asks for no marking." />;
+	if (failed[0] || refused || !first) {
+		return (
+			<NextMove
+				alarm
+				sentence={refused ?? failed[0]?.asks ?? "There is no strip yet."}
+				detail={refused ? undefined : failed[0]?.measured}
+			/>
+		);
+	}
+	if (reasons[0]) {
+		return (
+			<NextMove
+				sentence={`${reasons.length === 1 ? "One reason is" : `${reasons.length} reasons are`} still wanted: ${reasons[0].asks}`}
+				detail={reasons[0].measured}
+			/>
+		);
+	}
+	return readBack ? (
+		<NextMove sentence="Every strip is read back: record this audit." />
+	) : (
+		<NextMove
+			sentence={`${found.strips.length} strips, ${found.film.text} of tape: upper edge ${first.down.text} down, the first from ${first.start.text}.`}
+			detail={ANSWER[found.applies.required]}
+		/>
+	);
+}

@@ -1,0 +1,216 @@
+import { LengthField } from "../../../readings/LengthField";
+import { Button, Choice } from "../../../ui/parts";
+import {
+	type Element,
+	type FaceMarking,
+	type Found,
+	PARTS,
+	type ReadStrip,
+	type SaveFace,
+	type Strip,
+} from "./types";
+
+const text = (typed: string) => typed as unknown as number;
+
+/** The layout, strip by strip; each is moved, trimmed, lengthened or removed, and the audit follows. */
+export function Strips({ found, marking, save }: { found: Found; marking: FaceMarking; save: SaveFace }) {
+	const strips = found.strips;
+	const keep = (own: Strip[] | null) => save({ own });
+	const all = () => strips.map((s) => s.strip);
+	const edit = (n: number, part: Partial<Strip>) =>
+		keep(all().map((s, m) => (m === n ? { ...s, ...part } : s)));
+	const longer = (strip: Strip): Strip["runs"] => {
+		const last = strip.runs.at(-1);
+		const pattern = marking.stock.pattern;
+		const at = pattern.findIndex((r) => r.colour === last?.colour);
+		const next = pattern[(at + 1) % pattern.length];
+		return next ? [...strip.runs, next] : strip.runs;
+	};
+	return (
+		<section aria-label="Strips" className="rounded bg-paper p-4">
+			<div className="flex flex-wrap items-center justify-between gap-2">
+				<h3 className="font-bold text-xl">
+					{strips.length} strips, <span className="font-reading">{found.film.text}</span> of tape
+				</h3>
+				{found.audits === "own" && <Button onClick={() => void keep(null)}>Back to the best</Button>}
+			</div>
+			{found.audits === "best" &&
+				found.elements.map((e) => (
+					<div key={e.element} className="mt-1">
+						<strong className="block first-letter:uppercase">{e.name}</strong>
+						{e.refused && <p className="text-trouble">! {e.refused}</p>}
+						{e.reasons.map((r) => (
+							<p key={r}>{r}</p>
+						))}
+						{(e.heights[0] ?? 0) > 0 && (
+							<p className="text-soft">
+								{e.heights[0]} heights tried, {e.heights[1]} left out: more in the way and nothing gained.
+							</p>
+						)}
+						{e.bound && <p>Best found so far; {e.bound}.</p>}
+					</div>
+				))}
+			{found.audits === "best" && found.proven && strips.length > 0 && (
+				<p className="mt-1 font-bold">✓ Proven: no layout is better by the goals, in their order.</p>
+			)}
+			<ol className="mt-2">
+				{strips.map((s, n) => (
+					<li
+						key={s.number}
+						className="grid grid-cols-[2rem_minmax(0,1fr)_minmax(0,1fr)] items-end gap-2 border-line border-t py-2 sm:grid-cols-[2rem_9rem_8rem_1fr_auto]"
+					>
+						<strong className="pb-2 text-right text-xl">{s.number}</strong>
+						<LengthField
+							label={`Strip ${s.number} begins`}
+							printed={s.start.text}
+							onCommit={(typed) => edit(n, { start_mm: text(typed) })}
+						/>
+						<LengthField
+							label={s.strip.upright ? "its middle, up" : "above ground"}
+							printed={s.centre.text}
+							onCommit={(typed) => edit(n, { centre_mm: text(typed) })}
+						/>
+						<p className="max-sm:col-span-3">
+							{s.strip.element !== "line" && <>{s.part}, </>}
+							{s.strip.upright ? "upright, " : ""}to <b className="font-reading">{s.end.text}</b>,{" "}
+							<b className="font-reading">{s.length.text}</b> long, upper edge{" "}
+							<b className="font-reading">{s.down.text}</b> down
+							{s.strip.split_mm != null && "; split along its middle"}
+							{s.cut_back.length > 0 && <>; cut back from {s.cut_back.join(", ")}</>}
+						</p>
+						<span className="flex gap-1 max-sm:col-span-3">
+							<Button
+								aria-label={`Strip ${s.number}: one colour fewer`}
+								disabled={s.strip.runs.length < 2}
+								onClick={() => void edit(n, { runs: s.strip.runs.slice(0, -1) })}
+							>
+								Trim
+							</Button>
+							<Button
+								aria-label={`Strip ${s.number}: one colour more`}
+								onClick={() => void edit(n, { runs: longer(s.strip) })}
+							>
+								Longer
+							</Button>
+							<Button
+								aria-label={`Remove strip ${s.number}`}
+								onClick={() => void keep(all().filter((_, m) => m !== n))}
+							>
+								Remove
+							</Button>
+						</span>
+					</li>
+				))}
+			</ol>
+			{strips.length > 0 && (
+				<Button
+					className="mt-2"
+					onClick={() => {
+						// Behind the last one, so that it is seen; where it goes is then typed.
+						const last = strips.at(-1);
+						if (last) void keep([...all(), { ...last.strip, start_mm: last.end.mm }]);
+					}}
+				>
+					Add a strip like the last
+				</Button>
+			)}
+		</section>
+	);
+}
+
+/** Strips as the tape measure reads them on the vehicle. */
+export function ReadBack({
+	found,
+	marking,
+	printed,
+	save,
+}: {
+	found: Found | null | undefined;
+	marking: FaceMarking;
+	printed: Record<string, string>;
+	save: SaveFace;
+}) {
+	const read = marking.read_back ?? null;
+	if (!read) {
+		return (
+			<section aria-label="Read back" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">Nothing is read back yet.</h3>
+				<p>Measure each strip on the vehicle. Begin with the layout, and type what the tape says instead.</p>
+				<Button
+					className="mt-2"
+					onClick={() => void save({ read_back: found?.strips.map((s) => s.read) ?? [] })}
+				>
+					Begin with the layout
+				</Button>
+			</section>
+		);
+	}
+	const keep = (read_back: ReadStrip[] | null) => save({ read_back });
+	const edit = (n: number, part: Partial<ReadStrip>) =>
+		keep(read.map((s, m) => (m === n ? { ...s, ...part } : s)));
+	const field = (n: number, key: "from_mm" | "to_mm" | "at_mm" | "width_mm", label: string) => (
+		<LengthField
+			label={label}
+			printed={printed[`/read_back/${n}/${key}`]}
+			onCommit={(typed) => edit(n, { [key]: text(typed) })}
+		/>
+	);
+	return (
+		<section aria-label="Read back" className="rounded bg-paper p-4">
+			<div className="flex flex-wrap items-center justify-between gap-2">
+				<h3 className="font-bold text-xl">{read.length} strips as read on the vehicle</h3>
+				<Button onClick={() => void keep(null)}>Throw the reading away</Button>
+			</div>
+			<ol>
+				{read.map((s, n) => (
+					<li
+						key={n}
+						className="grid grid-cols-2 items-end gap-2 border-line border-t py-2 sm:grid-cols-[2rem_repeat(4,minmax(0,1fr))]"
+					>
+						<strong className="pb-2 text-right text-xl max-sm:col-span-2 max-sm:text-left">{n + 1}</strong>
+						{field(n, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
+						{field(n, "to_mm", s.upright ? "upper end" : "ends")}
+						{field(n, "at_mm", s.upright ? "edge along the rail" : "middle above ground")}
+						{field(n, "width_mm", "width")}
+						<span className="max-sm:hidden" />
+						<Choice
+							label="Part"
+							value={s.element ?? "line"}
+							options={Object.entries(PARTS).map(([value, name]) => ({
+								value: value as Element,
+								text: name,
+							}))}
+							onChange={(element) => void edit(n, { element })}
+						/>
+						<Choice
+							label="Begins with"
+							value={s.begins}
+							options={(["red", "white", "yellow"] as const).map((c) => ({ value: c, text: c }))}
+							onChange={(begins) => void edit(n, { begins })}
+						/>
+						<label className="flex min-h-11 items-center gap-2">
+							<input
+								type="checkbox"
+								className="size-6"
+								checked={s.alone ?? false}
+								onChange={(e) => void edit(n, { alone: e.target.checked })}
+							/>
+							that colour alone
+						</label>
+						<Button onClick={() => void keep(read.filter((_, m) => m !== n))}>Not there</Button>
+					</li>
+				))}
+			</ol>
+			<Button
+				className="mt-2"
+				onClick={() => {
+					const last = read.at(-1);
+					if (last) void keep([...read, last]);
+				}}
+				disabled={read.length === 0}
+			>
+				One more strip
+			</Button>
+		</section>
+	);
+}

@@ -1,0 +1,45 @@
+import type { Schemas } from "../../../api/client";
+
+export type View = Schemas["MarkingView"];
+export type Found = Schemas["MarkingFound"];
+export type FaceMarking = Schemas["FaceMarking"];
+export type Strip = Schemas["Strip"];
+export type ReadStrip = Schemas["ReadStrip"];
+export type Vehicle = Schemas["VehicleMarking"];
+export type Colour = Schemas["TapeColour"];
+export type Element = Schemas["Element"];
+
+/** Saves a part of a row; rejects with the server's sentence. */
+export type SaveFace = (change: Partial<FaceMarking>) => Promise<unknown>;
+
+export const INK: Record<Colour, string> = { red: "#b3140d", white: "#ffffff", yellow: "#e0b400" };
+
+export const AUDITED: Record<Schemas["Audited"], string> = {
+	pass: "✓ kept",
+	fail: "✗ not kept",
+	reason_needed: "~ reason needed",
+	reasoned: "≈ as close as practicable",
+	figure_uncertain: "? figure uncertain",
+};
+
+export const ANSWER: Record<Schemas["Required"], string> = {
+	yes: "Marking is required.",
+	no: "Marking is not required. It may be marked voluntarily.",
+	cannot_tell: "Cannot tell whether marking is required.",
+	prohibited: "Marking is prohibited.",
+};
+
+/** The parts of a face, as they are called. */
+export const PARTS: Record<Element, string> = {
+	line: "line",
+	upper_zero: "upper corner, zero end",
+	upper_far: "upper corner, far end",
+	underride: "underride member",
+	top: "upper edge",
+	upright_zero: "upright, zero end",
+	upright_far: "upright, far end",
+	tractor_zero: "tractor, zero end",
+	tractor_far: "tractor, far end",
+};
+
+export const FIELD = "h-11 w-full rounded border border-soft bg-white px-3";
