@@ -1,115 +1,291 @@
-//! Reflective marking by API on a real PostgreSQL: whether it is required, the plan, the audit of it and of what was read back.
+//! Reflective marking by API on a real PostgreSQL: what is settled is kept, laid out, audited, read back, recorded, printed; the shop's
+//! tapes and corrections.
 #![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
 mod common;
 
-use common::Api;
+use common::{Answer, Api};
 use serde_json::{Value, json};
+use uuid::Uuid;
 
-fn ask() -> Value {
-    json!({
-        "set": "united_states_new",
-        "vehicle": { "kind": "trailer", "width_mm": "102", "mass_kg": 30000.0, "built": "2015-03-01" },
-        "ground_mm": "132",
-        "stock": { "grade": "C2", "width_mm": "2", "pattern": [
-            { "colour": "red", "length_mm": "12" }, { "colour": "white", "length_mm": "12" } ] },
-        "way": "spaced",
-    })
+fn stock() -> Value {
+    json!({ "grade": "C2", "width_mm": "2", "pattern": [
+        { "colour": "red", "length_mm": "12" }, { "colour": "white", "length_mm": "12" } ] })
 }
 
-#[rocket::async_test]
-async fn a_side_is_marked_and_audited_and_what_is_changed_by_hand_too() {
-    let api = Api::start().await;
-    let path = format!("/api/sides/{}/marking", api.shop.side);
-    let found = api.post(&path, ask()).await;
-    assert_eq!(found.status, 200, "{}", found.body);
-    let view = &found.body;
-    assert_eq!(view["applies"]["required"], "yes");
-    assert_eq!(view["plan"]["proven"], true);
-    assert!(
-        view["from_memory"]
-            .as_str()
-            .unwrap()
-            .contains("From memory")
-    );
-    let strips = view["strips"].as_array().unwrap();
-    assert!(strips.len() > 2);
-    assert_eq!(strips[0]["start"]["text"], "0");
-    let audit = view["audit"].as_array().unwrap();
-    assert!(
-        audit.iter().all(|f| f["audited"] == "pass"),
-        "{}",
-        view["audit"]
-    );
-    // One strip fewer is less than half; the audit says so.
-    let mut own: Vec<Value> = strips.iter().map(|s| s["strip"].clone()).collect();
-    own.remove(1);
-    own[0]["start_mm"] = json!("3 1/2");
-    let mut changed = ask();
-    changed["strips"] = json!(own);
-    let answer = api.post(&path, changed).await;
-    let told: Vec<String> = answer.body["audit"]
+fn vehicle() -> Value {
+    json!({ "set": "united_states_new", "vehicle": { "kind": "trailer", "width_mm": "102", "mass_kg": 30000.0, "built": "2015-03-01" } })
+}
+
+fn face() -> Value {
+    json!({ "ground_mm": "132", "stock": stock(), "way": "spaced" })
+}
+
+struct Marked {
+    api: Api,
+    path: String,
+    vehicle: String,
+}
+
+impl Marked {
+    /// A shop with nothing settled about marking.
+    async fn start() -> Marked {
+        let api = Api::start().await;
+        Marked {
+            path: format!("/api/sides/{}/marking", api.shop.side),
+            vehicle: format!("/api/jobs/{}/marked-vehicle", api.shop.job),
+            api,
+        }
+    }
+
+    /// The same with vehicle and side settled.
+    async fn settled() -> Marked {
+        let marked = Marked::start().await;
+        let done = marked.api.put(&marked.vehicle, 0, vehicle()).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        let done = marked.keep(0, face()).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        marked
+    }
+
+    async fn keep(&self, revision: i64, spec: Value) -> Answer {
+        self.api.put(&self.path, revision, spec).await
+    }
+
+    async fn view(&self) -> Value {
+        self.api.get(&self.path).await
+    }
+
+    /// What is kept now, changed.
+    async fn with(&self, change: impl FnOnce(&mut Value)) -> Value {
+        let mut spec = self.view().await["marking"].clone();
+        change(&mut spec);
+        spec
+    }
+}
+
+fn said(found: &Value, audited: &str) -> Vec<String> {
+    found["audit"]
         .as_array()
         .unwrap()
         .iter()
-        .filter(|f| f["audited"] != "pass")
-        .map(|f| format!("{} {}", f["audited"], f["asks"]))
+        .filter(|f| f["audited"] == audited)
+        .map(|f| f["key"].as_str().unwrap().to_owned())
+        .collect()
+}
+
+#[rocket::async_test]
+async fn what_is_settled_is_kept_laid_out_and_audited() {
+    let marked = Marked::start().await;
+    let empty = marked.view().await;
+    assert!(empty["found"].is_null() && empty["marking"].is_null() && empty["revision"] == 0);
+    // A face without a vehicle is kept, and nothing is made up for it.
+    assert_eq!(marked.keep(0, face()).await.status, 200);
+    assert!(marked.view().await["found"].is_null());
+    assert_eq!(
+        marked.api.put(&marked.vehicle, 0, vehicle()).await.status,
+        200
+    );
+    let view = marked.view().await;
+    let found = &view["found"];
+    assert_eq!(found["applies"]["required"], "yes");
+    assert_eq!(found["proven"], true);
+    assert_eq!(view["printed"]["/ground_mm"], "11' 0");
+    let strips = found["strips"].as_array().unwrap();
+    assert!(strips.len() > 2);
+    assert_eq!(strips[0]["start"]["text"], "0");
+    assert!(said(found, "fail").is_empty() && said(found, "reason_needed").is_empty(), "{found}");
+    let used: f64 = found["cuts"][0]["used"]["mm"].as_f64().unwrap();
+    assert!((used - found["film"]["mm"].as_f64().unwrap()).abs() < 0.01);
+    assert!(view["from_memory"].as_str().unwrap().contains("From memory"));
+
+    // By hand: one strip fewer is less than half; the reason that a clause asks for is kept with it.
+    let mut own: Vec<Value> = strips.iter().map(|s| s["strip"].clone()).collect();
+    own.remove(1);
+    own[0]["start_mm"] = json!("3 1/2");
+    let spec = marked.with(|m| m["own"] = json!(own)).await;
+    assert_eq!(marked.keep(1, spec).await.status, 200);
+    let found = marked.view().await["found"].clone();
+    assert_eq!(found["audits"], "own");
+    assert_eq!(found["strips"][0]["start"]["text"], "3 1/2");
+    assert!(said(&found, "fail").contains(&"line.side_share".to_owned()));
+    assert!(said(&found, "reason_needed").contains(&"line.ends".to_owned()));
+    let spec = marked
+        .with(|m| m["reasons"] = json!({ "line.ends": "The tarpaulin's hooks stand there." }))
+        .await;
+    assert_eq!(marked.keep(2, spec).await.status, 200);
+    assert!(said(&marked.view().await["found"], "reasoned").contains(&"line.ends".to_owned()));
+
+    // Undone in the order in which it was done.
+    for _ in 0..2 {
+        let undone = marked
+            .api
+            .post(&format!("/api/jobs/{}/undo", marked.api.shop.job), json!({}))
+            .await;
+        assert_eq!(undone.status, 200, "{}", undone.body);
+    }
+    assert_eq!(marked.view().await["found"]["audits"], "best");
+}
+
+#[rocket::async_test]
+async fn two_people_at_once_meet_and_nothing_is_overwritten() {
+    let marked = Marked::settled().await;
+    // Both began with nothing there.
+    let late = marked.keep(0, face()).await;
+    assert_eq!((late.status, late.body["code"].as_str()), (409, Some("stale")));
+    let there = |v: &Value| (v["ground_mm"].as_f64().unwrap() - 3352.8).abs() < 1e-6;
+    assert!(there(&late.body["current"]));
+    let late = marked.api.put(&marked.vehicle, 0, vehicle()).await;
+    assert_eq!(late.status, 409);
+    // Tried is not kept.
+    let mut tried = marked.with(|_| {}).await;
+    tried["own"] = json!([]);
+    let answer = marked
+        .api
+        .post(&marked.path, json!({ "marking": tried }))
+        .await;
+    assert_eq!(answer.status, 200, "{}", answer.body);
+    assert!(answer.body["strips"].as_array().unwrap().is_empty());
+    let view = marked.view().await;
+    assert_eq!(view["revision"], 1);
+    // A side with nothing but its marking is removed with it, and one undo brings both back.
+    let job = format!("/api/jobs/{}", marked.api.shop.job);
+    let id = Uuid::now_v7();
+    let rear = json!({ "id": id, "start": { "from": "shape", "shape": "rear_doors" } });
+    let added = marked.api.post(&format!("{job}/sides"), rear).await;
+    assert_eq!(added.status, 200, "{}", added.body);
+    let path = format!("/api/sides/{id}/marking");
+    assert_eq!(marked.api.put(&path, 0, face()).await.status, 200);
+    let match_it = [("If-Match", "\"1\"".to_owned())];
+    let gone = marked
+        .api
+        .call("DELETE", &format!("/api/sides/{id}"), Value::Null, &match_it)
+        .await;
+    assert_eq!(gone.status, 200, "{}", gone.body);
+    let back = marked.api.post(&format!("{job}/undo"), json!({})).await;
+    assert_eq!(back.status, 200, "{}", back.body);
+    assert!(there(&marked.api.get(&path).await["marking"]));
+}
+
+#[rocket::async_test]
+async fn what_is_read_back_is_audited_recorded_and_printed() {
+    let marked = Marked::settled().await;
+    let record = format!("{}/record", marked.path);
+    let id = Uuid::now_v7();
+    let early = marked
+        .api
+        .post(&record, json!({ "id": id, "read_back": true }))
+        .await;
+    assert!(early.status == 422 && early.body["detail"].as_str().unwrap().contains("read back"));
+    let view = marked.view().await;
+    let mut read: Vec<Value> = view["found"]["strips"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|s| s["read"].clone())
         .collect();
+    // One strip was laid too high.
+    read[1]["at_mm"] = json!("64");
+    let spec = marked.with(|m| m["read_back"] = json!(read)).await;
+    assert_eq!(marked.keep(1, spec).await.status, 200);
+    let found = marked.api.get(&format!("{}?read_back=true", marked.path)).await["found"].clone();
+    assert_eq!(found["audits"], "read_back");
+    assert_eq!(said(&found, "reason_needed"), ["line.height"]);
+    for _ in 0..2 {
+        // Sent twice, recorded once.
+        let kept = marked
+            .api
+            .post(&record, json!({ "id": id, "read_back": true }))
+            .await;
+        assert_eq!((kept.status, kept.body["seq"].as_i64()), (200, Some(1)), "{}", kept.body);
+    }
+    let page = marked
+        .api
+        .get(&format!("/api/jobs/{}/record", marked.api.shop.job))
+        .await;
+    let what = page["entries"][0]["what"].as_str().unwrap();
     assert!(
-        told.iter()
-            .any(|t| t.contains("fail") && t.contains("50 %")),
-        "{told:?}"
+        what.contains("as read back") && what.contains("1 waiting for a reason") && what.contains("no approval"),
+        "{what}"
     );
-    assert!(
-        told.iter()
-            .any(|t| t.contains("reason_needed") && t.contains("front and rear")),
-        "{told:?}"
-    );
-    assert_eq!(answer.body["strips"][0]["start"]["text"], "3 1/2");
+    let pdf = marked
+        .api
+        .call("GET", &format!("{}.pdf?read_back=true&paper=a4", marked.path), Value::Null, &[])
+        .await;
+    assert_eq!(pdf.status, 200);
+    assert!(pdf.kind.is_some_and(|k| k.is_pdf()));
+    assert!(pdf.body.as_str().unwrap().starts_with("%PDF-"));
 }
 
 #[rocket::async_test]
 async fn what_is_not_known_or_cannot_be_is_said() {
-    let api = Api::start().await;
-    let path = format!("/api/sides/{}/marking", api.shop.side);
-    let with = |key: &str, value: Value| {
-        let mut body = ask();
-        body[key] = value;
-        body
+    let marked = Marked::settled().await;
+    let settle = async |revision: i64, v: Value| {
+        let body = json!({ "set": "united_states_new", "vehicle": v });
+        assert_eq!(
+            marked.api.put(&marked.vehicle, revision, body).await.status,
+            200
+        );
+        marked.view().await["found"].clone()
     };
-    let unknown = api
-        .post(&path, with("vehicle", json!({ "kind": "trailer" })))
-        .await;
-    assert_eq!(unknown.body["applies"]["required"], "cannot_tell");
-    let truck = api
-        .post(&path, with("vehicle", json!({ "kind": "truck" })))
-        .await;
-    assert_eq!(truck.body["applies"]["required"], "no");
+    let unknown = settle(1, json!({ "kind": "trailer" })).await;
+    assert_eq!(unknown["applies"]["required"], "cannot_tell");
+    let truck = settle(2, json!({ "kind": "truck" })).await;
+    assert_eq!(
+        (truck["applies"]["required"].as_str(), truck["by"].as_str()),
+        (Some("no"), Some("voluntary"))
+    );
     assert!(
-        truck.body["voluntary"][0]
+        truck["voluntary"][0]
             .as_str()
             .unwrap()
             .contains("No red towards the front")
     );
-    for (body, says) in [
-        (with("ground_mm", json!("0")), "Measure from the rail"),
-        (with("ground_mm", json!("a yard")), "a yard"),
+    let odd = marked
+        .api
+        .put(
+            &marked.vehicle,
+            3,
+            json!({ "set": "unece", "vehicle": { "kind": "trailer", "category": "O9" } }),
+        )
+        .await;
+    assert_eq!(odd.status, 422, "{}", odd.body);
+    let odd = marked
+        .api
+        .put(
+            &marked.vehicle,
+            3,
+            json!({ "set": "unece", "vehicle": { "kind": "trailer", "width_mm": "40'" } }),
+        )
+        .await;
+    assert!(odd.body["detail"].as_str().unwrap().contains("overall width"), "{}", odd.body);
+    let strip = |centre: f64, long: f64| {
+        json!([{ "start_mm": 0, "centre_mm": centre, "width_mm": 50, "runs": [{ "colour": "red", "length_mm": long }] }])
+    };
+    for (key, value, says) in [
+        ("ground_mm", json!("0"), "Measure from the rail"),
+        ("ground_mm", json!("a yard"), "a yard"),
+        ("own", strip(-5.0, 300.0), "below the ground"),
+        ("own", strip(900.0, 0.0), "Read it again"),
+        ("gap_limit_mm", json!(1.0), "largest gap"),
         (
-            with(
-                "strips",
-                json!([{ "start_mm": 0, "centre_mm": -5, "width_mm": 50, "runs": [{ "colour": "red", "length_mm": 300 }] }]),
-            ),
-            "below the ground",
+            "stock",
+            json!({ "grade": "C2", "width_mm": "2", "pattern": [] }),
+            "at least 10 mm",
         ),
         (
-            with(
-                "strips",
-                json!([{ "start_mm": 0, "centre_mm": 900, "width_mm": 50, "runs": [{ "colour": "red", "length_mm": 0 }] }]),
-            ),
-            "Read it again",
+            "underride",
+            json!({ "from_mm": "40", "to_mm": "30", "foot_mm": "20", "top_mm": "24" }),
+            "end after it begins",
+        ),
+        (
+            "read_back",
+            json!([{ "from_mm": "40", "to_mm": "30", "at_mm": "40", "width_mm": "2", "begins": "red" }]),
+            "end after it begins",
         ),
     ] {
-        let answer = api.post(&path, body).await;
+        let spec = marked.with(|m| m[key] = value).await;
+        let answer = marked.keep(1, spec).await;
         let detail = answer.body["detail"].as_str().unwrap_or_default();
         assert!(
             answer.status == 422 && detail.contains(says),
@@ -118,23 +294,82 @@ async fn what_is_not_known_or_cannot_be_is_said() {
             answer.body
         );
     }
-    let narrow = json!({ "grade": "C4", "width_mm": "2", "pattern": [{ "colour": "red", "length_mm": "12" }] });
-    let refused = api.post(&path, with("stock", narrow)).await;
-    assert!(
-        refused.body["refused"]
-            .as_str()
-            .unwrap()
-            .contains("at least 100 mm wide"),
-        "{}",
-        refused.body
+    assert_eq!(
+        marked.view().await["revision"],
+        1,
+        "nothing of it was kept, nothing was lost"
     );
-    let rules = api.get("/api/rules").await;
-    assert_eq!(rules.as_array().unwrap().len(), 3);
+    // A tape that the rule does not allow is kept as typed, and the part says why there is no layout.
+    settle(3, vehicle()["vehicle"].clone()).await;
+    let spec = marked
+        .with(|m| m["stock"]["grade"] = json!("C4"))
+        .await;
+    assert_eq!(marked.keep(1, spec).await.status, 200);
+    let refused = marked.view().await["found"]["elements"][0]["refused"].clone();
+    assert!(refused.as_str().unwrap().contains("at least 100 mm wide"));
+}
+
+#[rocket::async_test]
+async fn the_lead_corrects_a_figure_and_every_answer_names_it() {
+    let mut marked = Marked::settled().await;
+    let path = "/api/rules/united_states_new/side_share";
+    let correct = |seen: Value, value: Value| json!({ "seen": seen, "value": value });
+    let send = async |m: &Marked, body: Value| m.api.call("PUT", path, body, &[]).await;
+    let lead = marked.api.who;
+    marked.api.who = marked.api.shop.crew[1];
+    assert_eq!(send(&marked, correct(Value::Null, json!(0.8))).await.status, 403);
+    marked.api.who = lead;
+    let wrong = send(&marked, correct(Value::Null, json!(80.0))).await;
+    assert!(wrong.status == 422 && wrong.body["detail"].as_str().unwrap().contains("0.7"));
+    let done = send(&marked, correct(Value::Null, json!(0.8))).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    // Somebody who saw it uncorrected meets the correction.
+    assert_eq!(send(&marked, correct(Value::Null, json!(0.9))).await.status, 409);
+    let found = marked.view().await["found"].clone();
+    assert_eq!(found["corrected"][0]["recalled"], 0.5);
+    assert_eq!(found["corrected"][0]["used"], 0.8);
+    assert!(found["share"].as_f64().unwrap() >= 80.0, "{}", found["share"]);
+    assert_eq!(
+        send(&marked, correct(json!(0.8), Value::Null)).await.status,
+        200
+    );
     assert!(
-        rules[2]["figures"]
+        marked.view().await["found"]["corrected"]
             .as_array()
             .unwrap()
-            .iter()
-            .any(|f| f["confidence"] == "lead")
+            .is_empty()
+    );
+    let rules = marked.api.get("/api/rules").await;
+    assert_eq!(rules["sets"].as_array().unwrap().len(), 4);
+    assert_eq!(rules["photometric"].as_array().unwrap().len(), 9);
+    let none = marked
+        .api
+        .call("PUT", "/api/rules/unece/no_such", correct(Value::Null, json!(1)), &[])
+        .await;
+    assert_eq!(none.status, 404);
+}
+
+#[rocket::async_test]
+async fn tape_goes_on_the_shelf_and_off_it() {
+    let marked = Marked::start().await;
+    let id = Uuid::now_v7();
+    let tape = json!({ "id": id, "name": " Roll by the door ", "stock": stock() });
+    for _ in 0..2 {
+        let shelf = marked.api.post("/api/tapes", tape.clone()).await;
+        assert_eq!(shelf.body.as_array().unwrap().len(), 1, "{}", shelf.body);
+        assert_eq!(shelf.body[0]["name"], "Roll by the door");
+    }
+    let mut bad = tape;
+    bad["id"] = json!(Uuid::now_v7());
+    bad["stock"]["width_mm"] = json!("0");
+    let refused = marked.api.post("/api/tapes", bad).await;
+    assert!(refused.status == 422 && refused.body["detail"].as_str().unwrap().contains("wide"));
+    let path = format!("/api/tapes/{id}");
+    let off = marked.api.call("DELETE", &path, Value::Null, &[]).await;
+    assert!(off.body.as_array().unwrap().is_empty());
+    let other = format!("/api/tapes/{}", Uuid::now_v7());
+    assert_eq!(
+        marked.api.call("DELETE", &other, Value::Null, &[]).await.status,
+        404
     );
 }

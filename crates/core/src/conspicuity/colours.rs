@@ -78,21 +78,35 @@ fn starts(stock: &Stock, length_mm: f64, near: &[(f64, f64)]) -> Vec<f64> {
     starts.iter().map(|s| s.rem_euclid(module)).collect()
 }
 
-/// Colours of a strip that are too short or may have lost their mark.
-fn bad(stock: &Stock, runs: &[ColourRun], least_mm: f64) -> usize {
-    let whole = |colour| {
-        let of = stock.pattern.iter().filter(|r| r.colour == colour);
-        of.map(|r| r.length_mm).fold(f64::INFINITY, f64::min)
-    };
+/// Shortest whole length of a colour in a pattern, mm.
+fn whole_of(stock: &Stock, colour: TapeColour) -> f64 {
+    let of = stock.pattern.iter().filter(|r| r.colour == colour);
+    of.map(|r| r.length_mm).fold(f64::INFINITY, f64::min)
+}
+
+/// Colours of a strip that may have lost their mark.
+fn lost_marks(stock: &Stock, runs: &[ColourRun]) -> usize {
     runs.iter()
-        .filter(|r| {
-            let whole = whole(r.colour);
-            r.length_mm < least_mm.min(whole) - 0.01 || !keeps_mark(whole, r.length_mm)
-        })
+        .filter(|r| !keeps_mark(whole_of(stock, r.colour), r.length_mm))
         .count()
 }
 
-/// A strip of tape that fills a span, with its colours: neither above its share so far, fewest that are too short or may have lost their mark, then red and white as
+/// Colours too short at an end where nothing is cleared: only there the rule lets none be shorter.
+fn too_short(
+    side: &MarkSide,
+    stock: &Stock,
+    span: (f64, f64),
+    runs: &[ColourRun],
+    least_mm: f64,
+) -> usize {
+    let short = |r: Option<&ColourRun>| {
+        r.is_some_and(|r| r.length_mm < least_mm.min(whole_of(stock, r.colour)) - 0.01)
+    };
+    usize::from(span.0 <= side.ends_mm.0 + 1e-6 && short(runs.first()))
+        + usize::from(span.1 >= side.ends_mm.1 - 1e-6 && short(runs.last()))
+}
+
+/// A strip of tape that fills a span, with its colours: neither above its share so far, fewest too short, fewest that may have lost their mark, then red and white as
 /// even as can be over the layout, then fewest colours. Adds its colours to the balance.
 pub fn fill(
     side: &MarkSide,
@@ -128,7 +142,8 @@ pub fn fill(
         // To a twentieth: a little more of one colour is not worth another cut.
         (
             red.max(white) > most * (red + white) + 1e-6,
-            bad(stock, &strip.runs, least),
+            too_short(side, stock, span, &strip.runs, least),
+            lost_marks(stock, &strip.runs),
             (uneven * 20.0).floor() as u32,
             strip.runs.len(),
         )

@@ -174,6 +174,35 @@ impl MarkSide {
         }
     }
 
+    /// The same with film that is laid out on the side: tape keeps off it. Each with what it is called and its box in the picture
+    /// frame.
+    pub fn beside_film<'f>(
+        mut self,
+        side: &MeasuredSide,
+        ground_mm: f64,
+        film: impl IntoIterator<Item = (&'f str, kurbo::Rect)>,
+    ) -> MarkSide {
+        for (name, r) in film {
+            let corners = [(r.x0, r.y0), (r.x1, r.y0), (r.x1, r.y1), (r.x0, r.y1)]
+                .map(|(x, y)| side.datum.read(Point::new(x, y)));
+            let of = |pick: fn(&(f64, f64)) -> f64| {
+                corners.iter().map(pick).fold(
+                    (f64::INFINITY, f64::NEG_INFINITY),
+                    |(a, b), v| (a.min(v), b.max(v)),
+                )
+            };
+            let down = of(|c| c.1);
+            self.obstacles.push(Obstacle {
+                name: name.to_owned(),
+                back_mm: of(|c| c.0),
+                height_mm: (ground_mm - down.1, ground_mm - down.0),
+                lamp: None,
+                clear_mm: 0.0,
+            });
+        }
+        self
+    }
+
     /// Length of the side, mm.
     pub fn length_mm(&self) -> f64 {
         self.ends_mm.1 - self.ends_mm.0

@@ -151,6 +151,9 @@ fn a_rear_has_a_line_corners_and_the_underride_member_and_passes_its_own_audit()
         (member - (2400.0 - 100.0 - 2.0 * 3.175)).abs() < 0.01,
         "{member}"
     );
+    // What is trimmed is trimmed where something is cleared: at the label, not at the member's free end.
+    let last = of(Element::Underride).into_iter().last().unwrap();
+    assert!((last.end_mm() - 2500.0).abs() < 1e-6 && last.runs.last().unwrap().length_mm >= 150.0);
     for finding in case.audit(&strips) {
         assert!(
             matches!(finding.audited, Audited::Pass | Audited::ReasonNeeded)

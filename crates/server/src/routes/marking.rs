@@ -15,7 +15,7 @@ use windrift_core::conspicuity::rules::Corrections;
 use windrift_core::conspicuity::{
     Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking,
 };
-use windrift_core::elevation::measure;
+use windrift_core::outline::bounds_of_shapes;
 use windrift_core::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
@@ -90,9 +90,19 @@ async fn input_of(
     let (Some(marking), Some(vehicle)) = (marking, &rows.vehicle) else {
         return Ok(None);
     };
-    let input = SideInput::of(rows)?;
+    let input = SideInput::fetch(store, rows).await?;
+    let plan = input.plan(&settings(store).await?)?;
+    let film = plan
+        .pieces
+        .iter()
+        .map(|p| {
+            let film: Vec<_> = p.film().collect();
+            (p.piece.called(), bounds_of_shapes(&film))
+        })
+        .collect();
     Ok(Some(MarkingInput {
-        measured: measure(&input.side, &input.features)?,
+        measured: plan.side,
+        film,
         vehicle: stored(&vehicle.spec)?,
         marking,
         corrections: corrections(store).await?,

@@ -193,6 +193,8 @@ pub struct MarkingView {
 pub struct MarkingInput {
     /// The side as measured.
     pub measured: MeasuredSide,
+    /// Film that is laid out on the side: what it is called, its box in the picture frame.
+    pub film: Vec<(String, kurbo::Rect)>,
     /// The vehicle.
     pub vehicle: VehicleMarking,
     /// What is settled about the face.
@@ -232,7 +234,12 @@ impl MarkingInput {
         let applies = applies(&chosen, &self.vehicle.vehicle);
         let rules = laid_out_by(self.vehicle.set, applies.required)
             .map(|set| Rules::of(set, &self.corrections));
-        let side = MarkSide::of(&self.measured, self.marking.ground_mm);
+        let ground_mm = self.marking.ground_mm;
+        let side = MarkSide::of(&self.measured, ground_mm).beside_film(
+            &self.measured,
+            ground_mm,
+            self.film.iter().map(|(name, r)| (name.as_str(), *r)),
+        );
         let mut parts = MarkingParts {
             applies,
             rules,

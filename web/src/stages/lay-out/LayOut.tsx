@@ -84,7 +84,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	// Strips that were moved by hand are kept when they are let go.
 	const keepStrips = () => {
 		const { view } = marking;
-		const own = trying.tried?.own;
+		const own = trying.wanted();
 		if (!view?.marking || !own) return;
 		const seen = { kind: "marking" as const, id: view.id, revision: view.revision, parent: side.id };
 		void guard(() => save(seen, view.marking, { ...view.marking, own }));

@@ -1,6 +1,7 @@
 //! The line: share, heights, ends, segments, colours, lamps, marks, split strips.
 
 use super::super::colours::keeps_mark;
+use super::super::elements::member_face;
 use super::super::face::{Face, keep_off};
 use super::super::plan::band;
 use super::super::rules::RuleSet;
@@ -194,9 +195,15 @@ impl Audit<'_> {
             self.rules().get("segment_most").unwrap_or(f64::INFINITY),
         );
         let reach = self.rules().get("lamp_distance").unwrap_or(0.0);
-        let side = self.side();
+        // A member has its own ends and its own things in the way, such as its label.
+        let member = match (&self.ask.marking.underride, element) {
+            (Some(member), Element::Underride) => Some(member_face(self.side(), member)),
+            _ => None,
+        };
+        let side = member.as_ref().unwrap_or(self.side());
         let mut wrong = Vec::new();
-        for (n, s) in (1..).zip(self.of(element)) {
+        for s in self.of(element) {
+            let n = self.number(s);
             let runs = s.run_rects();
             let mut at = s.start_mm;
             let count = s.runs.len();
@@ -431,7 +438,8 @@ impl Audit<'_> {
         };
         let mut short = Vec::new();
         let mut count = 0;
-        for (n, s) in (1..).zip(&self.strips) {
+        for s in &self.strips {
+            let n = self.number(s);
             for run in &s.runs {
                 count += 1;
                 if !keeps_mark(whole(run.colour), run.length_mm) {

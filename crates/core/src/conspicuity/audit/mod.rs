@@ -83,6 +83,9 @@ enum On {
 /// An audit under way.
 struct Audit<'a> {
     ask: &'a FaceAsk<'a>,
+    /// As they are numbered.
+    numbered: &'a [Strip],
+    /// From the zero end.
     strips: Vec<&'a Strip>,
     best: &'a [ElementPlan],
     found: Vec<ClauseFinding>,
@@ -94,6 +97,7 @@ pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<C
     sorted.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));
     let mut audit = Audit {
         ask,
+        numbered: strips,
         strips: sorted,
         best,
         found: Vec::new(),
@@ -145,6 +149,14 @@ impl<'a> Audit<'a> {
             .copied()
             .filter(|s| s.element == element)
             .collect()
+    }
+
+    /// The number of a strip on the picture.
+    fn number(&self, strip: &Strip) -> usize {
+        self.numbered
+            .iter()
+            .position(|s| std::ptr::eq(s, strip))
+            .map_or(0, |n| n + 1)
     }
 
     fn best_of(&self, element: Element) -> &'a [Strip] {

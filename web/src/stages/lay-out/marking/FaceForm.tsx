@@ -42,7 +42,7 @@ export function FaceForm({
 				printed={view.printed["/ground_mm"]}
 				onCommit={(typed) => save({ ground_mm: text(typed) })}
 			/>
-			<div className="flex items-end gap-2">
+			<div className="flex items-end gap-2 sm:col-span-2">
 				<div className="min-w-0 grow">
 					<Choice
 						label="Tape"

@@ -76,6 +76,7 @@ export function useTryStrips(view: View | undefined, side: string) {
 		},
 		[change, run],
 	);
-	const cancel = useCallback(() => change(null), [change]);
-	return { tried, wrong, attempt, cancel };
+	/** The newest wish, even one that is not drawn yet. */
+	const wanted = useCallback(() => now.current?.own ?? null, []);
+	return { tried, wrong, attempt, wanted };
 }
