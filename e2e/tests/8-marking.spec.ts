@@ -60,6 +60,7 @@ test("a trailer's side is settled, laid out and proven; strips are moved by hand
 
 	// Taken hold of on the picture: the audit follows while it moves, and it is kept when it is let go.
 	const strip = page.getByTestId("strip-1");
+	await strip.scrollIntoViewIfNeeded();
 	const began = await page.getByLabel("Strip 1 begins").inputValue();
 	const box = await strip.boundingBox();
 	if (!box) throw new Error("the strip is on the picture");

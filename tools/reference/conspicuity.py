@@ -25,9 +25,10 @@ def free_spans(ends, blocked, module):
     return [(a, b) for a, b in spans if b - a >= module - SAME]
 
 
-def solve(free, module, pieces, modules, least_modules, least_gap, most_gap, goal):
+def solve(free, module, pieces, modules, least_modules, least_gap, most_gap, goal, seconds=None):
     """One programme for a number of strips. `modules` fixes their sum, or `least_modules` bounds it. The goal is `modules`, `most`
-    (smallest largest gap) or `least` (largest smallest gap). Returns its value, or nothing where there is no layout."""
+    (smallest largest gap) or `least` (largest smallest gap). Returns its value, or nothing where there is no layout. Where `seconds` are
+    given and run out, raises `TimeoutError` with the bound that is proven."""
     spans = len(free)
     # Variables: start of each strip, modules of each, span of each, largest gap, smallest gap.
     start, count, span = 0, pieces, 2 * pieces
@@ -71,7 +72,9 @@ def solve(free, module, pieces, modules, least_modules, least_gap, most_gap, goa
         cost[biggest] = 1
     else:
         cost[smallest] = -1
-    found = milp(cost, constraints=LinearConstraint(np.array(rows), low, high), bounds=Bounds(lower, upper), integrality=kind, options={"mip_rel_gap": 0})
+    found = milp(cost, constraints=LinearConstraint(np.array(rows), low, high), bounds=Bounds(lower, upper), integrality=kind, options={"mip_rel_gap": 0} | ({"time_limit": seconds} if seconds else {}))
+    if found.status == 1:
+        raise TimeoutError(found.mip_dual_bound)
     return abs(found.fun) if found.success else None
 
 

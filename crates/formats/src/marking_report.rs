@@ -96,7 +96,20 @@ pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, Packet
                 y += 10.5;
             }
         }
-        clauses(sheet, report.audit, [MARGIN, y + 6.0, right, size.1 - 58.0]);
+        clauses(sheet, report.audit, [MARGIN, y + 6.0, right, size.1 - 76.0]);
+        let line = size.1 - 56.0;
+        sheet.text(MARGIN, line, 9.0, Face::Words, "Checked by");
+        sheet.line(
+            [MARGIN + 52.0, line + 2.0],
+            [MARGIN + 260.0, line + 2.0],
+            Ink::line(0, 0.5),
+        );
+        sheet.text(MARGIN + 280.0, line, 9.0, Face::Words, "on");
+        sheet.line(
+            [MARGIN + 298.0, line + 2.0],
+            [MARGIN + 400.0, line + 2.0],
+            Ink::line(0, 0.5),
+        );
         footer(
             sheet,
             "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
@@ -152,10 +165,10 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
         known(v.built.map(|d| d.to_string())),
     )];
     let required = match report.applies.required {
-        Required::Yes => "Marking is required.",
-        Required::No => "Marking is not required; it is voluntary.",
-        Required::CannotTell => "It cannot be told whether marking is required.",
-        Required::Prohibited => "Marking is prohibited.",
+        Required::Yes => "Required.",
+        Required::No => "Not required; it is voluntary.",
+        Required::CannotTell => "It cannot be told whether it is required.",
+        Required::Prohibited => "Prohibited.",
     };
     lines.push(format!("{required} {}", report.applies.reasons.join(" ")));
     if let Some(rules) = report.rules {
@@ -211,7 +224,7 @@ fn clauses(sheet: &mut Sheet<'_, '_>, audit: &[ClauseFinding], [x0, y0, x1, y1]:
             .map(|(_, lines)| lines.len() as f32 * size * 1.2 + 3.0)
             .sum::<f32>()
     };
-    let size = [8.5, 8.0, 7.5, 7.0, 6.5, 6.0, 5.5, 5.0]
+    let size = [10.0, 9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.5, 6.0, 5.5, 5.0]
         .into_iter()
         .find(|s| height(*s) <= y1 - y0)
         .unwrap_or(4.5);

@@ -94,10 +94,18 @@ async fn what_is_settled_is_kept_laid_out_and_audited() {
     let strips = found["strips"].as_array().unwrap();
     assert!(strips.len() > 2);
     assert_eq!(strips[0]["start"]["text"], "0");
-    assert!(said(found, "fail").is_empty() && said(found, "reason_needed").is_empty(), "{found}");
+    assert!(
+        said(found, "fail").is_empty() && said(found, "reason_needed").is_empty(),
+        "{found}"
+    );
     let used: f64 = found["cuts"][0]["used"]["mm"].as_f64().unwrap();
     assert!((used - found["film"]["mm"].as_f64().unwrap()).abs() < 0.01);
-    assert!(view["from_memory"].as_str().unwrap().contains("From memory"));
+    assert!(
+        view["from_memory"]
+            .as_str()
+            .unwrap()
+            .contains("From memory")
+    );
 
     // By hand: one strip fewer is less than half; the reason that a clause asks for is kept with it.
     let mut own: Vec<Value> = strips.iter().map(|s| s["strip"].clone()).collect();
@@ -120,7 +128,10 @@ async fn what_is_settled_is_kept_laid_out_and_audited() {
     for _ in 0..2 {
         let undone = marked
             .api
-            .post(&format!("/api/jobs/{}/undo", marked.api.shop.job), json!({}))
+            .post(
+                &format!("/api/jobs/{}/undo", marked.api.shop.job),
+                json!({}),
+            )
             .await;
         assert_eq!(undone.status, 200, "{}", undone.body);
     }
@@ -132,7 +143,10 @@ async fn two_people_at_once_meet_and_nothing_is_overwritten() {
     let marked = Marked::settled().await;
     // Both began with nothing there.
     let late = marked.keep(0, face()).await;
-    assert_eq!((late.status, late.body["code"].as_str()), (409, Some("stale")));
+    assert_eq!(
+        (late.status, late.body["code"].as_str()),
+        (409, Some("stale"))
+    );
     let there = |v: &Value| (v["ground_mm"].as_f64().unwrap() - 3352.8).abs() < 1e-6;
     assert!(there(&late.body["current"]));
     let late = marked.api.put(&marked.vehicle, 0, vehicle()).await;
@@ -159,7 +173,12 @@ async fn two_people_at_once_meet_and_nothing_is_overwritten() {
     let match_it = [("If-Match", "\"1\"".to_owned())];
     let gone = marked
         .api
-        .call("DELETE", &format!("/api/sides/{id}"), Value::Null, &match_it)
+        .call(
+            "DELETE",
+            &format!("/api/sides/{id}"),
+            Value::Null,
+            &match_it,
+        )
         .await;
     assert_eq!(gone.status, 200, "{}", gone.body);
     let back = marked.api.post(&format!("{job}/undo"), json!({})).await;
@@ -188,7 +207,11 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
     read[1]["at_mm"] = json!("64");
     let spec = marked.with(|m| m["read_back"] = json!(read)).await;
     assert_eq!(marked.keep(1, spec).await.status, 200);
-    let found = marked.api.get(&format!("{}?read_back=true", marked.path)).await["found"].clone();
+    let found = marked
+        .api
+        .get(&format!("{}?read_back=true", marked.path))
+        .await["found"]
+        .clone();
     assert_eq!(found["audits"], "read_back");
     assert_eq!(said(&found, "reason_needed"), ["line.height"]);
     for _ in 0..2 {
@@ -197,7 +220,12 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
             .api
             .post(&record, json!({ "id": id, "read_back": true }))
             .await;
-        assert_eq!((kept.status, kept.body["seq"].as_i64()), (200, Some(1)), "{}", kept.body);
+        assert_eq!(
+            (kept.status, kept.body["seq"].as_i64()),
+            (200, Some(1)),
+            "{}",
+            kept.body
+        );
     }
     let page = marked
         .api
@@ -205,12 +233,19 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
         .await;
     let what = page["entries"][0]["what"].as_str().unwrap();
     assert!(
-        what.contains("as read back") && what.contains("1 waiting for a reason") && what.contains("no approval"),
+        what.contains("as read back")
+            && what.contains("1 waiting for a reason")
+            && what.contains("no approval"),
         "{what}"
     );
     let pdf = marked
         .api
-        .call("GET", &format!("{}.pdf?read_back=true&paper=a4", marked.path), Value::Null, &[])
+        .call(
+            "GET",
+            &format!("{}.pdf?read_back=true&paper=a4", marked.path),
+            Value::Null,
+            &[],
+        )
         .await;
     assert_eq!(pdf.status, 200);
     assert!(pdf.kind.is_some_and(|k| k.is_pdf()));
@@ -258,10 +293,15 @@ async fn what_is_not_known_or_cannot_be_is_said() {
             json!({ "set": "unece", "vehicle": { "kind": "trailer", "width_mm": "40'" } }),
         )
         .await;
-    assert!(odd.body["detail"].as_str().unwrap().contains("overall width"), "{}", odd.body);
-    let strip = |centre: f64, long: f64| {
-        json!([{ "start_mm": 0, "centre_mm": centre, "width_mm": 50, "runs": [{ "colour": "red", "length_mm": long }] }])
-    };
+    assert!(
+        odd.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("overall width"),
+        "{}",
+        odd.body
+    );
+    let strip = |centre: f64, long: f64| json!([{ "start_mm": 0, "centre_mm": centre, "width_mm": 50, "runs": [{ "colour": "red", "length_mm": long }] }]);
     for (key, value, says) in [
         ("ground_mm", json!("0"), "Measure from the rail"),
         ("ground_mm", json!("a yard"), "a yard"),
@@ -301,9 +341,7 @@ async fn what_is_not_known_or_cannot_be_is_said() {
     );
     // A tape that the rule does not allow is kept as typed, and the part says why there is no layout.
     settle(3, vehicle()["vehicle"].clone()).await;
-    let spec = marked
-        .with(|m| m["stock"]["grade"] = json!("C4"))
-        .await;
+    let spec = marked.with(|m| m["stock"]["grade"] = json!("C4")).await;
     assert_eq!(marked.keep(1, spec).await.status, 200);
     let refused = marked.view().await["found"]["elements"][0]["refused"].clone();
     assert!(refused.as_str().unwrap().contains("at least 100 mm wide"));
@@ -317,18 +355,28 @@ async fn the_lead_corrects_a_figure_and_every_answer_names_it() {
     let send = async |m: &Marked, body: Value| m.api.call("PUT", path, body, &[]).await;
     let lead = marked.api.who;
     marked.api.who = marked.api.shop.crew[1];
-    assert_eq!(send(&marked, correct(Value::Null, json!(0.8))).await.status, 403);
+    assert_eq!(
+        send(&marked, correct(Value::Null, json!(0.8))).await.status,
+        403
+    );
     marked.api.who = lead;
     let wrong = send(&marked, correct(Value::Null, json!(80.0))).await;
     assert!(wrong.status == 422 && wrong.body["detail"].as_str().unwrap().contains("0.7"));
     let done = send(&marked, correct(Value::Null, json!(0.8))).await;
     assert_eq!(done.status, 200, "{}", done.body);
     // Somebody who saw it uncorrected meets the correction.
-    assert_eq!(send(&marked, correct(Value::Null, json!(0.9))).await.status, 409);
+    assert_eq!(
+        send(&marked, correct(Value::Null, json!(0.9))).await.status,
+        409
+    );
     let found = marked.view().await["found"].clone();
     assert_eq!(found["corrected"][0]["recalled"], 0.5);
     assert_eq!(found["corrected"][0]["used"], 0.8);
-    assert!(found["share"].as_f64().unwrap() >= 80.0, "{}", found["share"]);
+    assert!(
+        found["share"].as_f64().unwrap() >= 80.0,
+        "{}",
+        found["share"]
+    );
     assert_eq!(
         send(&marked, correct(json!(0.8), Value::Null)).await.status,
         200
@@ -344,7 +392,12 @@ async fn the_lead_corrects_a_figure_and_every_answer_names_it() {
     assert_eq!(rules["photometric"].as_array().unwrap().len(), 9);
     let none = marked
         .api
-        .call("PUT", "/api/rules/unece/no_such", correct(Value::Null, json!(1)), &[])
+        .call(
+            "PUT",
+            "/api/rules/unece/no_such",
+            correct(Value::Null, json!(1)),
+            &[],
+        )
         .await;
     assert_eq!(none.status, 404);
 }
@@ -369,7 +422,11 @@ async fn tape_goes_on_the_shelf_and_off_it() {
     assert!(off.body.as_array().unwrap().is_empty());
     let other = format!("/api/tapes/{}", Uuid::now_v7());
     assert_eq!(
-        marked.api.call("DELETE", &other, Value::Null, &[]).await.status,
+        marked
+            .api
+            .call("DELETE", &other, Value::Null, &[])
+            .await
+            .status,
         404
     );
 }

@@ -1,6 +1,6 @@
 //! Colours of a continuous strip: where along the roll it is cut, so that every colour keeps its approval mark, and red beside red lamps.
 
-use super::face::MarkSide;
+use super::face::{MarkSide, READ_MM};
 use super::rules::{RuleSet, Rules};
 use super::strip::{ColourRun, Rect, Stock, Strip, TapeColour};
 use crate::feature::LampColour;
@@ -155,7 +155,7 @@ pub fn fill(
     };
     // As seen from the strip's beginning.
     let near: Vec<(f64, f64)> = match rules.get("lamp_distance") {
-        Some(reach) if may_redden(rules, stock) => near_red_lamps(side, reach, &all)
+        Some(reach) if may_redden(rules, stock) => near_red_lamps(side, reach + READ_MM, &all)
             .into_iter()
             .map(|(a, b)| (a - span.0, b - span.0))
             .collect(),
@@ -203,7 +203,7 @@ fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip 
     let (true, Some(reach)) = (may_redden(rules, stock), rules.get("lamp_distance")) else {
         return strip;
     };
-    let near = near_red_lamps(side, reach, &strip.rect());
+    let near = near_red_lamps(side, reach + READ_MM, &strip.rect());
     if near.is_empty() {
         return strip;
     }

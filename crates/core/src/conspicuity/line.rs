@@ -11,6 +11,8 @@
 const SAME_MM: f64 = 1e-6;
 /// A best gap is found to this, mm.
 const FINE_MM: f64 = 1e-3;
+/// Gaps that differ by less than this are alike, mm.
+const ALIKE_MM: f64 = 1e-4;
 /// Most modules on one line: 53 ft in modules of 6 in are 107.
 pub const MOST_MODULES: usize = 400;
 
@@ -42,6 +44,11 @@ impl Budget {
     /// As many as it takes.
     pub fn whole() -> Budget {
         Budget::of(u64::MAX)
+    }
+
+    /// Steps that are left.
+    pub fn left(&self) -> u64 {
+        self.0.get()
     }
 
     /// Whether there is work left.
@@ -451,17 +458,25 @@ pub fn spaced_within(
     }
     let (mut most, mut smallest) = (gap, 0.0);
     if pieces > 1 && bound.is_none() {
-        let mut unproven = 0.0;
-        if line.possible(modules, pieces, 0.0, 0.0) {
-            most = 0.0;
-        } else {
-            (most, unproven) = least_that_holds(
-                0.0,
-                gap,
-                || budget.lasts(),
-                |gap| line.possible(modules, pieces, 0.0, gap),
-            );
+        // No layout has a smaller largest gap than one whose gaps are all alike: that is asked first, and settles both goals at once.
+        let open = line.last - line.first - modules as f64 * p.module_mm;
+        let even = (open / (pieces - 1) as f64).max(0.0);
+        let alike = (even - ALIKE_MM).max(0.0)..=even + ALIKE_MM;
+        if line.possible(modules, pieces, *alike.start(), *alike.end()) {
+            most = *alike.end();
+            smallest = *alike.start();
+            let strips = line
+                .strips(modules, pieces, smallest, most)
+                .ok_or(NoLayout::NoRoom)?;
+            return Ok(layout_of(p, &line, modules, within_limit, None, strips));
         }
+        let unproven;
+        (most, unproven) = least_that_holds(
+            even.min(gap),
+            gap,
+            || budget.lasts(),
+            |gap| line.possible(modules, pieces, 0.0, gap),
+        );
         if !budget.lasts() {
             bound = Some(Bound::LargestGap(unproven));
         } else if line.possible(modules, pieces, most, most) {
@@ -483,11 +498,22 @@ pub fn spaced_within(
     let strips = line
         .strips(modules, pieces, smallest, most)
         .ok_or(NoLayout::NoRoom)?;
+    Ok(layout_of(p, &line, modules, within_limit, bound, strips))
+}
+
+fn layout_of(
+    p: &LineProblem,
+    line: &Line<'_>,
+    modules: usize,
+    within_limit: bool,
+    bound: Option<Bound>,
+    strips: Vec<Placed>,
+) -> LineLayout {
     let gaps: Vec<f64> = strips
         .windows(2)
         .map(|w| w[1].start_mm - w[0].start_mm - w[0].modules as f64 * p.module_mm)
         .collect();
-    Ok(LineLayout {
+    LineLayout {
         front_mm: line.first - p.ends_mm.0,
         rear_mm: p.ends_mm.1 - line.last,
         modules,
@@ -496,5 +522,5 @@ pub fn spaced_within(
         within_limit,
         bound,
         strips,
-    })
+    }
 }

@@ -201,6 +201,7 @@ pub fn judge(readings: &[RetroReading], set: RuleSet, grade: &str) -> Vec<Clause
                 audited,
                 corrected_from: None,
                 reason: None,
+                strips: Vec::new(),
             }
         })
         .collect()

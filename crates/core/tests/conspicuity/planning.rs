@@ -4,7 +4,7 @@
 use proptest::prelude::*;
 use serde::Deserialize;
 use windrift_core::conspicuity::line::{
-    Bound, LineProblem, NoLayout, first_goals, free, spaced, spaced_within,
+    Bound, LineProblem, NoLayout, ToBeat, first_goals, free, spaced, spaced_within,
 };
 use windrift_core::conspicuity::plan::GAP_LIMIT_MM;
 use windrift_core::conspicuity::{
@@ -323,4 +323,34 @@ fn a_proof_that_runs_out_of_work_says_how_good_the_best_could_be() {
         bounds += u32::from(found.bound.is_some());
     }
     assert!(bounds >= 2, "some of these are cut short");
+}
+
+/// A line is given up as no better only where it is: what it is compared with is held against its own best.
+#[test]
+fn a_line_is_given_up_only_where_it_is_worse() {
+    let line = LineProblem {
+        ends_mm: (0.0, 9000.0),
+        blocked_mm: vec![(1200.0, 1900.0), (4000.0, 4300.0), (7000.0, 7100.0)],
+        module_mm: 457.2,
+        least_film_mm: 4500.0,
+        gap_limit_mm: Some(1500.0),
+    };
+    let best = spaced(&line).unwrap();
+    let against = |pieces, largest_gap_mm| {
+        spaced_within(
+            &line,
+            Some(ToBeat {
+                pieces,
+                largest_gap_mm,
+            }),
+            &Budget::whole(),
+        )
+    };
+    let (pieces, gap) = (best.strips.len(), best.largest_gap_mm);
+    let same = against(pieces, gap + 0.5).unwrap();
+    assert!((same.largest_gap_mm - gap).abs() < 0.01);
+    assert!((same.smallest_gap_mm - best.smallest_gap_mm).abs() < 0.01);
+    assert_eq!(against(pieces, gap - 0.5), Err(NoLayout::NotBetter));
+    assert_eq!(against(pieces - 1, 1500.0), Err(NoLayout::NotBetter));
+    assert!(against(pieces + 1, 1.0).is_ok(), "fewer strips come first");
 }

@@ -767,4 +767,5 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
     let found = case.audit(&over);
     let told = found.iter().find(|f| f.key == "line.obscured").unwrap();
     assert!(told.audited == Audited::Fail && told.measured.contains("overlap"));
+    assert_eq!(told.strips, [1]);
 }

@@ -18,8 +18,8 @@ use windrift_core::conspicuity::{
 use windrift_core::elevation::MeasuredSide;
 use windrift_core::tape::{Length, Unit, print};
 
-/// Steps of search in the first answer: some tenths of a second on a small machine. The whole proof is asked for afterwards.
-const FIRST_STEPS: u64 = 300_000;
+/// Steps of search in the first answer: about a quarter of a second on a small machine. The whole proof is asked for afterwards.
+const FIRST_STEPS: u64 = 1_000_000;
 
 /// Which strips are audited.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -1612,6 +1612,8 @@ export interface components {
             measured: string;
             /** @description The reason that was typed. */
             reason?: string | null;
+            /** @description Numbers of the strips that it is about, where it is not kept by some only. */
+            strips?: number[];
         };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {

@@ -110,9 +110,14 @@ impl Audit<'_> {
         let unece = self.rules().set == RuleSet::Unece;
         let strips = self.of(Element::Line);
         let edge = |s: &Strip| if unece { s.width_mm / 2.0 } else { 0.0 };
-        let out = strips.iter().any(|s| {
-            s.centre_mm - edge(s) < low - KEPT_MM || s.centre_mm + edge(s) > high + KEPT_MM
-        });
+        let numbers: Vec<usize> = strips
+            .iter()
+            .filter(|s| {
+                s.centre_mm - edge(s) < low - KEPT_MM || s.centre_mm + edge(s) > high + KEPT_MM
+            })
+            .map(|s| self.number(s))
+            .collect();
+        let out = !numbers.is_empty();
         let (least, most) = strips
             .iter()
             .map(|s| s.centre_mm)
@@ -142,7 +147,8 @@ impl Audit<'_> {
             measured,
             !strips.is_empty() && !out,
             possible,
-        );
+        )
+        .strips = numbers;
     }
 
     /// As near the ends as the best layout comes.
@@ -202,6 +208,7 @@ impl Audit<'_> {
         };
         let side = member.as_ref().unwrap_or(self.side());
         let mut wrong = Vec::new();
+        let mut numbers = Vec::new();
         for s in self.of(element) {
             let n = self.number(s);
             let runs = s.run_rects();
@@ -229,6 +236,7 @@ impl Audit<'_> {
                 let long = run.length_mm > most + KEPT_MM && !lengthened;
                 if short || long {
                     wrong.push(format!("strip {n}: {}", self.text(run.length_mm)));
+                    numbers.push(n);
                 }
             }
         }
@@ -244,7 +252,8 @@ impl Audit<'_> {
                 format!("Not so in {}.", wrong.join(", "))
             },
             kept,
-        );
+        )
+        .strips = numbers;
     }
 
     fn lengths(&self, element: Element) -> (f64, f64, f64) {
@@ -376,11 +385,19 @@ impl Audit<'_> {
             ),
         };
         let mut nearest: Option<(f64, String, TapeColour)> = None;
+        let mut numbers: Vec<usize> = Vec::new();
+        let too_near = |away: f64| match set {
+            RuleSet::Unece => away <= least,
+            _ => away < least - KEPT_MM,
+        };
         for o in &self.side().obstacles {
             let Some(lamp) = o.lamp else { continue };
             for s in &self.strips {
                 for (run, rect) in s.run_rects() {
                     let away = rect.apart_mm(&o.rect());
+                    if matters(run.colour, lamp) && too_near(away) {
+                        numbers.push(self.number(s));
+                    }
                     if matters(run.colour, lamp) && nearest.as_ref().is_none_or(|(d, ..)| away < *d)
                     {
                         nearest = Some((away, o.name.clone(), run.colour));
@@ -405,11 +422,7 @@ impl Audit<'_> {
             colour.name(),
             self.text(away)
         );
-        let kept = if set == RuleSet::Unece {
-            away > least
-        } else {
-            away >= least - KEPT_MM
-        };
+        let kept = !too_near(away);
         self.tell(
             Element::Line,
             "lamps",
@@ -417,7 +430,8 @@ impl Audit<'_> {
             asks,
             measured,
             kept,
-        );
+        )
+        .strips = numbers;
     }
 
     /// Whether every colour that was cut still shows its approval mark.
@@ -437,12 +451,14 @@ impl Audit<'_> {
                 .unwrap_or(WHITE_ROLL_MM)
         };
         let mut short = Vec::new();
+        let mut numbers = Vec::new();
         let mut count = 0;
         for s in &self.strips {
             let n = self.number(s);
             for run in &s.runs {
                 count += 1;
                 if !keeps_mark(whole(run.colour), run.length_mm) {
+                    numbers.push(n);
                     short.push(format!(
                         "{} of {} in strip {n}",
                         self.text(run.length_mm),
@@ -477,6 +493,7 @@ impl Audit<'_> {
             measured,
             short.is_empty(),
             true,
-        );
+        )
+        .strips = numbers;
     }
 }

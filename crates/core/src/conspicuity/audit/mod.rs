@@ -66,6 +66,9 @@ pub struct ClauseFinding {
     pub corrected_from: Option<f64>,
     /// The reason that was typed.
     pub reason: Option<String>,
+    /// Numbers of the strips that it is about, where it is not kept by some only.
+    #[serde(default)]
+    pub strips: Vec<usize>,
 }
 
 /// Within a hundredth of a millimetre a figure is kept.
@@ -217,6 +220,7 @@ impl<'a> Audit<'a> {
                 .filter(|f| self.ask.rules.get(f.key) != Some(f.value))
                 .map(|f| f.value),
             reason: None,
+            strips: Vec::new(),
         });
         &mut self.found[index]
     }
@@ -232,11 +236,12 @@ impl<'a> Audit<'a> {
         measured: String,
         kept: bool,
         possible: bool,
-    ) {
+    ) -> &mut ClauseFinding {
         let finding = self.tell(element, key, on, asks, measured, kept);
         if finding.audited == Audited::Fail && possible {
             finding.audited = Audited::ReasonNeeded;
         }
+        finding
     }
 
     /// Width of the tape of a part.
@@ -297,7 +302,9 @@ impl<'a> Audit<'a> {
         let side = self.side();
         let mut on: Vec<&str> = Vec::new();
         let mut off = false;
+        let mut wrong: Vec<usize> = Vec::new();
         for s in &self.strips {
+            let before = (on.len(), off);
             let under = s.element == Element::Underride
                 || s.element == Element::TractorZero
                 || s.element == Element::TractorFar;
@@ -317,14 +324,22 @@ impl<'a> Audit<'a> {
                     || all.back_mm.1 > side.ends_mm.1 + KEPT_MM
                     || all.height_mm.0 < side.height_mm.0 - KEPT_MM
                     || all.height_mm.1 > side.height_mm.1 + KEPT_MM);
+            let lies_on = side
+                .obstacles
+                .iter()
+                .any(|o| !o.is_edge() && rects.iter().any(|(_, r)| r.meets(&o.rect(), KEPT_MM)));
+            if lies_on || (on.len(), off) != before {
+                wrong.push(self.number(s));
+            }
         }
         let mut overlapping = None;
         for (n, a) in self.strips.iter().enumerate() {
             let over = self.strips[n + 1..]
                 .iter()
                 .any(|b| a.rect().meets(&b.rect(), 0.5));
-            if over && overlapping.is_none() {
-                overlapping = Some(a.start_mm);
+            if over {
+                wrong.push(self.number(a));
+                overlapping = overlapping.or(Some(a.start_mm));
             }
         }
         let measured = match (on.is_empty(), off, overlapping) {
@@ -344,7 +359,8 @@ impl<'a> Audit<'a> {
             "Strips lie on the body and are not hidden by equipment or cargo.".into(),
             measured,
             kept,
-        );
+        )
+        .strips = wrong;
     }
 
     /// Colours by face: nothing red to the front, what each set allows to the side and the rear.

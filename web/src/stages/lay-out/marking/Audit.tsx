@@ -2,7 +2,15 @@ import { useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { TextField } from "../../../readings/TextField";
 import { Button, Choice } from "../../../ui/parts";
-import { AUDITED, type Colour, type FaceMarking, FIELD, type Found, type SaveFace } from "./types";
+import {
+	AUDITED,
+	type Colour,
+	type FaceMarking,
+	FIELD,
+	type Found,
+	type SaveFace,
+	type SettleFace,
+} from "./types";
 
 const ORDER: Schemas["Audited"][] = ["fail", "reason_needed", "figure_uncertain", "reasoned", "pass"];
 const LOOKS: Record<Schemas["Audited"], string> = {
@@ -14,7 +22,17 @@ const LOOKS: Record<Schemas["Audited"], string> = {
 };
 
 /** Clause by clause, the worst first: what it asks, what was measured, what follows; reasons are typed where they are asked for. */
-export function Audit({ found, marking, save }: { found: Found; marking: FaceMarking; save: SaveFace }) {
+export function Audit({
+	found,
+	marking,
+	save,
+	settle,
+}: {
+	found: Found;
+	marking: FaceMarking;
+	save: SaveFace;
+	settle: SettleFace;
+}) {
 	const sorted = [...found.audit].sort((a, b) => ORDER.indexOf(a.audited) - ORDER.indexOf(b.audited));
 	return (
 		<section aria-label="Audit" className="rounded bg-paper p-4">
@@ -42,7 +60,7 @@ export function Audit({ found, marking, save }: { found: Found; marking: FaceMar
 					</li>
 				))}
 			</ul>
-			<Readings marking={marking} save={save} />
+			<Readings marking={marking} save={save} settle={settle} />
 		</section>
 	);
 }
@@ -50,7 +68,7 @@ export function Audit({ found, marking, save }: { found: Found; marking: FaceMar
 const BLANK = { place: "", colour: "white" as Colour, observation: "fifth", entrance: "-4", reading: "" };
 
 /** Readings of a retroreflectometer, judged by the table of the tape's grade. */
-function Readings({ marking, save }: { marking: FaceMarking; save: SaveFace }) {
+function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveFace; settle: SettleFace }) {
 	const [next, setNext] = useState(BLANK);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const readings = marking.readings ?? [];
@@ -132,7 +150,7 @@ function Readings({ marking, save }: { marking: FaceMarking; save: SaveFace }) {
 				</p>
 			)}
 			{readings.length > 0 && (
-				<Button onClick={() => void save({ readings: readings.slice(0, -1) })}>Take the last one away</Button>
+				<Button onClick={() => settle({ readings: readings.slice(0, -1) })}>Take the last one away</Button>
 			)}
 		</form>
 	);

@@ -4,7 +4,7 @@ import { ask, client, freshKey, type Schemas } from "../../../api/client";
 import { LengthField } from "../../../readings/LengthField";
 import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
 import { useShopSend } from "./shop";
-import type { Colour, FaceMarking, SaveFace, View } from "./types";
+import type { Colour, FaceMarking, SaveFace, SettleFace, View } from "./types";
 
 const COLOURS: { value: Colour; text: string }[] = [
 	{ value: "red", text: "red" },
@@ -20,12 +20,14 @@ export function FaceForm({
 	view,
 	start,
 	save,
+	settle,
 }: {
 	side: Schemas["SideView"];
 	view: View;
 	/** What a face begins with. */
 	start: FaceMarking | null;
 	save: SaveFace;
+	settle: SettleFace;
 }) {
 	const tapes = useQuery({ queryKey: ["tapes"], queryFn: () => ask(client.GET("/api/tapes")) });
 	const [shelf, setShelf] = useState(false);
@@ -50,7 +52,7 @@ export function FaceForm({
 						options={(tapes.data ?? []).map((t) => ({ value: t.id, text: t.name }))}
 						onChange={(id) => {
 							const tape = tapes.data?.find((t) => t.id === id);
-							if (tape) void save({ stock: tape.stock, own: null });
+							if (tape) settle({ stock: tape.stock, own: null });
 						}}
 					/>
 				</div>
@@ -59,7 +61,7 @@ export function FaceForm({
 			{tapes.data && tapes.data.length === 0 && (
 				<p className="sm:col-span-2">No tape is on the shelf yet. Put one there first.</p>
 			)}
-			{!rear && (
+			{!rear && view.vehicle?.set !== "unece" && (
 				<>
 					<Choice
 						label="Laid"
@@ -68,7 +70,7 @@ export function FaceForm({
 							{ value: "spaced", text: "at intervals" },
 							{ value: "continuous", text: "wherever there is room" },
 						]}
-						onChange={(way) => void save({ way, own: null })}
+						onChange={(way) => settle({ way, own: null })}
 					/>
 					<LengthField
 						label="Largest gap wanted"
@@ -78,21 +80,27 @@ export function FaceForm({
 					/>
 				</>
 			)}
-			{rear && !tractor && view.marking && <Underride view={view} marking={view.marking} save={save} />}
-			{rear && tractor && view.marking && <Tractor view={view} marking={view.marking} save={save} />}
+			{rear && !tractor && view.marking && (
+				<Underride view={view} marking={view.marking} save={save} settle={settle} />
+			)}
+			{rear && tractor && view.marking && (
+				<Tractor view={view} marking={view.marking} save={save} settle={settle} />
+			)}
 			<Shelf open={shelf} onOpenChange={setShelf} tapes={tapes.data ?? []} />
 		</section>
 	);
 }
 
-function Underride({ view, marking, save }: { view: View; marking: FaceMarking; save: SaveFace }) {
+type Part = { view: View; marking: FaceMarking; save: SaveFace; settle: SettleFace };
+
+function Underride({ view, marking, save, settle }: Part) {
 	const u = marking.underride;
 	if (!u) {
 		return (
 			<Button
 				className="sm:col-span-2"
 				onClick={() =>
-					void save({
+					settle({
 						underride: {
 							from_mm: text("2 in"),
 							to_mm: text("96 in"),
@@ -144,12 +152,12 @@ function Underride({ view, marking, save }: { view: View; marking: FaceMarking; 
 					}
 				/>
 			))}
-			<Button onClick={() => void save({ underride: null, own: null })}>It has none</Button>
+			<Button onClick={() => settle({ underride: null, own: null })}>It has none</Button>
 		</fieldset>
 	);
 }
 
-function Tractor({ view, marking, save }: { view: View; marking: FaceMarking; save: SaveFace }) {
+function Tractor({ view, marking, save, settle }: Part) {
 	const t: Schemas["TractorRear"] = marking.tractor ?? {
 		place: "mudflap",
 		zero: { from_mm: text("0"), to_mm: text("24 in") },
@@ -176,7 +184,7 @@ function Tractor({ view, marking, save }: { view: View; marking: FaceMarking; sa
 					{ value: "bracket", text: "the mudflaps' brackets" },
 					{ value: "cab", text: "the back of the cab" },
 				]}
-				onChange={(place) => void save({ tractor: { ...t, place } })}
+				onChange={(place) => settle({ tractor: { ...t, place } })}
 			/>
 			<span />
 			{field("Zero end: begins", "zero/from_mm", (mm) => ({ zero: { ...t.zero, from_mm: mm } }))}

@@ -47,6 +47,8 @@ export function MarkRuns({
 		if (held.current) onRest?.();
 		held.current = null;
 	};
+	// A strip that a clause is not kept by: a thick rim and a mark beside its number, not a colour alone.
+	const wrong = new Set(found.audit.filter((f) => f.audited === "fail").flatMap((f) => f.strips ?? []));
 	const ground = found.ground;
 	const member = found.member;
 	const line = ground.line.map((p) => px(frame, p as unknown as Point));
@@ -107,11 +109,23 @@ export function MarkRuns({
 								onPointerCancel={rest}
 							/>
 						)}
-						{(right - left > 14 || s.strip.upright) && (
+						{wrong.has(s.number) && (
+							<rect
+								x={left - 4}
+								y={top - 4}
+								width={right - left + 8}
+								height={foot - top + 8}
+								fill="none"
+								stroke="#8c1610"
+								strokeWidth={4}
+								pointerEvents="none"
+							/>
+						)}
+						{(right - left > 14 || s.strip.upright || wrong.has(s.number)) && (
 							<text
 								x={(left + right) / 2}
 								// Beside an upright's foot, so that it does not meet the number of the strip above it.
-								y={s.strip.upright ? foot + 13 : top - 4}
+								y={s.strip.upright ? foot + 13 : top - (wrong.has(s.number) ? 9 : 4)}
 								textAnchor="middle"
 								fontSize={13}
 								fontWeight={700}
@@ -121,7 +135,7 @@ export function MarkRuns({
 								paintOrder="stroke"
 								pointerEvents="none"
 							>
-								{s.number}
+								{wrong.has(s.number) ? `! ${s.number}` : s.number}
 							</text>
 						)}
 					</g>

@@ -62,6 +62,8 @@ export function Marking({
 	const { save: saveRow, dialog } = useSaving(editing, side.unit);
 	const { wrong, tell } = useTelling();
 	const [page, setPage] = useState<Page | null>(null);
+	// What is chosen before the first measurement makes a row of it.
+	const [draft, setDraft] = useState<Partial<FaceMarking>>({});
 	if (!view) return <Waiting what="the marking" error={error} />;
 	const settled = view.marking;
 	const shownPage: Page = page ?? (found ? "strips" : "vehicle");
@@ -72,18 +74,20 @@ export function Marking({
 			vehicle,
 		);
 	const saveFace = async (change: Partial<FaceMarking>) => {
+		const now = settled ?? { ...beginning(view), ...draft };
+		if (!settled && change.ground_mm === undefined) {
+			setDraft({ ...draft, ...change });
+			return;
+		}
 		// A face is worked out for a vehicle: the first one is taken as it stands in the form.
 		if (!view.vehicle) await saveVehicle({ set: "united_states_new", vehicle: { kind: "trailer" } });
-		const now = settled ?? beginning(view);
-		if (!settled && change.ground_mm === undefined) {
-			throw new Error("Measure from the rail to the ground first, and type it.");
-		}
 		return saveRow(
 			{ kind: "marking", id: view.id, revision: view.revision, parent: side.id },
 			settled ?? { ...now, ...change },
 			{ ...now, ...change },
 		);
 	};
+	const settle = (change: Partial<FaceMarking>) => void tell(saveFace(change));
 	return (
 		<div className="grid gap-3">
 			<div className="flex flex-wrap items-center justify-between gap-2">
@@ -125,8 +129,14 @@ export function Marking({
 						))}
 				</Tabs.List>
 				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 xl:grid-cols-2">
-					<VehicleForm view={view} save={(v) => tell(saveVehicle(v))} />
-					<FaceForm side={side} view={view} start={settled ? null : beginning(view)} save={saveFace} />
+					<VehicleForm view={view} save={saveVehicle} tell={tell} />
+					<FaceForm
+						side={side}
+						view={view}
+						start={settled ? null : { ...beginning(view), ...draft }}
+						save={saveFace}
+						settle={settle}
+					/>
 					{found && (
 						<section aria-label="Whether it is required" className="rounded bg-paper p-4 xl:col-span-2">
 							<h3 className="font-bold text-xl">{ANSWER[found.applies.required]}</h3>
@@ -145,13 +155,19 @@ export function Marking({
 				</Tabs.Content>
 				<Tabs.Content value="strips" className="pt-3">
 					{readBack && settled ? (
-						<ReadBack found={found} marking={settled} printed={view.printed} save={saveFace} />
+						<ReadBack
+							found={found}
+							marking={settled}
+							printed={view.printed}
+							save={saveFace}
+							settle={settle}
+						/>
 					) : (
-						found && settled && <Strips found={found} marking={settled} save={saveFace} />
+						found && settled && <Strips found={found} marking={settled} save={saveFace} settle={settle} />
 					)}
 				</Tabs.Content>
 				<Tabs.Content value="audit" className="pt-3">
-					{found && settled && <Audit found={found} marking={settled} save={saveFace} />}
+					{found && settled && <Audit found={found} marking={settled} save={saveFace} settle={settle} />}
 				</Tabs.Content>
 				<Tabs.Content value="cut" className="pt-3">
 					{found && <CutAndLay found={found} />}

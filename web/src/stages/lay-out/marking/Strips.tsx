@@ -7,18 +7,29 @@ import {
 	PARTS,
 	type ReadStrip,
 	type SaveFace,
+	type SettleFace,
 	type Strip,
 } from "./types";
 
 const text = (typed: string) => typed as unknown as number;
 
 /** The layout, strip by strip; each is moved, trimmed, lengthened or removed, and the audit follows. */
-export function Strips({ found, marking, save }: { found: Found; marking: FaceMarking; save: SaveFace }) {
+export function Strips({
+	found,
+	marking,
+	save,
+	settle,
+}: {
+	found: Found;
+	marking: FaceMarking;
+	save: SaveFace;
+	settle: SettleFace;
+}) {
 	const strips = found.strips;
-	const keep = (own: Strip[] | null) => save({ own });
+	const put = (own: Strip[] | null) => settle({ own });
 	const all = () => strips.map((s) => s.strip);
-	const edit = (n: number, part: Partial<Strip>) =>
-		keep(all().map((s, m) => (m === n ? { ...s, ...part } : s)));
+	const changed = (n: number, part: Partial<Strip>) => all().map((s, m) => (m === n ? { ...s, ...part } : s));
+	const edit = (n: number, part: Partial<Strip>) => save({ own: changed(n, part) });
 	const longer = (strip: Strip): Strip["runs"] => {
 		const last = strip.runs.at(-1);
 		const pattern = marking.stock.pattern;
@@ -32,7 +43,7 @@ export function Strips({ found, marking, save }: { found: Found; marking: FaceMa
 				<h3 className="font-bold text-xl">
 					{strips.length} strips, <span className="font-reading">{found.film.text}</span> of tape
 				</h3>
-				{found.audits === "own" && <Button onClick={() => void keep(null)}>Back to the best</Button>}
+				{found.audits === "own" && <Button onClick={() => put(null)}>Back to the best</Button>}
 			</div>
 			{found.audits === "best" &&
 				found.elements.map((e) => (
@@ -82,19 +93,19 @@ export function Strips({ found, marking, save }: { found: Found; marking: FaceMa
 							<Button
 								aria-label={`Strip ${s.number}: one colour fewer`}
 								disabled={s.strip.runs.length < 2}
-								onClick={() => void edit(n, { runs: s.strip.runs.slice(0, -1) })}
+								onClick={() => put(changed(n, { runs: s.strip.runs.slice(0, -1) }))}
 							>
 								Trim
 							</Button>
 							<Button
 								aria-label={`Strip ${s.number}: one colour more`}
-								onClick={() => void edit(n, { runs: longer(s.strip) })}
+								onClick={() => put(changed(n, { runs: longer(s.strip) }))}
 							>
 								Longer
 							</Button>
 							<Button
 								aria-label={`Remove strip ${s.number}`}
-								onClick={() => void keep(all().filter((_, m) => m !== n))}
+								onClick={() => put(all().filter((_, m) => m !== n))}
 							>
 								Remove
 							</Button>
@@ -108,7 +119,7 @@ export function Strips({ found, marking, save }: { found: Found; marking: FaceMa
 					onClick={() => {
 						// Behind the last one, so that it is seen; where it goes is then typed.
 						const last = strips.at(-1);
-						if (last) void keep([...all(), { ...last.strip, start_mm: last.end.mm }]);
+						if (last) put([...all(), { ...last.strip, start_mm: last.end.mm }]);
 					}}
 				>
 					Add a strip like the last
@@ -124,11 +135,13 @@ export function ReadBack({
 	marking,
 	printed,
 	save,
+	settle,
 }: {
 	found: Found | null | undefined;
 	marking: FaceMarking;
 	printed: Record<string, string>;
 	save: SaveFace;
+	settle: SettleFace;
 }) {
 	const read = marking.read_back ?? null;
 	if (!read) {
@@ -138,28 +151,28 @@ export function ReadBack({
 				<p>Measure each strip on the vehicle. Begin with the layout, and type what the tape says instead.</p>
 				<Button
 					className="mt-2"
-					onClick={() => void save({ read_back: found?.strips.map((s) => s.read) ?? [] })}
+					onClick={() => settle({ read_back: found?.strips.map((s) => s.read) ?? [] })}
 				>
 					Begin with the layout
 				</Button>
 			</section>
 		);
 	}
-	const keep = (read_back: ReadStrip[] | null) => save({ read_back });
-	const edit = (n: number, part: Partial<ReadStrip>) =>
-		keep(read.map((s, m) => (m === n ? { ...s, ...part } : s)));
+	const put = (read_back: ReadStrip[] | null) => settle({ read_back });
+	const changed = (n: number, part: Partial<ReadStrip>) =>
+		read.map((s, m) => (m === n ? { ...s, ...part } : s));
 	const field = (n: number, key: "from_mm" | "to_mm" | "at_mm" | "width_mm", label: string) => (
 		<LengthField
 			label={label}
 			printed={printed[`/read_back/${n}/${key}`]}
-			onCommit={(typed) => edit(n, { [key]: text(typed) })}
+			onCommit={(typed) => save({ read_back: changed(n, { [key]: text(typed) }) })}
 		/>
 	);
 	return (
 		<section aria-label="Read back" className="rounded bg-paper p-4">
-			<div className="flex flex-wrap items-center justify-between gap-2">
+			<div className="mb-2 flex flex-wrap items-center justify-between gap-2">
 				<h3 className="font-bold text-xl">{read.length} strips as read on the vehicle</h3>
-				<Button onClick={() => void keep(null)}>Throw the reading away</Button>
+				<Button onClick={() => put(null)}>Throw the reading away</Button>
 			</div>
 			<ol>
 				{read.map((s, n) => (
@@ -180,24 +193,24 @@ export function ReadBack({
 								value: value as Element,
 								text: name,
 							}))}
-							onChange={(element) => void edit(n, { element })}
+							onChange={(element) => put(changed(n, { element }))}
 						/>
 						<Choice
 							label="Begins with"
 							value={s.begins}
 							options={(["red", "white", "yellow"] as const).map((c) => ({ value: c, text: c }))}
-							onChange={(begins) => void edit(n, { begins })}
+							onChange={(begins) => put(changed(n, { begins }))}
 						/>
 						<label className="flex min-h-11 items-center gap-2">
 							<input
 								type="checkbox"
 								className="size-6"
 								checked={s.alone ?? false}
-								onChange={(e) => void edit(n, { alone: e.target.checked })}
+								onChange={(e) => put(changed(n, { alone: e.target.checked }))}
 							/>
 							that colour alone
 						</label>
-						<Button onClick={() => void keep(read.filter((_, m) => m !== n))}>Not there</Button>
+						<Button onClick={() => put(read.filter((_, m) => m !== n))}>Not there</Button>
 					</li>
 				))}
 			</ol>
@@ -205,7 +218,7 @@ export function ReadBack({
 				className="mt-2"
 				onClick={() => {
 					const last = read.at(-1);
-					if (last) void keep([...read, last]);
+					if (last) put([...read, last]);
 				}}
 				disabled={read.length === 0}
 			>

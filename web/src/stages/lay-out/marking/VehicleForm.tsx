@@ -28,7 +28,16 @@ const FLAGS: [keyof Schemas["MarkedVehicle"], string, Schemas["RuleSet"][]][] = 
 ];
 
 /** The vehicle as the rules see it: what is not known is left empty. */
-export function VehicleForm({ view, save }: { view: View; save: (v: Vehicle) => Promise<unknown> }) {
+export function VehicleForm({
+	view,
+	save,
+	tell,
+}: {
+	view: View;
+	save: (v: Vehicle) => Promise<unknown>;
+	/** Tells what is wrong where nothing is typed. */
+	tell: (work: Promise<unknown>) => Promise<boolean>;
+}) {
 	const rules = useQuery({ queryKey: ["rules"], queryFn: () => ask(client.GET("/api/rules")) });
 	const now: Vehicle = view.vehicle ?? { set: "united_states_new", vehicle: { kind: "trailer" } };
 	const { vehicle } = now;
@@ -48,20 +57,20 @@ export function VehicleForm({ view, save }: { view: View; save: (v: Vehicle) => 
 					value: r.set,
 					text: r.name.split(" (")[0] ?? r.name,
 				}))}
-				onChange={(set) => void save({ ...now, set })}
+				onChange={(set) => tell(save({ ...now, set }))}
 			/>
 			<Choice
 				label="Vehicle"
 				value={vehicle.kind}
 				options={KINDS}
-				onChange={(kind) => void settle({ kind })}
+				onChange={(kind) => void tell(settle({ kind }))}
 			/>
 			{now.set === "unece" && (
 				<Choice
 					label="Category"
 					value={vehicle.category ?? "?"}
 					options={CATEGORIES.map((c) => ({ value: c, text: c === "?" ? "not known" : c }))}
-					onChange={(c) => void settle({ category: c === "?" ? null : c })}
+					onChange={(c) => void tell(settle({ category: c === "?" ? null : c }))}
 				/>
 			)}
 			<LengthField
@@ -95,7 +104,8 @@ export function VehicleForm({ view, save }: { view: View; save: (v: Vehicle) => 
 					defaultValue={vehicle.built ?? ""}
 					key={vehicle.built ?? ""}
 					onBlur={(e) => {
-						if (e.target.value !== (vehicle.built ?? "")) void settle({ built: e.target.value || null });
+						if (e.target.value !== (vehicle.built ?? ""))
+							void tell(settle({ built: e.target.value || null }));
 					}}
 				/>
 			</label>
@@ -106,7 +116,7 @@ export function VehicleForm({ view, save }: { view: View; save: (v: Vehicle) => 
 							type="checkbox"
 							className="size-6"
 							checked={vehicle[key] === true}
-							onChange={(e) => void settle({ [key]: e.target.checked })}
+							onChange={(e) => void tell(settle({ [key]: e.target.checked }))}
 						/>
 						{text}
 					</label>

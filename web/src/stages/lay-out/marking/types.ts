@@ -12,6 +12,9 @@ export type Element = Schemas["Element"];
 /** Saves a part of a row; rejects with the server's sentence. */
 export type SaveFace = (change: Partial<FaceMarking>) => Promise<unknown>;
 
+/** The same from a button or a choice: what is wrong is told above, nothing rejects. */
+export type SettleFace = (change: Partial<FaceMarking>) => void;
+
 export const INK: Record<Colour, string> = { red: "#b3140d", white: "#ffffff", yellow: "#e0b400" };
 
 export const AUDITED: Record<Schemas["Audited"], string> = {
