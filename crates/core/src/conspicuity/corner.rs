@@ -20,6 +20,8 @@ pub struct Corner {
 
 /// A place for a strip: below the top, in from the edge.
 type Place = [f64; 2];
+/// What stands in the way as seen from the corner: from and to below the top, from and to in from the edge.
+type Seen = ((f64, f64), (f64, f64));
 
 /// The best corner: least distance below the top and in from the edge, both strips together; then least below the top. Every best
 /// place touches the top or what is above it, and the edge or what is beyond it, so that no other places need be tried.
@@ -33,7 +35,7 @@ pub fn corner(
 ) -> Option<Corner> {
     let zero = element == Element::UpperZero;
     // Seen from the corner: down from the top and in from the edge.
-    let seen = |r: Rect, off: f64| {
+    let seen = |r: Rect, off: f64| -> Seen {
         let r = r.grown(off);
         let across = if zero {
             (r.back_mm.0 - side.ends_mm.0, r.back_mm.1 - side.ends_mm.0)
@@ -51,7 +53,7 @@ pub fn corner(
         // Each pair stays in its own half.
         side.length_mm() / 2.0,
     );
-    let things: Vec<((f64, f64), (f64, f64))> = side
+    let things: Vec<Seen> = side
         .obstacles
         .iter()
         .map(|o| seen(o.rect(), keep_off(o, rules, side.face)))
@@ -70,7 +72,7 @@ pub fn corner(
         .collect();
     downs.push(0.0);
     ins.push(0.0);
-    let clear = |at: Place, size: [f64; 2], more: &[((f64, f64), (f64, f64))]| {
+    let clear = |at: Place, size: [f64; 2], more: &[Seen]| {
         at[0] + size[0] <= deep + 1e-6
             && at[1] + size[1] <= wide + 1e-6
             && things.iter().chain(more).all(|(down, across)| {
