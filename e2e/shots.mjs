@@ -85,13 +85,23 @@ const VIEWS = {
 		size: DESK,
 		go: async (page) => {
 			await open(page, /Gannet/, "Lay out");
+			await page.getByLabel("Which side").click();
+			await page.getByRole("option", { name: /rear/ }).click();
 			await page.getByRole("tab", { name: "Marking" }).click();
-			await page.getByLabel(/above the ground/).fill("158");
-			await page.getByLabel("Overall width").fill("102");
-			await page.getByLabel("Weight rating, kg").fill("29500");
-			await page.getByLabel("Built").fill("2015-03-01");
-			await page.getByRole("region", { name: "Audit" }).waitFor();
-			await page.waitForTimeout(600);
+			await page.getByRole("region", { name: "Strips" }).waitFor();
+			await page.evaluate(() => scrollTo(0, 0));
+		},
+	},
+	"lay-out-marking-audit": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Gannet/, "Lay out");
+			await page.getByLabel("Which side").click();
+			await page.getByRole("option", { name: /curb/ }).click();
+			await page.getByRole("tab", { name: "Marking" }).click();
+			await page.getByRole("radio", { name: "As read back" }).click();
+			await page.getByRole("tab", { name: "Audit" }).click();
+			await page.getByText("✗ not kept").waitFor();
 			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
