@@ -185,3 +185,70 @@ test("equipment that no rule reaches is marked voluntarily within the limits", a
 		"No figure settles this: look at it",
 	);
 });
+
+test("the shelf takes a tape, and the lead's figure is named wherever it is used", async ({ page }) => {
+	await asCrew(page);
+	await openJob(page, /Gannet/, "lay-out");
+	await openMarking(page);
+	await toPage(page, "Vehicle and tape");
+	await page.getByRole("button", { name: "Shelf" }).click();
+	const shelf = page.getByRole("dialog", { name: "Reflective tape on the shelf" });
+	await shelf.getByLabel("What it is called").fill("Short end from the van");
+	await shelf.getByLabel("Width").fill("0");
+	await shelf.getByRole("button", { name: "Put it on the shelf" }).click();
+	await expect(shelf.getByRole("alert")).toContainText("mm wide");
+	await expect(shelf.getByLabel("What it is called")).toHaveValue("Short end from the van");
+	await shelf.getByLabel("Width").fill("2");
+	await shelf.getByRole("button", { name: "Put it on the shelf" }).click();
+	const row = shelf.getByRole("listitem").filter({ hasText: "Short end from the van" });
+	await expect(row).toBeVisible();
+	await row.getByRole("button", { name: "Take off" }).click();
+	await expect(row).toHaveCount(0);
+	await shelf.getByRole("button", { name: "Close" }).click();
+
+	await toPage(page, "Figures");
+	const figures = page.getByRole("region", { name: "Figures of the rules" });
+	const share = figures.getByRole("listitem").filter({ hasText: "share of the trailer's length" });
+	const own = share.getByLabel(/The shop's own/);
+	await own.fill("60");
+	await own.press("Enter");
+	await expect(figures.getByRole("alert")).toContainText("70 % is 0.7");
+	await own.fill("0.6");
+	await own.press("Enter");
+	await toPage(page, "Audit");
+	const audit = page.getByRole("region", { name: "Audit" });
+	await expect(audit).toContainText("The shop uses 0.6 in place of 0.5");
+	await expect(audit).toContainText("Strips cover at least 60 % of the length.");
+	await toPage(page, "Figures");
+	await own.fill("");
+	await own.press("Enter");
+	await toPage(page, "Audit");
+	await expect(audit).toContainText("Strips cover at least 50 % of the length.");
+});
+
+test("a tractor's rear has its two strips where the fenders or flaps let them be", async ({ page }) => {
+	await asCrew(page);
+	await startJob(page, "Tractor's rear", undefined, "Semi-trailer");
+	await toSide(page, /rear/);
+	await toStage(page, "Lay out");
+	await openMarking(page);
+	await page.getByLabel("Vehicle", { exact: true }).click();
+	await page.getByRole("option", { name: "truck tractor" }).click();
+	const ground = page.getByLabel(/above the ground, at curb weight/);
+	await ground.fill("13'");
+	await ground.press("Enter");
+	await expect(page.getByTestId("next-move")).toContainText("Measure where the strips can go");
+	await toPage(page, "Vehicle and tape");
+	await page.getByLabel("Zero end: ends").fill("20 in");
+	await page.getByLabel("Zero end: ends").press("Enter");
+	await expect(page.getByTestId("next-move")).toContainText("the strip is at least 600 mm long");
+	await page.getByLabel("Zero end: ends").fill("26 in");
+	await page.getByLabel("Zero end: ends").press("Enter");
+	await toPage(page, "Strips");
+	const strips = page.getByRole("region", { name: "Strips" });
+	await expect(strips).toContainText("24 long, at the outer edge");
+	await toPage(page, "Audit");
+	await expect(page.getByRole("region", { name: "Audit" })).toContainText(
+		"✓ kept The strip at the zero end is at least 600 mm long.",
+	);
+});

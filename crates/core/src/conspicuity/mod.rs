@@ -3,16 +3,19 @@
 pub mod applies;
 pub mod audit;
 pub mod colours;
+mod contour;
 pub mod corner;
 pub mod cut_list;
 pub mod elements;
 pub mod face;
+mod filled;
 pub mod line;
 pub mod marking;
 pub mod photometric;
 pub mod plan;
 pub mod rules;
 pub mod strip;
+mod tractor;
 
 pub use applies::{Applies, MarkedKind, MarkedVehicle, Required, UneceCategory, applies};
 pub use audit::{Audited, ClauseFinding, audit};

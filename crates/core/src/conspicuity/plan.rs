@@ -3,10 +3,11 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use super::colours::{fill, from_roll, may_redden};
+use super::colours::{from_roll, may_redden};
+use super::filled::best_filled;
 use super::face::{CLEAR_MM, MarkSide, Obstacle, keep_off, keep_off_red};
 use super::line::{
-    Bound, Budget, FirstGoals, LineLayout, LineProblem, NoLayout, ToBeat, first_goals, free,
+    Bound, Budget, FirstGoals, LineLayout, LineProblem, NoLayout, ToBeat, first_goals,
     spaced_within,
 };
 use super::rules::{RuleSet, Rules};
@@ -109,7 +110,7 @@ pub struct Laying<'a> {
 }
 
 impl Laying<'_> {
-    fn half_mm(&self) -> f64 {
+    pub(super) fn half_mm(&self) -> f64 {
         (self.stock.width_mm + self.split_mm.unwrap_or(0.0)) / 2.0
     }
 
@@ -159,7 +160,7 @@ impl Laying<'_> {
         heights
     }
 
-    fn problem(&self, side: &MarkSide, blocked: &[usize]) -> LineProblem {
+    pub(super) fn problem(&self, side: &MarkSide, blocked: &[usize]) -> LineProblem {
         let share = self.rules.get("side_share").unwrap_or(0.0);
         LineProblem {
             ends_mm: side.ends_mm,
@@ -177,7 +178,7 @@ impl Laying<'_> {
         }
     }
 
-    fn heads_under(&self, side: &MarkSide, strips: &[Strip]) -> u32 {
+    pub(super) fn heads_under(&self, side: &MarkSide, strips: &[Strip]) -> u32 {
         let tape: Vec<Rect> = strips
             .iter()
             .flat_map(Strip::run_rects)
@@ -224,6 +225,13 @@ pub(super) fn band(rules: &Rules) -> (f64, f64) {
 fn check(side: &MarkSide, laying: &Laying<'_>) -> Result<(), MarkError> {
     let stock = laying.stock;
     stock.check().map_err(MarkError::Stock)?;
+    let high = side.height_mm.1 - side.height_mm.0;
+    if high > 0.0 && 2.0 * laying.half_mm() > high {
+        return Err(MarkError::Stock(format!(
+            "The tape is {:.0} mm wide and the surface {high:.0} mm high. Use a narrower tape, or put a plate there.",
+            2.0 * laying.half_mm()
+        )));
+    }
     let least = least_width(laying.rules, &stock.grade);
     if stock.width_mm < least {
         return Err(MarkError::Stock(format!(
@@ -352,7 +360,7 @@ fn plan_one(
     let tried = [worth.len() as u32, (candidates.len() - worth.len()) as u32];
     match laying.way {
         WayOfLaying::Spaced => best_spaced(side, laying, &worth, (in_band, tried), to_beat, budget),
-        WayOfLaying::Continuous => best_continuous(side, laying, &worth, in_band, tried),
+        WayOfLaying::Continuous => best_filled(side, laying, &worth, in_band, tried),
     }
 }
 
@@ -528,7 +536,8 @@ fn best_spaced(
     })
 }
 
-fn by(a: f64, b: f64) -> std::cmp::Ordering {
+/// The order of two figures; those that are alike are the same.
+pub(super) fn by(a: f64, b: f64) -> std::cmp::Ordering {
     if (a - b).abs() <= ALIKE_MM {
         std::cmp::Ordering::Equal
     } else {
@@ -536,7 +545,8 @@ fn by(a: f64, b: f64) -> std::cmp::Ordering {
     }
 }
 
-fn why(
+/// What governs a line at its height, in sentences.
+pub(super) fn why(
     side: &MarkSide,
     laying: &Laying<'_>,
     set: &[usize],
@@ -573,82 +583,4 @@ fn why(
         ));
     }
     reasons
-}
-
-/// Everywhere that there is room: nearest the ends, then most film, then fewest strips, then fewest heads under them.
-fn best_continuous(
-    side: &MarkSide,
-    laying: &Laying<'_>,
-    worth: &[&(f64, Vec<usize>)],
-    in_band: bool,
-    tried: [u32; 2],
-) -> Result<MarkPlan, MarkError> {
-    let stock = laying.stock;
-    let shortest = stock
-        .pattern
-        .iter()
-        .map(|r| r.length_mm)
-        .fold(f64::INFINITY, f64::min)
-        .min(150.0);
-    let best = worth
-        .iter()
-        .map(|(height, set)| {
-            let line = LineProblem {
-                module_mm: shortest,
-                ..laying.problem(side, set)
-            };
-            let mut balance = [0.0; 2];
-            let strips: Vec<Strip> = free(&line)
-                .iter()
-                .map(|span| Strip {
-                    width_mm: 2.0 * laying.half_mm(),
-                    split_mm: laying.split_mm,
-                    ..fill(side, laying.rules, stock, *span, *height, &mut balance)
-                })
-                .collect();
-            let film: f64 = strips.iter().map(Strip::length_mm).sum();
-            let ends = strips.first().map_or(0.0, |s| s.start_mm)
-                - strips.last().map_or(0.0, Strip::end_mm);
-            let under = laying.heads_under(side, &strips);
-            // A colour that takes more than its share breaks a clause, which weighs before everything else.
-            let most = laying.rules.get("colour_share").unwrap_or(1.0);
-            let uneven = balance.iter().any(|mm| *mm > most * film + 1e-6);
-            (strips, film, *height, (uneven, ends), under, set)
-        })
-        .filter(|(strips, ..)| !strips.is_empty())
-        .min_by(|a, b| {
-            (a.3.0.cmp(&b.3.0))
-                .then(by(a.3.1, b.3.1))
-                .then(by(b.1, a.1))
-                .then(a.0.len().cmp(&b.0.len()))
-                .then(a.4.cmp(&b.4))
-        });
-    let Some((strips, film_mm, centre_mm, _, heads_under, set)) = best else {
-        return Err(MarkError::NoRoom(shortest));
-    };
-    let gaps: Vec<f64> = strips
-        .windows(2)
-        .map(|w| w[1].start_mm - w[0].end_mm())
-        .collect();
-    let largest = gaps.iter().copied().fold(0.0, f64::max);
-    let mut reasons = vec![format!(
-        "{:.0} % of the length: everywhere that there is room.",
-        100.0 * film_mm / side.length_mm()
-    )];
-    reasons.extend(why(side, laying, set, largest, in_band));
-    Ok(MarkPlan {
-        set: laying.rules.set,
-        centre_mm,
-        in_band,
-        film_mm,
-        largest_gap_mm: largest,
-        smallest_gap_mm: gaps.iter().copied().reduce(f64::min).unwrap_or(0.0),
-        within_limit: largest <= laying.gap_limit_mm,
-        heads_under,
-        heights: tried,
-        reasons,
-        strips,
-        proven: true,
-        bound: None,
-    })
 }

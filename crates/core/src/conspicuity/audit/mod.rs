@@ -1,4 +1,4 @@
-//! The audit: any layout of a face, planned, changed by hand or read back on the floor, against every clause of a set.
+//! The audit of a face's strips against every clause of a set: the best layout's, strips moved by hand, strips read back on the floor.
 
 mod contour;
 mod line;

@@ -1,9 +1,10 @@
 //! Upper corners, the underride member, a tractor's rear.
 
-use super::super::elements::{member_face, tractor_heights};
+use super::super::elements::member_face;
 use super::super::marking::TractorPlace;
 use super::super::rules::RuleSet;
 use super::super::strip::{Element, Strip, TapeColour};
+use super::super::tractor::heights;
 use super::{Audit, CLOSE_MM, KEPT_MM, On};
 
 impl Audit<'_> {
@@ -151,7 +152,7 @@ impl Audit<'_> {
         let Some(rear) = &self.ask.marking.tractor else {
             return;
         };
-        let (low, high) = tractor_heights(self.rules(), rear);
+        let (low, high) = heights(self.rules(), rear);
         let out = strips
             .iter()
             .any(|s| s.rect().height_mm.0 < low - KEPT_MM || s.rect().height_mm.1 > high + KEPT_MM);

@@ -57,9 +57,7 @@ export function Figures({ set }: { set: Schemas["RuleSet"] }) {
 						<TextField
 							label={`The shop's own, ${MEASURE[f.figure.measure]}`}
 							value={f.used == null ? "" : String(f.used)}
-							onCommit={async (typed) => {
-								await correct(f, typed);
-							}}
+							onCommit={(typed) => correct(f, typed)}
 						/>
 					</li>
 				))}
