@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use super::colours::{from_roll, may_redden};
-use super::filled::best_filled;
 use super::face::{CLEAR_MM, MarkSide, Obstacle, keep_off, keep_off_red};
+use super::filled::best_filled;
 use super::line::{
     Bound, Budget, FirstGoals, LineLayout, LineProblem, NoLayout, ToBeat, first_goals,
     spaced_within,
