@@ -331,7 +331,8 @@ pub fn colours_allowed(set: RuleSet, face: Face) -> &'static [TapeColour] {
         (RuleSet::Unece, Face::Side) => &[White, Yellow],
         (RuleSet::Unece, Face::Rear) => &[Red, Yellow],
         (_, Face::Front) => &[White, Yellow],
-        (RuleSet::UnitedStatesNew, _) => &[Red, White],
-        (RuleSet::UnitedStatesInUse | RuleSet::Voluntary, _) => &[Red, White, Yellow],
+        // In use, other colours were allowed until 1 June 2009 (49 CFR 393.13(b), from memory).
+        (RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse, _) => &[Red, White],
+        (RuleSet::Voluntary, _) => &[Red, White, Yellow],
     }
 }

@@ -531,6 +531,17 @@ fn the_rule_in_use_asks_no_segments_and_no_underride_member() {
         found.iter().all(|f| f.clause.starts_with("49 CFR 393")),
         "{found:#?}"
     );
+    // Yellow was allowed until 1 June 2009.
+    let yellow = Stock {
+        pattern: runs(&[(TapeColour::Yellow, 300.0)]),
+        ..twelve()
+    };
+    let case = Case::of(
+        box_side(6096.0),
+        RuleSet::UnitedStatesInUse,
+        marking_of(yellow),
+    );
+    assert_eq!(case.says(&case.best(), "line.face_colours"), Audited::Fail);
 }
 
 #[test]

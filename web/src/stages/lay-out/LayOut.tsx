@@ -240,6 +240,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						<Marking
 							side={side}
 							editing={editing}
+							save={save}
 							view={marking.view}
 							found={marked}
 							error={marking.error}

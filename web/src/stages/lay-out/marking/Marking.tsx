@@ -1,9 +1,8 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { ask, client, freshKey, type Schemas } from "../../../api/client";
-import type { Editing } from "../../../api/queries";
+import type { Editing, Seen } from "../../../api/queries";
 import { Button, NextMove, TroubleNote, Waiting } from "../../../ui/parts";
-import { useSaving } from "../../Conflict";
 import { useTelling } from "../useTelling";
 import { Audit } from "./Audit";
 import { CutAndLay } from "./CutAndLay";
@@ -41,6 +40,7 @@ function beginning(view: View): FaceMarking {
 export function Marking({
 	side,
 	editing,
+	save: saveRow,
 	view,
 	found,
 	error,
@@ -50,6 +50,8 @@ export function Marking({
 }: {
 	side: Schemas["SideView"];
 	editing: Editing;
+	/** Saves a row after those before it: strips moved on the picture are saved by the same. */
+	save: (seen: Seen, base: unknown, mine: unknown) => Promise<unknown>;
 	view: View | undefined;
 	/** What is shown: what was fetched, or what is tried just now. */
 	found: Found | null | undefined;
@@ -59,7 +61,6 @@ export function Marking({
 	readBack: boolean;
 	onReadBack: (readBack: boolean) => void;
 }) {
-	const { save: saveRow, dialog } = useSaving(editing, side.unit);
 	const { wrong, tell } = useTelling();
 	const [page, setPage] = useState<Page | null>(null);
 	// What is chosen before the first measurement makes a row of it.
@@ -186,7 +187,6 @@ export function Marking({
 					Remove the marking of this side
 				</Button>
 			)}
-			{dialog}
 		</div>
 	);
 }
