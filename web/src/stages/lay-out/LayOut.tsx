@@ -160,29 +160,27 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 				</SidePicture>
 				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)}>
 					<div className="flex flex-wrap items-end justify-between gap-x-4 gap-y-1 border-soft border-b-2">
-						{tab !== "marking" && (
-							<div
-								role="radiogroup"
-								aria-label="Pieces on this side"
-								className="flex max-w-full flex-wrap gap-2 pb-1"
-							>
-								{[...side.pieces, ...side.failed].map((p) => (
-									<button
-										key={p.id}
-										type="button"
-										role="radio"
-										aria-checked={p.id === chosenId}
-										onClick={() => setPicked(p.id)}
-										className={`h-11 max-w-52 truncate rounded px-3 ${
-											p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
-										}`}
-									>
-										{calledOf(p.spec as Spec)}
-									</button>
-								))}
-								<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
-							</div>
-						)}
+						<div className="flex max-w-full flex-wrap gap-2 pb-1">
+							{tab !== "marking" && (
+								<div role="radiogroup" aria-label="Pieces on this side" className="contents">
+									{[...side.pieces, ...side.failed].map((p) => (
+										<button
+											key={p.id}
+											type="button"
+											role="radio"
+											aria-checked={p.id === chosenId}
+											onClick={() => setPicked(p.id)}
+											className={`h-11 max-w-52 truncate rounded px-3 ${
+												p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
+											}`}
+										>
+											{calledOf(p.spec as Spec)}
+										</button>
+									))}
+								</div>
+							)}
+							<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
+						</div>
 						{
 							<Tabs.List aria-label="About this piece" className="flex gap-1">
 								{TABS.filter((t) => shown || failed || t === "marking").map((value) => (
