@@ -1,6 +1,7 @@
 //! The audit of a face's reflective marking on one page: picture, what it was judged by, every clause. It says that it is no approval.
 
 use krilla::Document;
+use kurbo::Point;
 use windrift_core::conspicuity::{
     Applies, Audited, ClauseFinding, FaceMarking, Required, Rules, Strip, TapeColour,
     VehicleMarking,
@@ -9,7 +10,7 @@ use windrift_core::plan::SidePlan;
 use windrift_core::tape::{Unit, print};
 
 use crate::packet::{PacketError, Paper};
-use crate::picture::picture;
+use crate::picture::{OnPaper, draw_side};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// What is printed.
@@ -87,8 +88,14 @@ pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, Packet
         let right = size.0 - MARGIN;
         sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
         let frame = [MARGIN + 4.0, 110.0, right - 4.0, 228.0];
-        let on_paper = picture(sheet, report.plan, None, frame);
-        strips(sheet, report, |x, y| on_paper.at(x, y));
+        // An underride member hangs below the body: the picture reaches over all strips.
+        let bounds = corners(report)
+            .iter()
+            .flat_map(|(_, corners)| corners)
+            .fold(report.plan.side.outline.bounds, |all, p| all.union_pt(*p));
+        let on_paper = OnPaper::fit(bounds, frame);
+        draw_side(sheet, report.plan, None, on_paper);
+        strips(sheet, report, on_paper);
         let mut y = 250.0;
         for line in facts(report) {
             for text in wrapped(&line, fits(right - MARGIN, 8.5)) {
@@ -119,31 +126,32 @@ pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, Packet
     document.finish().map_err(|e| PacketError::writing(&e))
 }
 
-/// The strips on the picture: red dark, yellow grey, white white, all rimmed.
-fn strips(
-    sheet: &mut Sheet<'_, '_>,
-    report: &MarkingReport<'_>,
-    at: impl Fn(f64, f64) -> [f32; 2],
-) {
+/// Every colour of every strip with its corners in the picture frame.
+fn corners(report: &MarkingReport<'_>) -> Vec<(TapeColour, [Point; 4])> {
     let datum = report.plan.side.datum;
-    for (run, rect) in report.strips.iter().flat_map(Strip::run_rects) {
-        let corners = [
-            (rect.back_mm.0, rect.height_mm.1),
-            (rect.back_mm.1, rect.height_mm.1),
-            (rect.back_mm.1, rect.height_mm.0),
-            (rect.back_mm.0, rect.height_mm.0),
-        ]
-        .map(|(back, height)| {
-            let p = datum.at(back, report.marking.ground_mm - height);
-            at(p.x, p.y)
-        });
-        let grey = match run.colour {
+    report
+        .strips
+        .iter()
+        .flat_map(Strip::run_rects)
+        .map(|(run, rect)| {
+            let ((from, to), (low, high)) = (rect.back_mm, rect.height_mm);
+            let at = |back, height: f64| datum.at(back, report.marking.ground_mm - height);
+            let corners = [at(from, high), at(to, high), at(to, low), at(from, low)];
+            (run.colour, corners)
+        })
+        .collect()
+}
+
+/// The strips on the picture: red dark, yellow grey, white white, all rimmed.
+fn strips(sheet: &mut Sheet<'_, '_>, report: &MarkingReport<'_>, on_paper: OnPaper) {
+    for (colour, corners) in corners(report) {
+        let grey = match colour {
             TapeColour::Red => 60,
             TapeColour::Yellow => 170,
             TapeColour::White => 255,
         };
         sheet.polygon(
-            &corners,
+            &corners.map(|p| on_paper.at(p.x, p.y)),
             true,
             Ink {
                 fill: Some(grey),

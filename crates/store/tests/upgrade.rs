@@ -5,8 +5,9 @@ use sea_orm::{ConnectionTrait, Database};
 use serde_json::json;
 use uuid::Uuid;
 use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::marking::one_of;
 use windrift_store::{EntryKind, NewEntry, Store};
-use windrift_testkit::{Cluster, small_shop};
+use windrift_testkit::{Cluster, Shop};
 
 #[tokio::test]
 async fn a_database_of_the_first_tables_goes_on() {
@@ -31,7 +32,27 @@ async fn a_database_of_the_first_tables_goes_on() {
         .await
         .unwrap();
     let app = Store::connect(&earlier(&cluster.app_url)).await.unwrap();
-    let shop = small_shop(&app).await;
+    // By SQL: today's code reads tables that the first release did not have.
+    let shop = Shop {
+        crew: [Uuid::now_v7(); 3],
+        job: Uuid::now_v7(),
+        side: Uuid::now_v7(),
+    };
+    let (crew, job, side) = (shop.crew[0], shop.job, shop.side);
+    for sql in [
+        "INSERT INTO shop (id, name, settings) VALUES (1, 'Test shop', '{}')".to_owned(),
+        format!(
+            "INSERT INTO crew (id, name, role, position) VALUES ('{crew}', 'Maren', 'lead', 0)"
+        ),
+        format!(
+            "INSERT INTO job (id, customer, title, vehicle_kind, unit, created_by)
+             VALUES ('{job}', 'Skerry Ferries', 'Van 3', 'Box truck', 'inch_sixteenth', '{crew}')"
+        ),
+        format!("INSERT INTO job_head (job_id) VALUES ('{job}')"),
+        format!("INSERT INTO side (id, parent_id, spec) VALUES ('{side}', '{job}', '{{}}')"),
+    ] {
+        raw.execute_unprepared(&sql).await.unwrap();
+    }
     let (feature, edit) = (Uuid::now_v7(), Uuid::now_v7());
     for sql in [
         format!(
@@ -80,4 +101,19 @@ async fn a_database_of_the_first_tables_goes_on() {
     assert_eq!(app.side(shop.side).await.unwrap().features.len(), 3);
     app.undo(shop.job, shop.crew[0]).await.unwrap();
     assert_eq!(app.side(shop.side).await.unwrap().features.len(), 1);
+    // A marking stands beside what was there, and is undone like it.
+    let marking = Edit {
+        id: Uuid::now_v7(),
+        crew: shop.crew[0],
+        kind: RowKind::Marking,
+        row: one_of(shop.side),
+        change: Change::Add {
+            parent: shop.side,
+            spec: json!({ "ground_mm": 1000.0 }),
+        },
+    };
+    app.edit(marking).await.unwrap();
+    assert!(app.side(shop.side).await.unwrap().marking.is_some());
+    app.undo(shop.job, shop.crew[0]).await.unwrap();
+    assert!(app.side(shop.side).await.unwrap().marking.is_none());
 }
