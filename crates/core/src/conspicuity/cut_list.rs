@@ -46,11 +46,14 @@ pub struct CutList {
 /// Cuts for strips from the tape, and in white for the parts that are white alone. Strips numbered in their order.
 pub fn cut_list(strips: &[Strip], stock: &Stock) -> Vec<CutList> {
     let white = stock.in_white();
+    // A corner's strips are white, unless the tape itself is of one colour.
+    let only = match stock.pattern.as_slice() {
+        [only] => Some(only.colour),
+        _ => None,
+    };
     let from_white = |s: &Strip| {
         matches!(s.element, Element::UpperZero | Element::UpperFar)
-            && !s.runs.iter().all(|r| {
-                stock.pattern.iter().any(|p| p.colour == r.colour) && stock.pattern.len() == 1
-            })
+            && s.runs.iter().any(|r| Some(r.colour) != only)
     };
     let mut lists = Vec::new();
     for (tape, is_white) in [(stock, false), (&white, true)] {

@@ -20,12 +20,12 @@ use windrift_core::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::marking::one_of;
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store, StoreError};
+use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store};
 
 use super::hand_over::{File, paper_of};
 use super::jobs::key;
 use super::record::time_in_words;
-use super::rows::{Editing, RowSpec, make};
+use super::rows::{Editing, RowSpec, make, spec_of};
 use super::{Answer, settings};
 use crate::problem::Problem;
 use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
@@ -227,11 +227,8 @@ pub async fn keep_marking(
 ) -> Editing {
     caller.writer()?;
     let rows = store.side(key(id)?).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
-    let marking: FaceMarking = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
+    let (marking, spec) = spec_of::<FaceMarking>(read_json(data).await?, &rows.job)?;
     checked(&marking, "/spec")?;
-    let spec = serde_json::to_value(&marking).map_err(StoreError::from)?;
     let there = rows.marking.is_some();
     keep_one(store, &caller, RowKind::Marking, rows.side.id, there, spec).await
 }
@@ -258,14 +255,10 @@ pub async fn keep_vehicle(
 ) -> Editing {
     caller.writer()?;
     let job = store.job(key(id)?).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&job.job.unit))?;
-    let vehicle: VehicleMarking =
-        read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
+    let (vehicle, spec) = spec_of::<VehicleMarking>(read_json(data).await?, &job.job)?;
     vehicle.check().map_err(|(field, sentence)| {
         Problem::input("vehicle", sentence).at(format!("/spec{field}"))
     })?;
-    let spec = serde_json::to_value(&vehicle).map_err(StoreError::from)?;
     let there = job.sides.iter().any(|s| s.vehicle.is_some());
     keep_one(
         store,

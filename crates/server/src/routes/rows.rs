@@ -17,6 +17,7 @@ use windrift_core::side::{Side, SideKind};
 use windrift_core::start::StartShape;
 use windrift_core::template::SideTemplate;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
+use windrift_store::entity::job;
 use windrift_store::{SideRows, Store};
 
 use super::jobs::key;
@@ -66,11 +67,11 @@ impl From<EditedRow> for Edited {
 pub type Editing = Result<Edited, Problem>;
 
 /// Reads a body's `spec`, with its typed lengths read in the job's unit.
-fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
+pub fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
     mut body: Value,
-    rows: &SideRows,
+    job: &job::Model,
 ) -> Result<(T, Value), Problem> {
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    read_lengths(&mut body, unit_of(&job.unit))?;
     let spec: T = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
     let value = serde_json::to_value(&spec).map_err(windrift_store::StoreError::from)?;
     Ok((spec, value))
@@ -327,7 +328,7 @@ pub async fn add_feature(
     let body = read_json(data).await?;
     let row = id_of(&body)?;
     require_room(rows.features.len(), MOST_FEATURES, "features")?;
-    let (feature, spec) = spec_of::<Feature>(body, &rows)?;
+    let (feature, spec) = spec_of::<Feature>(body, &rows.job)?;
     fits_side(&feature, &rows)?;
     make(
         store,
@@ -351,7 +352,7 @@ pub async fn add_piece(store: &State<Store>, caller: Caller, id: &str, data: Dat
     let body = read_json(data).await?;
     let row = id_of(&body)?;
     require_room(rows.pieces.len(), MOST_PIECES, "pieces")?;
-    let (piece, spec) = spec_of::<Piece>(body, &rows)?;
+    let (piece, spec) = spec_of::<Piece>(body, &rows.job)?;
     check_piece(store, row, &piece, &rows).await?;
     make(
         store,
@@ -377,7 +378,7 @@ pub async fn replace_side(
 ) -> Editing {
     caller.writer()?;
     let rows = store.side(key(id)?).await?;
-    let (body, spec) = spec_of::<Side>(read_json(data).await?, &rows)?;
+    let (body, spec) = spec_of::<Side>(read_json(data).await?, &rows.job)?;
     check_side(&body, &rows)?;
     make(
         store,
@@ -404,7 +405,7 @@ pub async fn replace_feature(
     caller.writer()?;
     let row = key(id)?;
     let rows = store.side_of_feature(row).await?;
-    let (feature, spec) = spec_of::<Feature>(read_json(data).await?, &rows)?;
+    let (feature, spec) = spec_of::<Feature>(read_json(data).await?, &rows.job)?;
     fits_side(&feature, &rows)?;
     make(
         store,
@@ -431,7 +432,7 @@ pub async fn replace_piece(
     caller.writer()?;
     let row = key(id)?;
     let rows = store.side_of_piece(row).await?;
-    let (piece, spec) = spec_of::<Piece>(read_json(data).await?, &rows)?;
+    let (piece, spec) = spec_of::<Piece>(read_json(data).await?, &rows.job)?;
     check_piece(store, row, &piece, &rows).await?;
     make(
         store,

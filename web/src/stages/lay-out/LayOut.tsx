@@ -91,7 +91,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	};
 
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
-	const problem = wrong ?? trying.wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
+	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
 
 	return (
 		<>
@@ -248,7 +248,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 						/>
 					</Tabs.Content>
 				</Tabs.Root>
-				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+				{(wrong ?? trying.wrong) && <TroubleNote>{wrong ?? trying.wrong}</TroubleNote>}
 			</main>
 			{tab === "marking" ? (
 				<NextMarking view={marking.view} found={marked} readBack={readBack} />
