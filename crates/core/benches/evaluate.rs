@@ -47,7 +47,9 @@ fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>
         .to_vec();
     let pieces = (0..pieces)
         .map(|n| {
-            let face = typeface::all()[n as usize % typeface::all().len()].info.id;
+            let face = &typeface::shipped()[n as usize % typeface::shipped().len()]
+                .info
+                .id;
             let place = PlaceRule::from_front(
                 200.0 + f64::from(n % 5) * 3000.0,
                 LetterEnd::FirstLetter,

@@ -7,6 +7,7 @@
 //! [`prove`] runs an order of pressing *backwards*: cells are opened again from the last to the first and joined by union-find, so
 //! that the whole order is judged in one pass over the cells.
 
+use crate::budget::spend;
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
@@ -125,7 +126,9 @@ impl Sheet {
     /// Sets every cell whose middle lies in a shape.
     pub fn fill(&mut self, shape: &Shape, as_cell: Cell) {
         let bounds = shape.bounds;
+        let edges = shape.edges().count() as u64;
         for row in self.rows_within(bounds.y0, bounds.y1) {
+            spend(edges + self.columns as u64 / 4);
             let y = self.corner.y + (row as f64 + 0.5) * self.cell_mm;
             let mut crossings: Vec<f64> = shape
                 .edges()

@@ -16,6 +16,7 @@ use crate::lettering::{self, Lettering, LetteringError};
 use crate::placement::{Along, PlaceError, PlaceRule};
 use crate::printed_panel::{self, PanelError, PrintedPanel};
 use crate::stripe::{self, Stripe, StripeError};
+use crate::typeface::Typefaces;
 
 /// What a piece is made from.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -117,8 +118,13 @@ impl Piece {
     }
 }
 
-/// Draws a piece in its own frame, before it has its place. A stripe's length may follow from its rule and the side.
-pub fn draw(piece: &Piece, side: &MeasuredSide) -> Result<Arc<Drawn>, ArtError> {
+/// Draws a piece in its own frame, before it has its place. A stripe's length may follow from its rule and the side; lettering is cut
+/// in one of the typefaces given.
+pub fn draw(
+    piece: &Piece,
+    side: &MeasuredSide,
+    typefaces: &Typefaces,
+) -> Result<Arc<Drawn>, ArtError> {
     let own_width = |what| match &piece.place {
         PlaceRule::Rules(rules) if matches!(rules.along, Along::SameGap { .. }) => {
             Err(PlaceError::WidthTwice(what))
@@ -128,7 +134,7 @@ pub fn draw(piece: &Piece, side: &MeasuredSide) -> Result<Arc<Drawn>, ArtError> 
     match &piece.art {
         Art::Lettering(l) => {
             own_width("the size of its letters")?;
-            Ok(lettering::draw(l)?)
+            Ok(lettering::draw(l, typefaces)?)
         }
         Art::Stripe(s) => {
             let length = stripe_length(s, &piece.place, side)?;

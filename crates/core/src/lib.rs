@@ -6,6 +6,7 @@
 pub mod air;
 pub mod art;
 pub mod body;
+pub mod budget;
 pub mod clean;
 pub mod conspicuity;
 pub mod drawn;
@@ -14,6 +15,7 @@ pub mod feature;
 pub mod film;
 pub mod flats;
 pub mod hang;
+pub mod hangs_at;
 pub mod hinge;
 pub mod kit;
 pub mod landing;

@@ -3,6 +3,7 @@
 //! Points are mm (or a typeface's own units where said), x to the right and y down, as the side is seen. Curves have been
 //! flattened before they come here; what is asked of a flattened curve is exact for the polygon.
 
+use crate::budget::spend;
 use i_overlay::core::fill_rule::FillRule;
 use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::simplify::SimplifyShape;
@@ -66,17 +67,24 @@ impl Shape {
 
     /// Whether the point lies on film (even-odd rule; the rim itself may fall either way).
     pub fn contains(&self, point: Point) -> bool {
-        self.bounds.contains(point)
-            && self
-                .edges()
-                .filter(|(a, b)| crosses_to_the_right(point, *a, *b))
-                .count()
-                % 2
-                == 1
+        if !self.bounds.contains(point) {
+            return false;
+        }
+        self.spend_edges();
+        self.edges()
+            .filter(|(a, b)| crosses_to_the_right(point, *a, *b))
+            .count()
+            % 2
+            == 1
+    }
+
+    fn spend_edges(&self) {
+        spend(self.contours.iter().map(Vec::len).sum::<usize>() as u64 / 8 + 1);
     }
 
     /// Distance from the point to the nearest cut edge, whichever side of it the point is on.
     pub fn distance_to_edge(&self, point: Point) -> f64 {
+        self.spend_edges();
         self.edges()
             .map(|(a, b)| distance_squared_to_segment(point, a, b))
             .fold(f64::INFINITY, f64::min)
@@ -124,6 +132,7 @@ impl Shape {
             if rect_distance(near, other.bounds) >= best {
                 continue;
             }
+            spend(others.len() as u64 / 4 + 1);
             for &(c, d) in &others {
                 if rect_distance(near, Rect::from_points(c, d)) < best {
                     best = best.min(segment_distance(a, b, c, d));
@@ -157,13 +166,40 @@ fn shapes_of(plain: Vec<Plain>) -> Vec<Shape> {
         .collect()
 }
 
+/// Spends what welding or cutting these contours may cost: their points, and the crossings that their boxes let fear.
+fn spend_on<'c>(contours: impl IntoIterator<Item = &'c Contour>) {
+    let mut points = 0;
+    let mut boxes: Vec<Rect> = contours
+        .into_iter()
+        .map(|c| {
+            points += c.len() as u64;
+            bounds_of(c.iter().copied())
+        })
+        .collect();
+    spend(POINT_STEPS * points);
+    boxes.sort_by(|a, b| a.x0.total_cmp(&b.x0));
+    for (n, a) in boxes.iter().enumerate() {
+        let beside = boxes[n + 1..].iter().take_while(|b| b.x0 <= a.x1);
+        let (looked, met) = beside.fold((0, 0), |(looked, met), b| {
+            (looked + 1, met + u64::from(b.y0 <= a.y1 && a.y0 <= b.y1))
+        });
+        spend(looked / 8 + CROSSING_STEPS * met);
+    }
+}
+
+/// Steps for a point of what is welded, and for two boxes that meet: measured on letters and on rectangles laid over each other.
+const POINT_STEPS: u64 = 30;
+const CROSSING_STEPS: u64 = 40;
+
 /// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).
 pub fn weld(contours: &[Contour]) -> Vec<Shape> {
+    spend_on(contours);
     shapes_of(plain(contours).simplify_shape(FillRule::NonZero))
 }
 
 /// Resolves contours as a drawing program fills them (even-odd rule): what lies within one is film, within two a hole.
 pub fn resolve(contours: &[Contour]) -> Vec<Shape> {
+    spend_on(contours);
     shapes_of(plain(contours).simplify_shape(FillRule::EvenOdd))
 }
 
@@ -188,6 +224,7 @@ pub fn grow(shapes: &[Shape], by_mm: f64, corners: Corners) -> Vec<Shape> {
         inner_offset: by_mm,
         join,
     };
+    spend_on(shapes.iter().flat_map(|s| &s.contours));
     // Each island in its own right, then all welded: islands that grow into each other become one.
     let islands: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
     shapes_of(islands.outline(&style))
@@ -195,6 +232,7 @@ pub fn grow(shapes: &[Shape], by_mm: f64, corners: Corners) -> Vec<Shape> {
 
 /// Film less what the others cover.
 pub fn cut_out(shapes: &[Shape], others: &[Shape]) -> Vec<Shape> {
+    spend_on(shapes.iter().chain(others).flat_map(|s| &s.contours));
     let subject: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
     let clip: Vec<Plain> = others.iter().map(|s| plain(&s.contours)).collect();
     shapes_of(subject.overlay(&clip, OverlayRule::Difference, FillRule::NonZero))
@@ -202,6 +240,7 @@ pub fn cut_out(shapes: &[Shape], others: &[Shape]) -> Vec<Shape> {
 
 /// Film that lies on both.
 pub fn overlap(shapes: &[Shape], others: &[Shape]) -> Vec<Shape> {
+    spend_on(shapes.iter().chain(others).flat_map(|s| &s.contours));
     let subject: Vec<Plain> = shapes.iter().map(|s| plain(&s.contours)).collect();
     let clip: Vec<Plain> = others.iter().map(|s| plain(&s.contours)).collect();
     shapes_of(subject.overlay(&clip, OverlayRule::Intersect, FillRule::NonZero))
@@ -262,6 +301,7 @@ pub fn first_crossing(contour: &[Point]) -> Option<(usize, usize)> {
     let n = edges.len();
     for (i, (a, b)) in edges.iter().enumerate() {
         let near = Rect::from_points(*a, *b);
+        spend((n - i) as u64 / 4);
         for (j, (c, d)) in edges.iter().enumerate().skip(i + 1) {
             if rect_distance(near, Rect::from_points(*c, *d)) > 0.0 {
                 continue;

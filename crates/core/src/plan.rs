@@ -27,6 +27,7 @@ use crate::settings::WorkSettings;
 use crate::side::{EdgeNames, MeasureError, Side};
 use crate::stripe;
 use crate::tape::{ChainMark, Length, Unit, chain, print};
+use crate::typeface::Typefaces;
 use crate::weeding::{self, Weeding};
 
 /// A piece that cannot be made or placed.
@@ -144,6 +145,8 @@ pub struct JobAround {
     pub mirroring: std::collections::HashMap<Uuid, String>,
     /// Words of the lettering on that side; `None` where the job has no such side.
     pub words_there: Option<Vec<String>>,
+    /// What lettering may be cut in.
+    pub typefaces: Typefaces,
 }
 
 /// A side as it is stored, with what is on it.
@@ -159,12 +162,21 @@ pub struct SideParts<'s> {
 
 impl JobAround {
     /// What a side needs to know of the other sides of its job: the figures of the side that mirrors it.
-    pub fn of(side: &Side, others: &[SideParts<'_>], unit: Unit) -> JobAround {
+    pub fn of(
+        side: &Side,
+        others: &[SideParts<'_>],
+        typefaces: &Typefaces,
+        unit: Unit,
+    ) -> JobAround {
+        let alone = JobAround {
+            typefaces: typefaces.clone(),
+            ..JobAround::default()
+        };
         let there = others
             .iter()
             .find(|o| side.kind.mirror() == Some(o.side.kind) && o.side.facing != side.facing);
         let Some(there) = there else {
-            return JobAround::default();
+            return alone;
         };
         let mut around = JobAround {
             words_there: Some(
@@ -175,12 +187,12 @@ impl JobAround {
                     .map(|l| l.words())
                     .collect(),
             ),
-            ..JobAround::default()
+            ..alone.clone()
         };
         let Ok(measured) = measure(there.side, there.features) else {
             return around;
         };
-        let (placed, _) = place_all(&measured, there.pieces, &JobAround::default(), unit);
+        let (placed, _) = place_all(&measured, there.pieces, &alone, unit);
         for (id, piece) in there.pieces {
             if let PlaceRule::Mirrored { .. } = piece.place {
                 around.mirroring.insert(*id, piece.called());
@@ -252,7 +264,7 @@ pub fn place_all(
     let mut failed: Vec<(Uuid, PieceError)> = Vec::new();
     let mut drawn: Vec<order::DrawnPiece<'_>> = Vec::new();
     for (id, piece) in pieces {
-        match art::draw(piece, side) {
+        match art::draw(piece, side, &job.typefaces) {
             Ok(art) => drawn.push((*id, piece, art)),
             Err(error) => failed.push((*id, error.into())),
         }
@@ -299,7 +311,7 @@ pub fn place_all(
     (around, failed)
 }
 
-/// Plans one piece that stands by itself on a measured side.
+/// Plans one piece that stands by itself on a measured side, with the typefaces that ship with Windrift.
 pub fn plan_piece(
     id: Uuid,
     piece: &Piece,
@@ -307,18 +319,10 @@ pub fn plan_piece(
     settings: &WorkSettings,
     unit: Unit,
 ) -> Result<PlannedPiece, PieceError> {
-    let drawn = art::draw(piece, side)?;
+    let job = JobAround::default();
+    let drawn = art::draw(piece, side, &job.typefaces)?;
     let placed = place(&drawn, &piece.place, id, side, &Around::default(), unit)?;
-    plan_placed(
-        id,
-        piece,
-        &drawn,
-        &placed,
-        side,
-        &JobAround::default(),
-        settings,
-        unit,
-    )
+    plan_placed(id, piece, &drawn, &placed, side, &job, settings, unit)
 }
 
 #[allow(clippy::too_many_arguments)]
@@ -350,7 +354,10 @@ fn plan_placed(
             let elsewhere = Elsewhere {
                 on_other_side: job.words_there.as_ref().map(|there| there.contains(&words)),
             };
-            regulated::check(regulation, lettering, &drawn, placed, side, elsewhere, unit)
+            let face = job.typefaces.find(&lettering.typeface).map(Arc::as_ref);
+            regulated::check(
+                regulation, lettering, face, &drawn, placed, side, elsewhere, unit,
+            )
         }
         None => Vec::new(),
     };

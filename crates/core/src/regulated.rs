@@ -14,7 +14,7 @@ use crate::placement::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Placed,
 use crate::plan::{Art, Piece};
 use crate::side::SideKind;
 use crate::tape::{Unit, print};
-use crate::typeface::{self, Typeface};
+use crate::typeface::{Typeface, Typefaces};
 
 /// Least height of a small-craft number, mm: 3 in (33 CFR 173.27(a)(2)).
 pub const BOAT_NUMBER_MM: f64 = 76.2;
@@ -117,7 +117,9 @@ pub fn lay_out(regulation: Regulation, words: &str, side: &MeasuredSide) -> Piec
     };
     // Up to the next eighth of an inch over what is asked, the shortest letter counted.
     let eighth = 25.4 / 8.0;
-    let shortest = typeface::find(face).map_or(1.0, |f| shortest_share(f, &text));
+    let shortest = Typefaces::default()
+        .find(face)
+        .map_or(1.0, |f| shortest_share(f, &text));
     let height = (least / shortest / eighth).ceil() * eighth;
     let lettering = Lettering {
         colour: match side.side.colour.as_deref().and_then(luminance) {
@@ -167,10 +169,12 @@ fn shortest_share(face: &Typeface, text: &str) -> f64 {
         .fold(1.0, f64::min)
 }
 
-/// Checks a regulated mark clause by clause.
+/// Checks a regulated mark clause by clause. `face` is the typeface that it is cut in.
+#[allow(clippy::too_many_arguments)]
 pub fn check(
     regulation: Regulation,
     lettering: &Lettering,
+    face: Option<&Typeface>,
     drawn: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
@@ -178,7 +182,9 @@ pub fn check(
     unit: Unit,
 ) -> Vec<Finding> {
     match regulation {
-        Regulation::BoatNumber => boat_number(lettering, drawn, placed, side, elsewhere, unit),
+        Regulation::BoatNumber => {
+            boat_number(lettering, face, drawn, placed, side, elsewhere, unit)
+        }
         Regulation::VesselName => vessel_name(lettering, drawn, side, unit),
         Regulation::CarrierMark => carrier_mark(lettering, drawn, side, elsewhere, unit),
     }
@@ -252,6 +258,7 @@ fn other_side(clause: &str, asks: &str, elsewhere: Elsewhere) -> Finding {
 
 fn boat_number(
     lettering: &Lettering,
+    face: Option<&Typeface>,
     drawn: &Drawn,
     placed: &Placed,
     side: &MeasuredSide,
@@ -263,7 +270,6 @@ fn boat_number(
         side.side.kind,
         SideKind::Left | SideKind::Right | SideKind::Port | SideKind::Starboard
     );
-    let face = typeface::find(&lettering.typeface);
     let block = face.and_then(|f| f.info.block);
     let straight = lettering.arch.is_none();
     let gaps = group_gaps(lettering, drawn);

@@ -3,8 +3,9 @@
 //! Shaping is done by a general OpenType shaper, outlines by a general font reader. Lengths here are font units, x to the
 //! right and y *down* from the baseline.
 
+use std::borrow::Cow;
 use std::collections::HashMap;
-use std::sync::{Arc, LazyLock, RwLock};
+use std::sync::{Arc, LazyLock, Mutex, OnceLock, PoisonError};
 
 use kurbo::{BezPath, ParamCurve, PathEl, PathSeg, Point};
 use rustybuzz::ttf_parser::{self, GlyphId, OutlineBuilder};
@@ -12,19 +13,25 @@ use rustybuzz::{Direction, Face, Feature, UnicodeBuffer};
 use serde::Serialize;
 use thiserror::Error;
 
+use crate::budget::spend;
+use crate::drawn::Drawn;
 use crate::outline::{Contour, Shape, weld};
 
 /// Flattened curves stay within this share of an em of the true curve: 0.02 mm on letters with 12 in capitals.
 const FLATTENING: f64 = 1.0 / 20_000.0;
+/// Most points that one glyph may have.
+const MOST_GLYPH_POINTS: usize = 20_000;
 
 /// A typeface as it is offered for choice.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TypefaceInfo {
     /// Stable name used in stored lettering.
-    pub id: &'static str,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub id: Cow<'static, str>,
     /// Name of the face.
-    pub name: &'static str,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub name: Cow<'static, str>,
     /// What it is like, in a word or two.
     pub character: &'static str,
     /// Whether it is a plain block face: upright, without serifs or script. `None` where nobody has said.
@@ -72,20 +79,26 @@ pub struct Typeface {
     pub capital_height: f64,
     /// Height of a small x above the baseline, in font units; half the capital height where the face has no x.
     pub x_height: f64,
-    face: Face<'static>,
-    drawings: RwLock<HashMap<u16, Arc<GlyphDrawing>>>,
+    file: Cow<'static, [u8]>,
+    drawings: Vec<OnceLock<Arc<GlyphDrawing>>>,
+}
+
+impl std::fmt::Debug for Typeface {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "Typeface({})", self.info.id)
+    }
 }
 
 macro_rules! shipped {
     ($($id:literal, $name:literal, $character:literal, $block:literal;)*) => {
         [$((
-            TypefaceInfo { id: $id, name: $name, character: $character, block: Some($block) },
+            TypefaceInfo { id: Cow::Borrowed($id), name: Cow::Borrowed($name), character: $character, block: Some($block) },
             include_bytes!(concat!("../fonts/", $id, ".ttf")) as &[u8],
         )),*]
     };
 }
 
-static TYPEFACES: LazyLock<Vec<Typeface>> = LazyLock::new(|| {
+static SHIPPED: LazyLock<Vec<Arc<Typeface>>> = LazyLock::new(|| {
     shipped! {
         "barlow-condensed", "Barlow Condensed SemiBold", "condensed", true;
         "oswald", "Oswald Bold", "condensed, bold", true;
@@ -97,45 +110,78 @@ static TYPEFACES: LazyLock<Vec<Typeface>> = LazyLock::new(|| {
         "pacifico", "Pacifico", "script", false;
     }
     .into_iter()
-    .filter_map(|(info, bytes)| Typeface::open(info, bytes))
+    .filter_map(|(info, bytes)| Typeface::read(info, Cow::Borrowed(bytes)).ok())
+    .map(Arc::new)
     .collect()
 });
 
 /// Every typeface that ships with Windrift.
-pub fn all() -> &'static [Typeface] {
-    &TYPEFACES
+pub fn shipped() -> &'static [Arc<Typeface>] {
+    &SHIPPED
 }
 
-/// The typeface of that name, or `None` when Windrift has no such face.
-pub fn find(id: &str) -> Option<&'static Typeface> {
-    TYPEFACES
-        .iter()
-        .find(|face| face.info.id == id)
-        .or_else(|| {
-            let own = OWN.read().ok()?;
-            own.iter()
-                .find(|(face, _)| face.info.id == id)
-                .map(|(face, _)| *face)
-        })
+/// The typefaces that lettering may be cut in: those that ship with Windrift, and the shop's own. Handed in by whoever asks; cheap
+/// to clone.
+///
+/// ```
+/// use windrift_core::typeface::Typefaces;
+/// let faces = Typefaces::default();
+/// assert!(faces.find("oswald").is_some());
+/// assert!(faces.find("somebody-elses").is_none());
+/// ```
+#[derive(Debug, Clone, Default)]
+pub struct Typefaces {
+    own: Arc<[Arc<Typeface>]>,
+    drawn: Arc<Mutex<Kept>>,
 }
 
-/// Most typefaces of a shop's own: each stays in memory until the server ends.
+/// Lettering that was drawn lately, so that a piece being dragged is not drawn anew at each step.
+#[derive(Debug, Default)]
+struct Kept(HashMap<String, Arc<Drawn>>);
+
+/// How many pieces of lettering are kept.
+const MOST_KEPT: usize = 256;
+
+impl Typefaces {
+    /// The shipped typefaces and these.
+    pub fn with_own(own: Vec<Arc<Typeface>>) -> Typefaces {
+        Typefaces {
+            own: own.into(),
+            drawn: Arc::default(),
+        }
+    }
+
+    /// The typeface of that name, or `None` where there is no such face.
+    pub fn find(&self, id: &str) -> Option<&Arc<Typeface>> {
+        SHIPPED
+            .iter()
+            .chain(self.own.iter())
+            .find(|face| face.info.id == id)
+    }
+
+    /// What was drawn under this key, or what is drawn now.
+    pub(crate) fn drawn<E>(
+        &self,
+        key: String,
+        draw: impl FnOnce() -> Result<Drawn, E>,
+    ) -> Result<Arc<Drawn>, E> {
+        // Nothing that can fail happens while this is held: a lock left behind by a panic elsewhere is as good as any.
+        let kept = || self.drawn.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(known) = kept().0.get(&key) {
+            return Ok(Arc::clone(known));
+        }
+        let drawn = Arc::new(draw()?);
+        let mut kept = kept();
+        if kept.0.len() >= MOST_KEPT {
+            kept.0.clear();
+        }
+        kept.0.insert(key, Arc::clone(&drawn));
+        Ok(drawn)
+    }
+}
+
+/// Most typefaces of a shop's own.
 pub const MOST_OWN: usize = 40;
-
-/// The shop's own typefaces, each with whether it is still offered. A face is never taken out: lettering may be cut in it.
-static OWN: RwLock<Vec<(&'static Typeface, bool)>> = RwLock::new(Vec::new());
-
-/// The shop's own typefaces that are offered for choice.
-pub fn own() -> Vec<TypefaceInfo> {
-    OWN.read()
-        .map(|own| {
-            own.iter()
-                .filter(|(_, offered)| *offered)
-                .map(|(f, _)| f.info)
-                .collect()
-        })
-        .unwrap_or_default()
-}
 
 /// A typeface file that cannot be used. Says what is wrong and what to do.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
@@ -155,95 +201,107 @@ pub enum FontError {
         "This typeface has no capital H, so that nothing tells how high its capitals are. Choose another."
     )]
     NoCapitals,
-    /// Too many.
-    #[error("The shop has {MOST_OWN} typefaces of its own already; that is the most.")]
-    TooMany,
-}
-
-/// Opens a typeface of the shop's own under a stable name. The same name again answers what is there.
-///
-/// Errors: a file that is not a typeface, may not be embedded (OpenType OS/2 `fsType`), or has no capitals.
-pub fn add(id: &str, name: &str, file: Vec<u8>) -> Result<TypefaceInfo, FontError> {
-    if let Some(known) = find(id) {
-        return Ok(known.info);
-    }
-    {
-        let face = ttf_parser::Face::parse(&file, 0).map_err(|_| FontError::NotAFont)?;
-        let may = face.permissions() != Some(ttf_parser::Permissions::Restricted);
-        // A file without the table says nothing, and nothing forbids it.
-        let outlines = face.tables().os2.is_none() || face.is_outline_embedding_allowed();
-        if !may || !outlines {
-            return Err(FontError::Restricted);
-        }
-        let capital = face
-            .glyph_index('H')
-            .and_then(|h| face.glyph_bounding_box(h));
-        if capital.is_none_or(|b| b.y_max <= 0) || face.units_per_em() == 0 {
-            return Err(FontError::NoCapitals);
-        }
-    }
-    let mut own = OWN.write().map_err(|_| FontError::TooMany)?;
-    if own.len() >= MOST_OWN {
-        return Err(FontError::TooMany);
-    }
-    // Kept for good: outlines are asked for as long as the server runs.
-    let leaked = |text: &str| -> &'static str { Box::leak(text.to_owned().into_boxed_str()) };
-    let info = TypefaceInfo {
-        id: leaked(id),
-        name: leaked(name),
-        character: "the shop's own",
-        block: None,
-    };
-    let face =
-        Typeface::open(info, Box::leak(file.into_boxed_slice())).ok_or(FontError::NotAFont)?;
-    own.push((Box::leak(Box::new(face)), true));
-    Ok(info)
-}
-
-/// Whether a typeface of the shop's own is open already.
-pub fn is_open(id: &str) -> bool {
-    find(id).is_some()
-}
-
-/// Takes a typeface of the shop's own off the list.
-pub fn retire(id: &str) {
-    if let Ok(mut own) = OWN.write() {
-        for (face, offered) in own.iter_mut() {
-            if face.info.id == id {
-                *offered = false;
-            }
-        }
-    }
+    /// A letter that no cutter follows.
+    #[error(
+        "A letter of this typeface has more than {MOST_GLYPH_POINTS} points, more than can be cut. Choose a plainer one."
+    )]
+    TooFine,
 }
 
 impl Typeface {
-    fn open(info: TypefaceInfo, bytes: &'static [u8]) -> Option<Typeface> {
-        let face = Face::from_slice(bytes, 0)?;
-        let capital_h = face.glyph_index('H')?;
-        let bounds = face.glyph_bounding_box(capital_h)?;
-        Some(Typeface {
+    /// Opens a typeface of the shop's own under a stable name.
+    ///
+    /// Errors: a file that is not a typeface, may not be embedded (OpenType OS/2 `fsType`), or has no capitals.
+    pub fn open(id: &str, name: &str, file: Vec<u8>) -> Result<Typeface, FontError> {
+        {
+            let face = ttf_parser::Face::parse(&file, 0).map_err(|_| FontError::NotAFont)?;
+            let may = face.permissions() != Some(ttf_parser::Permissions::Restricted);
+            // A file without the table says nothing, and nothing forbids it.
+            let outlines = face.tables().os2.is_none() || face.is_outline_embedding_allowed();
+            if !may || !outlines {
+                return Err(FontError::Restricted);
+            }
+        }
+        let info = TypefaceInfo {
+            id: Cow::Owned(id.to_owned()),
+            name: Cow::Owned(name.to_owned()),
+            character: "the shop's own",
+            block: None,
+        };
+        Typeface::read(info, Cow::Owned(file))
+    }
+
+    fn read(info: TypefaceInfo, file: Cow<'static, [u8]>) -> Result<Typeface, FontError> {
+        let (units, capital, x, glyphs) = {
+            let face = Face::from_slice(&file, 0).ok_or(FontError::NotAFont)?;
+            let height = |c| {
+                let glyph = face.glyph_index(c)?;
+                Some(f64::from(face.glyph_bounding_box(glyph)?.y_max))
+            };
+            let capital = height('H').filter(|h| *h > 0.0);
+            let capital = capital.ok_or(FontError::NoCapitals)?;
+            let x = height('x').filter(|h| *h > 0.0).unwrap_or(capital / 2.0);
+            let units = f64::from(face.units_per_em());
+            (units, capital, x, face.number_of_glyphs())
+        };
+        if units <= 0.0 {
+            return Err(FontError::NotAFont);
+        }
+        Ok(Typeface {
             info,
-            units_per_em: f64::from(face.units_per_em()),
-            capital_height: f64::from(bounds.y_max),
-            x_height: face
-                .glyph_index('x')
-                .and_then(|x| face.glyph_bounding_box(x))
-                .map_or(f64::from(bounds.y_max) / 2.0, |b| f64::from(b.y_max)),
-            face,
-            drawings: RwLock::default(),
+            units_per_em: units,
+            capital_height: capital,
+            x_height: x,
+            file,
+            drawings: std::iter::repeat_with(OnceLock::new)
+                .take(usize::from(glyphs))
+                .collect(),
         })
+    }
+
+    /// Sets and draws everything that lettering can ask of this typeface: where a file would break off later, it does so here. Slow;
+    /// meant for a process of its own, before the file is taken.
+    ///
+    /// Errors: a glyph with more points than can be cut.
+    pub fn try_all(&self) -> Result<(), FontError> {
+        let all: Vec<char> = (' '..='\u{24f}').filter(|c| !c.is_control()).collect();
+        for line in all.chunks(40) {
+            let text: String = line.iter().collect();
+            for (glyph, _) in [true, false].map(|kerned| self.set(&text, kerned)) {
+                for set in glyph {
+                    let drawing = self.drawing(set.glyph);
+                    let points: usize = drawing
+                        .shapes
+                        .iter()
+                        .flat_map(|s| &s.contours)
+                        .map(Vec::len)
+                        .sum();
+                    if points > MOST_GLYPH_POINTS {
+                        return Err(FontError::TooFine);
+                    }
+                }
+            }
+        }
+        Ok(())
+    }
+
+    /// The file opened: cheap, its tables are read as they are asked for.
+    fn face(&self) -> Option<Face<'_>> {
+        Face::from_slice(&self.file, 0)
     }
 
     /// The plain glyph of a character, before any shaping; `None` where the face has none.
     pub fn glyph_of(&self, c: char) -> Option<u16> {
-        self.face.glyph_index(c).map(|g| g.0)
+        self.face()?.glyph_index(c).map(|g| g.0)
     }
 
     /// Characters of `text` that this face cannot draw, each once, in order.
     pub fn missing(&self, text: &str) -> Vec<char> {
+        let face = self.face();
+        let has = |c| face.as_ref().and_then(|f| f.glyph_index(c)).is_some();
         let mut missing = Vec::new();
         for c in text.chars() {
-            if self.face.glyph_index(c).is_none() && !missing.contains(&c) {
+            if !has(c) && !missing.contains(&c) {
                 missing.push(c);
             }
         }
@@ -254,12 +312,16 @@ impl Typeface {
     ///
     /// Returns the glyphs and the advance of the whole line, in font units.
     pub fn set(&self, text: &str, kerned: bool) -> (Vec<SetGlyph>, f64) {
+        let Some(face) = self.face() else {
+            return (Vec::new(), 0.0);
+        };
+        spend(1000 + 200 * text.len() as u64);
         let mut buffer = UnicodeBuffer::new();
         buffer.push_str(text);
         buffer.set_direction(Direction::LeftToRight);
         buffer.guess_segment_properties();
         let kern = Feature::new(ttf_parser::Tag::from_bytes(b"kern"), u32::from(kerned), ..);
-        let shaped = rustybuzz::shape(&self.face, &[kern], buffer);
+        let shaped = rustybuzz::shape(&face, &[kern], buffer);
         let mut pen = 0.0;
         let glyphs = shaped
             .glyph_infos()
@@ -281,24 +343,18 @@ impl Typeface {
 
     /// The drawing of one glyph. Kept once made: a glyph is the same wherever it stands.
     pub fn drawing(&self, glyph: u16) -> Arc<GlyphDrawing> {
-        if let Some(known) = self
-            .drawings
-            .read()
-            .ok()
-            .and_then(|d| d.get(&glyph).cloned())
-        {
-            return known;
+        match self.drawings.get(usize::from(glyph)) {
+            Some(kept) => Arc::clone(kept.get_or_init(|| Arc::new(self.draw(glyph)))),
+            None => Arc::default(),
         }
-        let drawing = Arc::new(self.draw(glyph));
-        if let Ok(mut drawings) = self.drawings.write() {
-            drawings.insert(glyph, Arc::clone(&drawing));
-        }
-        drawing
     }
 
     fn draw(&self, glyph: u16) -> GlyphDrawing {
         let mut pen = Pen(BezPath::new());
-        if self.face.outline_glyph(GlyphId(glyph), &mut pen).is_none() {
+        let outlined = self
+            .face()
+            .and_then(|face| face.outline_glyph(GlyphId(glyph), &mut pen));
+        if outlined.is_none() {
             return GlyphDrawing::default();
         }
         let tolerance = self.units_per_em * FLATTENING;

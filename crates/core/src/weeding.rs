@@ -2,10 +2,11 @@
 //!
 //! What a shop can weed is the shop's own figure; the defaults are Windrift's, no source.
 
-use kurbo::{Point, Vec2};
+use kurbo::{Point, Rect, Vec2};
 use serde::{Deserialize, Serialize};
 
-use crate::outline::{Shape, signed_area};
+use crate::budget::spend;
+use crate::outline::{Shape, rect_distance, signed_area};
 use crate::settings::WorkSettings;
 use crate::tape::{Length, Unit, print};
 
@@ -66,14 +67,14 @@ pub fn measure(shapes: &[Shape]) -> Thin {
     for shape in shapes {
         let area = shape.area();
         keep(&mut thin.island, area.sqrt(), shape.bounds.center());
-        let edges: Vec<(Point, Point)> = shape.edges().collect();
+        let edges = Edges::of(shape);
         // Film lies to one side of every edge of a contour; which one follows from how the contour runs.
         let mut edge = 0;
         for (number, contour) in shape.contours.iter().enumerate() {
             let clockwise = signed_area(contour) > 0.0;
             let film_right = clockwise == (number == 0);
             for _ in contour {
-                let (a, b) = edges[edge];
+                let (a, b) = edges.all[edge];
                 edge += 1;
                 let length = a.distance(b);
                 if length < 1e-6 {
@@ -86,10 +87,10 @@ pub fn measure(shapes: &[Shape]) -> Thin {
                 let samples = (length / step).ceil().max(1.0);
                 for n in 0..samples as u32 {
                     let from = a + along * (length * (f64::from(n) + 0.5) / samples);
-                    if let Some(across) = facing(&edges, edge - 1, from, inward) {
+                    if let Some(across) = edges.facing(edge - 1, from, inward, thin.stroke) {
                         keep(&mut thin.stroke, across, from + inward * (across / 2.0));
                     }
-                    if let Some(across) = facing(&edges, edge - 1, from, -inward) {
+                    if let Some(across) = edges.facing(edge - 1, from, -inward, thin.gap) {
                         keep(&mut thin.gap, across, from - inward * (across / 2.0));
                     }
                 }
@@ -105,27 +106,112 @@ fn keep(least: &mut Option<(f64, Point)>, value: f64, at: Point) {
     }
 }
 
-/// How far it is from an edge, square to it, to the next edge of the shape, where that one faces it.
-fn facing(edges: &[(Point, Point)], own: usize, from: Point, towards: Vec2) -> Option<f64> {
-    let mut nearest = f64::INFINITY;
-    let mut faces = false;
-    for (n, (a, b)) in edges.iter().enumerate() {
-        if n == own {
-            continue;
+/// The edges of a shape, with those that pass through each cell of a grid over it: a look across a stroke asks only the cells that
+/// it passes.
+struct Edges {
+    all: Vec<(Point, Point)>,
+    bounds: Rect,
+    cell: f64,
+    columns: usize,
+    rows: usize,
+    cells: Vec<Vec<u32>>,
+}
+
+/// Most cells along one direction of the grid.
+const MOST_CELLS: f64 = 400.0;
+
+impl Edges {
+    fn of(shape: &Shape) -> Edges {
+        let all: Vec<(Point, Point)> = shape.edges().collect();
+        let bounds = shape.bounds;
+        // About as many cells as edges.
+        let cell = (bounds.area() / all.len().max(1) as f64)
+            .sqrt()
+            .max(bounds.width().max(bounds.height()) / MOST_CELLS)
+            .max(1e-3);
+        let count = |length: f64| (length / cell).ceil().clamp(1.0, MOST_CELLS + 1.0) as usize;
+        let (columns, rows) = (count(bounds.width()), count(bounds.height()));
+        let mut edges = Edges {
+            cells: vec![Vec::new(); columns * rows],
+            all,
+            bounds,
+            cell,
+            columns,
+            rows,
+        };
+        for n in 0..edges.all.len() {
+            let (a, b) = edges.all[n];
+            for cell in edges.cells_of(Rect::from_points(a, b)) {
+                edges.cells[cell].push(n as u32);
+            }
         }
-        let ab = *b - *a;
-        let denominator = towards.cross(ab);
-        if denominator.abs() < 1e-12 {
-            continue;
-        }
-        let t = (*a - from).cross(ab) / denominator;
-        let u = (*a - from).cross(towards) / denominator;
-        if t > 1e-6 && t < nearest && (0.0..=1.0).contains(&u) {
-            nearest = t;
-            faces = (ab.cross(towards) / ab.hypot()).abs() > FACING;
-        }
+        edges
     }
-    (faces && nearest.is_finite()).then_some(nearest)
+
+    /// The cells that a box meets; none where it lies beside the grid.
+    fn cells_of(&self, near: Rect) -> impl Iterator<Item = usize> + use<> {
+        let at = |v: f64, from: f64, most: usize| {
+            (((v - from) / self.cell).floor().max(0.0) as usize).min(most - 1)
+        };
+        let b = self.bounds;
+        let beside = near.x1 < b.x0 || near.x0 > b.x1 || near.y1 < b.y0 || near.y0 > b.y1;
+        let rows = at(near.y0, b.y0, self.rows)..=at(near.y1, b.y0, self.rows);
+        let (c0, c1) = (
+            at(near.x0, b.x0, self.columns),
+            at(near.x1, b.x0, self.columns),
+        );
+        let columns = self.columns;
+        rows.filter(move |_| !beside)
+            .flat_map(move |row| (c0..=c1).map(move |column| row * columns + column))
+    }
+
+    /// How far it is from an edge, square to it, to the next edge of the shape, where that one faces it; `None` also where it is no
+    /// less than what is known already.
+    fn facing(
+        &self,
+        own: usize,
+        from: Point,
+        towards: Vec2,
+        known: Option<(f64, Point)>,
+    ) -> Option<f64> {
+        let limit = known
+            .map_or(f64::INFINITY, |(least, _)| least)
+            .min(self.bounds.width() + self.bounds.height());
+        let (mut nearest, mut faces) = (limit, false);
+        let mut walked = 0.0;
+        while walked < nearest {
+            let (start, end) = (
+                from + towards * walked,
+                from + towards * (walked + self.cell),
+            );
+            let near = Rect::from_points(start, end);
+            if rect_distance(near, self.bounds) > 0.0 {
+                break;
+            }
+            walked += self.cell;
+            for cell in self.cells_of(near) {
+                spend(1 + self.cells[cell].len() as u64);
+                for n in &self.cells[cell] {
+                    if *n as usize == own {
+                        continue;
+                    }
+                    let (a, b) = self.all[*n as usize];
+                    let ab = b - a;
+                    let denominator = towards.cross(ab);
+                    if denominator.abs() < 1e-12 {
+                        continue;
+                    }
+                    let t = (a - from).cross(ab) / denominator;
+                    let u = (a - from).cross(towards) / denominator;
+                    if t > 1e-6 && t < nearest && (0.0..=1.0).contains(&u) {
+                        nearest = t;
+                        faces = (ab.cross(towards) / ab.hypot()).abs() > FACING;
+                    }
+                }
+            }
+        }
+        faces.then_some(nearest)
+    }
 }
 
 /// What the thinnest things mean for a shop.

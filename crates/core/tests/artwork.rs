@@ -5,7 +5,9 @@
 
 mod common;
 
-use common::{INCH, body, features, lettering};
+use std::sync::Arc;
+
+use common::{INCH, body, draw, features, lettering};
 use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -16,9 +18,7 @@ use windrift_core::drawn::{Drawn, LayerKind};
 use windrift_core::elevation::{MeasuredSide, measure};
 use windrift_core::kit::{self, Drawing, DrawingError};
 use windrift_core::legibility;
-use windrift_core::lettering::{
-    Align, Arch, Bends, Lettering, OutlineLayer, ShadowLayer, Spacing, draw,
-};
+use windrift_core::lettering::{Align, Arch, Bends, Lettering, OutlineLayer, ShadowLayer, Spacing};
 use windrift_core::outline::Shape;
 use windrift_core::placement::fit::rigid;
 use windrift_core::plan::{Art, JobAround, Piece, plan_side};
@@ -29,7 +29,7 @@ use windrift_core::side::{Side, SideKind};
 use windrift_core::stripe::{Band, Stripe, StripeError, run_over};
 use windrift_core::surface::Surface;
 use windrift_core::tape::Unit;
-use windrift_core::typeface;
+use windrift_core::typeface::{Typeface, Typefaces};
 use windrift_core::weeding;
 
 fn table() -> Value {
@@ -936,10 +936,10 @@ fn pieces_stored_by_the_first_release_are_read_as_they_were() {
 fn typefaces_of_the_shop_are_checked_before_they_are_opened() {
     let shipped = include_bytes!("../fonts/oswald.ttf").to_vec();
     assert!(
-        typeface::add("own-none", "none", b"not a font".to_vec())
+        Typeface::open("own-none", "none", b"not a font".to_vec())
             .is_err_and(|e| e.to_string().contains(".ttf or .otf"))
     );
-    assert!(typeface::add("own-cut", "cut", shipped[..shipped.len() / 3].to_vec()).is_err());
+    assert!(Typeface::open("own-cut", "cut", shipped[..shipped.len() / 3].to_vec()).is_err());
     // Embedding: fsType 2 in OS/2 (eight bytes into the table) says restricted (OpenType specification).
     let mut restricted = shipped.clone();
     let tables = usize::from(u16::from_be_bytes([shipped[4], shipped[5]]));
@@ -950,20 +950,22 @@ fn typefaces_of_the_shop_are_checked_before_they_are_opened() {
         .unwrap();
     restricted[os2 + 8..os2 + 10].copy_from_slice(&[0, 2]);
     assert!(
-        typeface::add("own-no", "no", restricted).is_err_and(|e| e.to_string().contains("licence"))
+        Typeface::open("own-no", "no", restricted)
+            .is_err_and(|e| e.to_string().contains("licence"))
     );
-    let info = typeface::add("own-yes", "Our Oswald", shipped).unwrap();
-    assert_eq!((info.name, info.block), ("Our Oswald", None));
-    assert!(typeface::own().iter().any(|f| f.id == "own-yes"));
-    typeface::retire("own-yes");
-    assert!(
-        !typeface::own().iter().any(|f| f.id == "own-yes"),
-        "no longer offered"
-    );
-    let same = |face| draw(&lettering("TERN", face, 100.0)).unwrap().bounds;
+    let own = Arc::new(Typeface::open("own-yes", "Our Oswald", shipped).unwrap());
     assert_eq!(
-        same("own-yes"),
-        same("oswald"),
-        "but what is cut in it stays"
+        (own.info.name.as_ref(), own.info.block),
+        ("Our Oswald", None)
     );
+    own.try_all().unwrap();
+    let faces = Typefaces::with_own(vec![own]);
+    let same = |face| {
+        windrift_core::lettering::draw(&lettering("TERN", face, 100.0), &faces)
+            .unwrap()
+            .bounds
+    };
+    assert_eq!(same("own-yes"), same("oswald"));
+    // Nothing of it is anybody else's.
+    assert!(Typefaces::default().find("own-yes").is_none());
 }

@@ -4,7 +4,7 @@
 
 mod common;
 
-use common::{INCH, body, features, lettering, piece};
+use common::{INCH, body, draw, features, lettering, piece};
 use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::Point;
 use proptest::prelude::*;
@@ -13,7 +13,6 @@ use uuid::Uuid;
 use windrift_core::drawn::Drawn;
 use windrift_core::elevation::measure;
 use windrift_core::landing::{HeadState, LineState, head_state};
-use windrift_core::lettering::draw;
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, plan_piece};
 use windrift_core::settings::WorkSettings;
@@ -85,7 +84,7 @@ proptest! {
         face in 0_usize..8,
         heads in proptest::collection::vec((-0.1..1.1_f64, -0.3..1.5_f64, 1.0..16.0_f64), 40),
     ) {
-        let drawn = draw(&lettering(&text, windrift_core::typeface::all()[face].info.id, 250.0)).unwrap();
+        let drawn = draw(&lettering(&text, &windrift_core::typeface::shipped()[face].info.id, 250.0)).unwrap();
         let film = to_geo(&drawn);
         for (x, y, radius) in heads {
             let middle = Point::new(x * drawn.bounds.width(), y * 250.0);

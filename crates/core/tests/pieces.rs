@@ -203,7 +203,7 @@ proptest! {
 
     #[test]
     fn no_parting_cut_touches_film(text in "[A-Z][A-Za-z ]{1,14}[a-zA-Z]", face in 0_usize..8, height in 40.0..200.0_f64) {
-        let face = windrift_core::typeface::all()[face].info.id;
+        let face = &windrift_core::typeface::shipped()[face].info.id;
         let plan = plan_on(body(SideKind::Left), &piece(&text, face, height, 300.0, 500.0));
         let Ok(plan) = plan else { return Ok(()) };
         let film = film_of(&plan);

@@ -21,6 +21,7 @@ use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::story::{both_sides, stories};
 use windrift_core::tape::Unit;
+use windrift_core::typeface::Typefaces;
 
 const UNIT: Unit = Unit::InchSixteenth;
 
@@ -459,7 +460,7 @@ proptest! {
         rules(&mut asked).angle = if degrees == 0.0 { Angle::AlongDatum } else { Angle::Degrees { degrees } };
         let own = [(id(0), asked.clone())];
         let parts = [SideParts { side: &here, features: &features(), pieces: &own }];
-        let around = JobAround::of(&there, &parts, UNIT);
+        let around = JobAround::of(&there, &parts, &Typefaces::default(), UNIT);
         let twin = Piece::new(asked.art.clone(), PlaceRule::Mirrored { of: id(0) });
         let (a, b) = (plan(&here, &[asked]), plan_among(&there, &[twin], &around));
         prop_assert!(b.failed.is_empty(), "{:?}", b.failed);
@@ -489,6 +490,7 @@ fn two_pieces_that_mirror_each_other_are_told() {
             features: &features(),
             pieces: &own,
         }],
+        &Typefaces::default(),
         UNIT,
     );
     let rows = [(id(0), twin(1))];

@@ -143,7 +143,7 @@ proptest! {
         fall in prop_oneof![Just(0.0), 10.0..60.0_f64],
     ) {
         let side = crowded(&falling(if right { SideKind::Right } else { SideKind::Left }, fall));
-        let face = windrift_core::typeface::all()[face].info.id;
+        let face = &windrift_core::typeface::shipped()[face].info.id;
         let angle = if degrees == 0.0 { Angle::AlongDatum } else { Angle::Degrees { degrees } };
         let Some(plan) = plan(&side, &text, face, back, down, angle) else { return Ok(()) };
         let window = Window { along_mm: 6.5, down_mm: 6.5 };

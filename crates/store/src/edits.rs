@@ -1,14 +1,20 @@
 //! Edits of sides, features, pieces and markings: compare-and-set on the revision, kept for undo, known again when repeated.
+//!
+//! Whoever writes to a job locks the job's row first and its other rows after it, so that two writers follow each other and none
+//! waits for the other in a circle. Within a transaction nothing is asked of the pool.
+
+use std::future::Future;
 
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait, QueryFilter,
-    QueryOrder, QueryResult, Statement, TransactionTrait,
+    QueryOrder, QueryResult, Set, Statement, TransactionTrait,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{crew, edit};
+use crate::entity::{crew, edit, edit_step};
 use crate::{Store, StoreError};
 
 /// Kinds of rows that people edit.
@@ -46,14 +52,35 @@ impl RowKind {
         }
     }
 
-    fn from_word(word: &str) -> RowKind {
-        match word {
+    /// Most rows of this kind under one side or job.
+    pub const fn most(self) -> usize {
+        match self {
+            RowKind::Side => 24,
+            RowKind::Feature => 600,
+            RowKind::Piece => 60,
+            RowKind::MarkedVehicle | RowKind::Marking => 1,
+        }
+    }
+
+    fn several(self) -> &'static str {
+        match self {
+            RowKind::Side => "sides",
+            RowKind::Feature => "features",
+            RowKind::Piece => "pieces",
+            RowKind::MarkedVehicle => "marked vehicles",
+            RowKind::Marking => "markings",
+        }
+    }
+
+    fn from_word(word: &str) -> Result<RowKind, StoreError> {
+        Ok(match word {
             "side" => RowKind::Side,
             "feature" => RowKind::Feature,
+            "piece" => RowKind::Piece,
             "marked_vehicle" => RowKind::MarkedVehicle,
             "marking" => RowKind::Marking,
-            _ => RowKind::Piece,
-        }
+            other => return Err(StoreError::unreadable("edit", format!("it changes a \u{201c}{other}\u{201d}"))),
+        })
     }
 }
 
@@ -115,112 +142,111 @@ struct Standing {
     spec: Value,
 }
 
+/// What is to happen where somebody else's change stands in the way of an undo or a redo.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum InTheWay {
+    /// Nothing: it is said whose change it is.
+    #[default]
+    Ask,
+    /// The row becomes what it was all the same; what stands in the way is lost, and can be had back by another undo.
+    Over,
+    /// This one is left as it is for good, and the one before it is taken.
+    Leave,
+}
+
+/// An undo or a redo to be made.
+#[derive(Debug, Clone, Copy)]
+pub struct Step {
+    /// Made by the client, so that a repeated request is known.
+    pub id: Uuid,
+    /// The job.
+    pub job: Uuid,
+    /// Whose edits.
+    pub crew: Uuid,
+    /// Undo, or redo.
+    pub back: bool,
+    /// Where somebody else's change stands in the way.
+    pub in_the_way: InTheWay,
+}
+
+/// How often a transaction is tried again that PostgreSQL gave up for the sake of another one (SQLSTATE 40001, 40P01).
+const TRIES: usize = 5;
+
+/// Makes a transaction, again where it was given up for another's sake.
+pub(crate) async fn again<T, F: Future<Output = Result<T, StoreError>>>(
+    mut make: impl FnMut() -> F,
+) -> Result<T, StoreError> {
+    let mut tries = 1;
+    loop {
+        match make().await {
+            Err(error) if tries < TRIES && error.gave_way() => tries += 1,
+            other => return other,
+        }
+    }
+}
+
 impl Store {
     /// Makes an edit in one transaction.
     ///
-    /// Errors: [`StoreError::Stale`] with what stands now where the row has another revision than the writer saw. The same edit
-    /// id again changes nothing and returns what that edit left.
+    /// Errors: [`StoreError::Stale`] with what stands now where the row has another revision than the writer saw;
+    /// [`StoreError::Full`] where there are as many as may be. The same edit id again changes nothing and returns what that edit
+    /// left.
     pub async fn edit(&self, wanted: Edit) -> Result<EditedRow, StoreError> {
-        let transaction = self.db.begin().await?;
-        let row = self.edit_in(&transaction, &wanted, None).await?;
-        transaction.commit().await?;
-        Ok(row)
+        again(|| async {
+            let transaction = self.db.begin().await?;
+            if let Some(row) = known(&transaction, &wanted).await? {
+                return Ok(row);
+            }
+            lock_job_of(&transaction, &wanted).await?;
+            let row = edit_in(&transaction, &wanted, None).await?;
+            transaction.commit().await?;
+            Ok(row)
+        })
+        .await
     }
 
-    /// Makes several edits in one transaction: all or none. They are undone and redone together. The first one's id is the id of
-    /// the whole: sent again, nothing is changed. Returns the first one's row.
+    /// Makes several edits of one job in one transaction: all or none. They are undone and redone together. The first one's id is
+    /// the id of the whole: sent again, nothing is changed. Returns the first one's row.
     pub async fn edit_all(&self, wanted: Vec<Edit>) -> Result<EditedRow, StoreError> {
-        let transaction = self.db.begin().await?;
-        let mut edits = wanted.iter();
-        let first = edits.next().ok_or(StoreError::NotFound("edit"))?;
-        let known = edit::Entity::find_by_id(first.id)
-            .one(&transaction)
-            .await?
-            .is_some();
-        let row = self.edit_in(&transaction, first, Some(first.id)).await?;
-        if known {
-            return Ok(row);
-        }
-        for edit in edits {
-            self.edit_in(&transaction, edit, Some(first.id)).await?;
-        }
-        transaction.commit().await?;
-        Ok(row)
+        let first = wanted.first().ok_or(StoreError::NotFound("edit"))?;
+        again(|| async {
+            let transaction = self.db.begin().await?;
+            if let Some(row) = known(&transaction, first).await? {
+                return Ok(row);
+            }
+            lock_job_of(&transaction, first).await?;
+            let mut row = None;
+            for edit in &wanted {
+                let edited = edit_in(&transaction, edit, Some(first.id)).await?;
+                row.get_or_insert(edited);
+            }
+            transaction.commit().await?;
+            row.ok_or(StoreError::NotFound("edit"))
+        })
+        .await
     }
 
-    async fn edit_in(
-        &self,
-        transaction: &DatabaseTransaction,
-        wanted: &Edit,
-        batch: Option<Uuid>,
-    ) -> Result<EditedRow, StoreError> {
-        if let Some(before) = edit::Entity::find_by_id(wanted.id).one(transaction).await? {
-            if before.row_id != wanted.row || before.kind != wanted.kind.word() {
-                return Err(StoreError::IdTaken);
-            }
-            return Ok(EditedRow {
-                kind: wanted.kind,
-                id: wanted.row,
-                revision: before.left_revision,
-                spec: before.after,
-            });
-        }
-        let standing = standing(transaction, wanted.kind, wanted.row).await?;
-        let (parent, before, after, revision) = match (&wanted.change, standing) {
-            (Change::Add { parent, spec }, None) => {
-                insert(transaction, wanted.kind, wanted.row, *parent, 1, spec).await?;
-                (*parent, None, Some(spec.clone()), 1)
-            }
-            (Change::Add { .. }, Some(_)) => return Err(StoreError::IdTaken),
-            (_, None) => return Err(StoreError::NotFound(wanted.kind.word())),
-            (Change::Replace { seen, spec }, Some(row)) => {
-                self.require_seen(wanted, *seen, &row).await?;
-                let revision = row.revision + 1;
-                replace(transaction, wanted.kind, wanted.row, spec, revision).await?;
-                (row.parent, Some(row.spec), Some(spec.clone()), revision)
-            }
-            (Change::Remove { seen }, Some(row)) => {
-                self.require_seen(wanted, *seen, &row).await?;
-                remove(transaction, wanted.kind, wanted.row).await?;
-                (row.parent, Some(row.spec), None, row.revision + 1)
-            }
+    /// What an edit left, if an edit with this id was made: for requests that are repeated.
+    pub async fn edit_made(&self, id: Uuid) -> Result<Option<EditedRow>, StoreError> {
+        let Some(before) = edit::Entity::find_by_id(id).one(&self.db).await? else {
+            return Ok(None);
         };
-        keep(
-            transaction,
-            wanted,
-            parent,
-            before,
-            after.clone(),
-            revision,
-            batch,
-        )
-        .await?;
-        Ok(EditedRow {
-            kind: wanted.kind,
-            id: wanted.row,
-            revision,
-            spec: after,
-        })
+        Ok(Some(EditedRow {
+            kind: RowKind::from_word(&before.kind)?,
+            id: before.row_id,
+            revision: before.left_revision,
+            spec: before.after,
+        }))
     }
 
-    async fn require_seen(
-        &self,
-        wanted: &Edit,
-        seen: i32,
-        row: &Standing,
-    ) -> Result<(), StoreError> {
-        if row.revision == seen {
-            return Ok(());
-        }
-        Err(StoreError::Stale {
-            revision: row.revision,
-            current: row.spec.clone(),
-            by: self.last_writer(wanted.row).await?,
-        })
-    }
-
-    /// Name of whoever changed a row last.
+    /// Name of whoever changed a row last, of the changes that stand.
     pub async fn last_writer(&self, row: Uuid) -> Result<Option<String>, StoreError> {
+        last_writer(&self.db, row).await
+    }
+
+    /// The job that a row belongs to or belonged to, what it was called there last, and who removed it if it is gone.
+    pub async fn row_once_was(&self, row: Uuid) -> Result<Option<RowOnceWas>, StoreError> {
         let newest = edit::Entity::find()
             .filter(edit::Column::RowId.eq(row))
             .order_by_desc(edit::Column::Number)
@@ -229,133 +255,342 @@ impl Store {
         let Some(newest) = newest else {
             return Ok(None);
         };
-        Ok(crew::Entity::find_by_id(newest.crew_id)
-            .one(&self.db)
-            .await?
-            .map(|c| c.name))
+        let who = crew::Entity::find_by_id(newest.crew_id).one(&self.db).await?;
+        Ok(Some(RowOnceWas {
+            job: newest.job_id,
+            spec: newest.before.or(newest.after),
+            by: who.map_or_else(|| "somebody".into(), |c| c.name),
+        }))
     }
 
-    /// Takes back the person's newest edit on a job, if the row still is as that edit left it.
+    /// Takes back the person's newest edit on a job, or makes the newest undone one again, if the row still is as that edit left it.
     ///
-    /// Errors: [`StoreError::ChangedSince`] naming who changed it; [`StoreError::NothingTo`].
-    pub async fn undo(&self, job: Uuid, crew: Uuid) -> Result<EditedRow, StoreError> {
-        self.step(job, crew, true).await
-    }
-
-    /// Makes the person's newest undone edit again, under the same condition.
-    pub async fn redo(&self, job: Uuid, crew: Uuid) -> Result<EditedRow, StoreError> {
-        self.step(job, crew, false).await
-    }
-
-    async fn step(&self, job: Uuid, crew: Uuid, back: bool) -> Result<EditedRow, StoreError> {
-        let transaction = self.db.begin().await?;
-        // Undo takes the newest that stands, redo the oldest undone one after it: edits undone before a newer edit are gone.
-        let sql = if back {
-            "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone ORDER BY number DESC LIMIT 1"
-        } else {
-            "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND undone
-             AND number > COALESCE((SELECT max(number) FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone), 0)
-             ORDER BY number LIMIT 1"
-        };
-        let found = transaction
-            .query_one_raw(Statement::from_sql_and_values(
-                DbBackend::Postgres,
-                sql,
-                [job.into(), crew.into()],
-            ))
-            .await?
-            .ok_or(StoreError::NothingTo(if back { "undo" } else { "redo" }))?;
-        let id: Uuid = found.try_get("", "id")?;
-        let chosen = edit::Entity::find_by_id(id)
-            .one(&transaction)
-            .await?
-            .ok_or(StoreError::NotFound("edit"))?;
-        // What was made in one go goes back in one go: the last first, and the first first when it is made again.
-        let together = match chosen.batch {
-            None => vec![chosen],
-            Some(batch) => {
-                let of_batch = edit::Entity::find()
-                    .filter(edit::Column::Batch.eq(batch))
-                    .filter(edit::Column::Undone.eq(!back));
-                let ordered = if back {
-                    of_batch.order_by_desc(edit::Column::Number)
-                } else {
-                    of_batch.order_by_asc(edit::Column::Number)
-                };
-                ordered.all(&transaction).await?
-            }
-        };
-        let mut row = None;
-        for edit in &together {
-            row = Some(self.step_one(&transaction, edit, crew, back).await?);
-        }
-        transaction.commit().await?;
-        row.ok_or(StoreError::NotFound("edit"))
-    }
-
-    async fn step_one(
-        &self,
-        transaction: &DatabaseTransaction,
-        edit: &edit::Model,
-        crew: Uuid,
-        back: bool,
-    ) -> Result<EditedRow, StoreError> {
-        let kind = RowKind::from_word(&edit.kind);
-        let (expected, target) = if back {
-            (&edit.after, &edit.before)
-        } else {
-            (&edit.before, &edit.after)
-        };
-        let standing = standing(transaction, kind, edit.row_id).await?;
-        let unchanged = match (&standing, expected) {
-            (Some(row), Some(_)) => row.revision == edit.left_revision,
-            (None, None) => true,
-            _ => false,
-        };
-        if !unchanged {
-            let by = self
-                .last_writer(edit.row_id)
+    /// Errors: [`StoreError::ChangedSince`] naming whose change stands in the way; [`StoreError::NothingTo`]. The same id again
+    /// changes nothing and returns what was answered.
+    pub async fn step(&self, step: Step) -> Result<EditedRow, StoreError> {
+        again(|| async {
+            let transaction = self.db.begin().await?;
+            lock_job(&transaction, step.job).await?;
+            if let Some(made) = edit_step::Entity::find_by_id(step.id)
+                .one(&transaction)
                 .await?
-                .unwrap_or_else(|| "somebody".into());
-            return Err(StoreError::ChangedSince {
-                by,
-                what: edit.kind.clone(),
-            });
-        }
-        let revision = edit.left_revision + 1;
-        match (standing.is_some(), target) {
-            (true, Some(spec)) => replace(transaction, kind, edit.row_id, spec, revision).await?,
-            (true, None) => remove(transaction, kind, edit.row_id).await?,
-            (false, Some(spec)) => {
-                insert(
-                    transaction,
-                    kind,
-                    edit.row_id,
-                    edit.parent_id,
-                    revision,
-                    spec,
-                )
-                .await?
+            {
+                if made.job_id != step.job || made.crew_id != step.crew || made.back != step.back {
+                    return Err(StoreError::IdTaken);
+                }
+                return Ok(serde_json::from_value(made.answered)?);
             }
-            (false, None) => {}
-        }
-        // The person's edits of this row, back to the last one by somebody else, now find it at this revision: they are taken
-        // back and made again strictly in order, so each still meets what it left.
-        run(
-            transaction,
-            "UPDATE edit SET undone = CASE WHEN id = $2 THEN $3 ELSE undone END, left_revision = $4
-             WHERE row_id = $1 AND crew_id = $5
-             AND number > COALESCE((SELECT max(number) FROM edit WHERE row_id = $1 AND crew_id <> $5), 0)",
-            vec![edit.row_id.into(), edit.id.into(), back.into(), revision.into(), crew.into()],
-        )
-        .await?;
-        Ok(EditedRow {
-            kind,
-            id: edit.row_id,
-            revision,
-            spec: target.clone(),
+            if step.in_the_way == InTheWay::Leave {
+                for edit in newest_to(&transaction, &step).await? {
+                    run(
+                        &transaction,
+                        "UPDATE edit SET passed = true WHERE id = $1",
+                        vec![edit.id.into()],
+                    )
+                    .await?;
+                }
+            }
+            let mut row = None;
+            for edit in newest_to(&transaction, &step).await? {
+                row = Some(step_one(&transaction, &edit, &step).await?);
+            }
+            let row = row.ok_or(StoreError::NotFound("edit"))?;
+            let made = edit_step::ActiveModel {
+                id: Set(step.id),
+                job_id: Set(step.job),
+                crew_id: Set(step.crew),
+                at: Set(OffsetDateTime::now_utc()),
+                back: Set(step.back),
+                answered: Set(serde_json::to_value(&row)?),
+            };
+            edit_step::Entity::insert(made)
+                .exec_without_returning(&transaction)
+                .await?;
+            transaction.commit().await?;
+            Ok(row)
         })
+        .await
     }
+}
+
+/// A row that may be gone.
+#[derive(Debug, Clone)]
+pub struct RowOnceWas {
+    /// The job that it belongs to.
+    pub job: Uuid,
+    /// What was kept last.
+    pub spec: Option<Value>,
+    /// Who changed it last.
+    pub by: String,
+}
+
+/// What an edit left, if it was made before.
+async fn known(
+    transaction: &DatabaseTransaction,
+    wanted: &Edit,
+) -> Result<Option<EditedRow>, StoreError> {
+    let Some(before) = edit::Entity::find_by_id(wanted.id).one(transaction).await? else {
+        return Ok(None);
+    };
+    if before.row_id != wanted.row || before.kind != wanted.kind.word() {
+        return Err(StoreError::IdTaken);
+    }
+    Ok(Some(EditedRow {
+        kind: wanted.kind,
+        id: wanted.row,
+        revision: before.left_revision,
+        spec: before.after,
+    }))
+}
+
+async fn edit_in(
+    transaction: &DatabaseTransaction,
+    wanted: &Edit,
+    batch: Option<Uuid>,
+) -> Result<EditedRow, StoreError> {
+    // Asked again under the lock: the same request may have come twice at once.
+    if let Some(row) = known(transaction, wanted).await? {
+        return Ok(row);
+    }
+    let standing = standing(transaction, wanted.kind, wanted.row).await?;
+    let (parent, before, after, revision) = match (&wanted.change, standing) {
+        (Change::Add { parent, spec }, None) => {
+            let revision = 1 + last_revision(transaction, wanted.row).await?;
+            insert(transaction, wanted.kind, wanted.row, *parent, revision, spec).await?;
+            (*parent, None, Some(spec.clone()), revision)
+        }
+        (Change::Add { .. }, Some(_)) => return Err(StoreError::IdTaken),
+        (_, None) => return Err(StoreError::NotFound(wanted.kind.word())),
+        (Change::Replace { seen, spec }, Some(row)) => {
+            require_seen(transaction, wanted, *seen, &row).await?;
+            let revision = row.revision + 1;
+            replace(transaction, wanted.kind, wanted.row, spec, revision).await?;
+            (row.parent, Some(row.spec), Some(spec.clone()), revision)
+        }
+        (Change::Remove { seen }, Some(row)) => {
+            require_seen(transaction, wanted, *seen, &row).await?;
+            remove(transaction, wanted.kind, wanted.row).await?;
+            (row.parent, Some(row.spec), None, row.revision + 1)
+        }
+    };
+    keep(
+        transaction,
+        wanted,
+        parent,
+        before,
+        after.clone(),
+        revision,
+        batch,
+    )
+    .await?;
+    Ok(EditedRow {
+        kind: wanted.kind,
+        id: wanted.row,
+        revision,
+        spec: after,
+    })
+}
+
+async fn require_seen(
+    transaction: &DatabaseTransaction,
+    wanted: &Edit,
+    seen: i32,
+    row: &Standing,
+) -> Result<(), StoreError> {
+    if row.revision == seen {
+        return Ok(());
+    }
+    Err(StoreError::Stale {
+        revision: row.revision,
+        current: row.spec.clone(),
+        by: last_writer(transaction, wanted.row).await?,
+    })
+}
+
+async fn last_writer(db: &impl ConnectionTrait, row: Uuid) -> Result<Option<String>, StoreError> {
+    let newest = edit::Entity::find()
+        .filter(edit::Column::RowId.eq(row))
+        .filter(edit::Column::Undone.eq(false))
+        .order_by_desc(edit::Column::Number)
+        .one(db)
+        .await?;
+    let Some(newest) = newest else {
+        return Ok(None);
+    };
+    Ok(crew::Entity::find_by_id(newest.crew_id)
+        .one(db)
+        .await?
+        .map(|c| c.name))
+}
+
+/// The highest revision that a row ever had; 0 for one that never was. A row that comes back goes on from there.
+async fn last_revision(transaction: &DatabaseTransaction, row: Uuid) -> Result<i32, StoreError> {
+    let found = transaction
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            "SELECT COALESCE(max(left_revision), 0) AS last FROM edit WHERE row_id = $1",
+            [row.into()],
+        ))
+        .await?
+        .ok_or(StoreError::NotFound("edit"))?;
+    Ok(found.try_get("", "last")?)
+}
+
+/// The edits that an undo or redo is about, in the order in which they are taken: one, or those of one batch.
+async fn newest_to(
+    transaction: &DatabaseTransaction,
+    step: &Step,
+) -> Result<Vec<edit::Model>, StoreError> {
+    // Undo takes the newest that stands, redo the oldest undone one after it: edits undone before a newer edit are gone.
+    let sql = if step.back {
+        "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone AND NOT passed ORDER BY number DESC LIMIT 1"
+    } else {
+        "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND undone AND NOT passed
+         AND number > COALESCE((SELECT max(number) FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone AND NOT passed), 0)
+         ORDER BY number LIMIT 1"
+    };
+    let found = transaction
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            sql,
+            [step.job.into(), step.crew.into()],
+        ))
+        .await?
+        .ok_or(StoreError::NothingTo(if step.back {
+            "undo"
+        } else {
+            "redo"
+        }))?;
+    let id: Uuid = found.try_get("", "id")?;
+    let chosen = edit::Entity::find_by_id(id)
+        .one(transaction)
+        .await?
+        .ok_or(StoreError::NotFound("edit"))?;
+    // What was made in one go goes back in one go: the last first, and the first first when it is made again.
+    let Some(batch) = chosen.batch else {
+        return Ok(vec![chosen]);
+    };
+    let of_batch = edit::Entity::find()
+        .filter(edit::Column::Batch.eq(batch))
+        .filter(edit::Column::Undone.eq(!step.back))
+        .filter(edit::Column::Passed.eq(false));
+    let ordered = if step.back {
+        of_batch.order_by_desc(edit::Column::Number)
+    } else {
+        of_batch.order_by_asc(edit::Column::Number)
+    };
+    Ok(ordered.all(transaction).await?)
+}
+
+async fn step_one(
+    transaction: &DatabaseTransaction,
+    edit: &edit::Model,
+    step: &Step,
+) -> Result<EditedRow, StoreError> {
+    let kind = RowKind::from_word(&edit.kind)?;
+    let (expected, target) = if step.back {
+        (&edit.after, &edit.before)
+    } else {
+        (&edit.before, &edit.after)
+    };
+    let standing = standing(transaction, kind, edit.row_id).await?;
+    // What counts is what the row is, not how it came to be so: somebody's change that was taken back again is not in the way.
+    let as_left = match (&standing, expected) {
+        (Some(row), Some(spec)) => row.spec == *spec,
+        (None, None) => true,
+        _ => false,
+    };
+    if !as_left && step.in_the_way != InTheWay::Over {
+        let by = last_writer(transaction, edit.row_id)
+            .await?
+            .unwrap_or_else(|| "somebody".into());
+        return Err(StoreError::ChangedSince {
+            by,
+            what: edit.kind.clone(),
+            current: standing.map(|s| s.spec),
+        });
+    }
+    let revision = 1 + last_revision(transaction, edit.row_id)
+        .await?
+        .max(standing.as_ref().map_or(0, |s| s.revision));
+    match (standing.is_some(), target) {
+        (true, Some(spec)) => replace(transaction, kind, edit.row_id, spec, revision).await?,
+        (true, None) => remove(transaction, kind, edit.row_id).await?,
+        (false, Some(spec)) => {
+            insert(
+                transaction,
+                kind,
+                edit.row_id,
+                edit.parent_id,
+                revision,
+                spec,
+            )
+            .await?
+        }
+        (false, None) => {}
+    }
+    run(
+        transaction,
+        "UPDATE edit SET undone = $2, left_revision = $3 WHERE id = $1",
+        vec![edit.id.into(), step.back.into(), revision.into()],
+    )
+    .await?;
+    Ok(EditedRow {
+        kind,
+        id: edit.row_id,
+        revision,
+        spec: target.clone(),
+    })
+}
+
+/// Locks a job's row: the first lock of everything that writes to a job.
+pub(crate) async fn lock_job(
+    transaction: &DatabaseTransaction,
+    job: Uuid,
+) -> Result<(), StoreError> {
+    transaction
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            "SELECT 1 AS one FROM job WHERE id = $1 FOR NO KEY UPDATE",
+            [job.into()],
+        ))
+        .await?
+        .ok_or(StoreError::NotFound("job"))?;
+    Ok(())
+}
+
+async fn lock_job_of(transaction: &DatabaseTransaction, wanted: &Edit) -> Result<(), StoreError> {
+    let (parent, kind) = (wanted.kind.parent(), wanted.kind.word());
+    let (key, sql) = match (&wanted.change, parent) {
+        (Change::Add { parent, .. }, "job") => return lock_job(transaction, *parent).await,
+        (Change::Add { parent, .. }, _) => (
+            *parent,
+            "SELECT parent_id AS job FROM side WHERE id = $1".to_owned(),
+        ),
+        (_, "job") => (
+            wanted.row,
+            format!("SELECT parent_id AS job FROM {kind} WHERE id = $1"),
+        ),
+        _ => (
+            wanted.row,
+            format!(
+                "SELECT side.parent_id AS job FROM {kind} JOIN side ON side.id = {kind}.parent_id WHERE {kind}.id = $1"
+            ),
+        ),
+    };
+    let missing = match wanted.change {
+        Change::Add { .. } => parent,
+        _ => kind,
+    };
+    let found = transaction
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            sql,
+            [key.into()],
+        ))
+        .await?
+        .ok_or(StoreError::NotFound(missing))?;
+    lock_job(transaction, found.try_get("", "job")?).await
 }
 
 async fn run(
@@ -408,15 +643,30 @@ async fn insert(
     revision: i32,
     spec: &Value,
 ) -> Result<(), StoreError> {
-    let exists = format!("SELECT 1 AS one FROM {} WHERE id = $1", kind.parent());
-    transaction
+    let standing = format!(
+        "SELECT (SELECT count(*) FROM {} WHERE parent_id = $1) AS others FROM {} WHERE id = $1",
+        kind.word(),
+        kind.parent()
+    );
+    let found = transaction
         .query_one_raw(Statement::from_sql_and_values(
             DbBackend::Postgres,
-            exists,
+            standing,
             [parent.into()],
         ))
         .await?
         .ok_or(StoreError::NotFound(kind.parent()))?;
+    let others: i64 = found.try_get("", "others")?;
+    if others as usize >= kind.most() {
+        // Of what there is one only, whoever came second meets the first.
+        return Err(match kind.most() {
+            1 => StoreError::IdTaken,
+            most => StoreError::Full {
+                what: kind.several(),
+                most,
+            },
+        });
+    }
     let sql = format!(
         "INSERT INTO {} (id, parent_id, revision, spec) VALUES ($1, $2, $3, $4)",
         kind.word()

@@ -1,6 +1,6 @@
 //! What can go wrong between Windrift and its database.
 
-use sea_orm::DbErr;
+use sea_orm::{DbErr, SqlErr};
 use serde_json::Value;
 use thiserror::Error;
 
@@ -27,6 +27,16 @@ pub enum StoreError {
         by: String,
         /// What kind of row it is.
         what: String,
+        /// What stands now; nothing where it was removed.
+        current: Option<Value>,
+    },
+    /// There are as many as may be.
+    #[error("there are {most} {what} already")]
+    Full {
+        /// What there are so many of.
+        what: &'static str,
+        /// How many may be.
+        most: usize,
     },
     /// Nothing to undo or to redo.
     #[error("nothing to {0}")]
@@ -34,6 +44,9 @@ pub enum StoreError {
     /// A client-made id was used before for something else.
     #[error("this id was used before for something else")]
     IdTaken,
+    /// Something still belongs to what was to be removed, or what something was to belong to is gone.
+    #[error("something belongs to it")]
+    InUse,
     /// PostgreSQL cannot be reached just now. Nothing was written.
     #[error("the database cannot be reached")]
     Unreachable(#[source] DbErr),
@@ -41,16 +54,50 @@ pub enum StoreError {
     #[error(transparent)]
     Database(DbErr),
     /// A stored value that cannot be read.
-    #[error("a stored value cannot be read: {0}")]
-    Unreadable(#[from] serde_json::Error),
+    #[error("a stored {what} cannot be read: {why}")]
+    Unreadable {
+        /// What it is.
+        what: String,
+        /// Why.
+        why: String,
+    },
+}
+
+impl From<serde_json::Error> for StoreError {
+    fn from(error: serde_json::Error) -> Self {
+        StoreError::unreadable("value", error.to_string())
+    }
+}
+
+impl StoreError {
+    /// A stored value of this kind that cannot be read.
+    pub fn unreadable(what: impl Into<String>, why: impl Into<String>) -> StoreError {
+        StoreError::Unreadable {
+            what: what.into(),
+            why: why.into(),
+        }
+    }
+
+    /// Whether PostgreSQL gave the transaction up for the sake of another one: serialisation failure (SQLSTATE 40001) or deadlock
+    /// (40P01). Made again it may well go through.
+    pub(crate) fn gave_way(&self) -> bool {
+        match self {
+            StoreError::Database(error) => {
+                let text = format!("{error:?}");
+                text.contains("40001") || text.contains("40P01")
+            }
+            _ => false,
+        }
+    }
 }
 
 impl From<DbErr> for StoreError {
     fn from(error: DbErr) -> Self {
-        if unreachable(&error) {
-            StoreError::Unreachable(error)
-        } else {
-            StoreError::Database(error)
+        match error.sql_err() {
+            Some(SqlErr::UniqueConstraintViolation(_)) => StoreError::IdTaken,
+            Some(SqlErr::ForeignKeyConstraintViolation(_)) => StoreError::InUse,
+            _ if unreachable(&error) => StoreError::Unreachable(error),
+            _ => StoreError::Database(error),
         }
     }
 }

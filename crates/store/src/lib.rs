@@ -15,12 +15,12 @@ mod read;
 mod record;
 
 pub use error::StoreError;
-pub use library::NewPhoto;
-pub use plans::IssuedPlan;
+pub use library::{NewPhoto, OwnTypeface};
+pub use plans::{IssuedPlan, snapshot_hash};
 pub use read::{JobRows, NewSide, SideRows};
-pub use record::{ChainCheck, EntryKind, NewEntry, RecordEntry};
+pub use record::{Broken, ChainCheck, EntryKind, LaidPiece, NewEntry, RecordEntry};
 
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use sea_orm::{ConnectOptions, Database, DatabaseConnection};
 use sea_orm_migration::MigratorTrait;
@@ -35,16 +35,46 @@ impl Store {
     /// Connects to PostgreSQL at `url`. The pool opens connections as they are needed and recovers by itself when the server was
     /// away; a request waits at most three seconds for one.
     pub async fn connect(url: &str) -> Result<Store, StoreError> {
+        Store::connect_with(url, 12).await
+    }
+
+    /// The same with at most so many connections.
+    ///
+    /// Errors: [`StoreError::Unreachable`] where PostgreSQL does not answer.
+    pub async fn connect_with(url: &str, connections: u32) -> Result<Store, StoreError> {
         let mut options = ConnectOptions::new(url);
         options
-            .max_connections(12)
+            .max_connections(connections)
             .min_connections(1)
             .acquire_timeout(Duration::from_secs(3))
             .connect_timeout(Duration::from_secs(3))
+            // Nothing that the application asks takes long: what does has gone wrong, and lets go.
+            .statement_timeout(Duration::from_secs(15))
+            .map_sqlx_postgres_opts(|postgres| {
+                postgres.options([
+                    ("lock_timeout", "8s"),
+                    ("idle_in_transaction_session_timeout", "20s"),
+                ])
+            })
             .sqlx_logging(false);
         Ok(Store {
             db: Database::connect(options).await?,
         })
+    }
+
+    /// Connects as soon as PostgreSQL answers, asking again for at most so long.
+    ///
+    /// Errors: [`StoreError::Unreachable`] where it does not answer until then.
+    pub async fn connect_within(url: &str, patience: Duration) -> Result<Store, StoreError> {
+        let until = Instant::now() + patience;
+        loop {
+            match Store::connect(url).await {
+                Err(StoreError::Unreachable(_)) if Instant::now() < until => {
+                    tokio::time::sleep(Duration::from_millis(400)).await;
+                }
+                other => return other,
+            }
+        }
     }
 
     /// Brings the tables up to date. Needs the owner's connection, not the application's.

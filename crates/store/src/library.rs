@@ -1,12 +1,17 @@
 //! Photos of a job, and the shop's own sides to start from.
 
 use sea_orm::sea_query::OnConflict;
-use sea_orm::{ColumnTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect, Set};
+use sea_orm::{
+    ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
+    QuerySelect, Set, Statement, TransactionTrait,
+};
 use serde_json::Value;
+use sha2::{Digest, Sha256};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::entity::{photo, shop, side_template, typeface};
+use crate::record::hex;
 use crate::{Store, StoreError};
 
 /// A photo to be kept.
@@ -31,7 +36,10 @@ const MOST_TEMPLATES: u64 = 200;
 
 impl Store {
     /// Keeps a photo. The same id again changes nothing.
+    ///
+    /// Errors: [`StoreError::IdTaken`] where the id stands for another picture or another job.
     pub async fn keep_photo(&self, new: NewPhoto) -> Result<(), StoreError> {
+        let (id, job, jpeg) = (new.id, new.job, new.jpeg.clone());
         let row = photo::ActiveModel {
             id: Set(new.id),
             job_id: Set(new.job),
@@ -42,7 +50,7 @@ impl Store {
             jpeg: Set(new.jpeg),
             small: Set(new.small),
         };
-        photo::Entity::insert(row)
+        let kept = photo::Entity::insert(row)
             .on_conflict(
                 OnConflict::column(photo::Column::Id)
                     .do_nothing()
@@ -50,6 +58,12 @@ impl Store {
             )
             .exec_without_returning(&self.db)
             .await?;
+        if kept == 0 {
+            let standing = self.photo(id).await?;
+            if standing.job_id != job || standing.jpeg != jpeg {
+                return Err(StoreError::IdTaken);
+            }
+        }
         Ok(())
     }
 
@@ -91,6 +105,8 @@ impl Store {
     }
 
     /// Keeps a template. The same id again changes nothing.
+    ///
+    /// Errors: [`StoreError::IdTaken`] where the id stands for another template.
     pub async fn keep_template(
         &self,
         id: Uuid,
@@ -103,9 +119,9 @@ impl Store {
             name: Set(name.into()),
             at: Set(OffsetDateTime::now_utc()),
             crew_id: Set(crew),
-            spec: Set(spec),
+            spec: Set(spec.clone()),
         };
-        side_template::Entity::insert(row)
+        let kept = side_template::Entity::insert(row)
             .on_conflict(
                 OnConflict::column(side_template::Column::Id)
                     .do_nothing()
@@ -113,6 +129,9 @@ impl Store {
             )
             .exec_without_returning(&self.db)
             .await?;
+        if kept == 0 && self.template(id).await?.spec != spec {
+            return Err(StoreError::IdTaken);
+        }
         Ok(())
     }
 
@@ -124,19 +143,29 @@ impl Store {
         Ok(())
     }
 
-    /// The shop's own typefaces by age: key, name, whether it is no longer offered.
-    pub async fn typefaces(&self) -> Result<Vec<(Uuid, String, bool)>, StoreError> {
-        Ok(typeface::Entity::find()
+    /// The shop's own typefaces by age, without their files.
+    pub async fn typefaces(&self) -> Result<Vec<OwnTypeface>, StoreError> {
+        let rows: Vec<(Uuid, String, bool, Vec<u8>)> = typeface::Entity::find()
             .select_only()
             .columns([
                 typeface::Column::Id,
                 typeface::Column::Name,
                 typeface::Column::Retired,
+                typeface::Column::Hash,
             ])
             .order_by_asc(typeface::Column::At)
             .into_tuple()
             .all(&self.db)
-            .await?)
+            .await?;
+        Ok(rows
+            .into_iter()
+            .map(|(id, name, retired, hash)| OwnTypeface {
+                id,
+                name,
+                retired,
+                hash: hex(&hash),
+            })
+            .collect())
     }
 
     /// The file of one of the shop's own typefaces.
@@ -148,14 +177,39 @@ impl Store {
             .ok_or(StoreError::NotFound("typeface"))
     }
 
-    /// Keeps a typeface of the shop's own.
+    /// Keeps a typeface of the shop's own. The same id with the same file again changes nothing.
+    ///
+    /// Errors: [`StoreError::Full`] where the shop has `most` already; [`StoreError::IdTaken`] where the id stands for another file.
     pub async fn keep_typeface(
         &self,
         id: Uuid,
         name: &str,
         crew: Uuid,
         file: Vec<u8>,
+        most: usize,
     ) -> Result<(), StoreError> {
+        let hash = Sha256::digest(&file).to_vec();
+        let transaction = self.db.begin().await?;
+        // One at a time: how many there are must not change meanwhile.
+        transaction
+            .execute_raw(Statement::from_string(
+                DbBackend::Postgres,
+                "LOCK TABLE typeface IN SHARE ROW EXCLUSIVE MODE",
+            ))
+            .await?;
+        if let Some(standing) = typeface::Entity::find_by_id(id).one(&transaction).await? {
+            return if standing.hash == hash {
+                Ok(())
+            } else {
+                Err(StoreError::IdTaken)
+            };
+        }
+        if typeface::Entity::find().count(&transaction).await? as usize >= most {
+            return Err(StoreError::Full {
+                what: "typefaces of the shop's own",
+                most,
+            });
+        }
         let row = typeface::ActiveModel {
             id: Set(id),
             name: Set(name.into()),
@@ -163,10 +217,12 @@ impl Store {
             crew_id: Set(crew),
             file: Set(file),
             retired: Set(false),
+            hash: Set(hash),
         };
         typeface::Entity::insert(row)
-            .exec_without_returning(&self.db)
+            .exec_without_returning(&transaction)
             .await?;
+        transaction.commit().await?;
         Ok(())
     }
 
@@ -183,13 +239,52 @@ impl Store {
         Ok(())
     }
 
-    /// Replaces the shop's settings.
-    pub async fn set_settings(&self, settings: Value) -> Result<(), StoreError> {
-        shop::Entity::update_many()
-            .col_expr(shop::Column::Settings, settings.into())
+    /// Replaces the shop's settings, if they still are as the writer saw them. Returns their revision now.
+    ///
+    /// Errors: [`StoreError::Stale`] with what stands.
+    pub async fn set_settings(
+        &self,
+        seen: i32,
+        settings: Value,
+        crew: Uuid,
+    ) -> Result<i32, StoreError> {
+        let done = shop::Entity::update_many()
+            .col_expr(shop::Column::Settings, settings.clone().into())
+            .col_expr(shop::Column::Revision, (seen + 1).into())
+            .col_expr(shop::Column::CrewId, crew.into())
             .filter(shop::Column::Id.eq(1))
+            .filter(shop::Column::Revision.eq(seen))
             .exec(&self.db)
             .await?;
-        Ok(())
+        if done.rows_affected == 1 {
+            return Ok(seen + 1);
+        }
+        let standing = self.shop().await?;
+        // The same settings by the same person: the answer to the first request was lost.
+        if standing.settings == settings && standing.crew_id == Some(crew) {
+            return Ok(standing.revision);
+        }
+        let by = match standing.crew_id {
+            Some(id) => Some(self.crew_member(id).await?.name),
+            None => None,
+        };
+        Err(StoreError::Stale {
+            revision: standing.revision,
+            current: standing.settings,
+            by,
+        })
     }
+}
+
+/// A typeface of the shop's own, without its file.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct OwnTypeface {
+    /// Its key.
+    pub id: Uuid,
+    /// Its name.
+    pub name: String,
+    /// Whether it is no longer offered.
+    pub retired: bool,
+    /// SHA-256 of its file, hexadecimal.
+    pub hash: String,
 }

@@ -8,7 +8,7 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{figure_correction, tape};
+use crate::entity::{crew, figure_correction, tape};
 use crate::{Store, StoreError};
 
 /// Most tapes that are listed.
@@ -54,12 +54,16 @@ impl Store {
             .await?;
         if standing.as_ref().map(|c| c.value) != seen {
             let by = match &standing {
-                Some(c) => self.crew_member(c.crew_id).await?.name,
+                Some(c) => crew::Entity::find_by_id(c.crew_id)
+                    .one(&transaction)
+                    .await?
+                    .map_or_else(|| "somebody".into(), |c| c.name),
                 None => "somebody".into(),
             };
             return Err(StoreError::ChangedSince {
                 by,
                 what: "figure".into(),
+                current: standing.map(|c| c.value.into()),
             });
         }
         figure_correction::Entity::delete_by_id(at)

@@ -24,6 +24,10 @@ impl MigratorTrait for Migrator {
                 "m20261127_000004_marking",
                 include_str!("migrations/marking.sql"),
             )),
+            Box::new(Step(
+                "m20261128_000005_trust",
+                include_str!("migrations/trust.sql"),
+            )),
         ]
     }
 }

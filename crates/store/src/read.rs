@@ -2,8 +2,8 @@
 
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, PaginatorTrait,
-    QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+    ActiveModelTrait, ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
+    QuerySelect, Set, TransactionTrait,
 };
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -12,7 +12,7 @@ use uuid::Uuid;
 use crate::entity::{
     crew, feature, hinge_lock, job, marked_vehicle, marking, piece, plan, shop, side,
 };
-use crate::{Store, StoreError};
+use crate::{LaidPiece, Store, StoreError};
 
 /// A side with everything on it.
 #[derive(Debug, Clone)]
@@ -28,7 +28,7 @@ pub struct SideRows {
     /// Locks of its pieces.
     pub locks: Vec<hinge_lock::Model>,
     /// Its pieces that were laid down.
-    pub laid: Vec<Uuid>,
+    pub laid: Vec<LaidPiece>,
     /// What is settled about its marking.
     pub marking: Option<marking::Model>,
     /// The job's vehicle as the rules of marking see it.
@@ -66,19 +66,17 @@ impl Store {
             .ok_or(StoreError::NotFound("shop"))
     }
 
-    /// Sets up the shop, or renames it.
-    pub async fn set_shop(&self, name: &str, settings: Value) -> Result<(), StoreError> {
+    /// Sets up the shop. One that is set up already stays as somebody left it.
+    pub async fn set_up_shop(&self, name: &str, settings: Value) -> Result<(), StoreError> {
         let row = shop::ActiveModel {
             id: Set(1),
             name: Set(name.into()),
             settings: Set(settings),
+            revision: Set(1),
+            crew_id: Set(None),
         };
         shop::Entity::insert(row)
-            .on_conflict(
-                OnConflict::column(shop::Column::Id)
-                    .update_columns([shop::Column::Name, shop::Column::Settings])
-                    .to_owned(),
-            )
+            .on_conflict(OnConflict::column(shop::Column::Id).do_nothing().to_owned())
             .exec_without_returning(&self.db)
             .await?;
         Ok(())
@@ -262,8 +260,8 @@ impl Store {
                     .collect(),
                 laid: laid
                     .iter()
-                    .filter(|l| pieces.iter().any(|p| p.id == **l && p.parent_id == side.id))
-                    .copied()
+                    .filter(|l| pieces.iter().any(|p| p.id == l.piece && p.parent_id == side.id))
+                    .cloned()
                     .collect(),
                 marking: markings.iter().find(|m| m.parent_id == side.id).cloned(),
                 vehicle: vehicles.iter().find(|v| v.parent_id == job.id).cloned(),
@@ -280,19 +278,17 @@ impl Store {
         sides: Vec<NewSide>,
     ) -> Result<JobRows, StoreError> {
         let id = new.id;
-        if job::Entity::find_by_id(id).one(&self.db).await?.is_some() {
-            return self.job(id).await;
-        }
         let transaction = self.db.begin().await?;
         let row: job::ActiveModel = new.into();
-        row.insert(&transaction).await?;
-        transaction
-            .execute_raw(Statement::from_sql_and_values(
-                DbBackend::Postgres,
-                "INSERT INTO job_head (job_id) VALUES ($1)",
-                [id.into()],
-            ))
+        // Two that start it at once: the second waits for the first here, and then finds it.
+        let started = job::Entity::insert(row)
+            .on_conflict(OnConflict::column(job::Column::Id).do_nothing().to_owned())
+            .exec_without_returning(&transaction)
             .await?;
+        if started == 0 {
+            transaction.rollback().await?;
+            return self.job(id).await;
+        }
         for new in sides {
             let row = side::ActiveModel {
                 id: Set(new.id),
@@ -301,14 +297,20 @@ impl Store {
                 spec: Set(new.spec),
             };
             row.insert(&transaction).await?;
-            for (feature, spec) in new.features {
-                let row = feature::ActiveModel {
+            let features: Vec<feature::ActiveModel> = new
+                .features
+                .into_iter()
+                .map(|(feature, spec)| feature::ActiveModel {
                     id: Set(feature),
                     parent_id: Set(new.id),
                     revision: Set(1),
                     spec: Set(spec),
-                };
-                row.insert(&transaction).await?;
+                })
+                .collect();
+            if !features.is_empty() {
+                feature::Entity::insert_many(features)
+                    .exec_without_returning(&transaction)
+                    .await?;
             }
         }
         transaction.commit().await?;

@@ -1,15 +1,19 @@
 //! The record of a job: appended, never overwritten, each entry carrying the hash of the one before.
 
+use std::collections::BTreeMap;
+
 use sea_orm::{
-    ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait, QueryFilter,
-    QueryOrder, QuerySelect, Statement, TransactionTrait,
+    AccessMode, ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait,
+    IsolationLevel, QueryFilter, QueryOrder, QuerySelect, Statement, TransactionTrait,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::chain::entry_hash;
+use crate::edits::{again, lock_job};
 use crate::entity::{hinge_lock, record};
 use crate::{Store, StoreError};
 
@@ -31,10 +35,13 @@ pub enum EntryKind {
     Floor,
     /// The audit of a side's marking, as it stood.
     Marking,
+    /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
+    Unreadable,
 }
 
 impl EntryKind {
-    fn word(self) -> &'static str {
+    /// The word under which it is kept.
+    pub fn word(self) -> &'static str {
         match self {
             EntryKind::Reading => "reading",
             EntryKind::Lock => "lock",
@@ -43,6 +50,7 @@ impl EntryKind {
             EntryKind::Laid => "laid",
             EntryKind::Floor => "floor",
             EntryKind::Marking => "marking",
+            EntryKind::Unreadable => "unreadable",
         }
     }
 }
@@ -60,6 +68,8 @@ pub struct NewEntry {
     pub piece: Option<Uuid>,
     /// What is recorded.
     pub body: Value,
+    /// When it was read or seen on the floor, where that is not the moment at which it is written.
+    pub read_at: Option<OffsetDateTime>,
 }
 
 /// An entry of the record.
@@ -69,9 +79,13 @@ pub struct RecordEntry {
     pub id: Uuid,
     /// Number in the job's record, from 1.
     pub seq: i64,
-    /// When, in UTC.
+    /// When it was written, in UTC.
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
+    /// When it was read or seen on the floor, where that was earlier.
+    #[serde(with = "time::serde::rfc3339::option", default, skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<String>)]
+    pub read_at: Option<OffsetDateTime>,
     /// Who.
     pub crew: Uuid,
     /// What kind.
@@ -91,8 +105,24 @@ pub struct ChainCheck {
     pub entries: i64,
     /// Hash of the newest entry, hexadecimal; zeros where there is none.
     pub latest: String,
-    /// First entry that does not fit, if any.
+    /// First entry that does not fit, if any; the one after the last where entries are missing at the end.
     pub broken_at: Option<i64>,
+    /// What is wrong there.
+    pub why: Option<Broken>,
+}
+
+/// What is wrong with a chain.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Broken {
+    /// An entry is missing or out of its place.
+    Missing,
+    /// An entry's bytes, or the hash beside them, were changed.
+    Changed,
+    /// What stands beside the bytes (who, when, kind, piece, id) says something else than they do.
+    Column,
+    /// The head says that the chain ends elsewhere: entries were cut off at the end, or added past it.
+    End,
 }
 
 /// What is hashed and kept. Field order is fixed by this struct.
@@ -103,59 +133,110 @@ struct Canonical {
     crew: Uuid,
     kind: EntryKind,
     piece: Option<Uuid>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    read_at: Option<String>,
     body: Value,
+}
+
+impl Canonical {
+    fn read_at(&self) -> Option<OffsetDateTime> {
+        OffsetDateTime::parse(self.read_at.as_deref()?, &Rfc3339).ok()
+    }
+
+    /// Whether the columns beside the bytes say the same.
+    fn agrees(&self, row: &record::Model) -> bool {
+        self.id == row.id
+            && self.crew == row.crew_id
+            && self.piece == row.piece_id
+            && self.kind.word() == row.kind
+            && OffsetDateTime::parse(&self.at, &Rfc3339).is_ok_and(|at| at == row.at)
+    }
+}
+
+/// To the microsecond: what PostgreSQL keeps is what is hashed.
+fn whole_micros(at: OffsetDateTime) -> OffsetDateTime {
+    at.replace_nanosecond(at.nanosecond() / 1000 * 1000)
+        .unwrap_or(at)
+}
+
+fn written(at: OffsetDateTime) -> String {
+    at.format(&Rfc3339).unwrap_or_default()
 }
 
 pub(crate) fn hex(bytes: &[u8]) -> String {
     bytes.iter().map(|b| format!("{b:02x}")).collect()
 }
 
-fn read_entry(row: record::Model) -> Result<RecordEntry, StoreError> {
-    let canonical: Canonical = serde_json::from_slice(&row.bytes)?;
-    Ok(RecordEntry {
+/// One entry as it is kept. Bytes that cannot be read do not hold up the rest of the record: the entry says so, with what is kept.
+fn read_entry(row: record::Model) -> RecordEntry {
+    let canonical: Result<Canonical, _> = serde_json::from_slice(&row.bytes);
+    let (kind, body, read_at) = match canonical {
+        Ok(c) => {
+            let read_at = c.read_at();
+            (c.kind, c.body, read_at)
+        }
+        Err(_) => (
+            EntryKind::Unreadable,
+            Value::from(String::from_utf8_lossy(&row.bytes).into_owned()),
+            None,
+        ),
+    };
+    RecordEntry {
         id: row.id,
         seq: row.seq,
         at: row.at,
+        read_at,
         crew: row.crew_id,
-        kind: canonical.kind,
+        kind,
         piece: row.piece_id,
-        body: canonical.body,
+        body,
         hash: hex(&row.hash),
-    })
+    }
 }
 
 impl Store {
     /// Appends an entry to a job's record and returns it. The same id again returns the entry that stands, and writes nothing.
     pub async fn append(&self, job: Uuid, entry: NewEntry) -> Result<RecordEntry, StoreError> {
-        let transaction = self.db.begin().await?;
-        let written = append_in(&transaction, job, &entry).await?;
-        transaction.commit().await?;
-        Ok(written)
+        again(|| async {
+            let transaction = self.db.begin().await?;
+            let written = append_in(&transaction, job, &entry).await?;
+            transaction.commit().await?;
+            Ok(written)
+        })
+        .await
     }
 
-    /// Appends a lock and marks the piece's hinge as locked at these revisions, in one transaction.
+    /// Appends a lock and keeps what the piece hangs at, in one transaction.
     pub async fn append_lock(
         &self,
         job: Uuid,
         entry: NewEntry,
+        hangs_at: Value,
         piece_revision: i32,
         side_revision: i32,
     ) -> Result<RecordEntry, StoreError> {
         let piece = entry.piece.ok_or(StoreError::NotFound("piece"))?;
-        let transaction = self.db.begin().await?;
-        let written = append_in(&transaction, job, &entry).await?;
-        transaction
-            .execute_raw(Statement::from_sql_and_values(
-                DbBackend::Postgres,
-                "INSERT INTO hinge_lock (piece_id, piece_revision, side_revision, seq, at, crew_id)
-                 VALUES ($1, $2, $3, $4, $5, $6)
-                 ON CONFLICT (piece_id) DO UPDATE SET piece_revision = $2, side_revision = $3, seq = $4, at = $5, crew_id = $6
-                 WHERE hinge_lock.seq < $4",
-                [piece.into(), piece_revision.into(), side_revision.into(), written.seq.into(), written.at.into(), written.crew.into()],
-            ))
-            .await?;
-        transaction.commit().await?;
-        Ok(written)
+        again(|| async {
+            let transaction = self.db.begin().await?;
+            let written = append_in(&transaction, job, &entry).await?;
+            transaction
+                .execute_raw(Statement::from_sql_and_values(
+                    DbBackend::Postgres,
+                    "INSERT INTO hinge_lock (piece_id, piece_revision, side_revision, seq, at, crew_id, hangs_at)
+                     VALUES ($1, $2, $3, $4, $5, $6, $7)
+                     ON CONFLICT (piece_id) DO UPDATE
+                     SET piece_revision = $2, side_revision = $3, seq = $4, at = $5, crew_id = $6, hangs_at = $7
+                     WHERE hinge_lock.seq < $4",
+                    [
+                        piece.into(), piece_revision.into(), side_revision.into(), written.seq.into(), written.at.into(),
+                        written.crew.into(), hangs_at.clone().into(),
+                    ],
+                ))
+                .await?;
+            transaction.commit().await?;
+            Ok(written)
+        })
+        .await
     }
 
     /// Entries of a job's record after `after`, oldest first, at most `limit`.
@@ -172,7 +253,7 @@ impl Store {
             .limit(limit)
             .all(&self.db)
             .await?;
-        rows.into_iter().map(read_entry).collect()
+        Ok(rows.into_iter().map(read_entry).collect())
     }
 
     /// Every entry of one kind in a job's record, oldest first, at most `limit`.
@@ -189,7 +270,7 @@ impl Store {
             .limit(limit)
             .all(&self.db)
             .await?;
-        rows.into_iter().map(read_entry).collect()
+        Ok(rows.into_iter().map(read_entry).collect())
     }
 
     /// The newest entries about one piece, newest first, at most `limit`.
@@ -204,7 +285,7 @@ impl Store {
             .limit(limit)
             .all(&self.db)
             .await?;
-        rows.into_iter().map(read_entry).collect()
+        Ok(rows.into_iter().map(read_entry).collect())
     }
 
     /// The entry with this client-made id, if it stands.
@@ -213,15 +294,34 @@ impl Store {
             .filter(record::Column::Id.eq(id))
             .one(&self.db)
             .await?;
-        row.map(read_entry).transpose()
+        Ok(row.map(read_entry))
     }
 
-    /// Walks a job's chain from its first entry and says whether every entry is whole and in place.
+    /// Walks a job's chain from its first entry to the end that its head names, and says whether every entry is whole and in place.
     pub async fn check_chain(&self, job: Uuid) -> Result<ChainCheck, StoreError> {
+        // One picture of both head and entries: somebody may append meanwhile.
+        let transaction = self
+            .db
+            .begin_with_config(
+                Some(IsolationLevel::RepeatableRead),
+                Some(AccessMode::ReadOnly),
+            )
+            .await?;
+        let head = transaction
+            .query_one_raw(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                "SELECT last_seq, last_hash FROM job_head WHERE job_id = $1",
+                [job.into()],
+            ))
+            .await?
+            .ok_or(StoreError::NotFound("job"))?;
+        let (last_seq, last_hash): (i64, Vec<u8>) =
+            (head.try_get("", "last_seq")?, head.try_get("", "last_hash")?);
         let mut check = ChainCheck {
             entries: 0,
             latest: hex(&[0; 32]),
             broken_at: None,
+            why: None,
         };
         let mut previous = vec![0; 32];
         loop {
@@ -230,35 +330,61 @@ impl Store {
                 .filter(record::Column::Seq.gt(check.entries))
                 .order_by_asc(record::Column::Seq)
                 .limit(500)
-                .all(&self.db)
+                .all(&transaction)
                 .await?;
             if rows.is_empty() {
-                return Ok(check);
+                break;
             }
             for row in rows {
                 check.entries += 1;
                 let hash = entry_hash(&previous, job.as_bytes(), row.seq, &row.bytes);
-                if row.seq != check.entries || row.previous != previous || row.hash != hash {
-                    check.broken_at = Some(row.seq);
+                let canonical: Option<Canonical> = serde_json::from_slice(&row.bytes).ok();
+                check.why = if row.seq != check.entries {
+                    Some(Broken::Missing)
+                } else if row.previous != previous || row.hash != hash {
+                    Some(Broken::Changed)
+                } else if canonical.is_some_and(|c| !c.agrees(&row)) {
+                    Some(Broken::Column)
+                } else {
+                    None
+                };
+                if check.why.is_some() {
+                    check.broken_at = Some(check.entries);
                     return Ok(check);
                 }
                 check.latest = hex(&hash);
                 previous = hash;
             }
         }
+        if (last_seq, &last_hash) != (check.entries, &previous) {
+            check.broken_at = Some(check.entries + 1);
+            check.why = Some(Broken::End);
+        }
+        Ok(check)
     }
 
-    /// Which of these pieces were laid down, by the record.
-    pub async fn laid(&self, pieces: &[Uuid]) -> Result<Vec<Uuid>, StoreError> {
-        Ok(record::Entity::find()
-            .select_only()
-            .column(record::Column::PieceId)
-            .distinct()
+    /// Whether entry `seq` of a job's record has a hash that begins like this: what a printed packet says of it.
+    pub async fn has_hash(&self, job: Uuid, seq: i64, hash: &str) -> Result<bool, StoreError> {
+        let row = record::Entity::find_by_id((job, seq)).one(&self.db).await?;
+        Ok(row.is_some_and(|r| !hash.is_empty() && hex(&r.hash).starts_with(hash)))
+    }
+
+    /// The newest entry that says of each of these pieces that it was laid down.
+    pub async fn laid(&self, pieces: &[Uuid]) -> Result<Vec<LaidPiece>, StoreError> {
+        let rows = record::Entity::find()
             .filter(record::Column::Kind.eq(EntryKind::Laid.word()))
             .filter(record::Column::PieceId.is_in(pieces.iter().copied()))
-            .into_tuple()
+            .order_by_asc(record::Column::Seq)
             .all(&self.db)
-            .await?)
+            .await?;
+        let mut laid: BTreeMap<Uuid, LaidPiece> = BTreeMap::new();
+        for entry in rows.into_iter().map(read_entry) {
+            if let Some(piece) = entry.piece {
+                let lies_at = entry.body.get("lies_at").filter(|v| !v.is_null()).cloned();
+                laid.insert(piece, LaidPiece { piece, lies_at });
+            }
+        }
+        Ok(laid.into_values().collect())
     }
 
     /// The hinge locks of these pieces.
@@ -270,20 +396,13 @@ impl Store {
     }
 }
 
-/// Appends within a transaction. Locks the job's head row, so that two writers follow each other.
+/// Appends within a transaction. Locks the job's row, so that two writers follow each other.
 pub(crate) async fn append_in(
     transaction: &DatabaseTransaction,
     job: Uuid,
     entry: &NewEntry,
 ) -> Result<RecordEntry, StoreError> {
-    let head = transaction
-        .query_one_raw(Statement::from_sql_and_values(
-            DbBackend::Postgres,
-            "SELECT last_seq, last_hash FROM job_head WHERE job_id = $1 FOR UPDATE",
-            [job.into()],
-        ))
-        .await?
-        .ok_or(StoreError::NotFound("job"))?;
+    lock_job(transaction, job).await?;
     if let Some(standing) = record::Entity::find()
         .filter(record::Column::Id.eq(entry.id))
         .one(transaction)
@@ -293,56 +412,42 @@ pub(crate) async fn append_in(
             && standing.kind == entry.kind.word()
             && standing.piece_id == entry.piece;
         return if same {
-            read_entry(standing)
+            Ok(read_entry(standing))
         } else {
             Err(StoreError::IdTaken)
         };
     }
-    let seq = head.try_get::<i64>("", "last_seq")? + 1;
-    let previous: Vec<u8> = head.try_get("", "last_hash")?;
-    // PostgreSQL keeps microseconds; what is hashed is what is kept.
-    let now = OffsetDateTime::now_utc();
-    let at = now
-        .replace_nanosecond(now.nanosecond() / 1000 * 1000)
-        .unwrap_or(now);
     let canonical = Canonical {
         id: entry.id,
-        at: at
-            .format(&time::format_description::well_known::Rfc3339)
-            .unwrap_or_default(),
+        at: written(whole_micros(OffsetDateTime::now_utc())),
         crew: entry.crew,
         kind: entry.kind,
         piece: entry.piece,
+        read_at: entry.read_at.map(written),
         body: entry.body.clone(),
     };
-    let bytes = serde_json::to_vec(&canonical)?;
-    let hash = entry_hash(&previous, job.as_bytes(), seq, &bytes);
+    // The database reads who, when and what out of these bytes, numbers and hashes them, and moves the head.
     transaction
-        .execute_raw(Statement::from_sql_and_values(
+        .query_one_raw(Statement::from_sql_and_values(
             DbBackend::Postgres,
-            "INSERT INTO record (job_id, seq, id, at, crew_id, kind, piece_id, bytes, previous, hash)
-             VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
-            [
-                job.into(), seq.into(), entry.id.into(), at.into(), entry.crew.into(), entry.kind.word().into(),
-                entry.piece.into(), bytes.into(), previous.into(), hash.clone().into(),
-            ],
+            "SELECT new_seq FROM append_record($1, $2)",
+            [job.into(), serde_json::to_vec(&canonical)?.into()],
         ))
-        .await?;
-    transaction
-        .execute_raw(Statement::from_sql_and_values(
-            DbBackend::Postgres,
-            "UPDATE job_head SET last_seq = $2, last_hash = $3 WHERE job_id = $1",
-            [job.into(), seq.into(), hash.clone().into()],
-        ))
-        .await?;
-    Ok(RecordEntry {
-        id: entry.id,
-        seq,
-        at,
-        crew: entry.crew,
-        kind: entry.kind,
-        piece: entry.piece,
-        body: entry.body.clone(),
-        hash: hex(&hash),
-    })
+        .await?
+        .ok_or(StoreError::NotFound("job"))?;
+    record::Entity::find()
+        .filter(record::Column::Id.eq(entry.id))
+        .one(transaction)
+        .await?
+        .map(read_entry)
+        .ok_or(StoreError::NotFound("entry"))
+}
+
+/// A piece that was laid down.
+#[derive(Debug, Clone, PartialEq)]
+pub struct LaidPiece {
+    /// The piece.
+    pub piece: Uuid,
+    /// What it hung at when it was laid, where that was kept.
+    pub lies_at: Option<Value>,
 }

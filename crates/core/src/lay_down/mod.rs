@@ -2,12 +2,10 @@
 
 pub mod rivets;
 pub mod seen;
-
-use std::cmp::Reverse;
+pub mod turns;
 
 use kurbo::{Affine, Point};
 use serde::Serialize;
-use uuid::Uuid;
 
 use crate::air::{Cell, Moment, Sheet, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
 use crate::art::Art;
@@ -569,56 +567,4 @@ pub fn try_strokes(
         pressed: share,
         sentence,
     }
-}
-
-/// In which order the pieces of a side go on, and why.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Turn {
-    /// The piece.
-    pub piece: Uuid,
-    /// Its turn, from 1.
-    pub turn: u32,
-    /// Why it has this turn.
-    pub why: String,
-}
-
-/// The turns of a side's pieces: what lies under goes first; panels like shingles, from the rear forward and from the foot up; of the
-/// rest the biggest first (common practice, no source).
-pub fn turns(pieces: &[PlannedPiece], direction: f64) -> Vec<Turn> {
-    let middle = |p: &PlannedPiece| p.placed.to_picture * p.drawn.bounds.center();
-    let panel = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
-    let mut order: Vec<&PlannedPiece> = pieces.iter().collect();
-    order.sort_by(|a, b| {
-        let key = |p: &PlannedPiece| (p.piece.order, Reverse(panel(p)));
-        key(a).cmp(&key(b)).then_with(|| {
-            if panel(a) && panel(b) {
-                let (p, q) = (middle(a), middle(b));
-                let back = (q.x - p.x) * direction;
-                // Panels that stand over each other: the lower one first.
-                let over = a.drawn.bounds.width().min(b.drawn.bounds.width()) / 2.0;
-                if back.abs() < over {
-                    q.y.total_cmp(&p.y)
-                } else {
-                    back.total_cmp(&0.0)
-                }
-            } else {
-                b.drawn.bounds.area().total_cmp(&a.drawn.bounds.area())
-            }
-        })
-    });
-    (1..)
-        .zip(order)
-        .map(|(turn, p)| Turn {
-            piece: p.id,
-            turn,
-            why: if panel(p) {
-                "Panels from the rear forward and from the foot up, so that the laps point backwards and down.".into()
-            } else if p.piece.order != 0 {
-                "What lies under goes on first.".into()
-            } else {
-                "The biggest first, then what is keyed to it.".into()
-            },
-        })
-        .collect()
 }

@@ -6,8 +6,7 @@
 mod layers;
 mod set;
 
-use std::collections::HashMap;
-use std::sync::{Arc, LazyLock, RwLock};
+use std::sync::Arc;
 
 use kurbo::{Affine, Vec2};
 use serde::{Deserialize, Serialize};
@@ -15,7 +14,7 @@ use thiserror::Error;
 
 use crate::drawn::Drawn;
 use crate::regulated::Regulation;
-use crate::typeface::{self, StraightEdge, Typeface};
+use crate::typeface::{StraightEdge, Typeface, Typefaces};
 use set::{Block, Setting};
 
 /// Longest line of lettering, in characters.
@@ -24,6 +23,8 @@ pub const LONGEST_LINE: usize = 120;
 pub const MOST_LINES: usize = 12;
 /// Smallest and largest capital height, mm. Below it nothing can be weeded; above it no vehicle is tall enough.
 pub const CAPITAL_HEIGHT_MM: std::ops::RangeInclusive<f64> = 5.0..=3000.0;
+/// Most points that the outlines of one piece of lettering may have: some 300 letters with an outline and a shadow.
+pub const MOST_POINTS: usize = 60_000;
 /// Longest line of lettering, mm.
 pub const LONGEST_MM: f64 = 30_480.0;
 /// Widest outline and farthest shadow, mm.
@@ -281,35 +282,25 @@ pub enum LetteringError {
         "\u{201c}{0}\u{201d} is not among the words, so nothing can have the second colour. Type the letters as they stand in the text."
     )]
     NotAmongWords(String),
+    /// More outline than can be worked with at once.
+    #[error(
+        "These letters have {0} points in their outlines; {MOST_POINTS} is the most for one piece. Use fewer letters in it, or a plainer typeface."
+    )]
+    TooFine(usize),
 }
 
 type LetteringResult = Result<Arc<Drawn>, LetteringError>;
 
-/// Pieces that were drawn lately, so that a piece being dragged is not drawn anew at each step.
-static DRAWN: LazyLock<RwLock<HashMap<String, Arc<Drawn>>>> = LazyLock::new(RwLock::default);
-const KEPT: usize = 256;
-
-/// Draws lettering at its size.
+/// Draws lettering at its size, in one of the typefaces given.
 ///
 /// Errors: text that cannot be set, a face that lacks characters, a size outside [`CAPITAL_HEIGHT_MM`], an arc or a layer that
 /// cannot be made.
-pub fn draw(lettering: &Lettering) -> LetteringResult {
-    let face = check(lettering)?;
-    let key = format!("{lettering:?}");
-    if let Some(drawn) = DRAWN.read().ok().and_then(|kept| kept.get(&key).cloned()) {
-        return Ok(drawn);
-    }
-    let drawn = Arc::new(draw_anew(lettering, face)?);
-    if let Ok(mut kept) = DRAWN.write() {
-        if kept.len() >= KEPT {
-            kept.clear();
-        }
-        kept.insert(key, Arc::clone(&drawn));
-    }
-    Ok(drawn)
+pub fn draw(lettering: &Lettering, typefaces: &Typefaces) -> LetteringResult {
+    let face = check(lettering, typefaces)?;
+    typefaces.drawn(format!("{lettering:?}"), || draw_anew(lettering, face))
 }
 
-fn draw_anew(lettering: &Lettering, face: &'static Typeface) -> Result<Drawn, LetteringError> {
+fn draw_anew(lettering: &Lettering, face: &Typeface) -> Result<Drawn, LetteringError> {
     let second = lettering.second.as_ref().map_or("", |s| s.words.as_str());
     let mut setting = Setting {
         face,
@@ -329,6 +320,17 @@ fn draw_anew(lettering: &Lettering, face: &'static Typeface) -> Result<Drawn, Le
     let width = block.bounds.width();
     if width <= 0.0 {
         return Err(LetteringError::NoText);
+    }
+    let points: usize = (block.parts.iter())
+        .flat_map(|p| &p.shapes)
+        .flat_map(|s| &s.contours)
+        .map(Vec::len)
+        .sum();
+    // Each layer is drawn, and the film of all of them together.
+    let layers =
+        1 + usize::from(lettering.outline.is_some()) + 2 * usize::from(lettering.shadow.is_some());
+    if points * layers > MOST_POINTS {
+        return Err(LetteringError::TooFine(points * layers));
     }
     let scale = match lettering.size {
         Size::CapitalHeight { height_mm } => height_mm / face.capital_height,
@@ -403,7 +405,10 @@ fn finish(lettering: &Lettering, block: &Block, scale: f64, cap: f64, depth: f64
     drawn
 }
 
-fn check(lettering: &Lettering) -> Result<&'static Typeface, LetteringError> {
+fn check<'t>(
+    lettering: &Lettering,
+    typefaces: &'t Typefaces,
+) -> Result<&'t Typeface, LetteringError> {
     let text = &lettering.text;
     if text.trim().is_empty() {
         return Err(LetteringError::NoText);
@@ -440,7 +445,8 @@ fn check(lettering: &Lettering) -> Result<&'static Typeface, LetteringError> {
     )?;
     percent("Line to line", lettering.leading_percent, 80.0, 500.0)?;
     check_layers(lettering)?;
-    let face = typeface::find(&lettering.typeface)
+    let face = typefaces
+        .find(&lettering.typeface)
         .ok_or_else(|| LetteringError::NoTypeface(lettering.typeface.chars().take(40).collect()))?;
     let missing = face.missing(&text.replace('\n', ""));
     if !missing.is_empty() {
@@ -517,10 +523,13 @@ mod tests {
     use super::*;
 
     fn line(text: &str, typeface: &str, size: Size) -> LetteringResult {
-        draw(&Lettering {
-            size,
-            ..Lettering::line(text, typeface, 1.0)
-        })
+        draw(
+            &Lettering {
+                size,
+                ..Lettering::line(text, typeface, 1.0)
+            },
+            &Typefaces::default(),
+        )
     }
 
     #[test]
@@ -584,13 +593,16 @@ mod tests {
     #[test]
     fn a_circle_that_is_too_small_says_how_large_it_must_be() {
         let bent = |radius_mm| {
-            draw(&Lettering {
-                arch: Some(Arch {
-                    radius_mm,
-                    bends: Bends::Up,
-                }),
-                ..Lettering::line("HARBOUR LIBRARY", "oswald", 100.0)
-            })
+            draw(
+                &Lettering {
+                    arch: Some(Arch {
+                        radius_mm,
+                        bends: Bends::Up,
+                    }),
+                    ..Lettering::line("HARBOUR LIBRARY", "oswald", 100.0)
+                },
+                &Typefaces::default(),
+            )
         };
         let Err(LetteringError::Arch { least_mm, .. }) = bent(40.0) else {
             unreachable!("40 mm is too small");
@@ -607,8 +619,11 @@ mod tests {
             }),
             ..Lettering::line("TERN HAVEN", "oswald", 100.0)
         };
-        assert!(draw(&second("BAY")).is_err_and(|e| e.to_string().contains("not among the words")));
-        let drawn = draw(&second("HAVEN"));
+        assert!(
+            draw(&second("BAY"), &Typefaces::default())
+                .is_err_and(|e| e.to_string().contains("not among the words"))
+        );
+        let drawn = draw(&second("HAVEN"), &Typefaces::default());
         let layers = drawn.map(|d| {
             d.layers
                 .iter()

@@ -16,7 +16,7 @@ const NEAREST: f64 = 0.35;
 
 /// What is set.
 pub(super) struct Setting<'s> {
-    pub face: &'static Typeface,
+    pub face: &'s Typeface,
     pub text: &'s str,
     pub spacing: Spacing,
     /// Extra space between letters, share of the capital height.
@@ -244,7 +244,7 @@ fn advance_of_space(face: &Typeface) -> f64 {
 
 /// Clear distance between the nearest film of two neighbours at which the space between them has the usual area: that between
 /// two capital H as the face sets them.
-fn optical_gap(face: &'static Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> f64 {
+fn optical_gap(face: &Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> f64 {
     let Some(h) = face.glyph_of('H').map(|h| face.drawing(h)) else {
         return 0.0;
     };
@@ -257,7 +257,7 @@ fn optical_gap(face: &'static Typeface, left: &GlyphDrawing, right: &GlyphDrawin
 
 /// How deep the eye sees into two neighbours between their outermost film, on average over their height, and the least that both
 /// stand back together on one level.
-fn depth_between(face: &'static Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> (f64, f64) {
+fn depth_between(face: &Typeface, left: &GlyphDrawing, right: &GlyphDrawing) -> (f64, f64) {
     let cap = face.capital_height;
     let (a, b) = (
         bounds_of_shapes(&left.shapes),

@@ -4,6 +4,7 @@ use kurbo::{Affine, Point, Rect};
 use serde::{Deserialize, Serialize};
 
 use super::grid::{Grid, Row, meets, near_segment};
+use crate::budget::spend;
 use crate::drawn::Drawn;
 use crate::elevation::{Area, MeasuredLine, MeasuredSide};
 use crate::feature::{ComesOff, FeatureKind};
@@ -210,6 +211,7 @@ impl Search<'_> {
         let mut own = Rows::new(self.grid);
         for part in self.parts.iter().filter(|p| p.bounds.overlaps(around)) {
             for shape in part.shapes.iter().filter(|s| s.bounds.overlaps(around)) {
+                spend(shape.edges.len() as u64);
                 own.clear();
                 for (a, b) in &shape.edges {
                     let (top, foot) = (a.y.min(b.y), a.y.max(b.y));
@@ -332,6 +334,7 @@ impl Search<'_> {
                 for shape in &part.shapes {
                     let mut own = Rows::new(self.grid);
                     for edge in &shape.edges {
+                        spend(self.grid.rows() as u64 / 2);
                         self.near(*edge, *still, 0.0, &mut touching);
                         self.crossings(middle, edge.0, edge.1, &mut own);
                         self.run(*edge, *still, &mut runs);
@@ -419,6 +422,7 @@ impl Search<'_> {
         let mut own = Rows::new(self.grid);
         for shape in &part.shapes {
             for edge in &shape.edges {
+                spend(outline.edges.len() as u64);
                 for segment in &outline.edges {
                     self.near(*edge, *segment, clearance, rows);
                 }
@@ -453,6 +457,7 @@ impl Search<'_> {
         };
         for point in crate::placement::extent_points(drawn) {
             on.clear();
+            spend(edges.len() as u64 * 8);
             for (a, b) in &edges {
                 self.crossings_of_moving(*film * point, *a, *b, &mut on);
             }

@@ -14,6 +14,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use crate::air::{Moment, NEVER, Sheet, ShutIn, prove};
+use crate::budget::spend;
 use crease::{CreasePart, crease_parts, fewer_points};
 use graph::Graph;
 
@@ -476,11 +477,13 @@ fn sequence(strips: &[Strip], flat_ranks: &[u32]) -> Vec<usize> {
     let mut open = vec![true; strips.len()];
     let mut order = Vec::with_capacity(strips.len());
     while !preferred.is_empty() {
+        spend(preferred.len() as u64 / 8 + 1);
         // In the usual case the first that practice wants may go: ask for it alone before looking at all.
         let first = preferred[0];
         let next = if graph.may_go(first, &open) {
             0
         } else {
+            spend(strips.len() as u64 * 8);
             let holds = graph.holds_others(&open);
             preferred.iter().position(|n| !holds[*n]).unwrap_or(0)
         };

@@ -142,3 +142,10 @@ pub fn features() -> Vec<SideFeature> {
     })
     .collect()
 }
+
+/// Draws lettering in a typeface that ships.
+pub fn draw(
+    lettering: &Lettering,
+) -> Result<std::sync::Arc<windrift_core::drawn::Drawn>, windrift_core::lettering::LetteringError> {
+    windrift_core::lettering::draw(lettering, &windrift_core::typeface::Typefaces::default())
+}

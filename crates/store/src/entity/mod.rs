@@ -34,6 +34,8 @@ table!(shop, "shop", {
     name: String,
     #[sea_orm(column_type = "JsonBinary")]
     settings: Json,
+    revision: i32,
+    crew_id: Option<Uuid>,
 });
 
 table!(job, "job", {
@@ -83,6 +85,8 @@ table!(hinge_lock, "hinge_lock", {
     seq: i64,
     at: TimeDateTimeWithTimeZone,
     crew_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary", nullable)]
+    hangs_at: Option<Json>,
 });
 
 table!(record, "record", {
@@ -117,6 +121,18 @@ table!(edit, "edit", {
     undone: bool,
     number: i64,
     batch: Option<Uuid>,
+    passed: bool,
+});
+
+table!(edit_step, "edit_step", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    job_id: Uuid,
+    crew_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    back: bool,
+    #[sea_orm(column_type = "JsonBinary")]
+    answered: Json,
 });
 
 table!(photo, "photo", {
@@ -149,6 +165,7 @@ table!(typeface, "typeface", {
     crew_id: Uuid,
     file: Vec<u8>,
     retired: bool,
+    hash: Vec<u8>,
 });
 
 table!(plan, "plan", {
@@ -162,6 +179,7 @@ table!(plan, "plan", {
     revisions: Json,
     #[sea_orm(column_type = "JsonBinary")]
     snapshot: Json,
+    hash: Option<Vec<u8>>,
 });
 
 table!(marked_vehicle, "marked_vehicle", {
