@@ -10,7 +10,7 @@ use windrift_core::plan::SidePlan;
 use windrift_core::tape::{Unit, print};
 
 use crate::packet::{PacketError, Paper};
-use crate::picture::{OnPaper, draw_side};
+use crate::picture::{OnPaper, SidePicture, draw_side};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// What is printed.
@@ -94,7 +94,7 @@ pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, Packet
             .flat_map(|(_, corners)| corners)
             .fold(report.plan.side.outline.bounds, |all, p| all.union_pt(*p));
         let on_paper = OnPaper::fit(bounds, frame);
-        draw_side(sheet, report.plan, None, on_paper);
+        draw_side(sheet, &SidePicture::of(report.plan), None, on_paper);
         strips(sheet, report, on_paper);
         let mut y = 250.0;
         for line in facts(report) {

@@ -3,11 +3,15 @@
 use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
+use uuid::Uuid;
 use windrift_core::flats::FlatsAt;
-use windrift_core::outline::Shape;
-use windrift_core::plan::{PlannedPiece, SidePlan};
+use windrift_core::hinge::TopHinge;
+use windrift_core::landing::Landing;
+use windrift_core::plan::{Readings, SidePlan};
+use windrift_core::side::SideWords;
 
 use crate::picture::{OnPaper, draw_side, picture};
+pub use crate::picture::{PiecePicture, SidePicture};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// Paper for the packet, landscape.
@@ -43,18 +47,72 @@ pub struct RecordLine {
     pub what: String,
 }
 
-/// One side in the packet.
-pub struct PacketSide<'a> {
+/// One side in the packet. Made when the plan is issued, and printed from what was kept then.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PacketSide {
     /// What the side is called here.
     pub name: String,
     /// What the edge is called from which the tape runs: `front edge`.
     pub zero_edge: String,
-    /// Its plan.
-    pub plan: &'a SidePlan,
+    /// How it is drawn.
+    pub picture: SidePicture,
+    /// Its pieces with their figures.
+    pub pieces: Vec<PacketPiece>,
+}
+
+/// The figures of one piece in the packet.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PacketPiece {
+    /// The piece.
+    pub id: Uuid,
+    /// What it is called.
+    pub called: String,
+    /// What it is read from.
+    pub reference: String,
+    /// Where the tape is held for each flat, in the picture frame, mm.
+    pub held_at: [[f64; 2]; 2],
+    /// Whether it has letters.
+    pub has_letters: bool,
+    /// Its readings.
+    pub readings: Readings,
+    /// What it lands on.
+    pub landing: Landing,
+    /// Its top hinge.
+    pub hinge: TopHinge,
+}
+
+impl PacketSide {
+    /// A side as it is planned now.
+    pub fn of(plan: &SidePlan, words: SideWords) -> PacketSide {
+        let side = &plan.side.side;
+        let pieces = plan
+            .pieces
+            .iter()
+            .map(|p| PacketPiece {
+                id: p.id,
+                called: p.piece.called(),
+                reference: side.datum_name(p.piece.place.reference()).to_owned(),
+                held_at: [&p.readings.flats.front, &p.readings.flats.rear].map(|flat| {
+                    let top = p.placed.datum.at(flat.back_mm, 0.0);
+                    [top.x, top.y]
+                }),
+                has_letters: p.drawn.has_letters,
+                readings: p.readings.clone(),
+                landing: p.landing.clone(),
+                hinge: p.hinge.clone(),
+            })
+            .collect();
+        PacketSide {
+            name: side.name(words),
+            zero_edge: side.edge_names(words).zero,
+            picture: SidePicture::of(plan),
+            pieces,
+        }
+    }
 }
 
 /// Everything that a packet shows.
-pub struct Packet<'a> {
+pub struct Packet {
     /// The shop.
     pub shop: String,
     /// The job.
@@ -63,15 +121,23 @@ pub struct Packet<'a> {
     pub customer: String,
     /// `Plan 2, issued 24 Nov 2026 14:05 UTC by …`
     pub issued: String,
+    /// `Printed 2 Dec 2026 08:10 UTC`
+    pub printed: String,
+    /// SHA-256 of what the plan froze, hexadecimal.
+    pub plan_hash: String,
     /// Sides with work on them.
-    pub sides: Vec<PacketSide<'a>>,
-    /// The record so far, oldest first.
+    pub sides: Vec<PacketSide>,
+    /// The record up to the plan, oldest first.
     pub record: Vec<RecordLine>,
-    /// Hash of the newest entry, hexadecimal.
+    /// What was recorded since.
+    pub since: Vec<RecordLine>,
+    /// Number of the newest entry of the record, 0 where there is none.
+    pub latest_entry: i64,
+    /// Hash of that entry, hexadecimal.
     pub latest_hash: String,
 }
 
-impl Packet<'_> {
+impl Packet {
     fn heading(&self) -> Heading<'_> {
         Heading {
             title: &self.title,
@@ -102,12 +168,12 @@ const RECORD_LINES: usize = 26;
 const WINDOW_MM: f64 = 700.0;
 
 /// Writes the packet as PDF.
-pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> {
+pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
     let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
     let mut document = Document::new();
     let size = paper.size();
     for side in &packet.sides {
-        for piece in &side.plan.pieces {
+        for piece in &side.pieces {
             page(&mut document, &fonts, size, |sheet| {
                 readings_page(sheet, packet, side, piece, size)
             });
@@ -115,7 +181,7 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
                 hinge_page(sheet, packet, side, piece, size)
             });
         }
-        if side.plan.pieces.is_empty() {
+        if side.pieces.is_empty() {
             page(&mut document, &fonts, size, |sheet| {
                 header(
                     sheet,
@@ -125,22 +191,28 @@ pub fn write(packet: &Packet<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> 
                 );
                 picture(
                     sheet,
-                    side.plan,
+                    &side.picture,
                     None,
                     [MARGIN, 90.0, size.0 - MARGIN, size.1 - 80.0],
                 );
             });
         }
     }
-    let chunks: Vec<&[RecordLine]> = if packet.record.is_empty() {
-        vec![&[]]
-    } else {
-        packet.record.chunks(RECORD_LINES).collect()
-    };
-    for lines in chunks {
-        page(&mut document, &fonts, size, |sheet| {
-            record_page(sheet, packet, lines, size)
-        });
+    let parts = [
+        ("Record so far", &packet.record),
+        ("Recorded since", &packet.since),
+    ];
+    for (heading, record) in parts {
+        let chunks: Vec<&[RecordLine]> = match (record.is_empty(), heading) {
+            (true, "Recorded since") => continue,
+            (true, _) => vec![&[]],
+            (false, _) => record.chunks(RECORD_LINES).collect(),
+        };
+        for lines in chunks {
+            page(&mut document, &fonts, size, |sheet| {
+                record_page(sheet, packet, heading, lines, size)
+            });
+        }
     }
     document.finish().map_err(|e| PacketError::writing(&e))
 }
@@ -155,9 +227,9 @@ fn capitalised(text: &str) -> String {
 
 fn readings_page(
     sheet: &mut Sheet<'_, '_>,
-    packet: &Packet<'_>,
-    side: &PacketSide<'_>,
-    piece: &PlannedPiece,
+    packet: &Packet,
+    side: &PacketSide,
+    piece: &PacketPiece,
     size: (f32, f32),
 ) {
     header(
@@ -165,32 +237,24 @@ fn readings_page(
         &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, where it goes",
-            side.name,
-            piece.piece.called()
+            side.name, piece.called
         ),
         size,
     );
     let frame = [MARGIN, 104.0, size.0 - MARGIN, 330.0];
-    let on_paper = picture(sheet, side.plan, Some(piece), frame);
+    let on_paper = picture(sheet, &side.picture, Some(piece.id), frame);
     let readings = &piece.readings;
     let flats = &readings.flats;
-    let datum = piece.placed.datum;
-    let reference = capitalised(
-        side.plan
-            .side
-            .side
-            .datum_name(piece.piece.place.reference()),
-    );
+    let reference = capitalised(&piece.reference);
     let zero = &side.zero_edge;
-    let ends = if piece.drawn.has_letters {
+    let ends = if piece.has_letters {
         ["First letter", "Last letter"]
     } else {
         ["Left end", "Right end"]
     };
-    for flat in [&flats.front, &flats.rear] {
-        let top = datum.at(flat.back_mm, 0.0);
+    for (flat, top) in [&flats.front, &flats.rear].into_iter().zip(piece.held_at) {
         let (a, b) = (
-            on_paper.at(top.x, top.y),
+            on_paper.at(top[0], top[1]),
             on_paper.at(flat.at[0], flat.at[1]),
         );
         sheet.line(a, b, Ink::line(0, 1.0));
@@ -236,7 +300,7 @@ fn readings_page(
         &readings.last_letter.text,
     );
     row(sheet, "Width", &readings.width.text);
-    let height = if piece.drawn.has_letters {
+    let height = if piece.has_letters {
         "Capital height"
     } else {
         "Height"
@@ -258,7 +322,7 @@ fn readings_page(
             "It has no flat: mark its upper corners with slips of tape and read to those.",
         );
     }
-    windows(sheet, side.plan, piece, size);
+    windows(sheet, &side.picture, piece, size);
     let landing = &piece.landing;
     footer(
         sheet,
@@ -271,7 +335,7 @@ fn readings_page(
 }
 
 /// Two magnified windows, one at each flat.
-fn windows(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, piece: &PlannedPiece, size: (f32, f32)) {
+fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, size: (f32, f32)) {
     let flats = [&piece.readings.flats.front, &piece.readings.flats.rear];
     // In the order in which they stand on the body as it is seen.
     let ordered = if flats[0].at[0] <= flats[1].at[0] {
@@ -290,7 +354,7 @@ fn windows(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, piece: &PlannedPiece, siz
             frame,
         );
         sheet.clip(frame);
-        draw_side(sheet, plan, Some(piece), on_paper);
+        draw_side(sheet, side, Some(piece.id), on_paper);
         let [x, y] = on_paper.at(flat.at[0], flat.at[1]);
         sheet.line([x, frame[1]], [x, y], Ink::line(0, 1.2));
         sheet.line([x - 14.0, y], [x + 14.0, y], Ink::line(0, 2.0));
@@ -317,9 +381,9 @@ fn windows(sheet: &mut Sheet<'_, '_>, plan: &SidePlan, piece: &PlannedPiece, siz
 
 fn hinge_page(
     sheet: &mut Sheet<'_, '_>,
-    packet: &Packet<'_>,
-    side: &PacketSide<'_>,
-    piece: &PlannedPiece,
+    packet: &Packet,
+    side: &PacketSide,
+    piece: &PacketPiece,
     size: (f32, f32),
 ) {
     header(
@@ -327,8 +391,7 @@ fn hinge_page(
         &packet.heading(),
         &format!(
             "{}: \u{201c}{}\u{201d}, top hinge and parting cuts",
-            side.name,
-            piece.piece.called()
+            side.name, piece.called
         ),
         size,
     );
@@ -365,9 +428,9 @@ fn hinge_page(
             },
         );
     }
-    let film: Vec<Shape> = piece.film().collect();
-    sheet.shapes(
-        &film,
+    let own = side.picture.pieces.iter().find(|p| p.id == piece.id);
+    sheet.contours(
+        own.map_or(&[], |p| p.film.as_slice()),
         |x, y| on_paper.at(x, y),
         Ink {
             fill: Some(190),
@@ -436,11 +499,12 @@ fn hinge_page(
 
 fn record_page(
     sheet: &mut Sheet<'_, '_>,
-    packet: &Packet<'_>,
+    packet: &Packet,
+    heading: &str,
     lines: &[RecordLine],
     size: (f32, f32),
 ) {
-    header(sheet, &packet.heading(), "Record so far", size);
+    header(sheet, &packet.heading(), heading, size);
     if lines.is_empty() {
         sheet.text(
             MARGIN,
@@ -459,7 +523,13 @@ fn record_page(
     }
     footer(
         sheet,
-        &format!("Newest entry: {}", packet.latest_hash),
+        &format!(
+            "{}. Newest entry: {} {}. Plan: {}",
+            packet.printed,
+            packet.latest_entry,
+            packet.latest_hash,
+            packet.plan_hash.get(..16).unwrap_or_default()
+        ),
         size,
     );
 }

@@ -16,6 +16,8 @@ pub const LONGEST_EDGE: u32 = 2000;
 pub const SMALL_EDGE: u32 = 400;
 /// Most pixels across or down of a photo that is taken.
 const MOST_PIXELS: u32 = 20_000;
+/// Most pixels in all: more than phones take, and what they take up in memory stays under 400 MB.
+const MOST_IN_ALL: u64 = 64_000_000;
 const QUALITY: u8 = 82;
 
 /// A photo that cannot be taken.
@@ -31,7 +33,7 @@ pub enum PhotoError {
     TooLarge,
     /// More pixels than are taken.
     #[error(
-        "The photo has more pixels than Windrift takes. Save it at 20 000 pixels across or fewer."
+        "The photo has more pixels than Windrift takes. Save it with 64 million pixels or fewer, and 20 000 across at most."
     )]
     TooManyPixels,
     /// Broken.
@@ -59,20 +61,21 @@ pub fn take(bytes: &[u8]) -> Result<Kept, PhotoError> {
         return Err(PhotoError::TooLarge);
     }
     let photo = open(bytes)?;
-    let smaller = |edge: u32| {
-        if photo.width().max(photo.height()) > edge {
-            photo.resize(edge, edge, FilterType::Triangle)
-        } else {
-            photo.clone()
-        }
-        .to_rgb8()
+    let smaller = |photo: &DynamicImage, edge: u32| {
+        (photo.width().max(photo.height()) > edge)
+            .then(|| photo.resize(edge, edge, FilterType::Triangle).into_rgb8())
     };
-    let kept = smaller(LONGEST_EDGE);
+    let kept = match smaller(&photo, LONGEST_EDGE) {
+        Some(kept) => kept,
+        None => photo.into_rgb8(),
+    };
+    let whole = DynamicImage::ImageRgb8(kept.clone());
+    let small = smaller(&whole, SMALL_EDGE).unwrap_or_else(|| kept.clone());
     Ok(Kept {
         width: kept.width(),
         height: kept.height(),
         jpeg: jpeg(&kept)?,
-        small: jpeg(&smaller(SMALL_EDGE))?,
+        small: jpeg(&small)?,
     })
 }
 
@@ -89,13 +92,17 @@ fn open(bytes: &[u8]) -> Result<DynamicImage, PhotoError> {
     let mut limits = Limits::default();
     limits.max_image_width = Some(MOST_PIXELS);
     limits.max_image_height = Some(MOST_PIXELS);
-    limits.max_alloc = Some(700 * 1024 * 1024);
+    limits.max_alloc = Some(400 * 1024 * 1024);
     reader.limits(limits);
     let refused = |e: image::ImageError| match e {
         image::ImageError::Limits(_) => PhotoError::TooManyPixels,
         _ => PhotoError::Damaged,
     };
     let mut decoder = reader.into_decoder().map_err(refused)?;
+    let (across, down) = decoder.dimensions();
+    if u64::from(across) * u64::from(down) > MOST_IN_ALL {
+        return Err(PhotoError::TooManyPixels);
+    }
     let upright = decoder.orientation().map_err(refused)?;
     let mut photo = DynamicImage::from_decoder(decoder).map_err(refused)?;
     photo.apply_orientation(upright);

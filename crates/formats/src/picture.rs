@@ -1,11 +1,128 @@
 //! A side on paper: outline, features, film and datum, in black and white.
 
-use windrift_core::landing::HeadState;
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+use windrift_core::landing::{HeadState, Landing};
 use windrift_core::outline::Shape;
 use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::side::FrontAt;
+use windrift_core::side::{Datum, FrontAt};
 
 use crate::sheet::{Face, Ink, Sheet};
+
+/// Contours of film or of a thing on the body, mm.
+pub type Contours = Vec<Vec<[f64; 2]>>;
+
+/// Everything of a side that paper shows: what an issued plan keeps, so that it is drawn the same whatever computes later.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct SidePicture {
+    /// Where the vehicle's front lies.
+    pub front: FrontAt,
+    /// The body's outline.
+    pub outline: Contours,
+    /// Seams, gaps, creases.
+    pub lines: Vec<Vec<[f64; 2]>>,
+    /// Places where film behaves otherwise.
+    pub zones: Vec<Contours>,
+    /// What film keeps off.
+    pub hardware: Vec<Contours>,
+    /// Heads of rivets: middle and diameter.
+    pub heads: Vec<([f64; 2], f64)>,
+    /// Both ends of the reference that is read from.
+    pub datum: [[f64; 2]; 2],
+    /// Film of the pieces.
+    pub pieces: Vec<PiecePicture>,
+}
+
+/// A piece of a side as paper shows it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PiecePicture {
+    /// The piece.
+    pub id: Uuid,
+    /// Its film.
+    pub film: Contours,
+    /// Both ends of the reference that it is read from.
+    pub datum: [[f64; 2]; 2],
+    /// Heads under it or at its edge: middle, diameter and how it lies.
+    pub heads: Vec<([f64; 2], f64, HeadState)>,
+}
+
+/// To a hundredth of a millimetre: finer than any paper.
+fn rounded(p: Point) -> [f64; 2] {
+    [p.x, p.y].map(|v| (v * 100.0).round() / 100.0)
+}
+
+fn contours<'s>(shapes: impl IntoIterator<Item = &'s Shape>) -> Contours {
+    shapes
+        .into_iter()
+        .flat_map(|s| &s.contours)
+        .map(|c| c.iter().map(|p| rounded(*p)).collect())
+        .collect()
+}
+
+fn ends(datum: &Datum) -> [[f64; 2]; 2] {
+    [
+        rounded(datum.at(0.0, 0.0)),
+        rounded(datum.at(datum.length_mm, 0.0)),
+    ]
+}
+
+fn met(landing: &Landing) -> Vec<([f64; 2], f64, HeadState)> {
+    landing
+        .columns
+        .iter()
+        .flat_map(|c| {
+            let head = |h: &windrift_core::landing::HeadLanding| (h.at, c.head_mm, h.state);
+            c.heads.iter().map(head).collect::<Vec<_>>()
+        })
+        .collect()
+}
+
+impl SidePicture {
+    /// A side as it is planned.
+    pub fn of(plan: &SidePlan) -> SidePicture {
+        let side = &plan.side;
+        SidePicture {
+            front: side.side.front,
+            outline: contours([&side.outline]),
+            lines: side
+                .lines
+                .iter()
+                .map(|l| l.points.iter().map(|p| rounded(*p)).collect())
+                .collect(),
+            zones: side.zones().map(|z| contours([&z.outline])).collect(),
+            hardware: side.hardware().map(|h| contours([&h.outline])).collect(),
+            heads: side
+                .columns
+                .iter()
+                .flat_map(|c| c.heads.iter().map(|h| (rounded(*h), c.head_mm)))
+                .collect(),
+            datum: ends(&side.datum),
+            pieces: plan.pieces.iter().map(PiecePicture::of).collect(),
+        }
+    }
+
+    /// The smallest upright rectangle round the body.
+    pub(crate) fn bounds(&self) -> kurbo::Rect {
+        bounds(&self.outline)
+    }
+}
+
+impl PiecePicture {
+    fn of(piece: &PlannedPiece) -> PiecePicture {
+        let film: Vec<Shape> = piece.film().collect();
+        PiecePicture {
+            id: piece.id,
+            film: contours(&film),
+            datum: ends(&piece.placed.datum),
+            heads: met(&piece.landing),
+        }
+    }
+}
+
+fn bounds(contours: &Contours) -> kurbo::Rect {
+    windrift_core::outline::bounds_of(contours.iter().flatten().map(|p| Point::new(p[0], p[1])))
+}
 
 /// From the picture frame in mm to paper.
 #[derive(Clone, Copy)]
@@ -45,15 +162,14 @@ impl OnPaper {
 /// Draws a side with its features and pieces; returns how it was put on paper.
 pub(crate) fn picture(
     sheet: &mut Sheet<'_, '_>,
-    plan: &SidePlan,
-    of: Option<&PlannedPiece>,
+    side: &SidePicture,
+    of: Option<Uuid>,
     frame: [f32; 4],
 ) -> OnPaper {
-    let side = &plan.side;
-    let on_paper = OnPaper::fit(side.outline.bounds, frame);
-    draw_side(sheet, plan, of, on_paper);
-    let bounds = side.outline.bounds;
-    let word = match side.side.front {
+    let bounds = side.bounds();
+    let on_paper = OnPaper::fit(bounds, frame);
+    draw_side(sheet, side, of, on_paper);
+    let word = match side.front {
         FrontAt::Left => Some((bounds.x0, bounds.y1, 0.0, 12.0)),
         FrontAt::Right => Some((bounds.x1, bounds.y1, -34.0, 12.0)),
         FrontAt::Top => Some((bounds.center().x, bounds.y0, -17.0, -6.0)),
@@ -70,21 +186,19 @@ pub(crate) fn picture(
 /// Draws the body, what is on it, and film: that of `of` darker, with the heads that it lands on.
 pub(crate) fn draw_side(
     sheet: &mut Sheet<'_, '_>,
-    plan: &SidePlan,
-    of: Option<&PlannedPiece>,
+    side: &SidePicture,
+    of: Option<Uuid>,
     on_paper: OnPaper,
 ) {
-    let side = &plan.side;
     let at = |x, y| on_paper.at(x, y);
-    for piece in &plan.pieces {
-        let film: Vec<Shape> = piece.film().collect();
-        let grey = if of.is_none_or(|p| p.id == piece.id) {
+    for piece in &side.pieces {
+        let grey = if of.is_none_or(|p| p == piece.id) {
             190
         } else {
             235
         };
-        sheet.shapes(
-            &film,
+        sheet.contours(
+            &piece.film,
             at,
             Ink {
                 fill: Some(grey),
@@ -92,56 +206,45 @@ pub(crate) fn draw_side(
             },
         );
     }
-    sheet.shapes([&side.outline], at, Ink::line(0, 1.2));
+    sheet.contours(&side.outline, at, Ink::line(0, 1.2));
     for line in &side.lines {
-        let points: Vec<[f32; 2]> = line.points.iter().map(|p| at(p.x, p.y)).collect();
+        let points: Vec<[f32; 2]> = line.iter().map(|p| at(p[0], p[1])).collect();
         sheet.polygon(&points, false, Ink::line(110, 0.5));
     }
-    for zone in side.zones() {
-        sheet.shapes([&zone.outline], at, Ink::line(110, 0.7).dashed());
+    for zone in &side.zones {
+        sheet.contours(zone, at, Ink::line(110, 0.7).dashed());
     }
-    for hardware in side.hardware() {
-        sheet.shapes([&hardware.outline], at, Ink::line(0, 0.9));
+    for hardware in &side.hardware {
+        sheet.contours(hardware, at, Ink::line(0, 0.9));
     }
-    for column in &side.columns {
-        for head in &column.heads {
-            let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.5) as f32;
-            sheet.circle(
-                at(head.x, head.y),
-                radius,
-                Ink {
-                    fill: Some(255),
-                    ..Ink::line(60, 0.4)
-                },
-            );
-        }
+    for (head, across) in &side.heads {
+        let radius = (across / 2.0 * on_paper.scale).max(0.5) as f32;
+        sheet.circle(
+            at(head[0], head[1]),
+            radius,
+            Ink {
+                fill: Some(255),
+                ..Ink::line(60, 0.4)
+            },
+        );
     }
-    for piece in plan
-        .pieces
-        .iter()
-        .filter(|p| of.is_none_or(|o| o.id == p.id))
-    {
-        for (column, head) in piece
-            .landing
-            .columns
-            .iter()
-            .flat_map(|c| c.heads.iter().map(move |h| (c, h)))
-        {
-            let radius = (column.head_mm / 2.0 * on_paper.scale).max(0.8) as f32;
-            let [x, y] = at(head.at[0], head.at[1]);
-            match head.state {
-                HeadState::Clear => {}
-                HeadState::Covered => sheet.circle([x, y], radius, Ink::solid(0)),
-                HeadState::EdgeOnIt => {
-                    let r = radius * 1.6 + 1.0;
-                    sheet.line([x - r, y - r], [x + r, y + r], Ink::line(0, 1.0));
-                    sheet.line([x - r, y + r], [x + r, y - r], Ink::line(0, 1.0));
-                }
+    let own = || side.pieces.iter().filter(|p| of.is_none_or(|o| o == p.id));
+    for (head, across, state) in own().flat_map(|p| &p.heads) {
+        let radius = (across / 2.0 * on_paper.scale).max(0.8) as f32;
+        let [x, y] = at(head[0], head[1]);
+        match state {
+            HeadState::Clear => {}
+            HeadState::Covered => sheet.circle([x, y], radius, Ink::solid(0)),
+            HeadState::EdgeOnIt => {
+                let r = radius * 1.6 + 1.0;
+                sheet.line([x - r, y - r], [x + r, y + r], Ink::line(0, 1.0));
+                sheet.line([x - r, y + r], [x + r, y - r], Ink::line(0, 1.0));
             }
         }
     }
     // The datum, and what is read from it.
-    let datum = of.map_or(side.datum, |p| p.placed.datum);
-    let (a, b) = (datum.at(0.0, 0.0), datum.at(datum.length_mm, 0.0));
-    sheet.line(at(a.x, a.y), at(b.x, b.y), Ink::line(0, 2.0));
+    let [a, b] = of
+        .and_then(|_| own().next())
+        .map_or(side.datum, |p| p.datum);
+    sheet.line(at(a[0], a[1]), at(b[0], b[1]), Ink::line(0, 2.0));
 }

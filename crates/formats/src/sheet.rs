@@ -176,6 +176,21 @@ impl Sheet<'_, '_> {
     }
 
     /// Shapes in mm, put on paper by `to_paper`.
+    pub(crate) fn contours(
+        &mut self,
+        contours: &[Vec<[f64; 2]>],
+        to_paper: impl Fn(f64, f64) -> [f32; 2],
+        ink: Ink,
+    ) {
+        let shape = Shape::new(
+            contours
+                .iter()
+                .map(|c| c.iter().map(|p| kurbo::Point::new(p[0], p[1])).collect())
+                .collect(),
+        );
+        self.shapes([&shape], to_paper, ink);
+    }
+
     pub(crate) fn shapes<'s>(
         &mut self,
         shapes: impl IntoIterator<Item = &'s Shape>,

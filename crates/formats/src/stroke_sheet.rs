@@ -6,7 +6,7 @@ use windrift_core::plan::{PlannedPiece, SidePlan};
 use windrift_core::strokes::StrokeKind;
 
 use crate::packet::{PacketError, Paper};
-use crate::picture::{OnPaper, draw_side};
+use crate::picture::{OnPaper, SidePicture, draw_side};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// Lines in one column of a page.
@@ -124,7 +124,12 @@ fn drawn(
     let on_paper = OnPaper::fit(bounds, frame);
     let at = |[x, y]: [f64; 2]| on_paper.at(x, y);
     sheet.clip(frame);
-    draw_side(sheet, strokes.plan, Some(strokes.piece), on_paper);
+    draw_side(
+        sheet,
+        &SidePicture::of(strokes.plan),
+        Some(strokes.piece.id),
+        on_paper,
+    );
     sheet.unclip();
     sheet.polygon(&section.corners.map(at), true, Ink::line(0, 0.8).dashed());
     for stroke in section.strokes.get(which).unwrap_or_default() {

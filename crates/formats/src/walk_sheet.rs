@@ -5,7 +5,7 @@ use windrift_core::plan::SidePlan;
 use windrift_core::walk_round::{Damage, HardwareLine, HardwareStanding, SignOff};
 
 use crate::packet::{PacketError, Paper};
-use crate::picture::picture;
+use crate::picture::{SidePicture, picture};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// One finding, with its length and place as printed.
@@ -112,7 +112,7 @@ fn findings_page(
     );
     let on_paper = picture(
         sheet,
-        side.plan,
+        &SidePicture::of(side.plan),
         None,
         [MARGIN, 100.0, size.0 - MARGIN, 300.0],
     );

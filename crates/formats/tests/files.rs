@@ -11,6 +11,7 @@ use windrift_core::lettering::{Lettering, Size};
 use windrift_core::placement::{LetterEnd, PlaceRule};
 use windrift_core::plan::{Art, JobAround, Piece, SidePlan, plan_side};
 use windrift_core::settings::WorkSettings;
+use windrift_core::side::SideWords;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::surface::Surface;
 use windrift_core::tape::Unit;
@@ -194,17 +195,17 @@ fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
     String::from_utf8_lossy(&output.stdout).into_owned()
 }
 
-fn packet_of(plan: &SidePlan, lines: i64) -> Packet<'_> {
+fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
     Packet {
         shop: "Ternhaven Sign & Film".into(),
         title: "Tideway mobile library".into(),
         customer: "Tideway Library Service".into(),
         issued: "Plan 2, issued 24 Nov 2026 14:05 UTC by Maren".into(),
-        sides: vec![PacketSide {
-            name: "street side".into(),
-            zero_edge: "front edge".into(),
-            plan,
-        }],
+        printed: "Printed 2 Dec 2026 08:10 UTC".into(),
+        plan_hash: "77".repeat(32),
+        sides: vec![PacketSide::of(plan, SideWords::StreetAndCurb)],
+        since: Vec::new(),
+        latest_entry: lines,
         record: (1..=lines)
             .map(|seq| RecordLine {
                 seq,
@@ -247,7 +248,9 @@ fn the_packet_has_its_paper_its_pages_and_its_readings() {
             "Knife: cut away from your hand",
             "Chock the vehicle",
             "entry 30",
-            "40ab3d2311aa",
+            "Newest entry: 30 40ab3d2311aa",
+            "Plan: 7777777777777777",
+            "Printed 2 Dec 2026",
         ] {
             assert!(text.contains(wanted), "{wanted} is missing from\n{text}");
         }

@@ -10,14 +10,17 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 use windrift_core::conspicuity::{FaceMarking, Stock, VehicleMarking};
 use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::hangs_at::HangsAt;
 use windrift_core::plan::{JobAround, Piece, PlannedPiece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::Unit;
+use windrift_core::typeface::Typefaces;
 use windrift_core::walk_round::WalkEntry;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::entity::{crew, job};
 use windrift_store::marking::one_of;
+use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
 use crate::request::read_lengths;
@@ -119,8 +122,9 @@ struct DemoRow<T> {
 /// Loads the demo from its folder. What is there already stays as it is.
 pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
     let shop: DemoShop = read(folder, "shop.json")?;
-    let settings = serde_json::to_value(shop.settings).map_err(StoreError::from)?;
-    store.set_shop(&shop.name, settings).await?;
+    store
+        .set_up_shop(&shop.name, Kind::Settings.write(&shop.settings)?)
+        .await?;
     for (position, member) in (0..).zip(&shop.crew) {
         store
             .add_crew(crew::Model {
@@ -136,7 +140,7 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
         read_lengths(&mut tape, Unit::InchSixteenth)
             .map_err(|p| DemoError::File("shop.json".into(), p.detail))?;
         let tape: DemoTape = serde_json::from_value(tape).map_err(StoreError::from)?;
-        let spec = serde_json::to_value(&tape.stock).map_err(StoreError::from)?;
+        let spec = Kind::Tape.write(&tape.stock)?;
         store.keep_tape(tape.id, &tape.name, lead, spec).await?;
     }
     for file in &shop.jobs {
@@ -197,7 +201,7 @@ async fn load_job(
         pieces,
     } in &parts
     {
-        let around = JobAround::of(side, &parts, job.unit);
+        let around = JobAround::of(side, &parts, &Typefaces::default(), job.unit);
         let plan = plan_side(side, features, pieces, &around, settings, job.unit)
             .map_err(|e| wrong(e.to_string()))?;
         if let Some((_, error)) = plan.failed.first() {
@@ -220,14 +224,12 @@ async fn load_job(
         .map(|s| {
             Ok(NewSide {
                 id: s.id,
-                spec: serde_json::to_value(&s.side)?,
+                spec: Kind::Side.write(&s.side)?,
                 features: Vec::new(),
             })
         })
-        .collect::<Result<_, serde_json::Error>>();
-    store
-        .start_job(row, bodies.map_err(StoreError::from)?)
-        .await?;
+        .collect::<Result<_, StoreError>>();
+    store.start_job(row, bodies?).await?;
     if let Some(mut vehicle) = job.marked_vehicle {
         read_lengths(&mut vehicle, job.unit).map_err(|p| wrong(p.detail))?;
         let vehicle: VehicleMarking =
@@ -236,7 +238,7 @@ async fn load_job(
             .check()
             .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
         let (kind, row) = (RowKind::MarkedVehicle, one_of(job.id));
-        let spec = serde_json::to_value(&vehicle);
+        let spec = Kind::MarkedVehicle.write(&vehicle);
         add(store, lead, kind, job.id, row, spec).await?;
     }
     for side in &sides {
@@ -245,7 +247,7 @@ async fn load_job(
                 .check()
                 .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
             let (kind, row) = (RowKind::Marking, one_of(side.id));
-            let spec = serde_json::to_value(marking);
+            let spec = Kind::Marking.write(marking);
             add(store, lead, kind, side.id, row, spec).await?;
         }
         for feature in &side.features {
@@ -255,7 +257,7 @@ async fn load_job(
                 RowKind::Feature,
                 side.id,
                 feature.id,
-                serde_json::to_value(&feature.spec),
+                Kind::Feature.write(&feature.spec),
             )
             .await?;
         }
@@ -266,7 +268,7 @@ async fn load_job(
                 RowKind::Piece,
                 side.id,
                 piece.id,
-                serde_json::to_value(&piece.spec),
+                Kind::Piece.write(&piece.spec),
             )
             .await?;
         }
@@ -282,6 +284,7 @@ async fn load_job(
             crew: lead,
             piece: None,
             body: serde_json::to_value(&entry.entry).map_err(StoreError::from)?,
+            read_at: None,
         };
         store.append(job.id, new).await?;
     }
@@ -294,12 +297,18 @@ async fn load_job(
                 lock(store, job.id, job.unit, &done, reading, piece).await?;
             }
             DemoDid::Note(note) => {
+                let mut body = serde_json::to_value(&note).map_err(StoreError::from)?;
+                if let (FloorNote::Laid { .. }, Some(piece)) = (&note, hanging.get(&done.piece)) {
+                    body["lies_at"] =
+                        serde_json::to_value(HangsAt::of(piece)).map_err(StoreError::from)?;
+                }
                 let new = NewEntry {
                     id: done.id,
                     kind: note.kind(),
                     crew: done.crew,
                     piece: Some(done.piece),
-                    body: serde_json::to_value(&note).map_err(StoreError::from)?,
+                    body,
+                    read_at: None,
                 };
                 store.append(job.id, new).await?;
             }
@@ -325,6 +334,7 @@ async fn lock(
             crew: done.crew,
             piece: Some(done.piece),
             body: body?,
+            read_at: None,
         })
     };
     let read = entry(reading, EntryKind::Reading, serde_json::to_value(&round))?;
@@ -333,7 +343,13 @@ async fn lock(
         "front": round.front, "rear": round.rear, "rounds": 1, "piece_revision": 1, "side_revision": 1,
     });
     store
-        .append_lock(job, entry(done.id, EntryKind::Lock, Ok(body))?, 1, 1)
+        .append_lock(
+            job,
+            entry(done.id, EntryKind::Lock, Ok(body))?,
+            serde_json::to_value(HangsAt::of(piece)).map_err(StoreError::from)?,
+            1,
+            1,
+        )
         .await?;
     Ok(())
 }
@@ -344,9 +360,9 @@ async fn add(
     kind: RowKind,
     parent: Uuid,
     row: Uuid,
-    spec: Result<Value, serde_json::Error>,
+    spec: Result<Value, StoreError>,
 ) -> Result<(), DemoError> {
-    let spec = spec.map_err(StoreError::from)?;
+    let spec = spec?;
     store
         .edit(Edit {
             id: Uuid::now_v7(),

@@ -2,20 +2,31 @@
 //!
 //! Keeps no state of its own between requests.
 
+pub mod compute;
 pub mod demo;
+pub mod desk;
+pub mod door;
+pub mod guard;
 pub mod openapi;
 pub mod problem;
 pub mod request;
 pub mod routes;
 pub mod views;
+pub mod worker;
 
+use std::net::{Ipv4Addr, SocketAddr};
 use std::path::PathBuf;
+use std::sync::Mutex;
 
-use rocket::fairing::{Fairing, Info, Kind};
+use rocket::fairing::AdHoc;
 use rocket::fs::{FileServer, NamedFile, Options};
-use rocket::http::Header;
-use rocket::{Build, Request, Response, Rocket, State, catchers, get, routes};
+use rocket::tokio::net::TcpListener;
+use rocket::{Build, Rocket, State, catchers, get, routes};
 use windrift_store::Store;
+
+use crate::desk::Kept;
+use crate::door::Clients;
+use crate::guard::Guard;
 
 /// Where the server listens and what it serves.
 #[derive(Debug, Clone)]
@@ -24,6 +35,10 @@ pub struct Setup {
     pub port: u16,
     /// Folder of the built web application.
     pub web: PathBuf,
+    /// This program's own file: files from elsewhere are read by calling it.
+    pub program: PathBuf,
+    /// Names under which it is called beside the loopback ones.
+    pub hosts: Vec<String>,
 }
 
 struct WebFolder(PathBuf);
@@ -34,30 +49,8 @@ async fn web_page(_path: PathBuf, web: &State<WebFolder>) -> Option<NamedFile> {
     NamedFile::open(web.0.join("index.html")).await.ok()
 }
 
-/// Headers that keep pages to themselves: no frames, no foreign scripts, no guessing of types.
-struct SafeHeaders;
-
-#[rocket::async_trait]
-impl Fairing for SafeHeaders {
-    fn info(&self) -> Info {
-        Info {
-            name: "safe headers",
-            kind: Kind::Response,
-        }
-    }
-
-    async fn on_response<'r>(&self, request: &'r Request<'_>, response: &mut Response<'r>) {
-        response.set_header(Header::new("X-Content-Type-Options", "nosniff"));
-        response.set_header(Header::new("Referrer-Policy", "no-referrer"));
-        response.set_header(Header::new(
-            "Content-Security-Policy",
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'self'",
-        ));
-        if request.uri().path().starts_with("/api/") {
-            response.set_header(Header::new("Cache-Control", "no-store"));
-        }
-    }
-}
+/// Longest that an answer may still take when the server is stopped, seconds: longer than any answer takes.
+const GRACE: u32 = 25;
 
 /// Puts the server together.
 pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
@@ -67,17 +60,50 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .merge(("workers", 4))
         .merge(("log_level", "off"))
         .merge(("ident", "Windrift"))
-        .merge(("shutdown.grace", 1))
-        .merge(("shutdown.mercy", 1));
+        .merge(("shutdown.grace", GRACE))
+        .merge(("shutdown.mercy", 2));
+    let api = routes::all();
+    let otherwise = guard::otherwise(&api);
     rocket::custom(figment)
         .manage(store)
+        .manage(Kept::new(setup.program))
+        .manage(Clients::default())
         .manage(WebFolder(setup.web.clone()))
-        .mount("/api", routes::all())
+        .mount("/api", api)
+        .mount("/api", otherwise)
         .mount(
             "/",
             FileServer::new(setup.web, Options::Index | Options::Missing).rank(15),
         )
         .mount("/", routes![web_page])
         .register("/", catchers![problem::otherwise])
-        .attach(SafeHeaders)
+        .attach(Guard { hosts: setup.hosts })
+}
+
+/// Serves behind the door until it is stopped.
+///
+/// Errors: a port that is taken; a server that cannot start. In a sentence.
+pub async fn serve(store: Store, setup: Setup) -> Result<(), String> {
+    let address = SocketAddr::from((Ipv4Addr::LOCALHOST, setup.port));
+    let listener = TcpListener::bind(address)
+        .await
+        .map_err(|e| format!("Port {} cannot be used: {e}.", setup.port))?;
+    let listener = Mutex::new(Some(listener));
+    let server = build(store, Setup { port: 0, ..setup });
+    let clients = server.state::<Clients>().cloned().unwrap_or_default();
+    let door = AdHoc::on_liftoff("door", move |rocket| {
+        let inner = SocketAddr::from((Ipv4Addr::LOCALHOST, rocket.config().port));
+        let listener = listener.lock().ok().and_then(|mut l| l.take());
+        Box::pin(async move {
+            if let Some(listener) = listener {
+                rocket::tokio::spawn(door::keep(listener, inner, clients));
+            }
+        })
+    });
+    server
+        .attach(door)
+        .launch()
+        .await
+        .map(|_| ())
+        .map_err(|e| e.to_string())
 }

@@ -1,9 +1,10 @@
-//! `windrift-server migrate | demo FOLDER | serve | openapi | schema`. The launcher `./windrift` runs these.
+//! `windrift-server migrate | demo FOLDER | serve | read | openapi | schema`. The launcher `./windrift` runs these.
 
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
+use std::time::Duration;
 
-use windrift_server::{Setup, build, demo, openapi};
+use windrift_server::{Setup, demo, openapi, serve, worker};
 use windrift_store::Store;
 
 fn setting(name: &str) -> Result<String, String> {
@@ -30,14 +31,14 @@ async fn run() -> Result<(), String> {
             );
             Ok(())
         }
-        ["migrate"] => Store::connect(&setting("WINDRIFT_OWNER_URL")?)
+        ["migrate"] => Store::connect_within(&setting("WINDRIFT_OWNER_URL")?, PATIENCE)
             .await
             .map_err(words)?
             .migrate()
             .await
             .map_err(words),
         ["demo", folder] => {
-            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?)
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
                 .await
                 .map_err(words)?;
             demo::load(&store, Path::new(folder))
@@ -45,7 +46,7 @@ async fn run() -> Result<(), String> {
                 .map_err(|e| e.to_string())
         }
         ["serve"] => {
-            let store = Store::connect(&setting("WINDRIFT_DATABASE_URL")?)
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
                 .await
                 .map_err(words)?;
             let port = setting("WINDRIFT_PORT")?
@@ -58,18 +59,41 @@ async fn run() -> Result<(), String> {
                     web.display()
                 ));
             }
-            build(store, Setup { port, web })
-                .launch()
-                .await
-                .map_err(|e| e.to_string())?;
-            Ok(())
+            let hosts = std::env::var("WINDRIFT_HOSTS").unwrap_or_default();
+            let setup = Setup {
+                port,
+                web,
+                program: std::env::current_exe().map_err(|e| e.to_string())?,
+                hosts: hosts
+                    .split(',')
+                    .map(|h| h.trim().to_owned())
+                    .filter(|h| !h.is_empty())
+                    .collect(),
+            };
+            serve(store, setup).await
         }
-        _ => Err("Use: windrift-server migrate | demo FOLDER | serve | openapi | schema".into()),
+        _ => Err(
+            "Use: windrift-server migrate | demo FOLDER | serve | read | openapi | schema".into(),
+        ),
     }
 }
 
-#[rocket::main]
-async fn main() -> ExitCode {
+/// How long PostgreSQL is waited for at the start: it may be coming up beside this.
+const PATIENCE: Duration = Duration::from_secs(30);
+
+fn main() -> ExitCode {
+    // A reader of one file has no use for threads, a log or a database.
+    if std::env::args().nth(1).as_deref() == Some("read") {
+        return if worker::main() {
+            ExitCode::SUCCESS
+        } else {
+            ExitCode::FAILURE
+        };
+    }
+    rocket::async_main(serving())
+}
+
+async fn serving() -> ExitCode {
     tracing_subscriber::fmt()
         .with_writer(std::io::stderr)
         .with_env_filter(tracing_subscriber::EnvFilter::new("warn,rocket=error"))

@@ -172,16 +172,27 @@ impl From<StoreError> for Problem {
                     )
                 }
             }
-            StoreError::ChangedSince { by, what } => Problem {
+            StoreError::ChangedSince { by, what, current } => Problem {
                 by: Some(by.clone()),
+                current,
                 ..Problem::new(
                     Status::Conflict,
                     "changed_since",
                     format!(
-                        "{by} changed this {what} since. Undo would lose that, so nothing was undone."
+                        "{by} changed this {} since. To go back over that would lose it, so nothing was changed. Go back over it all the same, or leave this one and take the one before.",
+                        what.replace('_', " ")
                     ),
                 )
             },
+            StoreError::Full { what, most } => Problem::input(
+                "too_many",
+                format!("There are {most} {what} already; that is the most."),
+            ),
+            StoreError::InUse => Problem::new(
+                Status::Conflict,
+                "in_use",
+                "Something still belongs to this, or what it was to belong to was removed meanwhile. Go back and look again.",
+            ),
             StoreError::NothingTo(what) => Problem::new(
                 Status::Conflict,
                 "nothing_to_undo",
@@ -201,15 +212,24 @@ impl From<StoreError> for Problem {
                 tracing::error!(%error, "database");
                 broken()
             }
-            StoreError::Unreadable(error) => {
-                tracing::error!(%error, "stored value");
-                broken()
+            StoreError::Unreadable { what, why } => {
+                tracing::error!(what, why, "stored value");
+                Problem::new(
+                    Status::InternalServerError,
+                    UNREADABLE,
+                    format!(
+                        "The {what} cannot be read: {why}. It is kept as it is; tell whoever looks after Windrift."
+                    ),
+                )
             }
         }
     }
 }
 
-fn broken() -> Problem {
+/// The code of what is kept and cannot be read.
+pub const UNREADABLE: &str = "unreadable";
+
+pub(crate) fn broken() -> Problem {
     Problem::new(
         Status::InternalServerError,
         "broken",
@@ -221,6 +241,15 @@ fn broken() -> Problem {
 #[catch(default)]
 pub fn otherwise(status: Status, request: &Request<'_>) -> Problem {
     match status.code {
+        405 => Problem::new(
+            status,
+            "method",
+            format!(
+                "{} is not done at {}.",
+                request.method(),
+                request.uri().path()
+            ),
+        ),
         404 => Problem::new(
             status,
             "not_found",

@@ -1,10 +1,16 @@
 //! What comes with a request: who asks, which revision they saw, and a body whose lengths may be typed as installers write them.
 
+use std::future::Future;
+use std::time::Duration;
+
 use rocket::data::{Data, ToByteUnit};
 use rocket::http::Status;
 use rocket::request::{FromRequest, Outcome, Request};
+use rocket::tokio::time::timeout;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 use windrift_core::tape::{Unit, parse, parse_signed, print};
 use windrift_store::entity::crew;
@@ -22,6 +28,7 @@ pub struct Caller {
     who: Result<crew::Model, Problem>,
     if_match: Option<String>,
     edit_id: Option<String>,
+    read_at: Option<String>,
 }
 
 #[rocket::async_trait]
@@ -44,6 +51,7 @@ impl<'r> FromRequest<'r> for Caller {
             who,
             if_match: header("If-Match"),
             edit_id: header("Edit-Id"),
+            read_at: header("Read-At"),
         })
     }
 }
@@ -105,6 +113,13 @@ impl Caller {
             .ok_or_else(missing)
     }
 
+    /// When something was read or seen, from Read-At: what waited for a signal is sent later. A device's clock that is ahead says
+    /// nothing.
+    pub fn read_at(&self) -> Option<OffsetDateTime> {
+        let at = OffsetDateTime::parse(self.read_at.as_deref()?, &Rfc3339).ok()?;
+        (at <= OffsetDateTime::now_utc()).then_some(at)
+    }
+
     /// The client-made id of this edit, from Edit-Id.
     pub fn edit_id(&self) -> Result<Uuid, Problem> {
         self.edit_id.as_deref().and_then(|id| id.parse().ok()).ok_or_else(|| {
@@ -120,11 +135,7 @@ pub async fn read_json(data: Data<'_>) -> Result<Value, Problem> {
 
 /// Reads a JSON body of at most so many KiB.
 pub async fn read_json_up_to(data: Data<'_>, most_kib: u64) -> Result<Value, Problem> {
-    let body = data
-        .open(most_kib.kibibytes())
-        .into_string()
-        .await
-        .map_err(|_| unreadable())?;
+    let body = in_time(data.open(most_kib.kibibytes()).into_string()).await?;
     if !body.is_complete() {
         return Err(Problem::new(
             Status::PayloadTooLarge,
@@ -135,21 +146,36 @@ pub async fn read_json_up_to(data: Data<'_>, most_kib: u64) -> Result<Value, Pro
         ));
     }
     let value: Value = serde_json::from_str(&body).map_err(|_| unreadable())?;
+    if depth(&value) > DEEPEST {
+        return Err(unreadable());
+    }
     check_texts(&value, "")?;
     Ok(value)
 }
 
 /// Reads a body of bytes: a file. `most` is in bytes; `refusal` says what is too large.
 pub async fn read_file(data: Data<'_>, most: usize, refusal: &str) -> Result<Vec<u8>, Problem> {
-    let body = data
-        .open(most.bytes())
-        .into_bytes()
-        .await
-        .map_err(|_| unreadable())?;
+    let body = in_time(data.open(most.bytes()).into_bytes()).await?;
     if !body.is_complete() {
         return Err(Problem::new(Status::PayloadTooLarge, "too_large", refusal));
     }
     Ok(body.into_inner())
+}
+
+/// Longest that a body may take to come in.
+const BODY_PATIENCE: Duration = Duration::from_secs(60);
+
+async fn in_time<T>(read: impl Future<Output = std::io::Result<T>>) -> Result<T, Problem> {
+    timeout(BODY_PATIENCE, read)
+        .await
+        .map_err(|_| {
+            Problem::new(
+                Status::RequestTimeout,
+                "too_slow",
+                "This came in too slowly and was broken off. Try it again with a better connection.",
+            )
+        })?
+        .map_err(|_| unreadable())
 }
 
 fn unreadable() -> Problem {
@@ -170,14 +196,48 @@ fn check_texts(value: &Value, path: &str) -> Result<(), Problem> {
             ),
         )
         .at(path)),
+        Value::String(text) if text.chars().any(unseen) => Err(unseen_text().at(path)),
         Value::Array(items) => items
             .iter()
             .enumerate()
             .try_for_each(|(n, v)| check_texts(v, &format!("{path}/{n}"))),
-        Value::Object(fields) => fields
-            .iter()
-            .try_for_each(|(k, v)| check_texts(v, &format!("{path}/{k}"))),
+        Value::Object(fields) => fields.iter().try_for_each(|(k, v)| {
+            if k.chars().any(unseen) {
+                return Err(unseen_text());
+            }
+            check_texts(v, &format!("{path}/{k}"))
+        }),
         _ => Ok(()),
+    }
+}
+
+/// Characters that nobody sees and neither the database nor XML takes: controls but for tab and line ends, and what Unicode keeps
+/// for no character.
+pub fn unseen(c: char) -> bool {
+    (c.is_control() && !matches!(c, '\t' | '\n' | '\r')) || matches!(c, '\u{fffe}' | '\u{ffff}')
+}
+
+fn unseen_text() -> Problem {
+    Problem::input(
+        "unseen",
+        "There is a character in this text that cannot be seen. Type it anew.",
+    )
+}
+
+/// A word from an address: a name of a file or a typeface, without what cannot be seen, at most so long.
+pub fn word(text: &str, longest: usize) -> String {
+    let seen: String = text.chars().filter(|c| !unseen(*c) && *c != '\n').collect();
+    seen.trim().chars().take(longest).collect()
+}
+
+/// Deepest nesting of a body.
+const DEEPEST: usize = 40;
+
+fn depth(value: &Value) -> usize {
+    match value {
+        Value::Array(items) => 1 + items.iter().map(depth).max().unwrap_or(0),
+        Value::Object(fields) => 1 + fields.values().map(depth).max().unwrap_or(0),
+        _ => 0,
     }
 }
 

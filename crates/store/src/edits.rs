@@ -79,7 +79,12 @@ impl RowKind {
             "piece" => RowKind::Piece,
             "marked_vehicle" => RowKind::MarkedVehicle,
             "marking" => RowKind::Marking,
-            other => return Err(StoreError::unreadable("edit", format!("it changes a \u{201c}{other}\u{201d}"))),
+            other => {
+                return Err(StoreError::unreadable(
+                    "edit",
+                    format!("it changes a \u{201c}{other}\u{201d}"),
+                ));
+            }
         })
     }
 }
@@ -255,7 +260,9 @@ impl Store {
         let Some(newest) = newest else {
             return Ok(None);
         };
-        let who = crew::Entity::find_by_id(newest.crew_id).one(&self.db).await?;
+        let who = crew::Entity::find_by_id(newest.crew_id)
+            .one(&self.db)
+            .await?;
         Ok(Some(RowOnceWas {
             job: newest.job_id,
             spec: newest.before.or(newest.after),
@@ -356,7 +363,15 @@ async fn edit_in(
     let (parent, before, after, revision) = match (&wanted.change, standing) {
         (Change::Add { parent, spec }, None) => {
             let revision = 1 + last_revision(transaction, wanted.row).await?;
-            insert(transaction, wanted.kind, wanted.row, *parent, revision, spec).await?;
+            insert(
+                transaction,
+                wanted.kind,
+                wanted.row,
+                *parent,
+                revision,
+                spec,
+            )
+            .await?;
             (*parent, None, Some(spec.clone()), revision)
         }
         (Change::Add { .. }, Some(_)) => return Err(StoreError::IdTaken),

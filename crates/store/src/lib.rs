@@ -12,13 +12,15 @@ pub mod marking;
 mod migrations;
 mod plans;
 mod read;
+
 mod record;
+pub mod stored;
 
 pub use error::StoreError;
 pub use library::{NewPhoto, OwnTypeface};
 pub use plans::{IssuedPlan, snapshot_hash};
 pub use read::{JobRows, NewSide, SideRows};
-pub use record::{Broken, ChainCheck, EntryKind, LaidPiece, NewEntry, RecordEntry};
+pub use record::{Broken, ChainCheck, EntryKind, LaidPiece, NewEntry, RecordEntry, hex};
 
 use std::time::{Duration, Instant};
 

@@ -260,7 +260,11 @@ impl Store {
                     .collect(),
                 laid: laid
                     .iter()
-                    .filter(|l| pieces.iter().any(|p| p.id == l.piece && p.parent_id == side.id))
+                    .filter(|l| {
+                        pieces
+                            .iter()
+                            .any(|p| p.id == l.piece && p.parent_id == side.id)
+                    })
                     .cloned()
                     .collect(),
                 marking: markings.iter().find(|m| m.parent_id == side.id).cloned(),

@@ -83,7 +83,11 @@ pub struct RecordEntry {
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
     /// When it was read or seen on the floor, where that was earlier.
-    #[serde(with = "time::serde::rfc3339::option", default, skip_serializing_if = "Option::is_none")]
+    #[serde(
+        with = "time::serde::rfc3339::option",
+        default,
+        skip_serializing_if = "Option::is_none"
+    )]
     #[schema(value_type = Option<String>)]
     pub read_at: Option<OffsetDateTime>,
     /// Who.
@@ -163,7 +167,8 @@ fn written(at: OffsetDateTime) -> String {
     at.format(&Rfc3339).unwrap_or_default()
 }
 
-pub(crate) fn hex(bytes: &[u8]) -> String {
+/// Bytes as hexadecimal.
+pub fn hex(bytes: &[u8]) -> String {
     bytes.iter().map(|b| format!("{b:02x}")).collect()
 }
 
@@ -297,6 +302,20 @@ impl Store {
         Ok(row.map(read_entry))
     }
 
+    /// The entry with this client-made id in this job's record, if it stands there.
+    pub async fn entry_of_job(
+        &self,
+        job: Uuid,
+        id: Uuid,
+    ) -> Result<Option<RecordEntry>, StoreError> {
+        let row = record::Entity::find()
+            .filter(record::Column::Id.eq(id))
+            .filter(record::Column::JobId.eq(job))
+            .one(&self.db)
+            .await?;
+        Ok(row.map(read_entry))
+    }
+
     /// Walks a job's chain from its first entry to the end that its head names, and says whether every entry is whole and in place.
     pub async fn check_chain(&self, job: Uuid) -> Result<ChainCheck, StoreError> {
         // One picture of both head and entries: somebody may append meanwhile.
@@ -315,8 +334,10 @@ impl Store {
             ))
             .await?
             .ok_or(StoreError::NotFound("job"))?;
-        let (last_seq, last_hash): (i64, Vec<u8>) =
-            (head.try_get("", "last_seq")?, head.try_get("", "last_hash")?);
+        let (last_seq, last_hash): (i64, Vec<u8>) = (
+            head.try_get("", "last_seq")?,
+            head.try_get("", "last_hash")?,
+        );
         let mut check = ChainCheck {
             entries: 0,
             latest: hex(&[0; 32]),

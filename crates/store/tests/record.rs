@@ -4,7 +4,7 @@
 use sea_orm::{ConnectionTrait, Database};
 use serde_json::json;
 use uuid::Uuid;
-use windrift_store::{EntryKind, NewEntry, StoreError};
+use windrift_store::{Broken, EntryKind, NewEntry, StoreError};
 use windrift_testkit::{Cluster, small_shop};
 
 fn reading(crew: Uuid, n: u32) -> NewEntry {
@@ -15,6 +15,7 @@ fn reading(crew: Uuid, n: u32) -> NewEntry {
         crew,
         piece: None,
         body: json!({ "z": n, "a": [n, 0.1] }),
+        read_at: None,
     }
 }
 
@@ -82,6 +83,15 @@ async fn neither_the_application_nor_the_owner_can_change_an_entry_and_a_forged_
         "ALTER TABLE record DISABLE TRIGGER ALL",
         "DELETE FROM plan",
         "DELETE FROM edit",
+        // What people did stays as it was written, and so do who they are and where the chain ends.
+        "UPDATE edit SET before = '{}'",
+        "UPDATE edit SET crew_id = crew_id",
+        "TRUNCATE edit",
+        "UPDATE job_head SET last_seq = 0",
+        "INSERT INTO record SELECT * FROM record",
+        "UPDATE crew SET role = 'lead'",
+        "UPDATE plan SET number = 9",
+        "DELETE FROM edit_step",
     ] {
         assert!(app.execute_unprepared(sql).await.is_err(), "{sql}");
     }
@@ -123,28 +133,185 @@ async fn an_issued_plan_pins_its_revisions_and_is_issued_anew_only_after_a_chang
     let cluster = Cluster::start().await;
     let store = cluster.store().await;
     let shop = small_shop(&store).await;
-    let issue = |revisions: serde_json::Value| {
+    let issue = |revision: i32, unit: &'static str| {
         let store = store.clone();
         async move {
+            let revisions = json!({ "a": revision });
+            let snapshot = json!({ "version": 2, "unit": unit, "sides": [] });
             store
-                .issue_plan(
-                    Uuid::now_v7(),
-                    shop.job,
-                    shop.crew[0],
-                    revisions,
-                    json!({ "version": 1 }),
-                )
+                .issue_plan(Uuid::now_v7(), shop.job, shop.crew[0], revisions, snapshot)
                 .await
                 .unwrap()
         }
     };
-    let one = issue(json!({ "a": 1 })).await;
-    assert_eq!(issue(json!({ "a": 1 })).await.id, one.id);
-    let two = issue(json!({ "a": 2 })).await;
+    let one = issue(1, "millimetre").await;
+    assert_eq!(issue(1, "millimetre").await.id, one.id);
+    // Changed and taken back again: what would be frozen is the same.
+    assert_eq!(issue(3, "millimetre").await.id, one.id);
+    // Another unit is another plan, though no row was touched.
+    let two = issue(1, "inch_sixteenth").await;
     assert_eq!((one.number, two.number), (1, 2));
+    assert_eq!(two.hash, Some(windrift_store::snapshot_hash(&two.snapshot)));
     assert_eq!(
         store.check_chain(shop.job).await.unwrap().entries,
         2,
         "each plan is in the record"
     );
+}
+
+/// Everything that can be done to a kept entry from outside is found: each column, bytes, places, and what is cut off at the end.
+#[tokio::test]
+async fn whatever_is_done_to_a_record_is_found() {
+    let cluster = Cluster::start().await;
+    let store = cluster.store().await;
+    let shop = small_shop(&store).await;
+    let owner = Database::connect(&cluster.owner_url).await.unwrap();
+    owner
+        .execute_unprepared("ALTER TABLE record DISABLE TRIGGER USER")
+        .await
+        .unwrap();
+    let (odd, other) = (shop.crew[1], Uuid::now_v7());
+    for (sql, why, at) in [
+        (
+            format!("UPDATE record SET crew_id = '{odd}' WHERE seq = 2"),
+            Broken::Column,
+            2,
+        ),
+        (
+            "UPDATE record SET at = at + interval '1 hour' WHERE seq = 2".into(),
+            Broken::Column,
+            2,
+        ),
+        (
+            "UPDATE record SET kind = 'lock' WHERE seq = 3".into(),
+            Broken::Column,
+            3,
+        ),
+        (
+            format!("UPDATE record SET piece_id = '{other}' WHERE seq = 1"),
+            Broken::Column,
+            1,
+        ),
+        (
+            format!("UPDATE record SET id = '{other}' WHERE seq = 1"),
+            Broken::Column,
+            1,
+        ),
+        (
+            "UPDATE record SET bytes = bytes || ' '::bytea WHERE seq = 4".into(),
+            Broken::Changed,
+            4,
+        ),
+        (
+            "UPDATE record SET previous = sha256(previous) WHERE seq = 2".into(),
+            Broken::Changed,
+            2,
+        ),
+        (
+            "UPDATE record SET hash = sha256(hash) WHERE seq = 5".into(),
+            Broken::Changed,
+            5,
+        ),
+        (
+            "DELETE FROM record WHERE seq = 3".into(),
+            Broken::Missing,
+            3,
+        ),
+        (
+            "UPDATE record SET seq = seq + 10 WHERE seq = 5".into(),
+            Broken::Missing,
+            5,
+        ),
+        ("DELETE FROM record WHERE seq = 5".into(), Broken::End, 5),
+        ("DELETE FROM record WHERE seq > 3".into(), Broken::End, 4),
+        ("DELETE FROM record".into(), Broken::End, 1),
+        ("UPDATE job_head SET last_seq = 4".into(), Broken::End, 6),
+    ] {
+        let job = Uuid::now_v7();
+        let row = windrift_store::entity::job::Model {
+            id: job,
+            revision: 1,
+            customer: "Skerry Ferries".into(),
+            title: "Van 4".into(),
+            vehicle_kind: "Box truck".into(),
+            unit: "inch_sixteenth".into(),
+            created_at: time::OffsetDateTime::now_utc(),
+            created_by: shop.crew[0],
+        };
+        store.start_job(row, Vec::new()).await.unwrap();
+        for n in 0..5 {
+            store.append(job, reading(shop.crew[0], n)).await.unwrap();
+        }
+        assert_eq!(store.check_chain(job).await.unwrap().why, None);
+        let of_job = match sql.contains(" WHERE ") {
+            true => format!("{sql} AND job_id = '{job}'"),
+            false => format!("{sql} WHERE job_id = '{job}'"),
+        };
+        owner.execute_unprepared(&of_job).await.unwrap();
+        let check = store.check_chain(job).await.unwrap();
+        assert_eq!((check.why, check.broken_at), (Some(why), Some(at)), "{sql}");
+        owner
+            .execute_unprepared(&format!("DELETE FROM record WHERE job_id = '{job}'"))
+            .await
+            .unwrap();
+    }
+    // A chain that is rewritten whole hangs together: only what was printed of it before tells.
+    let (first, second) = (reading(shop.crew[0], 1), reading(shop.crew[0], 2));
+    store.append(shop.job, first).await.unwrap();
+    let printed = store.append(shop.job, second).await.unwrap();
+    assert!(
+        store
+            .has_hash(shop.job, 2, &printed.hash[..16])
+            .await
+            .unwrap()
+    );
+    owner
+        .execute_unprepared(&format!(
+            "DELETE FROM record WHERE job_id = '{0}'; UPDATE job_head SET last_seq = 0, last_hash = decode(repeat('00', 32), 'hex') WHERE job_id = '{0}'",
+            shop.job
+        ))
+        .await
+        .unwrap();
+    for n in 7..9 {
+        store
+            .append(shop.job, reading(shop.crew[0], n))
+            .await
+            .unwrap();
+    }
+    assert_eq!(store.check_chain(shop.job).await.unwrap().why, None);
+    assert!(
+        !store
+            .has_hash(shop.job, 2, &printed.hash[..16])
+            .await
+            .unwrap()
+    );
+}
+
+/// One entry that nobody can read does not hold up the others.
+#[tokio::test]
+async fn an_entry_that_cannot_be_read_is_shown_as_it_is_kept() {
+    let cluster = Cluster::start().await;
+    let store = cluster.store().await;
+    let shop = small_shop(&store).await;
+    let app = Database::connect(&cluster.app_url).await.unwrap();
+    store
+        .append(shop.job, reading(shop.crew[0], 1))
+        .await
+        .unwrap();
+    // As a newer release might write it: of a kind that this one does not know.
+    app.execute_unprepared(&format!(
+        "SELECT append_record('{}', convert_to('{{\"id\":\"{}\",\"at\":\"2026-11-25T08:00:00Z\",\"crew\":\"{}\",\"kind\":\"weather\",\"body\":{{\"wind\":7}}}}', 'UTF8'))",
+        shop.job, Uuid::now_v7(), shop.crew[0]
+    ))
+    .await
+    .unwrap();
+    store
+        .append(shop.job, reading(shop.crew[0], 2))
+        .await
+        .unwrap();
+    let entries = store.record(shop.job, 0, 10).await.unwrap();
+    assert_eq!(entries.len(), 3);
+    assert_eq!(entries[1].kind, EntryKind::Unreadable);
+    assert!(entries[1].body.as_str().unwrap().contains("\"wind\":7"));
+    assert_eq!(store.check_chain(shop.job).await.unwrap().why, None);
 }

@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use uuid::Uuid;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::{Store, StoreError};
-use windrift_testkit::{Cluster, small_shop};
+use windrift_testkit::{Cluster, small_shop, undo};
 
 fn edit(crew: Uuid, row: Uuid, change: Change) -> Edit {
     Edit {
@@ -175,19 +175,19 @@ async fn undo_and_redo_walk_a_persons_own_edits_and_stop_at_somebody_elses() {
     }
     // Back to nothing, and forward to the end again.
     for expected in [Some(json!(2)), Some(json!(1)), None] {
-        store.undo(shop.job, maren).await.unwrap();
+        undo(&store, shop.job, maren, true).await.unwrap();
         assert_eq!(spec(&store, shop.side, row).await, expected);
     }
     assert!(matches!(
-        store.undo(shop.job, maren).await,
+        undo(&store, shop.job, maren, true).await,
         Err(StoreError::NothingTo("undo"))
     ));
     for expected in [json!(1), json!(2), json!(3)] {
-        store.redo(shop.job, maren).await.unwrap();
+        undo(&store, shop.job, maren, false).await.unwrap();
         assert_eq!(spec(&store, shop.side, row).await, Some(expected));
     }
     assert!(matches!(
-        store.redo(shop.job, maren).await,
+        undo(&store, shop.job, maren, false).await,
         Err(StoreError::NothingTo("redo"))
     ));
 
@@ -203,8 +203,8 @@ async fn undo_and_redo_walk_a_persons_own_edits_and_stop_at_somebody_elses() {
         ))
         .await
         .unwrap();
-    match store.undo(shop.job, maren).await {
-        Err(StoreError::ChangedSince { by, what }) => {
+    match undo(&store, shop.job, maren, true).await {
+        Err(StoreError::ChangedSince { by, what, .. }) => {
             assert_eq!((by.as_str(), what.as_str()), ("Odd", "feature"))
         }
         other => panic!("{other:?}"),
@@ -214,7 +214,7 @@ async fn undo_and_redo_walk_a_persons_own_edits_and_stop_at_somebody_elses() {
         Some(json!("Odd's")),
         "nothing was lost"
     );
-    store.undo(shop.job, odd).await.unwrap();
+    undo(&store, shop.job, odd, true).await.unwrap();
     assert_eq!(spec(&store, shop.side, row).await, Some(json!(3)));
 
     // Removing is an edit like any other.
@@ -224,6 +224,6 @@ async fn undo_and_redo_walk_a_persons_own_edits_and_stop_at_somebody_elses() {
         .await
         .unwrap();
     assert_eq!(spec(&store, shop.side, row).await, None);
-    store.undo(shop.job, odd).await.unwrap();
+    undo(&store, shop.job, odd, true).await.unwrap();
     assert_eq!(spec(&store, shop.side, row).await, Some(json!(3)));
 }

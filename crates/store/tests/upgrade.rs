@@ -4,10 +4,10 @@
 use sea_orm::{ConnectionTrait, Database};
 use serde_json::json;
 use uuid::Uuid;
+use windrift_store::Store;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::marking::one_of;
-use windrift_store::{EntryKind, NewEntry, Store};
-use windrift_testkit::{Cluster, Shop};
+use windrift_testkit::{Cluster, Shop, undo};
 
 #[tokio::test]
 async fn a_database_of_the_first_tables_goes_on() {
@@ -67,23 +67,29 @@ async fn a_database_of_the_first_tables_goes_on() {
     ] {
         raw.execute_unprepared(&sql).await.unwrap();
     }
-    let entry = NewEntry {
-        id: Uuid::now_v7(),
-        kind: EntryKind::Reading,
-        crew: shop.crew[0],
-        piece: None,
-        body: json!({ "read": 1 }),
-    };
-    app.append(shop.job, entry).await.unwrap();
+    let entry = format!(
+        "{{\"id\":\"{}\",\"at\":\"2026-01-05T08:00:00Z\",\"crew\":\"{crew}\",\"kind\":\"reading\",\"piece\":null,\"body\":{{\"read\":1}}}}",
+        Uuid::now_v7()
+    );
+    raw.execute_unprepared(&format!(
+        "WITH e AS (SELECT convert_to('{entry}', 'UTF8') AS bytes, decode(repeat('00', 32), 'hex') AS none),
+         h AS (SELECT bytes, none, sha256(none || uuid_send('{job}') || int8send(1) || bytes) AS hash FROM e),
+         r AS (INSERT INTO record (job_id, seq, id, at, crew_id, kind, bytes, previous, hash)
+               SELECT '{job}', 1, (convert_from(bytes, 'UTF8')::jsonb->>'id')::uuid, '2026-01-05T08:00:00Z', '{crew}', 'reading', bytes, none, hash FROM h)
+         UPDATE job_head SET last_seq = 1, last_hash = (SELECT hash FROM h) WHERE job_id = '{job}'"
+    ))
+    .await
+    .unwrap();
 
     owner.migrate().await.unwrap();
     let rows = app.side(shop.side).await.unwrap();
     assert_eq!((rows.features.len(), rows.features[0].id), (1, feature));
-    assert_eq!(app.check_chain(shop.job).await.unwrap().entries, 1);
+    let check = app.check_chain(shop.job).await.unwrap();
+    assert_eq!((check.entries, check.broken_at), (1, None));
     // An edit from before is still undone, and made again.
-    app.undo(shop.job, shop.crew[0]).await.unwrap();
+    undo(&app, shop.job, shop.crew[0], true).await.unwrap();
     assert!(app.side(shop.side).await.unwrap().features.is_empty());
-    app.redo(shop.job, shop.crew[0]).await.unwrap();
+    undo(&app, shop.job, shop.crew[0], false).await.unwrap();
     // And what is new goes in one batch beside it.
     let add = |row| Edit {
         id: Uuid::now_v7(),
@@ -99,7 +105,7 @@ async fn a_database_of_the_first_tables_goes_on() {
         .await
         .unwrap();
     assert_eq!(app.side(shop.side).await.unwrap().features.len(), 3);
-    app.undo(shop.job, shop.crew[0]).await.unwrap();
+    undo(&app, shop.job, shop.crew[0], true).await.unwrap();
     assert_eq!(app.side(shop.side).await.unwrap().features.len(), 1);
     // A marking stands beside what was there, and is undone like it.
     let marking = Edit {
@@ -114,6 +120,6 @@ async fn a_database_of_the_first_tables_goes_on() {
     };
     app.edit(marking).await.unwrap();
     assert!(app.side(shop.side).await.unwrap().marking.is_some());
-    app.undo(shop.job, shop.crew[0]).await.unwrap();
+    undo(&app, shop.job, shop.crew[0], true).await.unwrap();
     assert!(app.side(shop.side).await.unwrap().marking.is_none());
 }

@@ -6,8 +6,9 @@ use std::process::Command;
 
 use time::OffsetDateTime;
 use uuid::Uuid;
+use windrift_store::edits::{EditedRow, InTheWay, Step};
 use windrift_store::entity::{crew, job};
-use windrift_store::{NewSide, Store};
+use windrift_store::{NewSide, Store, StoreError};
 
 /// A private PostgreSQL cluster. Stopped and removed when dropped.
 pub struct Cluster {
@@ -112,7 +113,7 @@ pub async fn small_shop(store: &Store) -> Shop {
     let crew = [("Maren", "lead"), ("Odd", "fitter"), ("Vera", "viewer")]
         .map(|(name, role)| (Uuid::now_v7(), name, role));
     store
-        .set_shop("Test shop", serde_json::json!({}))
+        .set_up_shop("Test shop", serde_json::json!({}))
         .await
         .expect("a shop");
     for (position, (id, name, role)) in (0..).zip(crew) {
@@ -156,4 +157,21 @@ pub async fn small_shop(store: &Store) -> Shop {
         job,
         side,
     }
+}
+
+/// Takes back or makes again the newest edit of somebody, with a fresh id, asking where another's change stands in the way.
+pub async fn undo(
+    store: &Store,
+    job: Uuid,
+    crew: Uuid,
+    back: bool,
+) -> Result<EditedRow, StoreError> {
+    let step = Step {
+        id: Uuid::now_v7(),
+        job,
+        crew,
+        back,
+        in_the_way: InTheWay::Ask,
+    };
+    store.step(step).await
 }

@@ -7,7 +7,7 @@ use dxf::entities::{Entity, EntityType, Spline};
 use dxf::enums::Units;
 use kurbo::{Arc, Point, Vec2};
 
-use super::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_SHAPES};
+use super::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES};
 
 fn unreadable(why: impl ToString) -> FileError {
     FileError::Unreadable {
@@ -43,7 +43,7 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
     };
     let mut lines = Lines::default();
     for entity in drawing.entities() {
-        add(entity, scale, &mut lines);
+        add(entity, scale, &mut lines)?;
     }
     for (name, n) in named
         .iter()
@@ -119,43 +119,43 @@ fn down(x: f64, y: f64, scale: f64) -> Point {
     Point::new(x * scale, -y * scale)
 }
 
-fn add(entity: &Entity, scale: f64, lines: &mut Lines) {
+fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> {
     match &entity.specific {
-        EntityType::Line(line) => lines.open.push(vec![
-            down(line.p1.x, line.p1.y, scale),
-            down(line.p2.x, line.p2.y, scale),
-        ]),
+        EntityType::Line(line) => lines.add(
+            vec![
+                down(line.p1.x, line.p1.y, scale),
+                down(line.p2.x, line.p2.y, scale),
+            ],
+            false,
+        ),
         EntityType::LwPolyline(poly) => {
             let vertices: Vec<(Point, f64)> = poly
                 .vertices
                 .iter()
                 .map(|v| (down(v.x, v.y, scale), v.bulge))
                 .collect();
-            push(
-                polyline(&vertices, poly.is_closed()),
+            lines.add(
+                polyline(&vertices, poly.is_closed(), lines.points)?,
                 poly.is_closed(),
-                lines,
-            );
+            )
         }
         EntityType::Polyline(poly) => {
             let vertices: Vec<(Point, f64)> = poly
                 .vertices()
                 .map(|v| (down(v.location.x, v.location.y, scale), v.bulge))
                 .collect();
-            push(
-                polyline(&vertices, poly.is_closed()),
+            lines.add(
+                polyline(&vertices, poly.is_closed(), lines.points)?,
                 poly.is_closed(),
-                lines,
-            );
+            )
         }
         EntityType::Circle(circle) => {
             let centre = down(circle.center.x, circle.center.y, scale);
             let r = circle.radius.abs() * scale;
-            push(
+            lines.add(
                 arc(centre, Vec2::new(r, r), 0.0, std::f64::consts::TAU, 0.0),
                 true,
-                lines,
-            );
+            )
         }
         EntityType::Arc(a) => {
             let centre = down(a.center.x, a.center.y, scale);
@@ -170,7 +170,7 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) {
                 -sweep.to_radians(),
                 0.0,
             );
-            push(run, sweep >= 360.0, lines);
+            lines.add(run, sweep >= 360.0)
         }
         EntityType::Ellipse(e) => {
             let centre = down(e.center.x, e.center.y, scale);
@@ -179,24 +179,15 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) {
             let whole = sweep < 1e-9;
             let sweep = if whole { std::f64::consts::TAU } else { sweep };
             let radii = Vec2::new(major.hypot(), major.hypot() * e.minor_axis_ratio.abs());
-            push(
+            lines.add(
                 arc(centre, radii, -e.start_parameter, -sweep, major.atan2()),
                 whole,
-                lines,
-            );
+            )
         }
-        EntityType::Spline(spline) => push(spline_run(spline, scale), spline.is_closed(), lines),
-        _ => {}
-    }
-}
-
-fn push(run: Vec<Point>, closed: bool, lines: &mut Lines) {
-    if run.len() > 1 && run.iter().all(|p| p.is_finite()) {
-        if closed {
-            lines.closed.push(run);
-        } else {
-            lines.open.push(run);
+        EntityType::Spline(spline) => {
+            lines.add(spline_run(spline, scale, lines.points)?, spline.is_closed())
         }
+        _ => Ok(()),
     }
 }
 
@@ -206,7 +197,7 @@ fn arc(centre: Point, radii: Vec2, start: f64, sweep: f64, turned: f64) -> Vec<P
     let step = 2.0 * (1.0 - (FLATTENING_MM / largest).min(1.0)).acos();
     let steps = (sweep.abs() / step.max(1e-3))
         .ceil()
-        .clamp((sweep.abs() * 16.0).max(8.0), 4000.0) as usize;
+        .clamp((sweep.abs() * 16.0).max(8.0), 2000.0) as usize;
     let arc = Arc::new(centre, radii, start, sweep, turned);
     (0..=steps)
         .map(|n| kurbo::ParamCurve::eval(&ArcCurve(arc), n as f64 / steps as f64))
@@ -244,11 +235,18 @@ impl kurbo::ParamCurve for ArcCurve {
 }
 
 /// Vertices with bulges: a bulge is the tangent of a quarter of the arc's angle, positive to the left as y runs up.
-fn polyline(vertices: &[(Point, f64)], closed: bool) -> Vec<Point> {
+fn polyline(
+    vertices: &[(Point, f64)],
+    closed: bool,
+    before: usize,
+) -> Result<Vec<Point>, FileError> {
     let mut run = Vec::new();
     let n = vertices.len();
     for (i, (from, bulge)) in vertices.iter().enumerate() {
         run.push(*from);
+        if before + run.len() > MOST_FILE_POINTS {
+            return Err(FileError::TooManyPoints);
+        }
         let next = if i + 1 < n {
             vertices[i + 1].0
         } else if closed && n > 0 {
@@ -275,11 +273,14 @@ fn polyline(vertices: &[(Point, f64)], closed: bool) -> Vec<Point> {
             run.extend(along.iter().skip(1).take(along.len().saturating_sub(2)));
         }
     }
-    run
+    Ok(run)
 }
 
+/// Highest degree of a spline that is followed; drawing programs write 3, some 5.
+const HIGHEST_DEGREE: usize = 11;
+
 /// A B-spline (with weights, if any) evaluated by de Boor's algorithm.
-fn spline_run(spline: &Spline, scale: f64) -> Vec<Point> {
+fn spline_run(spline: &Spline, scale: f64, before: usize) -> Result<Vec<Point>, FileError> {
     let degree = spline.degree_of_curve.max(1) as usize;
     let control: Vec<[f64; 3]> = spline
         .control_points
@@ -299,22 +300,31 @@ fn spline_run(spline: &Spline, scale: f64) -> Vec<Point> {
     let knots = &spline.knot_values;
     if control.len() <= degree || knots.len() != control.len() + degree + 1 {
         // Only points on the curve were kept: straight from one to the next.
-        return spline
+        return Ok(spline
             .fit_points
             .iter()
             .map(|p| down(p.x, p.y, scale))
-            .collect();
+            .collect());
+    }
+    if degree > HIGHEST_DEGREE {
+        return Err(FileError::Grows {
+            what: "splines of a high degree",
+        });
     }
     let (first, last) = (knots[degree], knots[control.len()]);
     let spans = control.len() - degree;
     let steps = (spans * 24).clamp(24, 6000);
-    (0..=steps)
+    if before + steps > MOST_FILE_POINTS {
+        return Err(FileError::TooManyPoints);
+    }
+    // Knots rise, so the span of one point is that of the point before it or a later one.
+    let mut k = degree;
+    Ok((0..=steps)
         .map(|n| {
             let u = first + (last - first) * n as f64 / steps as f64;
-            let k = (degree..control.len())
-                .rev()
-                .find(|k| knots[*k] <= u && knots[*k] < knots[*k + 1])
-                .unwrap_or(degree);
+            while k + 1 < control.len() && knots[k + 1] <= u {
+                k += 1;
+            }
             let mut d: Vec<[f64; 3]> = (0..=degree).map(|j| control[j + k - degree]).collect();
             for r in 1..=degree {
                 for j in (r..=degree).rev() {
@@ -327,5 +337,5 @@ fn spline_run(spline: &Spline, scale: f64) -> Vec<Point> {
             let [x, y, w] = d[degree];
             Point::new(x / w, y / w)
         })
-        .collect()
+        .collect())
 }

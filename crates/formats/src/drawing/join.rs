@@ -16,6 +16,7 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         closed,
         open,
         mut not_used,
+        ..
     } = lines;
     if closed.is_empty() && open.is_empty() {
         let why = not_used.first().cloned().unwrap_or_default();

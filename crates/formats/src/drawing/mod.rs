@@ -16,6 +16,10 @@ use windrift_core::tape::{Unit, print};
 
 /// Most shapes in a file.
 pub const MOST_SHAPES: usize = 20_000;
+/// Most points that all outlines of a file may have, curves flattened.
+pub const MOST_FILE_POINTS: usize = 200_000;
+/// Farthest that anything in a file may lie from its origin, mm: a kilometre.
+pub const FARTHEST_MM: f64 = 1e6;
 /// Largest file, bytes.
 pub const LARGEST_FILE: usize = 12 * 1024 * 1024;
 /// Curves are flattened within this, mm.
@@ -77,6 +81,24 @@ pub enum FileError {
         /// How many there are.
         found: usize,
     },
+    /// Too many points.
+    #[error(
+        "The outlines in the file have more than {MOST_FILE_POINTS} points. Simplify its curves in the drawing program, or leave out what is not cut."
+    )]
+    TooManyPoints,
+    /// Something lies too far out.
+    #[error(
+        "Something in the file lies more than a kilometre out. Check the unit, and take out what lies far from the drawing."
+    )]
+    TooFar,
+    /// The file is made to grow when it is read.
+    #[error(
+        "The file repeats its {what} so often that it grows beyond what Windrift reads. Save it as plain outlines."
+    )]
+    Grows {
+        /// What is repeated.
+        what: &'static str,
+    },
     /// The file does not say its unit.
     #[error("The file does not say what one unit is. Choose the unit that it was drawn in.")]
     NoUnit,
@@ -115,6 +137,32 @@ struct Lines {
     closed: Vec<Contour>,
     open: Vec<Vec<Point>>,
     not_used: Vec<String>,
+    points: usize,
+}
+
+impl Lines {
+    /// Keeps a run of points, if the file may still have so many and none lies too far out.
+    fn add(&mut self, run: Vec<Point>, closed: bool) -> Result<(), FileError> {
+        self.points += run.len();
+        if self.points > MOST_FILE_POINTS {
+            return Err(FileError::TooManyPoints);
+        }
+        // Also refuses what is not a number.
+        if !run
+            .iter()
+            .all(|p| p.x.abs() <= FARTHEST_MM && p.y.abs() <= FARTHEST_MM)
+        {
+            return Err(FileError::TooFar);
+        }
+        if run.len() > 1 {
+            if closed {
+                self.closed.push(run);
+            } else {
+                self.open.push(run);
+            }
+        }
+        Ok(())
+    }
 }
 
 /// Reads a drawing file by its content.

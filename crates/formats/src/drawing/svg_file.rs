@@ -1,10 +1,14 @@
 //! Outlines of an SVG file, read by a general SVG reader. Scripts are never run, nothing outside the file is ever fetched.
 
+use std::collections::HashMap;
+
 use kurbo::{Affine, BezPath, PathEl, Point};
 use usvg::tiny_skia_path::PathSegment;
 use usvg::{Group, ImageHrefResolver, Node, Options, Tree};
 
-use super::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_SHAPES, counted};
+use super::{
+    FARTHEST_MM, FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES, counted,
+};
 
 fn unreadable(why: impl ToString) -> FileError {
     FileError::Unreadable {
@@ -15,6 +19,7 @@ fn unreadable(why: impl ToString) -> FileError {
 
 pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
     let text = std::str::from_utf8(bytes).map_err(|_| unreadable("it is not text in UTF-8"))?;
+    entities(text)?;
     let options = roxmltree::ParsingOptions {
         allow_dtd: true,
         nodes_limit: 400_000,
@@ -25,6 +30,7 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
     if seen.shapes > MOST_SHAPES {
         return Err(FileError::TooManyShapes { found: seen.shapes });
     }
+    grows(&document)?;
     let nothing = ImageHrefResolver {
         resolve_data: Box::new(|_, _, _| None),
         resolve_string: Box::new(|_, _| None),
@@ -41,8 +47,113 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
         not_used: seen.report(),
         ..Lines::default()
     };
-    collect(tree.root(), scale, &mut lines);
+    collect(tree.root(), scale, &mut lines)?;
     Ok(lines)
+}
+
+/// Most characters that entities of a file may add to it.
+const MOST_ENTITY_TEXT: usize = 2 * 1024 * 1024;
+/// Most elements that a file may have once what it repeats is written out.
+const MOST_WRITTEN_OUT: u64 = 100_000;
+/// Most pairs of a style's rule and an element that are compared.
+const MOST_STYLED: usize = 20_000_000;
+
+/// Refuses a file whose entities would blow it up: an entity that names another, or text that grows too long by them.
+fn entities(text: &str) -> Result<(), FileError> {
+    let grown = FileError::Grows { what: "entities" };
+    let mut added = 0_usize;
+    for declared in text.split("<!ENTITY").skip(1).take(1000) {
+        let declared = declared.split('>').next().unwrap_or_default();
+        let Some(name) = declared.split_whitespace().next() else {
+            continue;
+        };
+        if declared.contains('&') {
+            return Err(grown);
+        }
+        let named = text.matches(&format!("&{name};")).count();
+        added = added.saturating_add(named.saturating_mul(declared.len()));
+    }
+    if added > MOST_ENTITY_TEXT {
+        return Err(grown);
+    }
+    Ok(())
+}
+
+/// Refuses a file that grows when what it repeats is written out: copies of copies, markers at every corner, styles by the thousand.
+fn grows(document: &roxmltree::Document<'_>) -> Result<(), FileError> {
+    let elements = document.descendants().filter(|n| n.is_element()).count();
+    let rules: usize = document
+        .descendants()
+        .filter(|n| n.has_tag_name("style") || n.tag_name().name() == "style")
+        .filter_map(|n| n.text())
+        .map(|t| t.matches(['{', ',']).count())
+        .sum();
+    if rules.saturating_mul(elements) > MOST_STYLED {
+        return Err(FileError::Grows { what: "styles" });
+    }
+    let by_id: HashMap<&str, roxmltree::Node<'_, '_>> = document
+        .descendants()
+        .filter_map(|n| Some((n.attribute("id")?, n)))
+        .collect();
+    let mut known = HashMap::new();
+    let mut depth = 0;
+    let size = written_out(document.root_element(), &by_id, &mut known, &mut depth);
+    if size > MOST_WRITTEN_OUT {
+        return Err(FileError::Grows { what: "parts" });
+    }
+    Ok(())
+}
+
+/// Deepest nesting that is followed.
+const DEEPEST: usize = 200;
+
+/// Elements under a node once every copy and every marker is written out.
+fn written_out<'d>(
+    node: roxmltree::Node<'d, '_>,
+    by_id: &HashMap<&str, roxmltree::Node<'d, '_>>,
+    known: &mut HashMap<roxmltree::NodeId, u64>,
+    depth: &mut usize,
+) -> u64 {
+    if let Some(size) = known.get(&node.id()) {
+        return *size;
+    }
+    if *depth > DEEPEST {
+        return MOST_WRITTEN_OUT + 1;
+    }
+    *depth += 1;
+    // A copy of itself comes round to here: the reader breaks such a ring.
+    known.insert(node.id(), 1);
+    let mut size = 1_u64;
+    for child in node.children().filter(roxmltree::Node::is_element) {
+        size = size.saturating_add(written_out(child, by_id, known, depth));
+    }
+    for attribute in node.attributes() {
+        let value = attribute.value().trim();
+        let copied = match attribute.name() {
+            "href" => value.strip_prefix('#').map(|id| (id, 1)),
+            "marker" | "marker-start" | "marker-mid" | "marker-end" | "style" | "fill"
+            | "stroke" | "clip-path" | "mask" => value
+                .split("url(")
+                .nth(1)
+                .and_then(|v| v.trim_matches(['"', '\'', ' ']).strip_prefix('#'))
+                .and_then(|v| v.split(')').next())
+                .map(|id| (id, corners(&node))),
+            _ => None,
+        };
+        if let Some((target, times)) = copied.and_then(|(id, n)| Some((by_id.get(id)?, n))) {
+            let each = written_out(*target, by_id, known, depth);
+            size = size.saturating_add(each.saturating_mul(times));
+        }
+    }
+    *depth -= 1;
+    known.insert(node.id(), size);
+    size
+}
+
+/// About how many corners a path has: at each a marker may stand.
+fn corners(node: &roxmltree::Node<'_, '_>) -> u64 {
+    let drawn = node.attribute("d").or(node.attribute("points"));
+    drawn.map_or(1, |d| d.len() as u64 / 4 + 1)
 }
 
 /// What stands in a file beside its shapes.
@@ -170,15 +281,20 @@ fn to_mm(
     }
 }
 
-fn collect(group: &Group, scale: f64, lines: &mut Lines) {
+fn collect(group: &Group, scale: f64, lines: &mut Lines) -> Result<(), FileError> {
     for node in group.children() {
         match node {
-            Node::Group(inner) => collect(inner, scale, lines),
+            Node::Group(inner) => collect(inner, scale, lines)?,
             Node::Path(path) => {
                 let t = path.abs_transform();
                 let to_page = Affine::new([t.sx, t.ky, t.kx, t.sy, t.tx, t.ty].map(f64::from));
+                let to_mm = Affine::scale(scale) * to_page;
+                // Looked at before any curve is flattened: how many points a curve has follows from how far it reaches.
+                let far = |p: Point| !(p.x.abs() <= FARTHEST_MM && p.y.abs() <= FARTHEST_MM);
                 let mut bez = BezPath::new();
-                let p = |q: usvg::tiny_skia_path::Point| Point::new(f64::from(q.x), f64::from(q.y));
+                let p = |q: usvg::tiny_skia_path::Point| {
+                    to_mm * Point::new(f64::from(q.x), f64::from(q.y))
+                };
                 for segment in path.data().segments() {
                     match segment {
                         PathSegment::MoveTo(a) => bez.move_to(p(a)),
@@ -188,34 +304,51 @@ fn collect(group: &Group, scale: f64, lines: &mut Lines) {
                         PathSegment::Close => bez.close_path(),
                     }
                 }
-                flatten(&(Affine::scale(scale) * to_page * bez), lines);
+                if bez.elements().iter().any(|el| match el {
+                    PathEl::MoveTo(a) | PathEl::LineTo(a) => far(*a),
+                    PathEl::QuadTo(a, b) => far(*a) || far(*b),
+                    PathEl::CurveTo(a, b, c) => far(*a) || far(*b) || far(*c),
+                    PathEl::ClosePath => false,
+                }) {
+                    return Err(FileError::TooFar);
+                }
+                flatten(&bez, lines)?;
             }
             Node::Image(_) | Node::Text(_) => {}
         }
     }
+    Ok(())
 }
 
-fn flatten(path: &BezPath, lines: &mut Lines) {
+/// Flattens a path piece by piece, so that too many points are noticed before they are made.
+fn flatten(path: &BezPath, lines: &mut Lines) -> Result<(), FileError> {
     let mut run: Vec<Point> = Vec::new();
-    let end = |run: &mut Vec<Point>, closed: bool, lines: &mut Lines| {
-        if run.len() > 1 {
-            let run = std::mem::take(run);
-            if closed {
-                lines.closed.push(run);
-            } else {
-                lines.open.push(run);
+    let mut start = Point::ZERO;
+    for element in path.elements() {
+        let last = run.last().copied();
+        match *element {
+            PathEl::MoveTo(p) => {
+                lines.add(std::mem::take(&mut run), false)?;
+                start = p;
+                run.push(p);
+            }
+            PathEl::ClosePath => lines.add(std::mem::take(&mut run), true)?,
+            // After a path has closed it goes on from where it began.
+            drawn => {
+                let from = last.unwrap_or(start);
+                if run.is_empty() {
+                    run.push(from);
+                }
+                kurbo::flatten([PathEl::MoveTo(from), drawn], FLATTENING_MM, |el| {
+                    if let PathEl::LineTo(p) = el {
+                        run.push(p);
+                    }
+                });
+                if lines.points + run.len() > MOST_FILE_POINTS {
+                    return Err(FileError::TooManyPoints);
+                }
             }
         }
-        run.clear();
-    };
-    kurbo::flatten(path, FLATTENING_MM, |element| match element {
-        PathEl::MoveTo(p) => {
-            end(&mut run, false, lines);
-            run.push(p);
-        }
-        PathEl::LineTo(p) => run.push(p),
-        PathEl::ClosePath => end(&mut run, true, lines),
-        PathEl::QuadTo(..) | PathEl::CurveTo(..) => {}
-    });
-    end(&mut run, false, lines);
+    }
+    lines.add(run, false)
 }

@@ -4,34 +4,35 @@
 use rocket::data::Data;
 use rocket::http::Status;
 use rocket::serde::json::Json;
-use rocket::{State, delete, post, put};
+use rocket::{delete, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::clean::clean;
 use windrift_core::elevation::measure;
 use windrift_core::kit::Drawing;
 use windrift_core::outline::{Shape, bounds_of_shapes};
 use windrift_core::placement::{Along, Angle, Down, DownTo, EdgeRef, LetterEnd, PlaceRule, Rules};
-use windrift_core::plan::{Art, Piece, place_all};
+use windrift_core::plan::{Art, Piece};
 use windrift_core::regulated::{self, Regulation};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::stripe::{Stripe, run_over};
 use windrift_core::tape::print;
-use windrift_core::typeface::{self, TypefaceInfo};
-use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
+use windrift_core::typeface::{MOST_OWN, Typeface, TypefaceInfo};
+use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 use windrift_formats::svg::screen_path;
+use windrift_store::StoreError;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
-use windrift_store::{Store, StoreError};
+use windrift_store::stored::Kind;
 
+use super::Answer;
 use super::jobs::key;
-use super::rows::{Editing, require_room};
-use super::sides::MOST_PIECES;
-use super::{Answer, settings};
+use super::rows::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
+use crate::desk::{Desk, own_id};
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_file, read_json, read_lengths};
-use crate::views::{PathData, SCREEN_MM, SideInput, stored, unit_of};
+use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_lengths, word};
+use crate::views::{PathData, SCREEN_MM, SideInput, unit_of};
+use crate::worker::FilmRead;
 
 /// Largest typeface file, bytes.
 const LARGEST_FONT: usize = 4 * 1024 * 1024;
@@ -48,8 +49,8 @@ pub struct WantedMark {
 /// Lays a regulated mark out for a side. Writes nothing: the piece is added like any other.
 #[utoipa::path(post, path = "/api/sides/{id}/regulated", params(("id" = Uuid, Path)), request_body = WantedMark, responses((status = 200, body = Piece), (status = 422, body = Problem)))]
 #[post("/sides/<id>/regulated", data = "<data>")]
-pub async fn regulated_mark(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Piece> {
-    let rows = store.side(key(id)?).await?;
+pub async fn regulated_mark(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Piece> {
+    let rows = desk.side(key(id)?).await?;
     let wanted: WantedMark = read_as(read_json(data).await?)?;
     if wanted.words.trim().is_empty() {
         return Err(Problem::input("words", "Type what the mark says first.").at("/words"));
@@ -108,14 +109,14 @@ fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
 )]
 #[post("/sides/<id>/kit-file?<unit>&<name>&<whole>", data = "<data>")]
 pub async fn kit_file(
-    store: &State<Store>,
+    desk: &Desk,
     id: &str,
     unit: &str,
     name: Option<&str>,
     whole: Option<bool>,
     data: Data<'_>,
 ) -> Answer<KitView> {
-    let rows = store.side(key(id)?).await?;
+    let rows = desk.side(key(id)?).await?;
     let input = SideInput::of(&rows)?;
     let unit = unit_of_file(unit)?;
     let bytes = read_file(
@@ -124,62 +125,93 @@ pub async fn kit_file(
         "The file is larger than 12 MB. Leave out what is not cut, then choose it again.",
     )
     .await?;
-    let name: String = name.unwrap_or("kit").chars().take(40).collect();
+    let name = word(name.unwrap_or("kit"), 40);
     let whole = whole.unwrap_or(false);
-    let view = rocket::tokio::task::spawn_blocking(move || {
-        let opened = drawing::open(&bytes, unit)?;
-        let (shapes, cleaning) = clean(&opened.outlines);
-        let mut groups: Vec<Vec<Shape>> = if whole {
-            vec![shapes]
-        } else {
-            shapes.into_iter().map(|s| vec![s]).collect()
-        };
-        let area = |g: &[Shape]| g.iter().map(Shape::area).sum::<f64>();
-        groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
-        let all = bounds_of_shapes(groups.iter().flatten());
-        if groups.is_empty() {
-            return Err(Problem::input(
-                "kit_file",
-                "There is no closed outline in the file. Close it in the drawing program and read it in again.",
-            ));
-        }
-        require_room(groups.len(), MOST_PIECES + 1, "pieces in this file")?;
-        let mut told = cleaning.sentences();
-        let pieces = groups
-            .iter()
-            .enumerate()
-            .map(|(n, group)| {
-                let bounds = bounds_of_shapes(group);
-                let called = if groups.len() == 1 { name.clone() } else { format!("{name} {}", n + 1) };
-                let drawing = Drawing::new(&called, group, "#14524d");
-                // As they lie to each other in the file, beginning a foot from the front and down.
-                let place = PlaceRule::Rules(Rules {
-                    reference: None,
-                    along: Along::FromFront {
-                        distance_mm: round(304.8 + if input.side.direction() > 0.0 { bounds.x0 - all.x0 } else { all.x1 - bounds.x1 }),
-                        to: if input.side.direction() > 0.0 { LetterEnd::FirstLetter } else { LetterEnd::LastLetter },
-                    },
-                    down: Down::FromDatum { distance_mm: round(304.8 + bounds.y0 - all.y0), to: DownTo::Top },
-                    angle: Angle::AlongDatum,
-                });
-                KitPieceView {
-                    piece: Piece {
-                        order: n as i32 + 1,
-                        group: None,
-                        ..Piece::new(Art::Drawing(drawing), place)
-                    },
-                    film: screen_path(group, SCREEN_MM),
-                    bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
-                    size: [print(bounds.width(), input.unit).text, print(bounds.height(), input.unit).text],
-                    cleaned: std::mem::take(&mut told),
-                }
-            })
-            .collect();
-        Ok(KitView { pieces, not_used: opened.not_used })
-    })
-    .await
-    .map_err(|_| Problem::input("kit_file", "The file cannot be read. Save it again from the drawing program."))??;
+    let read = desk.worker().film(&bytes, unit).await?;
+    let view = desk
+        .compute(move || kit_of(read, &name, whole, &input))
+        .await??;
     Ok(Json(view))
+}
+
+fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<KitView, Problem> {
+    let FilmRead {
+        shapes,
+        cleaning,
+        not_used,
+    } = read;
+    let mut groups: Vec<Vec<Shape>> = if whole {
+        vec![shapes]
+    } else {
+        shapes.into_iter().map(|s| vec![s]).collect()
+    };
+    let area = |g: &[Shape]| g.iter().map(Shape::area).sum::<f64>();
+    groups.retain(|g| !g.is_empty());
+    groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
+    let all = bounds_of_shapes(groups.iter().flatten());
+    if groups.is_empty() {
+        return Err(Problem::input(
+            "kit_file",
+            "There is no closed outline in the file. Close it in the drawing program and read it in again.",
+        ));
+    }
+    require_room(
+        groups.len(),
+        RowKind::Piece.most() + 1,
+        "pieces in this file",
+    )?;
+    let mut told = cleaning.sentences();
+    let runs_right = input.side.direction() > 0.0;
+    let pieces = groups
+        .iter()
+        .enumerate()
+        .map(|(n, group)| {
+            let bounds = bounds_of_shapes(group);
+            let called = if groups.len() == 1 {
+                name.to_owned()
+            } else {
+                format!("{name} {}", n + 1)
+            };
+            let drawing = Drawing::new(&called, group, "#14524d");
+            // As they lie to each other in the file, beginning a foot from the front and down.
+            let back = if runs_right {
+                bounds.x0 - all.x0
+            } else {
+                all.x1 - bounds.x1
+            };
+            let place = PlaceRule::Rules(Rules {
+                reference: None,
+                along: Along::FromFront {
+                    distance_mm: round(304.8 + back),
+                    to: if runs_right {
+                        LetterEnd::FirstLetter
+                    } else {
+                        LetterEnd::LastLetter
+                    },
+                },
+                down: Down::FromDatum {
+                    distance_mm: round(304.8 + bounds.y0 - all.y0),
+                    to: DownTo::Top,
+                },
+                angle: Angle::AlongDatum,
+            });
+            KitPieceView {
+                piece: Piece {
+                    order: n as i32 + 1,
+                    group: None,
+                    ..Piece::new(Art::Drawing(drawing), place)
+                },
+                film: screen_path(group, SCREEN_MM),
+                bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
+                size: [
+                    print(bounds.width(), input.unit).text,
+                    print(bounds.height(), input.unit).text,
+                ],
+                cleaned: std::mem::take(&mut told),
+            }
+        })
+        .collect();
+    Ok(KitView { pieces, not_used })
 }
 
 /// Tenths of a millimetre: what a cutter repeats.
@@ -206,47 +238,34 @@ pub struct NewPiece {
 /// Adds several pieces to a side; undone in one go.
 #[utoipa::path(post, path = "/api/sides/{id}/pieces/several", params(("id" = Uuid, Path)), request_body = NewPieces, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces/several", data = "<data>")]
-pub async fn add_pieces(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let rows = store.side(key(id)?).await?;
-    let bytes = read_file(
-        data,
-        LARGEST_FILE,
-        "These pieces are larger than 12 MB together. Add them in several goes.",
-    )
-    .await?;
-    let mut body: serde_json::Value = serde_json::from_slice(&bytes).map_err(|_| {
-        Problem::input(
-            "request",
-            "The request could not be read. Load the page again and repeat it.",
-        )
-    })?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+pub async fn add_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let mut body = read_json_up_to(data, PIECE_KIB).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let new: NewPieces = read_as(body)?;
     require_room(
         rows.pieces.len() + new.pieces.len(),
-        MOST_PIECES + 1,
+        RowKind::Piece.most() + 1,
         "pieces on this side",
     )?;
-    add_all(store, &caller, &rows, new.pieces).await
+    add_all(desk, &caller, &rows, new.pieces).await
 }
 
 async fn add_all(
-    store: &Store,
+    desk: &Desk,
     caller: &Caller,
     rows: &windrift_store::SideRows,
     new: Vec<NewPiece>,
 ) -> Editing {
     let who = caller.writer()?.id;
-    let mut input = SideInput::of(rows)?.among(&store.job(rows.job.id).await?.sides);
-    let own: Vec<Uuid> = new.iter().map(|p| p.id).collect();
-    input
-        .pieces
-        .extend(new.iter().map(|p| (p.id, p.spec.clone())));
-    let side = measure(&input.side, &input.features)?;
-    let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
-    if let Some((_, error)) = failed.into_iter().find(|(f, _)| own.contains(f)) {
-        return Err(error.into());
+    if new.is_empty() {
+        return Err(Problem::input("pieces", "There is no piece to add."));
     }
+    let as_they_would_be = new.iter().map(|p| (p.id, p.spec.clone())).collect();
+    check_pieces(desk, rows, as_they_would_be).await?;
     let mut edits = Vec::new();
     for (n, piece) in new.into_iter().enumerate() {
         edits.push(Edit {
@@ -260,14 +279,11 @@ async fn add_all(
             row: piece.id,
             change: Change::Add {
                 parent: rows.side.id,
-                spec: serde_json::to_value(&piece.spec).map_err(StoreError::from)?,
+                spec: Kind::Piece.write(&piece.spec)?,
             },
         });
     }
-    if edits.is_empty() {
-        return Err(Problem::input("pieces", "There is no piece to add."));
-    }
-    Ok(store.edit_all(edits).await?.into())
+    Ok(desk.edit_all(edits).await?.into())
 }
 
 /// Pieces of this side to be laid out on the side that mirrors it.
@@ -282,21 +298,21 @@ pub struct MirrorPieces {
 /// go. They stay tied: move the first and its mirror follows.
 #[utoipa::path(post, path = "/api/sides/{id}/pieces/mirror", params(("id" = Uuid, Path)), request_body = MirrorPieces, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces/mirror", data = "<data>")]
-pub async fn mirror_pieces(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    let rows = store.side(key(id)?).await?;
+pub async fn mirror_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let asked: MirrorPieces = read_as(read_json(data).await?)?;
-    let input = SideInput::of(&rows)?;
-    let job = store.job(rows.job.id).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
+    let job = desk.job(rows.job.id).await?;
+    let ways = desk.ways().await?;
+    let planned = desk.planned(&job, rows.side.id, &ways).await?;
+    let input = &planned.input;
     let other = job
         .sides
         .iter()
         .find(|s| {
-            stored::<Side>(&s.side.spec).is_ok_and(|o| {
+            Kind::Side.read::<Side>(&s.side.spec).is_ok_and(|o| {
                 input.side.kind.mirror() == Some(o.kind) && o.facing != input.side.facing
             })
         })
@@ -307,8 +323,6 @@ pub async fn mirror_pieces(
             )
         })?;
     let there = SideInput::of(other)?;
-    let side = measure(&input.side, &input.features)?;
-    let (around, _) = place_all(&side, &input.pieces, &input.job, input.unit);
     let mut new = Vec::new();
     for (id, piece) in &input.pieces {
         let chosen = asked.pieces.is_empty() || asked.pieces.contains(id);
@@ -322,9 +336,10 @@ pub async fn mirror_pieces(
             // A drawing is turned over; letters never are.
             drawing.flipped = !drawing.flipped;
         }
-        if let (Art::Stripe(stripe), Some((_, drawn, _))) = (&mut art, around.pieces.get(id)) {
+        let drawn = planned.plan.pieces.iter().find(|p| p.id == *id);
+        if let (Art::Stripe(stripe), Some(planned)) = (&mut art, drawn) {
             // Its length follows from its own edges; the twin is as long.
-            stripe.length_mm = drawn.nominal.width();
+            stripe.length_mm = planned.drawn.nominal.width();
         }
         new.push(NewPiece {
             id: Uuid::now_v7(),
@@ -344,10 +359,10 @@ pub async fn mirror_pieces(
     }
     require_room(
         other.pieces.len() + new.len(),
-        MOST_PIECES + 1,
+        RowKind::Piece.most() + 1,
         "pieces on the other side",
     )?;
-    add_all(store, &caller, other, new).await
+    add_all(desk, &caller, other, new).await
 }
 
 /// One stripe over several body parts.
@@ -371,11 +386,14 @@ pub struct StripeRun {
 /// Lays one stripe over several body parts as one line, with the same margin at both ends of every part; undone in one go.
 #[utoipa::path(post, path = "/api/jobs/{id}/stripe-run", params(("id" = Uuid, Path)), request_body = StripeRun, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/stripe-run", data = "<data>")]
-pub async fn stripe_run(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let job = store.job(key(id)?).await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&job.job.unit))?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let job = desk.job(key(id)?).await?;
+    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
     let run: StripeRun = read_as(body)?;
     let parts: Vec<_> = run
         .sides
@@ -401,7 +419,7 @@ pub async fn stripe_run(store: &State<Store>, caller: Caller, id: &str, data: Da
     let lengths: Vec<f64> = inputs.iter().map(|i| i.side.datum().length_mm).collect();
     let laid = run_over(&lengths, &run.gaps_mm, run.first_drop_mm, run.last_drop_mm);
     let mut edits = Vec::new();
-    for (n, ((rows, mut input), at)) in parts.into_iter().zip(inputs).zip(laid).enumerate() {
+    for (n, ((rows, input), at)) in parts.into_iter().zip(inputs).zip(laid).enumerate() {
         let length = input.side.datum().length_mm;
         let share = |gap: f64| if length > 0.0 { gap / length } else { 0.0 };
         let slope = at.rear_mm - at.front_mm;
@@ -425,12 +443,7 @@ pub async fn stripe_run(store: &State<Store>, caller: Caller, id: &str, data: Da
             }),
         );
         let own = Uuid::now_v7();
-        input.pieces.push((own, piece.clone()));
-        let side = measure(&input.side, &input.features)?;
-        let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
-        if let Some((_, error)) = failed.into_iter().find(|(f, _)| *f == own) {
-            return Err(error.into());
-        }
+        check_pieces(desk, rows, vec![(own, piece.clone())]).await?;
         edits.push(Edit {
             id: if n == 0 {
                 caller.edit_id()?
@@ -442,87 +455,76 @@ pub async fn stripe_run(store: &State<Store>, caller: Caller, id: &str, data: Da
             row: own,
             change: Change::Add {
                 parent: rows.side.id,
-                spec: serde_json::to_value(&piece).map_err(StoreError::from)?,
+                spec: Kind::Piece.write(&piece)?,
             },
         });
     }
-    Ok(store.edit_all(edits).await?.into())
+    Ok(desk.edit_all(edits).await?.into())
 }
 
-/// Replaces the shop's figures.
-#[utoipa::path(put, path = "/api/shop/settings", request_body = WorkSettings, responses((status = 200, body = WorkSettings), (status = 422, body = Problem)))]
+/// Replaces the shop's figures, if they still are as the writer saw them (If-Match).
+#[utoipa::path(put, path = "/api/shop/settings", request_body = WorkSettings, responses((status = 200, body = WorkSettings), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/shop/settings", data = "<data>")]
-pub async fn replace_settings(
-    store: &State<Store>,
-    caller: Caller,
-    data: Data<'_>,
-) -> Answer<WorkSettings> {
-    caller.lead()?;
+pub async fn replace_settings(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<WorkSettings> {
+    let who = caller.lead()?.id;
+    let seen = caller.seen()?;
     let mut body = read_json(data).await?;
     read_lengths(&mut body, windrift_core::tape::Unit::InchSixteenth)?;
     let new: WorkSettings = read_as(body)?;
     new.check()
         .map_err(|sentence| Problem::input("settings", sentence))?;
-    store
-        .set_settings(serde_json::to_value(new).map_err(StoreError::from)?)
+    desk.set_settings(seen, Kind::Settings.write(&new)?, who)
         .await?;
-    Ok(Json(settings(store).await?))
+    Ok(Json(new))
 }
 
-/// Adds a typeface of the shop's own.
+/// Adds a typeface of the shop's own. The same key with the same file again adds nothing.
 #[utoipa::path(
     post,
     path = "/api/shop/typefaces",
-    params(("name" = String, Query, description = "What the shop calls it")),
+    params(
+        ("name" = String, Query, description = "What the shop calls it"),
+        ("id" = Option<Uuid>, Query, description = "Made by the client, so that a repeated request is known")
+    ),
     request_body(content = String, content_type = "application/octet-stream"),
-    responses((status = 200, body = TypefaceInfo), (status = 422, body = Problem))
+    responses((status = 200, body = TypefaceInfo), (status = 409, body = Problem), (status = 422, body = Problem))
 )]
-#[post("/shop/typefaces?<name>", data = "<data>")]
+#[post("/shop/typefaces?<name>&<id>", data = "<data>")]
 pub async fn add_typeface(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     name: &str,
+    id: Option<&str>,
     data: Data<'_>,
 ) -> Answer<TypefaceInfo> {
     let who = caller.writer()?.id;
-    let name: String = name.trim().chars().take(60).collect();
+    let name = word(name, 60);
     if name.is_empty() {
         return Err(Problem::input("name", "Say what the typeface is called.").at("/name"));
     }
-    require_room(
-        store.typefaces().await?.len(),
-        typeface::MOST_OWN,
-        "typefaces of the shop's own",
-    )?;
     let bytes = read_file(
         data,
         LARGEST_FONT,
         "The file is larger than 4 MB. Choose a typeface with fewer alphabets.",
     )
     .await?;
-    let id = Uuid::now_v7();
-    let info = typeface::add(&own_id(id), &name, bytes.clone())
+    let id = match id {
+        Some(id) => key(id)?,
+        None => Uuid::now_v7(),
+    };
+    // Every letter is tried in a process of its own first: a damaged one breaks there.
+    desk.worker().typeface(&bytes).await?;
+    let face = Typeface::open(&own_id(id), &name, bytes.clone())
         .map_err(|e| Problem::input("typeface", e.to_string()))?;
-    store.keep_typeface(id, &name, who, bytes).await?;
-    Ok(Json(info))
-}
-
-/// The stored name of one of the shop's own typefaces.
-pub fn own_id(id: Uuid) -> String {
-    format!("own-{id}")
+    desk.keep_typeface(id, &name, who, bytes, MOST_OWN).await?;
+    Ok(Json(face.info))
 }
 
 /// Takes one of the shop's own typefaces off the list. Lettering that is cut in it keeps it.
 #[utoipa::path(delete, path = "/api/shop/typefaces/{id}", params(("id" = Uuid, Path)), responses((status = 200), (status = 404, body = Problem)))]
 #[delete("/shop/typefaces/<id>")]
-pub async fn remove_typeface(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-) -> Answer<&'static str> {
+pub async fn remove_typeface(desk: &Desk, caller: Caller, id: &str) -> Answer<&'static str> {
     caller.lead()?;
-    let id = key(id)?;
-    store.retire_typeface(id).await?;
-    typeface::retire(&own_id(id));
+    desk.retire_typeface(key(id)?).await?;
     Ok(Json("gone"))
 }

@@ -2,8 +2,8 @@
 
 use kurbo::Vec2;
 use rocket::data::Data;
+use rocket::post;
 use rocket::serde::json::Json;
-use rocket::{State, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -11,15 +11,16 @@ use windrift_core::elevation::{check_feature, measure};
 use windrift_core::feature::{Feature, FeatureKind, SideFeature};
 use windrift_core::snap::{MovedFeature, move_by};
 use windrift_core::start::{self, FormKind};
-use windrift_store::Store;
 use windrift_store::edits::{Change, RowKind};
+use windrift_store::stored::Kind;
 
 use super::Answer;
 use super::jobs::key;
-use super::rows::{Editing, MOST_FEATURES, make, require_room};
+use super::rows::{Editing, answered_before, make, require_room};
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
-use crate::views::{SideDrawing, SideInput, stored, unit_of};
+use crate::views::{SideDrawing, SideInput, unit_of};
 
 /// What kind of feature is wanted, measured how, and where.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -70,8 +71,8 @@ pub struct MirrorCopy {
 /// What a new feature starts from: a size that fits the side, near a place. Writes nothing.
 #[utoipa::path(post, path = "/api/sides/{id}/features/start", params(("id" = Uuid, Path)), request_body = WantedFeature, responses((status = 200, body = Feature), (status = 404, body = Problem)))]
 #[post("/sides/<id>/features/start", data = "<data>")]
-pub async fn start_feature(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Feature> {
-    let rows = store.side(key(id)?).await?;
+pub async fn start_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Feature> {
+    let rows = desk.side(key(id)?).await?;
     let wanted: WantedFeature = read_as(read_json(data).await?)?;
     let input = SideInput::of(&rows)?;
     let forms = start::forms_of(wanted.kind);
@@ -105,14 +106,10 @@ pub async fn start_feature(store: &State<Store>, id: &str, data: Data<'_>) -> An
 /// Moves a feature by hand: its readings end on whole steps, or on the readings of what stands beside it. Writes nothing.
 #[utoipa::path(post, path = "/api/sides/{id}/features/move", params(("id" = Uuid, Path)), request_body = FeatureMove, responses((status = 200, body = MovedFeatureView), (status = 422, body = Problem)))]
 #[post("/sides/<id>/features/move", data = "<data>")]
-pub async fn move_feature(
-    store: &State<Store>,
-    id: &str,
-    data: Data<'_>,
-) -> Answer<MovedFeatureView> {
-    let rows = store.side(key(id)?).await?;
+pub async fn move_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<MovedFeatureView> {
+    let rows = desk.side(key(id)?).await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let asked: FeatureMove = read_as(body)?;
     let input = SideInput::of(&rows)?;
     let before = SideFeature {
@@ -146,26 +143,23 @@ pub async fn move_feature(
 /// Copies a feature to the side that mirrors its own: the same distances from the front and from the rail.
 #[utoipa::path(post, path = "/api/features/{id}/mirror", params(("id" = Uuid, Path)), request_body = MirrorCopy, responses((status = 200, body = windrift_store::edits::EditedRow), (status = 422, body = Problem)))]
 #[post("/features/<id>/mirror", data = "<data>")]
-pub async fn mirror_feature(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
-    let feature = key(id)?;
+pub async fn mirror_feature(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let copy: MirrorCopy = read_as(read_json(data).await?)?;
-    let rows = store.side_of_feature(feature).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let feature = key(id)?;
+    let rows = desk.side_of_feature(feature).await?;
     let input = SideInput::of(&rows)?;
     let original = input
         .features
         .iter()
         .find(|f| f.id == feature)
         .ok_or(windrift_store::StoreError::NotFound("feature"))?;
-    let job = store.job(rows.job.id).await?;
+    let job = desk.job(rows.job.id).await?;
     let mut partner = None;
     for other in job.sides.iter().filter(|s| s.side.id != rows.side.id) {
-        let side: windrift_core::side::Side = stored(&other.side.spec)?;
+        let side: windrift_core::side::Side = Kind::Side.read(&other.side.spec)?;
         if input.side.kind.mirror() == Some(side.kind) && side.facing != input.side.facing {
             partner = Some((other, side));
             break;
@@ -177,7 +171,7 @@ pub async fn mirror_feature(
             "This job has no side that mirrors this one. Add it first.",
         ));
     };
-    require_room(other.features.len(), MOST_FEATURES, "features")?;
+    require_room(other.features.len(), RowKind::Feature.most(), "features")?;
     let mut mirrored = original.feature.clone();
     // References of the two sides are told apart by key and matched by name.
     if let Some(reference) = mirrored.reference {
@@ -197,10 +191,10 @@ pub async fn mirror_feature(
         mirrored.reference = Some(same.id);
     }
     check_feature(&side, &mirrored)?;
-    let spec = serde_json::to_value(&mirrored).map_err(windrift_store::StoreError::from)?;
+    let spec = Kind::Feature.write(&mirrored)?;
     let change = Change::Add {
         parent: other.side.id,
         spec,
     };
-    make(store, &caller, RowKind::Feature, copy.id, change).await
+    make(desk, &caller, RowKind::Feature, copy.id, change).await
 }

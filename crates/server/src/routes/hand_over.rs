@@ -1,28 +1,34 @@
 //! Handing over: issuing a plan, the packet as PDF, a side and a piece as SVG.
 
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
 use rocket::data::Data;
 use rocket::http::{ContentType, Header};
 use rocket::response::Responder;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::feature::{Feature, SideFeature};
+use windrift_core::feature::SideFeature;
 use windrift_core::plan::{JobAround, Piece, SideParts, plan_side};
 use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
+use windrift_core::tape::Unit;
 use windrift_formats::packet::{self, Packet, PacketSide, Paper, RecordLine};
 use windrift_formats::{dxf, svg};
-use windrift_store::{JobRows, SideRows, Store};
+use windrift_store::stored::Kind;
+use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex, snapshot_hash};
 
+use super::Answer;
 use super::jobs::key;
 use super::record::{entries_in_words, time_in_words};
-use super::{Answer, settings};
+use crate::desk::{Desk, Ways, own_id};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
-use crate::views::{SideInput, unit_of};
+use crate::views::{PlannedSide, unit_of};
 
 /// Most entries of the record that a packet prints; the newest are kept.
 const PRINTED_ENTRIES: usize = 400;
@@ -79,62 +85,172 @@ impl File {
     }
 }
 
-/// The revisions and the specs that a plan is made from.
-fn frozen(rows: &JobRows) -> (Value, Value) {
-    let side = |s: &SideRows| {
-        json!({
+/// What a plan froze. What is printed comes from `printed` alone; the rest says what it was made from.
+#[derive(Debug, Serialize, Deserialize)]
+struct Frozen {
+    /// The job's unit.
+    #[serde(default)]
+    unit: Option<Unit>,
+    /// The shop's name.
+    #[serde(default)]
+    shop: String,
+    /// What the job is called.
+    #[serde(default)]
+    title: String,
+    /// Whom it is for.
+    #[serde(default)]
+    customer: String,
+    /// The shop's ways of working.
+    #[serde(default)]
+    settings: Option<WorkSettings>,
+    /// Typefaces of the shop's own, by the hash of their file.
+    #[serde(default)]
+    typefaces: BTreeMap<String, String>,
+    /// Marked vehicle as it was.
+    #[serde(default)]
+    marked_vehicle: Option<Value>,
+    /// The specs of every side.
+    sides: Vec<Value>,
+    /// Every figure and line that the packet prints; nothing in plans of the first release.
+    #[serde(default)]
+    printed: Option<Vec<PacketSide>>,
+}
+
+/// The revisions that a plan is made from, and what it freezes: specs, settings, unit, words, typefaces by content, marking, and every
+/// figure that is printed.
+async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> {
+    let ways = desk.ways().await?;
+    let mut revisions = serde_json::Map::new();
+    let mut sides = Vec::new();
+    let mut printed = Vec::new();
+    for s in &rows.sides {
+        revisions.insert(s.side.id.to_string(), json!(s.side.revision));
+        let features = s.features.iter().map(|f| (f.id, f.revision));
+        let pieces = s.pieces.iter().map(|p| (p.id, p.revision));
+        let marking = s.marking.iter().map(|m| (m.id, m.revision));
+        for (id, revision) in features.chain(pieces).chain(marking) {
+            revisions.insert(id.to_string(), json!(revision));
+        }
+        sides.push(json!({
             "id": s.side.id, "spec": s.side.spec,
             "features": s.features.iter().map(|f| json!({ "id": f.id, "spec": f.spec })).collect::<Vec<_>>(),
             "pieces": s.pieces.iter().map(|p| json!({ "id": p.id, "spec": p.spec })).collect::<Vec<_>>(),
-        })
-    };
-    let mut revisions = serde_json::Map::new();
-    for s in &rows.sides {
-        revisions.insert(s.side.id.to_string(), json!(s.side.revision));
-        revisions.extend(
-            s.features
-                .iter()
-                .map(|f| (f.id.to_string(), json!(f.revision))),
-        );
-        revisions.extend(
-            s.pieces
-                .iter()
-                .map(|p| (p.id.to_string(), json!(p.revision))),
-        );
+            "marking": s.marking.as_ref().map(|m| &m.spec),
+        }));
+        if s.pieces.is_empty() {
+            continue;
+        }
+        let planned = desk.planned(rows, s.side.id, &ways).await?;
+        // A plan is issued whole: what cannot be read or placed would be missing on the paper without a word.
+        if let Some(unread) = planned.input.unreadable.first() {
+            return Err(StoreError::unreadable(unread.kind.word(), unread.why.clone()).into());
+        }
+        if let Some((id, error)) = planned.plan.failed.first() {
+            let called = planned.input.pieces.iter().find(|(p, _)| p == id);
+            return Err(Problem::input(
+                "cannot_be_placed",
+                format!(
+                    "\u{201c}{}\u{201d} on the {} cannot be placed: {error} Mend it under Lay out, then issue the plan.",
+                    called.map(|(_, p)| p.called()).unwrap_or_default(),
+                    planned.input.side.name(ways.side_words)
+                ),
+            ));
+        }
+        printed.push(PacketSide::of(&planned.plan, ways.side_words));
     }
-    let snapshot =
-        json!({ "version": 1, "sides": rows.sides.iter().map(side).collect::<Vec<_>>() });
-    (Value::Object(revisions), snapshot)
+    let frozen = Frozen {
+        unit: Some(unit_of(&rows.job.unit)?),
+        shop: desk.shop().await?.name,
+        title: rows.job.title.clone(),
+        customer: rows.job.customer.clone(),
+        settings: Some(ways.settings),
+        typefaces: ways
+            .own
+            .iter()
+            .map(|o| (own_id(o.id), o.hash.clone()))
+            .collect(),
+        marked_vehicle: rows
+            .sides
+            .iter()
+            .find_map(|s| s.vehicle.as_ref())
+            .map(|v| v.spec.clone()),
+        sides,
+        printed: Some(printed),
+    };
+    Ok((Value::Object(revisions), Kind::Plan.write(&frozen)?))
 }
 
-/// A side as it was frozen.
-#[derive(Deserialize)]
-struct FrozenSide {
-    spec: Side,
-    features: Vec<Frozen<Feature>>,
-    pieces: Vec<Frozen<Piece>>,
-}
-
-/// A frozen side as types of the core.
-type OpenedSide = (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>);
-
-#[derive(Deserialize)]
-struct Frozen<T> {
-    id: Uuid,
-    spec: T,
+/// What a plan of the first release, which froze the specs alone, prints: worked out from them with the shop's ways of today.
+async fn printed_anew(
+    desk: &Desk,
+    frozen: &Frozen,
+    unit: Unit,
+) -> Result<Vec<PacketSide>, Problem> {
+    #[derive(Deserialize)]
+    struct Row {
+        id: Uuid,
+        spec: Value,
+    }
+    #[derive(Deserialize)]
+    struct Side1 {
+        spec: Value,
+        features: Vec<Row>,
+        pieces: Vec<Row>,
+    }
+    let mut opened: Vec<(Side, Vec<SideFeature>, Vec<(Uuid, Piece)>)> = Vec::new();
+    for side in &frozen.sides {
+        let side: Side1 = read_as(side.clone())?;
+        let features = side
+            .features
+            .iter()
+            .map(|f| {
+                let feature = Kind::Feature.read(&f.spec)?;
+                Ok(SideFeature { id: f.id, feature })
+            })
+            .collect::<Result<_, StoreError>>()?;
+        let pieces = side
+            .pieces
+            .iter()
+            .map(|p| Ok((p.id, Kind::Piece.read(&p.spec)?)))
+            .collect::<Result<_, StoreError>>()?;
+        opened.push((Kind::Side.read(&side.spec)?, features, pieces));
+    }
+    let ways = desk.ways().await?;
+    desk.compute(move || {
+        let parts: Vec<SideParts<'_>> = opened
+            .iter()
+            .map(|(side, features, pieces)| SideParts {
+                side,
+                features,
+                pieces,
+            })
+            .collect();
+        parts
+            .iter()
+            .filter(|s| !s.pieces.is_empty())
+            .map(|part| {
+                let around = JobAround::of(part.side, &parts, &ways.faces, unit);
+                let plan = plan_side(
+                    part.side,
+                    part.features,
+                    part.pieces,
+                    &around,
+                    &ways.settings,
+                    unit,
+                )?;
+                Ok(PacketSide::of(&plan, ways.side_words))
+            })
+            .collect()
+    })
+    .await?
 }
 
 /// Issues a plan. Where nothing was changed since the newest, that one is answered.
 #[utoipa::path(post, path = "/api/jobs/{id}/plans", params(("id" = Uuid, Path)), request_body = NewPlan, responses((status = 200, body = PlanView), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/plans", data = "<data>")]
-pub async fn issue_plan(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Answer<PlanView> {
+pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<PlanView> {
     let who = caller.writer()?.id;
-    let rows = store.job(key(id)?).await?;
+    let rows = desk.job(key(id)?).await?;
     let new: NewPlan = read_as(read_json(data).await?)?;
     if rows.sides.iter().all(|s| s.pieces.is_empty()) {
         return Err(Problem::input(
@@ -142,11 +258,11 @@ pub async fn issue_plan(
             "There is nothing to hand over yet. Lay out a piece first.",
         ));
     }
-    let (revisions, snapshot) = frozen(&rows);
-    let plan = store
+    let (revisions, snapshot) = frozen(desk, &rows).await?;
+    let plan = desk
         .issue_plan(new.id, rows.job.id, who, revisions, snapshot)
         .await?;
-    let by = store.crew_member(plan.crew_id).await?.name;
+    let by = desk.crew_member(plan.crew_id).await?.name;
     Ok(Json(PlanView {
         id: plan.id,
         number: plan.number,
@@ -167,134 +283,113 @@ pub fn paper_of(word: Option<&str>) -> Result<Paper, Problem> {
 /// The packet of an issued plan as PDF.
 #[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
 #[get("/plans/<id>/packet.pdf?<paper>")]
-pub async fn packet_pdf(
-    store: &State<Store>,
-    id: &str,
-    paper: Option<&str>,
-) -> Result<File, Problem> {
+pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let plan = store.plan(key(id)?).await?;
-    let job = store.job(plan.job_id).await?.job;
-    let settings = settings(store).await?;
-    let unit = unit_of(&job.unit);
-    let frozen: Vec<FrozenSide> = read_as(plan.snapshot.get("sides").cloned().unwrap_or_default())?;
-    let frozen: Vec<OpenedSide> = frozen
-        .into_iter()
-        .map(|side| {
-            let feature = |f: Frozen<Feature>| SideFeature {
-                id: f.id,
-                feature: f.spec,
-            };
-            (
-                side.spec,
-                side.features.into_iter().map(feature).collect(),
-                side.pieces.into_iter().map(|p| (p.id, p.spec)).collect(),
-            )
-        })
-        .collect();
-    let parts: Vec<SideParts<'_>> = frozen
-        .iter()
-        .map(|(side, features, pieces)| SideParts {
-            side,
-            features,
-            pieces,
-        })
-        .collect();
-    let mut plans = Vec::new();
-    for SideParts {
-        side,
-        features,
-        pieces,
-    } in parts.iter().filter(|s| !s.pieces.is_empty())
+    let plan = desk.plan(key(id)?).await?;
+    if plan
+        .hash
+        .as_ref()
+        .is_some_and(|h| *h != snapshot_hash(&plan.snapshot))
     {
-        let around = JobAround::of(side, &parts, unit);
-        plans.push((
-            side.name(settings.side_words),
-            side.edge_names(settings.side_words).zero,
-            plan_side(side, features, pieces, &around, &settings, unit)?,
-        ));
-    }
-    let mut entries = Vec::new();
-    while let page = store
-        .record(
-            job.id,
-            entries
-                .last()
-                .map_or(0, |e: &windrift_store::RecordEntry| e.seq),
-            500,
+        return Err(StoreError::unreadable(
+            "plan",
+            "what it froze is not what its hash was made over",
         )
+        .into());
+    }
+    let frozen: Frozen = Kind::Plan.read(&plan.snapshot)?;
+    let job = desk.job(plan.job_id).await?.job;
+    let unit = match frozen.unit {
+        Some(unit) => unit,
+        None => unit_of(&job.unit)?,
+    };
+    let sides = match &frozen.printed {
+        Some(printed) => printed.clone(),
+        None => printed_anew(desk, &frozen, unit).await?,
+    };
+    let mut entries: Vec<RecordEntry> = Vec::new();
+    while let page = desk
+        .record(job.id, entries.last().map_or(0, |e| e.seq), 500)
         .await?
         && !page.is_empty()
     {
         entries.extend(page);
     }
-    let latest_hash = entries.last().map(|e| e.hash.clone()).unwrap_or_default();
-    let newest = entries.len().saturating_sub(PRINTED_ENTRIES);
-    let record = entries_in_words(store, entries.get(newest..).unwrap_or_default(), unit)
-        .await?
-        .into_iter()
-        .map(|e| RecordLine {
-            seq: e.seq,
-            at: e.at,
-            who: e.who,
-            what: e.what,
-        })
-        .collect();
-    let by = store.crew_member(plan.crew_id).await?.name;
+    let (latest_entry, latest_hash) = entries
+        .last()
+        .map(|e| (e.seq, e.hash.clone()))
+        .unwrap_or_default();
+    // What the record said when the plan was issued is part of it and stays so; what came later stands by itself.
+    let issued_at = entries.iter().position(|e| e.id == plan.id);
+    let (before, since) = entries.split_at(issued_at.map_or(entries.len(), |at| at + 1));
+    let newest = |all: &[RecordEntry]| all.len().saturating_sub(PRINTED_ENTRIES);
+    let mut lines = Vec::new();
+    for part in [before, since] {
+        let words = entries_in_words(desk, &part[newest(part)..], unit).await?;
+        lines.push(
+            words
+                .into_iter()
+                .map(|e| RecordLine {
+                    seq: e.seq,
+                    at: e.at,
+                    who: e.who,
+                    what: e.what,
+                })
+                .collect::<Vec<_>>(),
+        );
+    }
+    let since = lines.pop().unwrap_or_default();
+    let record = lines.pop().unwrap_or_default();
+    let by = desk.crew_member(plan.crew_id).await?.name;
+    let or = |kept: &str, now: &str| if kept.is_empty() { now } else { kept }.to_owned();
     let packet = Packet {
-        shop: store.shop().await?.name,
-        title: job.title.clone(),
-        customer: job.customer,
+        shop: or(&frozen.shop, &desk.shop().await?.name),
+        title: or(&frozen.title, &job.title),
+        customer: or(&frozen.customer, &job.customer),
         issued: format!(
             "Plan {}, issued {} UTC by {by}",
             plan.number,
             time_in_words(plan.at)
         ),
-        sides: plans
-            .iter()
-            .map(|(name, zero_edge, plan)| PacketSide {
-                name: name.clone(),
-                zero_edge: zero_edge.clone(),
-                plan,
-            })
-            .collect(),
+        printed: format!(
+            "Printed {} UTC",
+            time_in_words(time::OffsetDateTime::now_utc())
+        ),
+        plan_hash: plan.hash.map(|h| hex(&h)).unwrap_or_default(),
+        sides,
         record,
+        since,
+        latest_entry,
         latest_hash,
     };
-    let bytes =
-        packet::write(&packet, paper).map_err(|e| Problem::input("packet", e.to_string()))?;
-    Ok(File::new(
-        bytes,
-        ContentType::PDF,
-        &format!("{} plan {}", job.title, plan.number),
-        "pdf",
-    ))
+    let name = format!("{} plan {}", packet.title, plan.number);
+    let bytes = desk
+        .compute(move || packet::write(&packet, paper))
+        .await?
+        .map_err(|e| Problem::input("packet", e.to_string()))?;
+    Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
 }
 
-async fn planned(
-    store: &Store,
-    rows: &SideRows,
-) -> Result<(windrift_core::plan::SidePlan, WorkSettings), Problem> {
-    let settings = settings(store).await?;
-    Ok((
-        SideInput::fetch(store, rows).await?.plan(&settings)?,
-        settings,
-    ))
+async fn planned(desk: &Desk, rows: &SideRows) -> Result<(Arc<PlannedSide>, Ways), Problem> {
+    let ways = desk.ways().await?;
+    let job = desk.job(rows.job.id).await?;
+    Ok((desk.planned(&job, rows.side.id, &ways).await?, ways))
 }
 
 /// A side with its pieces as SVG at full size, mm.
 #[utoipa::path(get, path = "/api/sides/{id}/side.svg", params(("id" = Uuid, Path)), responses((status = 200, content_type = "image/svg+xml")))]
 #[get("/sides/<id>/side.svg")]
-pub async fn side_svg(store: &State<Store>, id: &str) -> Result<File, Problem> {
-    let rows = store.side(key(id)?).await?;
-    let (plan, settings) = planned(store, &rows).await?;
+pub async fn side_svg(desk: &Desk, id: &str) -> Result<File, Problem> {
+    let rows = desk.side(key(id)?).await?;
+    let (planned, settings) = planned(desk, &rows).await?;
+    let plan = &planned.plan;
     let title = format!(
         "{} {}",
         rows.job.title,
         plan.side.side.name(settings.side_words)
     );
     Ok(File::new(
-        svg::side(&plan, &title).into_bytes(),
+        svg::side(plan, &title).into_bytes(),
         ContentType::SVG,
         &title,
         "svg",
@@ -304,16 +399,17 @@ pub async fn side_svg(store: &State<Store>, id: &str) -> Result<File, Problem> {
 /// A side with its pieces as DXF at full size, mm.
 #[utoipa::path(get, path = "/api/sides/{id}/side.dxf", params(("id" = Uuid, Path)), responses((status = 200, content_type = "image/vnd.dxf")))]
 #[get("/sides/<id>/side.dxf")]
-pub async fn side_dxf(store: &State<Store>, id: &str) -> Result<File, Problem> {
-    let rows = store.side(key(id)?).await?;
-    let (plan, settings) = planned(store, &rows).await?;
+pub async fn side_dxf(desk: &Desk, id: &str) -> Result<File, Problem> {
+    let rows = desk.side(key(id)?).await?;
+    let (planned, settings) = planned(desk, &rows).await?;
+    let plan = &planned.plan;
     let title = format!(
         "{} {}",
         rows.job.title,
         plan.side.side.name(settings.side_words)
     );
     Ok(File::new(
-        dxf::side(&plan).into_bytes(),
+        dxf::side(plan).into_bytes(),
         ContentType::new("image", "vnd.dxf"),
         &title,
         "dxf",
@@ -323,10 +419,11 @@ pub async fn side_dxf(store: &State<Store>, id: &str) -> Result<File, Problem> {
 /// One piece alone for the cutter as SVG at full size, mm.
 #[utoipa::path(get, path = "/api/pieces/{id}/piece.svg", params(("id" = Uuid, Path)), responses((status = 200, content_type = "image/svg+xml"), (status = 422, body = Problem)))]
 #[get("/pieces/<id>/piece.svg")]
-pub async fn piece_svg(store: &State<Store>, id: &str) -> Result<File, Problem> {
+pub async fn piece_svg(desk: &Desk, id: &str) -> Result<File, Problem> {
     let piece = key(id)?;
-    let rows = store.side_of_piece(piece).await?;
-    let (plan, _) = planned(store, &rows).await?;
+    let rows = desk.side_of_piece(piece).await?;
+    let (planned, _) = planned(desk, &rows).await?;
+    let plan = &planned.plan;
     if let Some((_, error)) = plan.failed.iter().find(|(id, _)| *id == piece) {
         return Err(error.clone().into());
     }

@@ -2,22 +2,26 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::flats::Flat;
+use windrift_core::hangs_at::{HangsAt, Moved};
 use windrift_core::level::{Advice, RoundOfReadings, advise};
-use windrift_core::plan::PlannedPiece;
+use windrift_core::plan::{Piece, PlannedPiece};
 use windrift_core::tape::{Length, Unit, print};
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store};
+use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, NewEntry, RecordEntry};
 
 use super::Answer;
+use super::jobs::key;
 use super::work::Floor;
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::{lock_state, unit_of};
+use crate::views::{LockState, unit_of};
 
 /// Readings that look back no farther than this many entries.
 const ENTRIES: u64 = 60;
@@ -31,6 +35,10 @@ pub struct NewReading {
     pub front_mm: f64,
     /// Read at the rear flat; may be typed as text.
     pub rear_mm: f64,
+    /// What the screen asked for at both flats when this was read, mm. Where it is something else now, the piece was moved meanwhile:
+    /// the readings are kept as they were read, and judge nothing.
+    #[serde(default)]
+    pub asked_mm: Option<[f64; 2]>,
 }
 
 /// A lock to be recorded.
@@ -70,6 +78,9 @@ pub struct RoundView {
     pub piece_revision: i32,
     /// Revision of its side.
     pub side_revision: i32,
+    /// Where the piece hung by the plan; nothing in rounds of the first release, and where the piece was moved while it was read.
+    #[serde(default)]
+    pub hangs_at: Option<HangsAt>,
 }
 
 /// Where the hinge of a piece stands.
@@ -81,14 +92,17 @@ pub struct HingeState {
     pub rounds: Vec<RoundView>,
     /// Whether the hinge is locked.
     pub locked: bool,
-    /// Whether it was locked and the piece or side was changed since.
+    /// Whether it was locked and has been moved since.
     pub lock_lost: bool,
+    /// How it was moved since it was locked; where it lies, how the plan differs from where it lies.
+    pub moved: Option<Moved>,
 }
 
 struct Hung {
-    rows: SideRows,
-    planned: PlannedPiece,
+    floor: Floor,
     piece_revision: i32,
+    lock: LockState,
+    hangs_at: HangsAt,
 }
 
 /// A first round in which both ends read as they are wanted.
@@ -121,80 +135,129 @@ pub(crate) fn first_round(
         advice,
         piece_revision,
         side_revision,
+        hangs_at: Some(HangsAt::of(piece)),
     }
 }
 
-async fn hung(store: &Store, id: &str) -> Result<Hung, Problem> {
-    let floor = Floor::of(store, id).await?;
-    let planned = floor.piece().clone();
-    let rows = floor.rows;
-    let piece = planned.id;
-    let piece_revision = rows
-        .pieces
-        .iter()
-        .find(|p| p.id == piece)
-        .map_or(0, |p| p.revision);
+async fn hung(desk: &Desk, id: &str) -> Result<Hung, Problem> {
+    let floor = Floor::of(desk, id).await?;
+    let piece = floor.piece().id;
     Ok(Hung {
-        rows,
-        planned,
-        piece_revision,
+        piece_revision: (floor.rows.pieces.iter())
+            .find(|p| p.id == piece)
+            .map_or(0, |p| p.revision),
+        lock: floor.lock(),
+        hangs_at: HangsAt::of(floor.piece()),
+        floor,
     })
 }
 
 impl Hung {
-    /// Rounds at the revisions that stand, newest first. A lock ends them: whoever reads again after one starts anew.
-    async fn rounds(&self, store: &Store) -> Result<Vec<RoundView>, Problem> {
-        let entries = store.record_of_piece(self.planned.id, ENTRIES).await?;
-        Ok(entries
-            .into_iter()
-            .take_while(|e| e.kind != EntryKind::Lock || self.locked())
-            .filter(|e| e.kind == EntryKind::Reading)
-            .filter_map(|e| serde_json::from_value::<RoundView>(e.body).ok())
-            .take_while(|r| {
-                r.piece_revision == self.piece_revision
-                    && r.side_revision == self.rows.side.revision
-            })
-            .collect())
+    fn piece(&self) -> &PlannedPiece {
+        self.floor.piece()
     }
 
-    fn locked(&self) -> bool {
-        lock_state(&self.rows, self.planned.id, self.piece_revision).0
+    /// Rounds since the piece hangs where it does, newest first. A lock ends them: whoever reads again after one starts anew.
+    async fn rounds(&self, desk: &Desk) -> Result<Vec<RoundView>, Problem> {
+        let entries = desk.record_of_piece(self.piece().id, ENTRIES).await?;
+        let direction = self.floor.planned.input.side.direction();
+        let here = |r: &RoundView| match &r.hangs_at {
+            Some(then) => then
+                .moved_to(&self.hangs_at, direction, self.floor.unit)
+                .is_none(),
+            None => {
+                r.piece_revision == self.piece_revision
+                    && r.side_revision == self.floor.rows.side.revision
+            }
+        };
+        Ok(entries
+            .into_iter()
+            .take_while(|e| e.kind != EntryKind::Lock || self.lock.locked)
+            .filter(|e| e.kind == EntryKind::Reading)
+            .filter_map(|e| serde_json::from_value::<RoundView>(e.body).ok())
+            // Read while it was moved: kept, and of no use for where it hangs now.
+            .filter(|r| r.round > 0)
+            .take_while(here)
+            .collect())
     }
 }
 
 /// Where the hinge of a piece stands.
 #[utoipa::path(get, path = "/api/pieces/{id}/hinge", params(("id" = Uuid, Path)), responses((status = 200, body = HingeState), (status = 404, body = Problem)))]
 #[get("/pieces/<id>/hinge")]
-pub async fn hinge_state(store: &State<Store>, id: &str) -> Answer<HingeState> {
-    let hung = hung(store, id).await?;
-    let (locked, lock_lost) = lock_state(&hung.rows, hung.planned.id, hung.piece_revision);
+pub async fn hinge_state(desk: &Desk, id: &str) -> Answer<HingeState> {
+    let hung = hung(desk, id).await?;
     Ok(Json(HingeState {
-        piece: hung.planned.id,
-        rounds: hung.rounds(store).await?,
-        locked,
-        lock_lost,
+        piece: hung.piece().id,
+        rounds: hung.rounds(desk).await?,
+        locked: hung.lock.locked,
+        lock_lost: hung.lock.lost,
+        moved: hung.lock.moved,
     }))
 }
 
 /// Records what was read at both flats and says what to do.
 #[utoipa::path(post, path = "/api/pieces/{id}/readings", params(("id" = Uuid, Path)), request_body = NewReading, responses((status = 200, body = RoundView), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/readings", data = "<data>")]
-pub async fn read_ends(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Answer<RoundView> {
+pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<RoundView> {
     let who = caller.writer()?.id;
-    let hung = hung(store, id).await?;
-    let unit = unit_of(&hung.rows.job.unit);
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit)?;
-    let new: NewReading = read_as(body)?;
-    if let Some(standing) = store.entry(new.id).await? {
-        return answer_again(standing, hung.planned.id);
+    let body = read_json(data).await?;
+    let hung = match hung(desk, id).await {
+        Ok(hung) => hung,
+        Err(problem) if problem.status == 404 => {
+            return kept_of_removed(desk, who, &caller, id, body).await;
+        }
+        Err(problem) => return Err(problem),
+    };
+    let unit = hung.floor.unit;
+    let new = reading_of(body, unit)?;
+    if let Some(standing) = desk.entry(new.id).await? {
+        return answer_again(standing, hung.piece().id);
     }
-    let before = hung.rounds(store).await?;
+    let flats = &hung.piece().readings.flats;
+    let wanted = [flats.front.wanted.mm, flats.rear.wanted.mm];
+    let end = |letter: &Option<String>, wanted: f64, read: f64| EndReading {
+        letter: letter.clone(),
+        wanted: print(wanted, unit),
+        read: print(read, unit),
+    };
+    let letters = [&flats.front.letter, &flats.rear.letter];
+    if let Some(asked) = new.asked_mm
+        && asked
+            .iter()
+            .zip(wanted)
+            .any(|(a, w)| (a - w).abs() > SAME_MM)
+    {
+        let view = RoundView {
+            round: 0,
+            rounds_moved: 0,
+            front: end(letters[0], asked[0], new.front_mm),
+            rear: end(letters[1], asked[1], new.rear_mm),
+            advice: None,
+            sentence: format!(
+                "The piece was moved while this was read: {} and {} were wanted then, {} and {} are wanted now. What was read is kept; read both ends again.",
+                print(asked[0], unit).text,
+                print(asked[1], unit).text,
+                print(wanted[0], unit).text,
+                print(wanted[1], unit).text,
+            ),
+            piece_revision: hung.piece_revision,
+            side_revision: hung.floor.rows.side.revision,
+            hangs_at: None,
+        };
+        keep(
+            desk,
+            &caller,
+            who,
+            hung.floor.rows.job.id,
+            new.id,
+            hung.piece().id,
+            &view,
+        )
+        .await?;
+        return Ok(Json(view));
+    }
+    let before = hung.rounds(desk).await?;
     let rounds_moved = before
         .iter()
         .filter(|r| matches!(r.advice, Some(Advice::Move { .. })))
@@ -208,37 +271,109 @@ pub async fn read_ends(
         asked_again_mm,
         rounds_moved,
     };
-    let advice = advise(&hung.planned.hanging(), &round, unit);
+    let advice = advise(&hung.piece().hanging(), &round, unit);
     let sentence = match &advice {
         Ok(advice) => advice.sentence().to_owned(),
         Err(error) => error.to_string(),
     };
-    let flats = &hung.planned.readings.flats;
-    let end = |flat: &Flat, mm: f64| EndReading {
-        letter: flat.letter.clone(),
-        wanted: flat.wanted.clone(),
-        read: print(mm, unit),
-    };
     let view = RoundView {
         round: before.len() as u32 + 1,
         rounds_moved,
-        front: end(&flats.front, new.front_mm),
-        rear: end(&flats.rear, new.rear_mm),
+        front: end(letters[0], wanted[0], new.front_mm),
+        rear: end(letters[1], wanted[1], new.rear_mm),
         advice: advice.as_ref().ok().cloned(),
         sentence,
         piece_revision: hung.piece_revision,
-        side_revision: hung.rows.side.revision,
+        side_revision: hung.floor.rows.side.revision,
+        hangs_at: Some(hung.hangs_at.clone()),
     };
-    let entry = NewEntry {
-        id: new.id,
-        kind: EntryKind::Reading,
-        crew: who,
-        piece: Some(hung.planned.id),
-        body: serde_json::to_value(&view).map_err(windrift_store::StoreError::from)?,
-    };
-    store.append(hung.rows.job.id, entry).await?;
+    keep(
+        desk,
+        &caller,
+        who,
+        hung.floor.rows.job.id,
+        new.id,
+        hung.piece().id,
+        &view,
+    )
+    .await?;
     // Contradicting readings are kept like any others, and move nothing.
     advice?;
+    Ok(Json(view))
+}
+
+/// What was asked for may differ by this from what is wanted and be the same figure, mm.
+const SAME_MM: f64 = 0.05;
+
+fn reading_of(mut body: Value, unit: Unit) -> Result<NewReading, Problem> {
+    read_lengths(&mut body, unit)?;
+    read_as(body)
+}
+
+async fn keep(
+    desk: &Desk,
+    caller: &Caller,
+    who: Uuid,
+    job: Uuid,
+    id: Uuid,
+    piece: Uuid,
+    view: &RoundView,
+) -> Result<RecordEntry, Problem> {
+    let entry = NewEntry {
+        id,
+        kind: EntryKind::Reading,
+        crew: who,
+        piece: Some(piece),
+        body: serde_json::to_value(view).map_err(windrift_store::StoreError::from)?,
+        read_at: caller.read_at(),
+    };
+    Ok(desk.append(job, entry).await?)
+}
+
+/// Readings of a piece that somebody removed while they were typed: they are kept in the record, and both are told.
+async fn kept_of_removed(
+    desk: &Desk,
+    who: Uuid,
+    caller: &Caller,
+    id: &str,
+    body: Value,
+) -> Answer<RoundView> {
+    let piece = key(id)?;
+    let gone = || Problem::from(windrift_store::StoreError::NotFound("piece"));
+    let was = desk.row_once_was(piece).await?.ok_or_else(gone)?;
+    let unit = unit_of(&desk.job(was.job).await?.job.unit)?;
+    let new = reading_of(body, unit)?;
+    if let Some(standing) = desk.entry(new.id).await? {
+        return answer_again(standing, piece);
+    }
+    let called = was
+        .spec
+        .and_then(|spec| Kind::Piece.read::<Piece>(&spec).ok())
+        .map_or_else(
+            || "The piece".to_owned(),
+            |p| format!("\u{201c}{}\u{201d}", p.called()),
+        );
+    let asked = new.asked_mm.unwrap_or([new.front_mm, new.rear_mm]);
+    let end = |wanted: f64, read: f64| EndReading {
+        letter: None,
+        wanted: print(wanted, unit),
+        read: print(read, unit),
+    };
+    let view = RoundView {
+        round: 0,
+        rounds_moved: 0,
+        front: end(asked[0], new.front_mm),
+        rear: end(asked[1], new.rear_mm),
+        advice: None,
+        sentence: format!(
+            "{called} was removed by {} while it was read. The readings are kept in the record; talk to {}, who can bring it back with undo.",
+            was.by, was.by
+        ),
+        piece_revision: 0,
+        side_revision: 0,
+        hangs_at: None,
+    };
+    keep(desk, caller, who, was.job, new.id, piece, &view).await?;
     Ok(Json(view))
 }
 
@@ -247,7 +382,7 @@ fn answer_again(standing: RecordEntry, piece: Uuid) -> Answer<RoundView> {
         return Err(windrift_store::StoreError::IdTaken.into());
     }
     let view: RoundView = read_as(standing.body)?;
-    if view.advice.is_none() {
+    if view.advice.is_none() && view.round > 0 {
         return Err(Problem::input("readings_contradict", view.sentence));
     }
     Ok(Json(view))
@@ -257,22 +392,23 @@ fn answer_again(standing: RecordEntry, piece: Uuid) -> Answer<RoundView> {
 #[utoipa::path(post, path = "/api/pieces/{id}/lock", params(("id" = Uuid, Path)), request_body = NewLock, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/lock", data = "<data>")]
 pub async fn lock_hinge(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
 ) -> Answer<RecordEntry> {
     let who = caller.writer()?.id;
-    let hung = hung(store, id).await?;
+    let hung = hung(desk, id).await?;
     let new: NewLock = read_as(read_json(data).await?)?;
-    if let Some(standing) = store.entry(new.id).await? {
-        return if standing.piece == Some(hung.planned.id) {
+    let piece = hung.piece().id;
+    if let Some(standing) = desk.entry(new.id).await? {
+        return if standing.piece == Some(piece) && standing.kind == EntryKind::Lock {
             Ok(Json(standing))
         } else {
             Err(windrift_store::StoreError::IdTaken.into())
         };
     }
-    let rounds = hung.rounds(store).await?;
+    let rounds = hung.rounds(desk).await?;
     let Some(newest) = rounds
         .first()
         .filter(|r| matches!(r.advice, Some(Advice::Lock { .. })))
@@ -282,25 +418,29 @@ pub async fn lock_hinge(
             "The hinge cannot be locked yet: read both ends, and lock when both read right.",
         ));
     };
+    let side_revision = hung.floor.rows.side.revision;
     let body: Value = json!({
         "front": newest.front, "rear": newest.rear, "rounds": newest.round,
-        "piece_revision": hung.piece_revision, "side_revision": hung.rows.side.revision,
+        "piece_revision": hung.piece_revision, "side_revision": side_revision, "hangs_at": hung.hangs_at,
     });
     let entry = NewEntry {
         id: new.id,
         kind: EntryKind::Lock,
         crew: who,
-        piece: Some(hung.planned.id),
+        piece: Some(piece),
         body,
+        read_at: caller.read_at(),
     };
+    let hangs_at =
+        serde_json::to_value(&hung.hangs_at).map_err(windrift_store::StoreError::from)?;
     Ok(Json(
-        store
-            .append_lock(
-                hung.rows.job.id,
-                entry,
-                hung.piece_revision,
-                hung.rows.side.revision,
-            )
-            .await?,
+        desk.append_lock(
+            hung.floor.rows.job.id,
+            entry,
+            hangs_at,
+            hung.piece_revision,
+            side_revision,
+        )
+        .await?,
     ))
 }

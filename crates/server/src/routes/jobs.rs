@@ -2,20 +2,22 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::tape::Unit;
 use windrift_core::vehicle::VehicleKind;
+use windrift_store::NewSide;
 use windrift_store::entity;
-use windrift_store::{NewSide, Store};
+use windrift_store::stored::Kind;
 
-use super::{Answer, settings};
-use crate::problem::Problem;
+use super::Answer;
+use crate::desk::Desk;
+use crate::problem::{Problem, UNREADABLE};
 use crate::request::{Caller, read_as, read_json};
-use crate::views::{JobPage, JobView, job_view};
+use crate::views::{JobPage, JobView, UnreadableJob, job_view};
 
 /// Jobs on one page of the yard.
 const PAGE_SIZE: u64 = 12;
@@ -39,16 +41,26 @@ pub struct NewJob {
 /// The yard: one page of jobs, newest first.
 #[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0")), responses((status = 200, body = JobPage)))]
 #[get("/jobs?<page>")]
-pub async fn yard(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
+pub async fn yard(desk: &Desk, page: Option<u64>) -> Answer<JobPage> {
     let page = page.unwrap_or(0).min(100_000);
-    let (rows, total) = store.jobs(page, PAGE_SIZE).await?;
-    let settings = settings(store).await?;
-    let jobs = rows
-        .iter()
-        .map(|rows| job_view(rows, &settings))
-        .collect::<Result<_, _>>()?;
+    let (rows, total) = desk.jobs(page, PAGE_SIZE).await?;
+    let settings = desk.ways().await?;
+    let (mut jobs, mut unreadable) = (Vec::new(), Vec::new());
+    for rows in &rows {
+        match job_view(desk, rows, &settings).await {
+            Ok(job) => jobs.push(job),
+            Err(problem) if problem.code == UNREADABLE => unreadable.push(UnreadableJob {
+                id: rows.job.id,
+                title: rows.job.title.clone(),
+                customer: rows.job.customer.clone(),
+                why: problem.detail,
+            }),
+            Err(problem) => return Err(problem),
+        }
+    }
     Ok(Json(JobPage {
         jobs,
+        unreadable,
         total,
         page,
         page_size: PAGE_SIZE,
@@ -58,15 +70,15 @@ pub async fn yard(store: &State<Store>, page: Option<u64>) -> Answer<JobPage> {
 /// One job.
 #[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = JobView), (status = 404, body = Problem)))]
 #[get("/jobs/<id>")]
-pub async fn job(store: &State<Store>, id: &str) -> Answer<JobView> {
-    let rows = store.job(key(id)?).await?;
-    Ok(Json(job_view(&rows, &settings(store).await?)?))
+pub async fn job(desk: &Desk, id: &str) -> Answer<JobView> {
+    let rows = desk.job(key(id)?).await?;
+    Ok(Json(job_view(desk, &rows, &desk.ways().await?).await?))
 }
 
 /// Starts a job with the sides of its vehicle at their usual size.
 #[utoipa::path(post, path = "/api/jobs", request_body = NewJob, responses((status = 200, body = JobView), (status = 422, body = Problem)))]
 #[post("/jobs", data = "<data>")]
-pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> Answer<JobView> {
+pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<JobView> {
     let who = caller.writer()?.id;
     let new: NewJob = read_as(read_json(data).await?)?;
     let customer = named(&new.customer, "customer", "Type whom the job is for.")?;
@@ -83,13 +95,12 @@ pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> 
     };
     for (side, features) in new.vehicle_kind.sides() {
         let id = next_key();
-        let written = |e: serde_json::Error| windrift_store::StoreError::from(e);
         sides.push(NewSide {
             id,
-            spec: serde_json::to_value(&side).map_err(written)?,
+            spec: Kind::Side.write(&side)?,
             features: features
                 .iter()
-                .map(|f| Ok((next_key(), serde_json::to_value(f).map_err(written)?)))
+                .map(|f| Ok((next_key(), Kind::Feature.write(f)?)))
                 .collect::<Result<_, Problem>>()?,
         });
     }
@@ -103,8 +114,8 @@ pub async fn start_job(store: &State<Store>, caller: Caller, data: Data<'_>) -> 
         created_at: OffsetDateTime::now_utc(),
         created_by: who,
     };
-    let rows = store.start_job(row, sides).await?;
-    Ok(Json(job_view(&rows, &settings(store).await?)?))
+    let rows = desk.start_job(row, sides).await?;
+    Ok(Json(job_view(desk, &rows, &desk.ways().await?).await?))
 }
 
 /// The stored word of a unit.

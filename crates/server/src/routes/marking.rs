@@ -4,9 +4,9 @@
 use std::collections::BTreeMap;
 
 use rocket::data::Data;
-use rocket::http::{ContentType, Status};
+use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{State, delete, get, post, put};
+use rocket::{delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
@@ -19,18 +19,21 @@ use windrift_core::outline::bounds_of_shapes;
 use windrift_core::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
+use windrift_store::entity;
 use windrift_store::marking::one_of;
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store};
+use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows};
 
+use super::Answer;
 use super::hand_over::{File, paper_of};
 use super::jobs::key;
 use super::record::time_in_words;
-use super::rows::{Editing, RowSpec, make, spec_of};
-use super::{Answer, settings};
+use super::rows::{Editing, RowSpec, answered_before, make, spec_of};
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
 use crate::views::{
-    Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, SideInput, stored, unit_of,
+    Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, SideInput, unit_of,
 };
 
 /// A marking that is tried, not kept.
@@ -53,9 +56,9 @@ pub struct NewAudit {
 }
 
 /// The shop's corrections as the core takes them.
-pub async fn corrections(store: &Store) -> Result<Corrections, Problem> {
+pub async fn corrections(desk: &Desk) -> Result<Corrections, Problem> {
     let mut all = Corrections::new();
-    for row in store.corrections().await? {
+    for row in desk.corrections().await? {
         let set: Option<RuleSet> = serde_json::from_value(Value::from(row.rule_set)).ok();
         if let Some(set) = set {
             all.entry(set).or_default().insert(row.key, row.value);
@@ -64,34 +67,19 @@ pub async fn corrections(store: &Store) -> Result<Corrections, Problem> {
     Ok(all)
 }
 
-/// A failure of the working thread.
-fn not_worked_out() -> Problem {
-    Problem::new(
-        Status::InternalServerError,
-        "marking",
-        "The marking could not be worked out. Try again.",
-    )
-}
-
-async fn blocking<T: Send + 'static>(
-    work: impl FnOnce() -> T + Send + 'static,
-) -> Result<T, Problem> {
-    rocket::tokio::task::spawn_blocking(work)
-        .await
-        .map_err(|_| not_worked_out())
-}
-
 /// What a marking is worked out from, with what is settled; nothing where vehicle or face is not settled.
 async fn input_of(
-    store: &Store,
+    desk: &Desk,
     rows: &SideRows,
     marking: Option<FaceMarking>,
 ) -> Result<Option<MarkingInput>, Problem> {
     let (Some(marking), Some(vehicle)) = (marking, &rows.vehicle) else {
         return Ok(None);
     };
-    let input = SideInput::fetch(store, rows).await?;
-    let plan = input.plan(&settings(store).await?)?;
+    let ways = desk.ways().await?;
+    let job = desk.job(rows.job.id).await?;
+    let planned = desk.planned(&job, rows.side.id, &ways).await?;
+    let plan = &planned.plan;
     let film = plan
         .pieces
         .iter()
@@ -101,58 +89,63 @@ async fn input_of(
         })
         .collect();
     Ok(Some(MarkingInput {
-        measured: plan.side,
+        measured: plan.side.clone(),
         film,
-        vehicle: stored(&vehicle.spec)?,
+        vehicle: Kind::MarkedVehicle.read(&vehicle.spec)?,
         marking,
-        corrections: corrections(store).await?,
-        unit: input.unit,
+        corrections: corrections(desk).await?,
+        unit: planned.input.unit,
         read_back: false,
         whole: false,
     }))
 }
 
 fn settled(rows: &SideRows) -> Result<Option<FaceMarking>, Problem> {
-    rows.marking.as_ref().map(|m| stored(&m.spec)).transpose()
+    let read = |m: &entity::marking::Model| Kind::Marking.read(&m.spec);
+    Ok(rows.marking.as_ref().map(read).transpose()?)
 }
 
 /// The marking of a side. `whole` waits for the whole proof.
 #[utoipa::path(get, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "Audit what was read back"), ("whole" = Option<bool>, Query, description = "Wait for the whole proof")), responses((status = 200, body = MarkingView)))]
 #[get("/sides/<id>/marking?<read_back>&<whole>")]
 pub async fn marking(
-    store: &State<Store>,
+    desk: &Desk,
     id: &str,
     read_back: Option<bool>,
     whole: Option<bool>,
 ) -> Answer<MarkingView> {
-    let rows = store.side(key(id)?).await?;
-    let unit = unit_of(&rows.job.unit);
+    let rows = desk.side(key(id)?).await?;
+    let unit = unit_of(&rows.job.unit)?;
     let printed = |spec: Option<&Value>| -> BTreeMap<String, String> {
         spec.map(|s| print_lengths(s, unit)).unwrap_or_default()
     };
     let marking = settled(&rows)?;
-    let found = match input_of(store, &rows, marking.clone()).await? {
+    let found = match input_of(desk, &rows, marking.clone()).await? {
         Some(input) => {
             let input = MarkingInput {
                 read_back: read_back.unwrap_or(false),
                 whole: whole.unwrap_or(false),
                 ..input
             };
-            Some(blocking(move || input.found()).await?)
+            Some(desk.compute(move || input.found()).await?)
         }
         None => None,
     };
     let like = match &marking {
         Some(_) => None,
         None => {
-            let job = store.job(rows.job.id).await?;
+            let job = desk.job(rows.job.id).await?;
             let other = job.sides.iter().find_map(|s| s.marking.as_ref());
-            other.map(|m| stored(&m.spec)).transpose()?
+            other.map(|m| Kind::Marking.read(&m.spec)).transpose()?
         }
     };
     Ok(Json(MarkingView {
-        face: Face::of(stored::<Side>(&rows.side.spec)?.kind),
-        vehicle: rows.vehicle.as_ref().map(|v| stored(&v.spec)).transpose()?,
+        face: Face::of(Kind::Side.read::<Side>(&rows.side.spec)?.kind),
+        vehicle: rows
+            .vehicle
+            .as_ref()
+            .map(|v| Kind::MarkedVehicle.read(&v.spec))
+            .transpose()?,
         vehicle_printed: printed(rows.vehicle.as_ref().map(|v| &v.spec)),
         vehicle_revision: rows.vehicle.as_ref().map_or(0, |v| v.revision),
         vehicle_id: one_of(rows.job.id),
@@ -175,20 +168,20 @@ fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
 /// Tries a marking: what it would be, without keeping it.
 #[utoipa::path(post, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), request_body = MarkingTry, responses((status = 200, body = MarkingFound), (status = 422, body = Problem)))]
 #[post("/sides/<id>/marking", data = "<data>")]
-pub async fn try_marking(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<MarkingFound> {
-    let rows = store.side(key(id)?).await?;
+pub async fn try_marking(desk: &Desk, id: &str, data: Data<'_>) -> Answer<MarkingFound> {
+    let rows = desk.side(key(id)?).await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let tried: MarkingTry = read_as(body)?;
     checked(&tried.marking, "/marking")?;
-    let input = input_of(store, &rows, Some(tried.marking))
+    let input = input_of(desk, &rows, Some(tried.marking))
         .await?
         .ok_or_else(no_vehicle)?;
     let input = MarkingInput {
         read_back: tried.read_back,
         ..input
     };
-    Ok(Json(blocking(move || input.found()).await?))
+    Ok(Json(desk.compute(move || input.found()).await?))
 }
 
 fn no_vehicle() -> Problem {
@@ -200,7 +193,7 @@ fn no_vehicle() -> Problem {
 
 /// One edit of a row of which its parent has one: added where there is none, else replaced.
 async fn keep_one(
-    store: &Store,
+    desk: &Desk,
     caller: &Caller,
     kind: RowKind,
     parent: Uuid,
@@ -213,55 +206,51 @@ async fn keep_one(
     } else {
         Change::Replace { seen, spec }
     };
-    make(store, caller, kind, one_of(parent), change).await
+    make(desk, caller, kind, one_of(parent), change).await
 }
 
 /// Settles a side's marking. If-Match is its revision, 0 where there is none yet.
 #[utoipa::path(put, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/sides/<id>/marking", data = "<data>")]
-pub async fn keep_marking(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
-    let rows = store.side(key(id)?).await?;
-    let (marking, spec) = spec_of::<FaceMarking>(read_json(data).await?, &rows.job)?;
+pub async fn keep_marking(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json(data).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
+    let (marking, spec) = spec_of::<FaceMarking>(body, &rows.job, Kind::Marking)?;
     checked(&marking, "/spec")?;
     let there = rows.marking.is_some();
-    keep_one(store, &caller, RowKind::Marking, rows.side.id, there, spec).await
+    keep_one(desk, &caller, RowKind::Marking, rows.side.id, there, spec).await
 }
 
 /// Removes a side's marking.
 #[utoipa::path(delete, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/sides/<id>/marking")]
-pub async fn remove_marking(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+pub async fn remove_marking(desk: &Desk, caller: Caller, id: &str) -> Editing {
     let change = Change::Remove {
         seen: caller.seen()?,
     };
     let row = one_of(key(id)?);
-    make(store, &caller, RowKind::Marking, row, change).await
+    make(desk, &caller, RowKind::Marking, row, change).await
 }
 
 /// Settles the vehicle of a job as the rules of marking see it. If-Match is its revision, 0 where there is none yet.
 #[utoipa::path(put, path = "/api/jobs/{id}/marked-vehicle", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/jobs/<id>/marked-vehicle", data = "<data>")]
-pub async fn keep_vehicle(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
-    let job = store.job(key(id)?).await?;
-    let (vehicle, spec) = spec_of::<VehicleMarking>(read_json(data).await?, &job.job)?;
+pub async fn keep_vehicle(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json(data).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let job = desk.job(key(id)?).await?;
+    let (vehicle, spec) = spec_of::<VehicleMarking>(body, &job.job, Kind::MarkedVehicle)?;
     vehicle.check().map_err(|(field, sentence)| {
         Problem::input("vehicle", sentence).at(format!("/spec{field}"))
     })?;
     let there = job.sides.iter().any(|s| s.vehicle.is_some());
     keep_one(
-        store,
+        desk,
         &caller,
         RowKind::MarkedVehicle,
         job.job.id,
@@ -273,11 +262,11 @@ pub async fn keep_vehicle(
 
 /// Settled marking of a side, worked out whole.
 async fn settled_parts(
-    store: &Store,
+    desk: &Desk,
     rows: &SideRows,
     read_back: bool,
 ) -> Result<(MarkingInput, MarkingParts), Problem> {
-    let input = input_of(store, rows, settled(rows)?)
+    let input = input_of(desk, rows, settled(rows)?)
         .await?
         .ok_or_else(|| {
             Problem::input(
@@ -296,7 +285,7 @@ async fn settled_parts(
         whole: true,
         ..input
     };
-    blocking(move || {
+    desk.compute(move || {
         let parts = input.parts();
         (input, parts)
     })
@@ -307,17 +296,17 @@ async fn settled_parts(
 #[utoipa::path(post, path = "/api/sides/{id}/marking/record", params(("id" = Uuid, Path)), request_body = NewAudit, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/sides/<id>/marking/record", data = "<data>")]
 pub async fn record_audit(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
 ) -> Answer<RecordEntry> {
     let crew = caller.writer()?.id;
-    let rows = store.side(key(id)?).await?;
+    let rows = desk.side(key(id)?).await?;
     let new: NewAudit = read_as(read_json(data).await?)?;
-    let (input, parts) = settled_parts(store, &rows, new.read_back).await?;
-    let side: Side = stored(&rows.side.spec)?;
-    let words = settings(store).await?.side_words;
+    let (input, parts) = settled_parts(desk, &rows, new.read_back).await?;
+    let side: Side = Kind::Side.read(&rows.side.spec)?;
+    let words = desk.ways().await?.side_words;
     let body = json!({
         "side": rows.side.id,
         "called": side.called.clone().unwrap_or_else(|| side.kind.name(words).to_owned()),
@@ -337,8 +326,9 @@ pub async fn record_audit(
         crew,
         piece: None,
         body,
+        read_at: caller.read_at(),
     };
-    Ok(Json(store.append(rows.job.id, entry).await?))
+    Ok(Json(desk.append(rows.job.id, entry).await?))
 }
 
 /// An entry in words, for the record.
@@ -379,16 +369,16 @@ pub fn in_words(body: &Value) -> String {
 #[utoipa::path(get, path = "/api/sides/{id}/marking.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "`letter` or `a4`"), ("read_back" = Option<bool>, Query, description = "What was read back")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
 #[get("/sides/<id>/marking.pdf?<paper>&<read_back>")]
 pub async fn marking_report(
-    store: &State<Store>,
+    desk: &Desk,
     id: &str,
     paper: Option<&str>,
     read_back: Option<bool>,
 ) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let rows = store.side(key(id)?).await?;
-    let shop = store.shop().await?.name;
-    let settings = settings(store).await?;
-    let (input, parts) = settled_parts(store, &rows, read_back.unwrap_or(false)).await?;
+    let rows = desk.side(key(id)?).await?;
+    let shop = desk.shop().await?.name;
+    let settings = desk.ways().await?;
+    let (input, parts) = settled_parts(desk, &rows, read_back.unwrap_or(false)).await?;
     let mut side = SideInput::of(&rows)?;
     side.pieces.clear();
     let plan = side.plan(&settings)?;

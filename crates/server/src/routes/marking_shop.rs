@@ -2,7 +2,7 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{State, delete, get, post, put};
+use rocket::{delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -10,15 +10,16 @@ use windrift_core::conspicuity::photometric::{CLASS_C, PHOTOMETRIC, Photometric}
 use windrift_core::conspicuity::rules::{Figure, Measure};
 use windrift_core::conspicuity::{Confidence, FROM_MEMORY, RuleSet, Rules, Stock, TapeColour};
 use windrift_core::tape::Unit;
-use windrift_store::{Store, StoreError};
+use windrift_store::StoreError;
+use windrift_store::stored::Kind;
 
 use super::Answer;
 use super::jobs::key;
 use super::marking::corrections;
 use super::rows::require_room;
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::stored;
 
 /// A figure, and what the shop uses in its place.
 #[derive(Debug, Serialize, ToSchema)]
@@ -99,8 +100,8 @@ pub struct NewTape {
     pub stock: Stock,
 }
 
-async fn rules_view(store: &Store) -> Result<RulesView, Problem> {
-    let corrections = corrections(store).await?;
+async fn rules_view(desk: &Desk) -> Result<RulesView, Problem> {
+    let corrections = corrections(desk).await?;
     let set_view = |set: RuleSet| {
         let rules = Rules::of(set, &corrections);
         RuleSetView {
@@ -138,15 +139,15 @@ async fn rules_view(store: &Store) -> Result<RulesView, Problem> {
 /// Every set of rules with its figures, as recalled and as the shop uses them.
 #[utoipa::path(get, path = "/api/rules", responses((status = 200, body = RulesView)))]
 #[get("/rules")]
-pub async fn rule_sets(store: &State<Store>) -> Answer<RulesView> {
-    Ok(Json(rules_view(store).await?))
+pub async fn rule_sets(desk: &Desk) -> Answer<RulesView> {
+    Ok(Json(rules_view(desk).await?))
 }
 
 /// Corrects a figure, or takes the correction back. The lead alone may.
 #[utoipa::path(put, path = "/api/rules/{set}/{figure}", params(("set" = RuleSet, Path), ("figure" = String, Path)), request_body = Correction, responses((status = 200, body = RulesView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/rules/<set>/<figure>", data = "<data>")]
 pub async fn correct_figure(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     set: &str,
     figure: &str,
@@ -175,42 +176,42 @@ pub async fn correct_figure(
             .at("/value"));
         }
     }
-    store
-        .correct_figure(set, figure, new.seen, new.value, who)
+    desk.correct_figure(set, figure, new.seen, new.value, who)
         .await?;
-    Ok(Json(rules_view(store).await?))
+    Ok(Json(rules_view(desk).await?))
 }
 
-async fn shelf(store: &Store) -> Result<Vec<TapeView>, Problem> {
-    store
+async fn shelf(desk: &Desk) -> Result<Vec<TapeView>, Problem> {
+    // A tape that cannot be read does not take the others off the shelf.
+    Ok(desk
         .tapes()
         .await?
         .into_iter()
-        .map(|t| {
-            Ok(TapeView {
+        .filter_map(|t| match Kind::Tape.read(&t.spec) {
+            Ok(stock) => Some(TapeView {
                 id: t.id,
                 name: t.name,
-                stock: stored(&t.spec)?,
-            })
+                stock,
+            }),
+            Err(error) => {
+                tracing::error!(%error, name = t.name, "a tape");
+                None
+            }
         })
-        .collect()
+        .collect())
 }
 
 /// Reflective tape on the shelf.
 #[utoipa::path(get, path = "/api/tapes", responses((status = 200, body = Vec<TapeView>)))]
 #[get("/tapes")]
-pub async fn tapes(store: &State<Store>) -> Answer<Vec<TapeView>> {
-    Ok(Json(shelf(store).await?))
+pub async fn tapes(desk: &Desk) -> Answer<Vec<TapeView>> {
+    Ok(Json(shelf(desk).await?))
 }
 
 /// Puts a tape on the shelf.
 #[utoipa::path(post, path = "/api/tapes", request_body = NewTape, responses((status = 200, body = Vec<TapeView>), (status = 422, body = Problem)))]
 #[post("/tapes", data = "<data>")]
-pub async fn add_tape(
-    store: &State<Store>,
-    caller: Caller,
-    data: Data<'_>,
-) -> Answer<Vec<TapeView>> {
+pub async fn add_tape(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Vec<TapeView>> {
     let who = caller.writer()?.id;
     let mut body = read_json(data).await?;
     read_lengths(&mut body, Unit::InchSixteenth)?;
@@ -225,20 +226,20 @@ pub async fn add_tape(
         name
     };
     require_room(
-        store.tapes().await?.len(),
+        desk.tapes().await?.len(),
         windrift_store::marking::MOST_TAPES as usize,
         "tapes on the shelf",
     )?;
-    let spec = serde_json::to_value(&new.stock).map_err(StoreError::from)?;
-    store.keep_tape(new.id, &name, who, spec).await?;
-    Ok(Json(shelf(store).await?))
+    let spec = Kind::Tape.write(&new.stock)?;
+    desk.keep_tape(new.id, &name, who, spec).await?;
+    Ok(Json(shelf(desk).await?))
 }
 
 /// Takes a tape off the shelf. What is laid out with it stays.
 #[utoipa::path(delete, path = "/api/tapes/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = Vec<TapeView>), (status = 404, body = Problem)))]
 #[delete("/tapes/<id>")]
-pub async fn remove_tape(store: &State<Store>, caller: Caller, id: &str) -> Answer<Vec<TapeView>> {
+pub async fn remove_tape(desk: &Desk, caller: Caller, id: &str) -> Answer<Vec<TapeView>> {
     caller.writer()?;
-    store.retire_tape(key(id)?).await?;
-    Ok(Json(shelf(store).await?))
+    desk.retire_tape(key(id)?).await?;
+    Ok(Json(shelf(desk).await?))
 }

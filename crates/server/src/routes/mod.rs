@@ -19,37 +19,10 @@ pub mod templates;
 pub mod walk;
 pub mod work;
 
-use windrift_core::settings::WorkSettings;
-use windrift_core::typeface;
-use windrift_store::Store;
-
 use crate::problem::Problem;
 
 /// An answer, or what went wrong.
 pub type Answer<T> = Result<rocket::serde::json::Json<T>, Problem>;
-
-/// The shop's settings, with the core's defaults for what it has not settled.
-pub async fn settings(store: &Store) -> Result<WorkSettings, Problem> {
-    open_typefaces(store).await?;
-    Ok(serde_json::from_value(store.shop().await?.settings).unwrap_or_default())
-}
-
-/// Opens the shop's own typefaces that this server does not know yet: another server may have been given them.
-async fn open_typefaces(store: &Store) -> Result<(), Problem> {
-    for (id, name, retired) in store.typefaces().await? {
-        let own = artwork::own_id(id);
-        if !typeface::is_open(&own) {
-            let file = store.typeface_file(id).await?;
-            if let Err(error) = typeface::add(&own, &name, file) {
-                tracing::warn!(%error, name, "a typeface of the shop's own");
-            }
-        }
-        if retired {
-            typeface::retire(&own);
-        }
-    }
-    Ok(())
-}
 
 /// Every API route.
 pub fn all() -> Vec<rocket::Route> {

@@ -2,19 +2,19 @@
 //! outline is saved like any other shape.
 
 use rocket::data::Data;
+use rocket::post;
 use rocket::serde::json::Json;
-use rocket::{State, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use windrift_core::body::{Body, parse_readings};
-use windrift_core::tape::{parse, print};
+use windrift_core::tape::{Unit, parse, print};
 use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
-use windrift_store::Store;
 
 use super::Answer;
 use super::jobs::key;
+use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{read_as, read_file, read_json};
+use crate::request::{read_as, read_file, read_json, word};
 use crate::views::{SideDrawing, SideInput};
 
 /// An outline that was read from a file.
@@ -53,14 +53,14 @@ fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
 )]
 #[post("/sides/<id>/outline-file?<unit>&<name>&<measured>", data = "<data>")]
 pub async fn outline_file(
-    store: &State<Store>,
+    desk: &Desk,
     id: &str,
     unit: &str,
     name: Option<&str>,
     measured: Option<&str>,
     data: Data<'_>,
 ) -> Answer<OutlineFile> {
-    let rows = store.side(key(id)?).await?;
+    let rows = desk.side(key(id)?).await?;
     let input = SideInput::of(&rows)?;
     let unit = unit_of_file(unit)?;
     let measured = match measured.map(str::trim) {
@@ -70,23 +70,24 @@ pub async fn outline_file(
     let refusal =
         "The file is larger than 12 MB. Leave out what is not the outline, then choose it again.";
     let bytes = read_file(data, LARGEST_FILE, refusal).await?;
-    let name = name.unwrap_or("file").to_owned();
+    let name = word(name.unwrap_or("file"), 80);
     let runs_right = input.side.direction() > 0.0;
+    let opened = desk.worker().outlines(&bytes, unit).await?;
     let side = input.side;
-    // Reading a large file takes a while: not on a thread that answers others.
-    let read = rocket::tokio::task::spawn_blocking(move || {
-        let opened = drawing::open(&bytes, unit)?;
+    desk.compute(move || {
         let taken = drawing::take(&opened, &name, measured, runs_right, input.unit)?;
-        Ok::<_, drawing::FileError>((taken, opened.not_used))
+        outline_of(taken, opened.not_used, side, input.unit)
     })
-    .await
-    .map_err(|_| {
-        Problem::input(
-            "outline_file",
-            "The file cannot be read. Save it again from the drawing program.",
-        )
-    })?;
-    let (taken, not_used) = read?;
+    .await?
+    .map(Json)
+}
+
+fn outline_of(
+    taken: drawing::Taken,
+    not_used: Vec<String>,
+    side: windrift_core::side::Side,
+    unit: Unit,
+) -> Result<OutlineFile, Problem> {
     let with_it = windrift_core::side::Side {
         body: taken.body.clone(),
         references: Vec::new(),
@@ -94,14 +95,14 @@ pub async fn outline_file(
         ..side
     };
     let measured = windrift_core::elevation::measure(&with_it, &[])?;
-    let printed = |mm: f64| print(mm, input.unit).text;
-    Ok(Json(OutlineFile {
+    let printed = |mm: f64| print(mm, unit).text;
+    Ok(OutlineFile {
         size: [printed(taken.size_mm.0), printed(taken.size_mm.1)],
         fit: taken.fit,
         not_used,
         drawing: SideDrawing::of(&measured),
         body: taken.body,
-    }))
+    })
 }
 
 /// An outline typed like a list.
@@ -125,12 +126,8 @@ pub struct ReadingsView {
 /// Reads an outline typed like a list. Writes nothing: the shape appears as it is typed.
 #[utoipa::path(post, path = "/api/sides/{id}/readings", params(("id" = uuid::Uuid, Path)), request_body = TypedReadings, responses((status = 200, body = ReadingsView), (status = 422, body = Problem)))]
 #[post("/sides/<id>/readings", data = "<data>")]
-pub async fn typed_readings(
-    store: &State<Store>,
-    id: &str,
-    data: Data<'_>,
-) -> Answer<ReadingsView> {
-    let rows = store.side(key(id)?).await?;
+pub async fn typed_readings(desk: &Desk, id: &str, data: Data<'_>) -> Answer<ReadingsView> {
+    let rows = desk.side(key(id)?).await?;
     let input = SideInput::of(&rows)?;
     let typed: TypedReadings = read_as(read_json(data).await?)?;
     let points = parse_readings(&typed.lines.join("\n"), input.unit)

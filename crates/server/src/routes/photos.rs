@@ -4,16 +4,17 @@ use rocket::data::Data;
 use rocket::http::{ContentType, Header};
 use rocket::response::Responder;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::square_up::square_up;
 use windrift_formats::photo::{self as files, LARGEST_PHOTO};
-use windrift_store::{NewPhoto, Store, StoreError};
+use windrift_store::{NewPhoto, StoreError};
 
 use super::Answer;
 use super::jobs::key;
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, read_file};
 use crate::views::SideInput;
@@ -50,16 +51,6 @@ impl Jpeg {
     }
 }
 
-/// Work on pixels takes a while: not on a thread that answers others.
-async fn aside<T: Send + 'static>(
-    work: impl FnOnce() -> Result<T, files::PhotoError> + Send + 'static,
-) -> Result<T, Problem> {
-    rocket::tokio::task::spawn_blocking(work)
-        .await
-        .map_err(|_| Problem::from(files::PhotoError::Damaged))?
-        .map_err(Problem::from)
-}
-
 /// Takes in a photo: decided by content, turned upright, made smaller, its place dropped.
 #[utoipa::path(
     post,
@@ -70,14 +61,14 @@ async fn aside<T: Send + 'static>(
 )]
 #[post("/jobs/<id>/photos?<photo>", data = "<data>")]
 pub async fn keep_photo(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     photo: &str,
     data: Data<'_>,
 ) -> Answer<PhotoView> {
     let who = caller.writer()?.id;
-    let job = store.job(key(id)?).await?.job.id;
+    let job = desk.job(key(id)?).await?.job.id;
     let photo = key(photo)?;
     let bytes = read_file(
         data,
@@ -85,18 +76,17 @@ pub async fn keep_photo(
         &files::PhotoError::TooLarge.to_string(),
     )
     .await?;
-    let kept = aside(move || files::take(&bytes)).await?;
+    let kept = desk.worker().photo(&bytes).await?;
     let (width, height) = (kept.width, kept.height);
-    store
-        .keep_photo(NewPhoto {
-            id: photo,
-            job,
-            crew: who,
-            size: (width, height),
-            jpeg: kept.jpeg,
-            small: kept.small,
-        })
-        .await?;
+    desk.keep_photo(NewPhoto {
+        id: photo,
+        job,
+        crew: who,
+        size: (width, height),
+        jpeg: kept.jpeg,
+        small: kept.small,
+    })
+    .await?;
     Ok(Json(PhotoView {
         id: photo,
         width,
@@ -107,8 +97,8 @@ pub async fn keep_photo(
 /// A photo, whole or small.
 #[utoipa::path(get, path = "/api/photos/{id}", params(("id" = Uuid, Path), ("small" = Option<bool>, Query, description = "The small copy")), responses((status = 200, content_type = "image/jpeg"), (status = 404, body = Problem)))]
 #[get("/photos/<id>?<small>")]
-pub async fn photo(store: &State<Store>, id: &str, small: Option<bool>) -> Result<Jpeg, Problem> {
-    let photo = store.photo(key(id)?).await?;
+pub async fn photo(desk: &Desk, id: &str, small: Option<bool>) -> Result<Jpeg, Problem> {
+    let photo = desk.photo(key(id)?).await?;
     Ok(Jpeg::new(if small.unwrap_or(false) {
         photo.small
     } else {
@@ -119,25 +109,22 @@ pub async fn photo(store: &State<Store>, id: &str, small: Option<bool>) -> Resul
 /// The photo under a side's picture, squared up from its four known points.
 #[utoipa::path(get, path = "/api/sides/{id}/underlay.jpg", params(("id" = Uuid, Path), ("revision" = Option<i32>, Query, description = "The side's revision, so that it is fetched anew after a change")), responses((status = 200, content_type = "image/jpeg"), (status = 404, body = Problem)))]
 #[get("/sides/<id>/underlay.jpg?<revision>")]
-pub async fn underlay(
-    store: &State<Store>,
-    id: &str,
-    revision: Option<i32>,
-) -> Result<Jpeg, Problem> {
+pub async fn underlay(desk: &Desk, id: &str, revision: Option<i32>) -> Result<Jpeg, Problem> {
     let _ = revision;
-    let rows = store.side(key(id)?).await?;
+    let rows = desk.side(key(id)?).await?;
     let side = SideInput::of(&rows)?.side;
     let underlay = side.photo.clone().ok_or(StoreError::NotFound("photo"))?;
     underlay.check()?;
-    let photo = store.photo(underlay.photo).await?;
-    let jpeg = aside(move || {
-        let raster = files::raster(&photo.jpeg)?;
-        let to_photo = underlay
-            .to_photo(&side, raster.width, raster.height)
-            .ok_or(files::PhotoError::Damaged)?;
-        let area = crate::views::underlay_area(&side.outline());
-        files::write(square_up(&raster, &to_photo, area, UNDERLAY_PIXELS))
-    })
-    .await?;
+    let photo = desk.photo(underlay.photo).await?;
+    let jpeg = desk
+        .compute(move || {
+            let raster = files::raster(&photo.jpeg)?;
+            let to_photo = underlay
+                .to_photo(&side, raster.width, raster.height)
+                .ok_or(files::PhotoError::Damaged)?;
+            let area = crate::views::underlay_area(&side.outline());
+            files::write(square_up(&raster, &to_photo, area, UNDERLAY_PIXELS))
+        })
+        .await??;
     Ok(Jpeg::new(jpeg))
 }

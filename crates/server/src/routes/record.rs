@@ -1,16 +1,17 @@
 //! The record of a job, in words, and whether its chain is whole.
 
+use rocket::get;
 use rocket::serde::json::Json;
-use rocket::{State, get};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::tape::Unit;
-use windrift_store::{ChainCheck, EntryKind, RecordEntry, Store};
+use windrift_store::{Broken, ChainCheck, EntryKind, RecordEntry};
 
 use super::Answer;
 use super::hinge::RoundView;
 use super::jobs::key;
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::views::unit_of;
 
@@ -22,7 +23,7 @@ const PAGE: u64 = 100;
 pub struct EntryView {
     /// Number in the record.
     pub seq: i64,
-    /// When, in UTC: `24 Nov 2026 14:05`.
+    /// When it was written, in UTC: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it.
     pub at: String,
     /// Who.
     pub who: String,
@@ -55,6 +56,7 @@ pub fn time_in_words(at: time::OffsetDateTime) -> String {
 
 fn in_words(entry: &RecordEntry, unit: Unit) -> String {
     match entry.kind {
+        EntryKind::Unreadable => cannot_be_read(&entry.body),
         EntryKind::Reading => match serde_json::from_value::<RoundView>(entry.body.clone()) {
             Ok(round) => {
                 let end = |e: &super::hinge::EndReading| {
@@ -71,7 +73,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
                     round.sentence
                 )
             }
-            Err(_) => "A reading.".into(),
+            Err(_) => cannot_be_read(&entry.body),
         },
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
         EntryKind::WalkRound => super::walk::in_words(&entry.body, unit),
@@ -84,18 +86,37 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
     }
 }
 
+/// What stands for an entry that cannot be put into words: the value as it is kept.
+pub fn cannot_be_read(kept: &serde_json::Value) -> String {
+    let kept: String = kept.to_string().chars().take(200).collect();
+    format!("An entry that this Windrift cannot read. It is kept as {kept}")
+}
+
+/// Longest between reading and writing that is not worth telling, in seconds.
+const AT_ONCE: i64 = 90;
+
+fn times(entry: &RecordEntry) -> String {
+    let written = time_in_words(entry.at);
+    match entry.read_at {
+        Some(read) if (entry.at - read).whole_seconds() > AT_ONCE => {
+            format!("{written} (read {})", time_in_words(read))
+        }
+        _ => written,
+    }
+}
+
 /// Entries in words, with the names of who made them.
 pub async fn entries_in_words(
-    store: &Store,
+    desk: &Desk,
     entries: &[RecordEntry],
     unit: Unit,
 ) -> Result<Vec<EntryView>, Problem> {
-    let crew = store.crew().await?;
+    let crew = desk.crew().await?;
     Ok(entries
         .iter()
         .map(|e| EntryView {
             seq: e.seq,
-            at: time_in_words(e.at),
+            at: times(e),
             who: crew
                 .iter()
                 .find(|c| c.id == e.crew)
@@ -111,20 +132,68 @@ pub async fn entries_in_words(
 /// A page of a job's record, oldest first.
 #[utoipa::path(get, path = "/api/jobs/{id}/record", params(("id" = Uuid, Path), ("after" = Option<i64>, Query, description = "Entries after this number")), responses((status = 200, body = RecordPage)))]
 #[get("/jobs/<id>/record?<after>")]
-pub async fn record(store: &State<Store>, id: &str, after: Option<i64>) -> Answer<RecordPage> {
-    let job = store.job(key(id)?).await?.job;
-    let mut entries = store.record(job.id, after.unwrap_or(0), PAGE + 1).await?;
+pub async fn record(desk: &Desk, id: &str, after: Option<i64>) -> Answer<RecordPage> {
+    let job = desk.job(key(id)?).await?.job;
+    let mut entries = desk.record(job.id, after.unwrap_or(0), PAGE + 1).await?;
     let more = entries.len() as u64 > PAGE;
     entries.truncate(PAGE as usize);
     Ok(Json(RecordPage {
-        entries: entries_in_words(store, &entries, unit_of(&job.unit)).await?,
+        entries: entries_in_words(desk, &entries, unit_of(&job.unit)?).await?,
         more,
     }))
 }
 
-/// Walks the chain of a job's record.
-#[utoipa::path(get, path = "/api/jobs/{id}/record/check", params(("id" = Uuid, Path)), responses((status = 200, body = ChainCheck)))]
-#[get("/jobs/<id>/record/check")]
-pub async fn check_record(store: &State<Store>, id: &str) -> Answer<ChainCheck> {
-    Ok(Json(store.check_chain(key(id)?).await?))
+/// What a check of a record says.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RecordCheck {
+    /// What was found walking the chain.
+    #[serde(flatten)]
+    pub chain: ChainCheck,
+    /// Whether the entry that a paper names has the hash that it names; nothing where none was asked about.
+    pub as_on_paper: Option<bool>,
+    /// The same in a sentence.
+    pub sentence: String,
+}
+
+/// Walks the chain of a job's record to the end that its head names. A printed packet names its newest entry and that entry's hash:
+/// asked with both, it says whether the record still has it, which a chain that was rewritten whole has not.
+#[utoipa::path(get, path = "/api/jobs/{id}/record/check", params(("id" = Uuid, Path), ("entry" = Option<i64>, Query, description = "Number of the entry that a paper names"), ("hash" = Option<String>, Query, description = "Its hash there, or how it begins")), responses((status = 200, body = RecordCheck), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/record/check?<entry>&<hash>")]
+pub async fn check_record(
+    desk: &Desk,
+    id: &str,
+    entry: Option<i64>,
+    hash: Option<&str>,
+) -> Answer<RecordCheck> {
+    let job = key(id)?;
+    let chain = desk.check_chain(job).await?;
+    let as_on_paper = match (entry, hash) {
+        (Some(entry), Some(hash)) => Some(
+            desk.has_hash(job, entry, &hash.trim().to_lowercase())
+                .await?,
+        ),
+        _ => None,
+    };
+    let sentence = match (&chain.why, as_on_paper) {
+        (Some(why), _) => format!(
+            "The record is not whole: at entry {} {}.",
+            chain.broken_at.unwrap_or_default(),
+            match why {
+                Broken::Missing => "something is missing or out of its place",
+                Broken::Changed => "what was written was changed afterwards",
+                Broken::Column => "who, when or what it is about was changed afterwards",
+                Broken::End => "the record ends elsewhere than its head says: entries were cut off",
+            }
+        ),
+        (None, Some(false)) => {
+            "The record hangs together, but not with this paper: it has another entry in that place, or the hash was copied wrongly.".into()
+        }
+        (None, Some(true)) => format!("Whole: {} entries, and the paper's is among them.", chain.entries),
+        (None, None) => format!("Whole: {} entries, each hanging on the one before.", chain.entries),
+    };
+    Ok(Json(RecordCheck {
+        chain,
+        as_on_paper,
+        sentence,
+    }))
 }

@@ -4,32 +4,31 @@ use rocket::data::Data;
 use rocket::http::{Header, Status};
 use rocket::response::Responder;
 use rocket::serde::json::Json;
-use rocket::{State, delete, post, put};
+use rocket::{delete, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::elevation::{check_feature, measure};
 use windrift_core::feature::Feature;
-use windrift_core::placement::PlaceRule;
 use windrift_core::plan::{Piece, place_all};
 use windrift_core::side::{Side, SideKind};
 use windrift_core::start::StartShape;
 use windrift_core::template::SideTemplate;
-use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
+use windrift_formats::drawing::LARGEST_FILE;
+use windrift_store::SideRows;
+use windrift_store::edits::{Change, Edit, EditedRow, InTheWay, RowKind, Step};
 use windrift_store::entity::job;
-use windrift_store::{SideRows, Store};
+use windrift_store::stored::Kind;
 
 use super::jobs::key;
-use super::sides::MOST_PIECES;
+use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::{SideInput, stored, unit_of};
+use crate::request::{Caller, read_as, read_json, read_json_up_to, read_lengths};
+use crate::views::{SideInput, unit_of};
 
-/// Most features on one side.
-pub const MOST_FEATURES: usize = 600;
-/// Most sides of one job.
-const MOST_SIDES: usize = 24;
+/// Largest body that a piece may come in, KiB: a kit's drawing is as large as a drawing file.
+pub const PIECE_KIB: u64 = LARGEST_FILE as u64 / 1024;
 
 /// A new row: a client-made key, and what it is.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -66,49 +65,70 @@ impl From<EditedRow> for Edited {
 /// An edited row, or what went wrong.
 pub type Editing = Result<Edited, Problem>;
 
-/// Reads a body's `spec`, with its typed lengths read in the job's unit.
+/// Reads a body's `spec`, with its typed lengths read in the job's unit: as what it is, and as it is kept.
 pub fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
     mut body: Value,
     job: &job::Model,
+    kind: Kind,
 ) -> Result<(T, Value), Problem> {
-    read_lengths(&mut body, unit_of(&job.unit))?;
+    read_lengths(&mut body, unit_of(&job.unit)?)?;
     let spec: T = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
-    let value = serde_json::to_value(&spec).map_err(windrift_store::StoreError::from)?;
-    Ok((spec, value))
+    let kept = kind.write(&spec)?;
+    Ok((spec, kept))
 }
 
 fn id_of(body: &Value) -> Result<Uuid, Problem> {
     read_as(body.get("id").cloned().unwrap_or_default())
 }
 
-fn fits_side(feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
-    Ok(check_feature(&stored::<Side>(&rows.side.spec)?, feature)?)
+/// What this request left, if it came before: a repeat is answered as the first one was, before anything is checked again.
+pub async fn answered_before(desk: &Desk, caller: &Caller) -> Result<Option<Edited>, Problem> {
+    caller.writer()?;
+    Ok(desk.edit_made(caller.edit_id()?).await?.map(Edited::from))
+}
+
+async fn fits_side(desk: &Desk, feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
+    let side: Side = Kind::Side.read(&rows.side.spec)?;
+    let feature = feature.clone();
+    Ok(desk
+        .compute(move || check_feature(&side, &feature))
+        .await??)
 }
 
 /// A piece must be one that can be drawn and placed among the others of its side.
-async fn check_piece(
-    store: &Store,
-    id: Uuid,
-    piece: &Piece,
-    rows: &SideRows,
-) -> Result<(), Problem> {
+async fn check_piece(desk: &Desk, id: Uuid, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
     piece.work.check().map_err(|(field, sentence)| {
         Problem::input("work", sentence).at(format!("/spec/work/{field}"))
     })?;
+    check_pieces(desk, rows, vec![(id, piece.clone())]).await
+}
+
+/// Pieces of a side, as they would be, must be such that they can be drawn and placed among the others.
+pub async fn check_pieces(
+    desk: &Desk,
+    rows: &SideRows,
+    as_they_would_be: Vec<(Uuid, Piece)>,
+) -> Result<(), Problem> {
+    let ways = desk.ways().await?;
+    let siblings = desk.job(rows.job.id).await?.sides;
     let mut input = SideInput::of(rows)?;
-    match input.pieces.iter_mut().find(|(p, _)| *p == id) {
-        Some((_, known)) => *known = piece.clone(),
-        None => input.pieces.push((id, piece.clone())),
+    let own: Vec<Uuid> = as_they_would_be.iter().map(|(id, _)| *id).collect();
+    for (id, piece) in as_they_would_be {
+        match input.pieces.iter_mut().find(|(p, _)| *p == id) {
+            Some((_, known)) => *known = piece,
+            None => input.pieces.push((id, piece)),
+        }
     }
-    if matches!(piece.place, PlaceRule::Mirrored { .. }) {
-        input = input.among(&store.job(rows.job.id).await?.sides);
-    }
-    let side = measure(&input.side, &input.features)?;
-    let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
-    match failed.into_iter().find(|(p, _)| *p == id) {
-        Some((_, error)) => Err(error.into()),
-        None => Ok(()),
-    }
+    desk.compute(move || {
+        let input = input.among(&siblings, &ways.faces);
+        let side = measure(&input.side, &input.features)?;
+        let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
+        match failed.into_iter().find(|(p, _)| own.contains(p)) {
+            Some((_, error)) => Err(error.into()),
+            None => Ok(()),
+        }
+    })
+    .await?
 }
 
 /// A side's new measurements must still carry what is on it, and keep the references that pieces hang on.
@@ -142,7 +162,7 @@ fn check_side(side: &Side, rows: &SideRows) -> Result<(), Problem> {
     }
 }
 
-/// Refuses one more where there are as many as may be.
+/// Refuses one more where there are as many as may be. The store asks again when it writes: somebody may come between.
 pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
     if count < most {
         return Ok(());
@@ -156,7 +176,7 @@ pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem
 
 /// Makes one edit by the caller.
 pub async fn make(
-    store: &Store,
+    desk: &Desk,
     caller: &Caller,
     kind: RowKind,
     row: Uuid,
@@ -169,7 +189,7 @@ pub async fn make(
         row,
         change,
     };
-    Ok(store.edit(edit).await?.into())
+    Ok(desk.edit(edit).await?.into())
 }
 
 /// What a new side starts from.
@@ -230,15 +250,15 @@ fn as_kind(side: Side, kind: Option<SideKind>) -> Side {
 }
 
 async fn started(
-    store: &Store,
+    desk: &Desk,
     job: &windrift_store::JobRows,
     new: &NewSide,
 ) -> Result<(Side, Vec<Feature>), Problem> {
     Ok(match &new.start {
         SideStart::Shape { shape } => shape.start(new.kind.unwrap_or(shape.names().1)),
         SideStart::Template { template } => {
-            let row = store.template(*template).await?;
-            let template: SideTemplate = stored(&row.spec)?;
+            let row = desk.template(*template).await?;
+            let template: SideTemplate = Kind::Template.read(&row.spec)?;
             (as_kind(template.side, new.kind), template.features)
         }
         SideStart::MirrorOf { side } => {
@@ -266,14 +286,17 @@ async fn started(
 /// Adds a side to a job, with what is on it; undone in one go.
 #[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewSide, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/sides", data = "<data>")]
-pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let job = store.job(key(id)?).await?;
     let mut body = read_json(data).await?;
-    require_room(job.sides.len(), MOST_SIDES, "sides")?;
-    read_lengths(&mut body, unit_of(&job.job.unit))?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let job = desk.job(key(id)?).await?;
+    require_room(job.sides.len(), RowKind::Side.most(), "sides")?;
+    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
     let new: NewSide = read_as(body)?;
-    let (mut side, features) = started(store, &job, &new).await?;
+    let (mut side, features) = started(desk, &job, &new).await?;
     if new.called.is_some() {
         side.called = new.called.clone();
     }
@@ -285,7 +308,6 @@ pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data
         })
         .collect();
     measure(&side, &numbered)?;
-    let written = |e: serde_json::Error| windrift_store::StoreError::from(e);
     let edit = |id, kind, row, parent, spec| Edit {
         id,
         crew: who,
@@ -293,7 +315,7 @@ pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data
         row,
         change: Change::Add { parent, spec },
     };
-    let spec = serde_json::to_value(&side).map_err(written)?;
+    let spec = Kind::Side.write(&side)?;
     let mut edits = vec![edit(
         caller.edit_id()?,
         RowKind::Side,
@@ -302,7 +324,7 @@ pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data
         spec,
     )];
     for feature in &numbered {
-        let spec = serde_json::to_value(&feature.feature).map_err(written)?;
+        let spec = Kind::Feature.write(&feature.feature)?;
         edits.push(edit(
             Uuid::now_v7(),
             RowKind::Feature,
@@ -311,27 +333,24 @@ pub async fn add_side(store: &State<Store>, caller: Caller, id: &str, data: Data
             spec,
         ));
     }
-    Ok(store.edit_all(edits).await?.into())
+    Ok(desk.edit_all(edits).await?.into())
 }
 
 /// Adds a feature to a side.
 #[utoipa::path(post, path = "/api/sides/{id}/features", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/features", data = "<data>")]
-pub async fn add_feature(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
-    let rows = store.side(key(id)?).await?;
+pub async fn add_feature(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let body = read_json(data).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
     let row = id_of(&body)?;
-    require_room(rows.features.len(), MOST_FEATURES, "features")?;
-    let (feature, spec) = spec_of::<Feature>(body, &rows.job)?;
-    fits_side(&feature, &rows)?;
+    require_room(rows.features.len(), RowKind::Feature.most(), "features")?;
+    let (feature, spec) = spec_of::<Feature>(body, &rows.job, Kind::Feature)?;
+    fits_side(desk, &feature, &rows).await?;
     make(
-        store,
+        desk,
         &caller,
         RowKind::Feature,
         row,
@@ -346,16 +365,18 @@ pub async fn add_feature(
 /// Adds a piece to a side.
 #[utoipa::path(post, path = "/api/sides/{id}/pieces", params(("id" = Uuid, Path)), request_body = NewRow, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces", data = "<data>")]
-pub async fn add_piece(store: &State<Store>, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    caller.writer()?;
-    let rows = store.side(key(id)?).await?;
-    let body = read_json(data).await?;
+pub async fn add_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json_up_to(data, PIECE_KIB).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
     let row = id_of(&body)?;
-    require_room(rows.pieces.len(), MOST_PIECES, "pieces")?;
-    let (piece, spec) = spec_of::<Piece>(body, &rows.job)?;
-    check_piece(store, row, &piece, &rows).await?;
+    require_room(rows.pieces.len(), RowKind::Piece.most(), "pieces")?;
+    let (piece, spec) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
+    check_piece(desk, row, &piece, &rows).await?;
     make(
-        store,
+        desk,
         &caller,
         RowKind::Piece,
         row,
@@ -370,18 +391,17 @@ pub async fn add_piece(store: &State<Store>, caller: Caller, id: &str, data: Dat
 /// Replaces a side's measurements.
 #[utoipa::path(put, path = "/api/sides/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/sides/<id>", data = "<data>")]
-pub async fn replace_side(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
-    let rows = store.side(key(id)?).await?;
-    let (body, spec) = spec_of::<Side>(read_json(data).await?, &rows.job)?;
-    check_side(&body, &rows)?;
+pub async fn replace_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json(data).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
+    let (side, spec) = spec_of::<Side>(body, &rows.job, Kind::Side)?;
+    let checked = rows.clone();
+    desk.compute(move || check_side(&side, &checked)).await??;
     make(
-        store,
+        desk,
         &caller,
         RowKind::Side,
         rows.side.id,
@@ -396,19 +416,17 @@ pub async fn replace_side(
 /// Replaces a feature.
 #[utoipa::path(put, path = "/api/features/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/features/<id>", data = "<data>")]
-pub async fn replace_feature(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
+pub async fn replace_feature(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json(data).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
     let row = key(id)?;
-    let rows = store.side_of_feature(row).await?;
-    let (feature, spec) = spec_of::<Feature>(read_json(data).await?, &rows.job)?;
-    fits_side(&feature, &rows)?;
+    let rows = desk.side_of_feature(row).await?;
+    let (feature, spec) = spec_of::<Feature>(body, &rows.job, Kind::Feature)?;
+    fits_side(desk, &feature, &rows).await?;
     make(
-        store,
+        desk,
         &caller,
         RowKind::Feature,
         row,
@@ -423,19 +441,17 @@ pub async fn replace_feature(
 /// Replaces a piece.
 #[utoipa::path(put, path = "/api/pieces/{id}", params(("id" = Uuid, Path)), request_body = RowSpec, responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[put("/pieces/<id>", data = "<data>")]
-pub async fn replace_piece(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
-    caller.writer()?;
+pub async fn replace_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
+    let body = read_json_up_to(data, PIECE_KIB).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
     let row = key(id)?;
-    let rows = store.side_of_piece(row).await?;
-    let (piece, spec) = spec_of::<Piece>(read_json(data).await?, &rows.job)?;
-    check_piece(store, row, &piece, &rows).await?;
+    let rows = desk.side_of_piece(row).await?;
+    let (piece, spec) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
+    check_piece(desk, row, &piece, &rows).await?;
     make(
-        store,
+        desk,
         &caller,
         RowKind::Piece,
         row,
@@ -450,18 +466,21 @@ pub async fn replace_piece(
 /// Removes a side that nothing is on any more.
 #[utoipa::path(delete, path = "/api/sides/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/sides/<id>")]
-pub async fn remove_side(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+pub async fn remove_side(desk: &Desk, caller: Caller, id: &str) -> Editing {
     let who = caller.writer()?.id;
-    let rows = store.side(key(id)?).await?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
     if let Some(piece) = rows.pieces.first() {
-        let piece: Piece = stored(&piece.spec)?;
+        let called = Kind::Piece.read::<Piece>(&piece.spec).map_or_else(
+            |_| "A piece that cannot be read".to_owned(),
+            |p| format!("\u{201c}{}\u{201d}", p.called()),
+        );
         return Err(Problem::new(
             Status::Conflict,
             "in_use",
-            format!(
-                "\u{201c}{}\u{201d} is laid out on this side. Remove it first.",
-                piece.called()
-            ),
+            format!("{called} is laid out on this side. Remove it first."),
         ));
     }
     let edit = |id, kind, row, seen| Edit {
@@ -492,22 +511,24 @@ pub async fn remove_side(store: &State<Store>, caller: Caller, id: &str) -> Edit
     if let Some(first) = edits.first_mut() {
         first.id = caller.edit_id()?;
     }
-    Ok(store.edit_all(edits).await?.into())
+    Ok(desk.edit_all(edits).await?.into())
 }
 
 /// Removes a feature. Where the rule of a piece hangs on it, that is said first; `anyway` removes it all the same.
 #[utoipa::path(delete, path = "/api/features/{id}", params(("id" = Uuid, Path), ("anyway" = Option<bool>, Query, description = "Even where a piece hangs on it")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/features/<id>?<anyway>")]
 pub async fn remove_feature(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     anyway: Option<bool>,
 ) -> Editing {
-    caller.writer()?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
     let feature = key(id)?;
     if !anyway.unwrap_or(false)
-        && let Ok(rows) = store.side_of_feature(feature).await
+        && let Ok(rows) = desk.side_of_feature(feature).await
     {
         let input = SideInput::of(&rows)?;
         let hung: Vec<String> = input
@@ -528,7 +549,7 @@ pub async fn remove_feature(
         }
     }
     make(
-        store,
+        desk,
         &caller,
         RowKind::Feature,
         feature,
@@ -539,15 +560,44 @@ pub async fn remove_feature(
     .await
 }
 
-/// Removes a piece.
-#[utoipa::path(delete, path = "/api/pieces/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[delete("/pieces/<id>")]
-pub async fn remove_piece(store: &State<Store>, caller: Caller, id: &str) -> Editing {
+/// Removes a piece. Where others hang on it, which ones is said first; `anyway` removes it all the same.
+#[utoipa::path(delete, path = "/api/pieces/{id}", params(("id" = Uuid, Path), ("anyway" = Option<bool>, Query, description = "Even where other pieces hang on it")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[delete("/pieces/<id>?<anyway>")]
+pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<bool>) -> Editing {
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let piece = key(id)?;
+    if !anyway.unwrap_or(false)
+        && let Ok(rows) = desk.side_of_piece(piece).await
+    {
+        let job = desk.job(rows.job.id).await?;
+        let hung: Vec<String> = job
+            .sides
+            .iter()
+            .filter_map(|s| SideInput::of(s).ok())
+            .flat_map(|s| s.pieces)
+            .filter(|(_, p)| p.place.pieces().iter().any(|(of, _)| *of == piece))
+            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.called()))
+            .collect();
+        if !hung.is_empty() {
+            return Err(Problem::new(
+                Status::Conflict,
+                "in_use",
+                format!(
+                    "{} {} on this: {} place is ruled by it. Remove it all the same, and that needs a new rule.",
+                    hung.join(" and "),
+                    if hung.len() == 1 { "hangs" } else { "hang" },
+                    if hung.len() == 1 { "its" } else { "their" },
+                ),
+            ));
+        }
+    }
     make(
-        store,
+        desk,
         &caller,
         RowKind::Piece,
-        key(id)?,
+        piece,
         Change::Remove {
             seen: caller.seen()?,
         },
@@ -555,16 +605,36 @@ pub async fn remove_piece(store: &State<Store>, caller: Caller, id: &str) -> Edi
     .await
 }
 
-/// Takes back the caller's newest edit on a job.
-#[utoipa::path(post, path = "/api/jobs/{id}/undo", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[post("/jobs/<id>/undo")]
-pub async fn undo(store: &State<Store>, caller: Caller, id: &str) -> Editing {
-    Ok(store.undo(key(id)?, caller.writer()?.id).await?.into())
+/// Takes back the caller's newest edit on a job. The same Edit-Id again takes back nothing more.
+#[utoipa::path(post, path = "/api/jobs/{id}/undo", params(("id" = Uuid, Path), ("in_the_way" = Option<InTheWay>, Query, description = "What is to happen where somebody else's change stands in the way")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[post("/jobs/<id>/undo?<in_the_way>")]
+pub async fn undo(desk: &Desk, caller: Caller, id: &str, in_the_way: Option<&str>) -> Editing {
+    step(desk, &caller, id, in_the_way, true).await
 }
 
-/// Makes the caller's newest undone edit again.
-#[utoipa::path(post, path = "/api/jobs/{id}/redo", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[post("/jobs/<id>/redo")]
-pub async fn redo(store: &State<Store>, caller: Caller, id: &str) -> Editing {
-    Ok(store.redo(key(id)?, caller.writer()?.id).await?.into())
+/// Makes the caller's newest undone edit again. The same Edit-Id again makes nothing more.
+#[utoipa::path(post, path = "/api/jobs/{id}/redo", params(("id" = Uuid, Path), ("in_the_way" = Option<InTheWay>, Query, description = "What is to happen where somebody else's change stands in the way")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
+#[post("/jobs/<id>/redo?<in_the_way>")]
+pub async fn redo(desk: &Desk, caller: Caller, id: &str, in_the_way: Option<&str>) -> Editing {
+    step(desk, &caller, id, in_the_way, false).await
+}
+
+async fn step(
+    desk: &Desk,
+    caller: &Caller,
+    id: &str,
+    in_the_way: Option<&str>,
+    back: bool,
+) -> Editing {
+    let step = Step {
+        id: caller.edit_id()?,
+        job: key(id)?,
+        crew: caller.writer()?.id,
+        back,
+        in_the_way: match in_the_way {
+            None => InTheWay::Ask,
+            Some(word) => read_as(Value::from(word))?,
+        },
+    };
+    Ok(desk.step(step).await?.into())
 }

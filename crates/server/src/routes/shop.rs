@@ -2,7 +2,7 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -15,9 +15,9 @@ use windrift_core::tape::{Length, Unit, parse, print};
 use windrift_core::typeface::{self, TypefaceInfo};
 use windrift_core::vehicle::VehicleKind;
 use windrift_core::walk_round::DamageKind;
-use windrift_store::Store;
 
 use super::Answer;
+use crate::desk::{Desk, own_id};
 use crate::openapi;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
@@ -105,6 +105,8 @@ pub struct ShopView {
     pub name: String,
     /// Ways of working.
     pub settings: WorkSettings,
+    /// Their revision: a change names it (If-Match).
+    pub settings_revision: i32,
     /// Crew in the shop's order.
     pub crew: Vec<CrewView>,
     /// Typefaces that lettering can be cut in.
@@ -137,9 +139,9 @@ pub struct TypedLength {
 /// The shop, its crew, its typefaces.
 #[utoipa::path(get, path = "/api/shop", responses((status = 200, body = ShopView)))]
 #[get("/shop")]
-pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
-    let shop = store.shop().await?;
-    let crew = store
+pub async fn shop(desk: &Desk) -> Answer<ShopView> {
+    let shop = desk.shop().await?;
+    let crew = desk
         .crew()
         .await?
         .into_iter()
@@ -149,7 +151,7 @@ pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
             role: c.role,
         })
         .collect();
-    let settings = super::settings(store).await?;
+    let settings = desk.ways().await?;
     let vehicle = |kind: VehicleKind| VehicleKindView {
         kind,
         name: kind.name().into(),
@@ -175,12 +177,20 @@ pub async fn shop(store: &State<Store>) -> Answer<ShopView> {
                 name: kind.name(settings.side_words).into(),
             })
             .into(),
-        settings,
+        settings: settings.settings,
+        settings_revision: settings.revision,
         crew,
-        typefaces: typeface::all()
+        typefaces: typeface::shipped()
             .iter()
-            .map(|f| f.info)
-            .chain(typeface::own())
+            .map(|f| f.info.clone())
+            .chain(
+                settings
+                    .own
+                    .iter()
+                    .filter(|o| !o.retired)
+                    .filter_map(|o| settings.faces.find(&own_id(o.id)))
+                    .map(|f| f.info.clone()),
+            )
             .collect(),
         vehicle_kinds: VehicleKind::ALL.map(vehicle).into(),
         start_shapes: StartShape::ALL.map(shape).into(),
@@ -218,8 +228,8 @@ pub async fn read_length(data: Data<'_>) -> Answer<Length> {
 /// Whether Windrift and its database answer.
 #[utoipa::path(get, path = "/api/health", responses((status = 200), (status = 503, body = Problem)))]
 #[get("/health")]
-pub async fn health(store: &State<Store>) -> Answer<&'static str> {
-    store.ping().await.map_err(|e| match e {
+pub async fn health(desk: &Desk) -> Answer<&'static str> {
+    desk.ping().await.map_err(|e| match e {
         e @ windrift_store::StoreError::Unreachable(_) => Problem::from(e),
         e => {
             tracing::warn!(%e, "health");

@@ -2,23 +2,23 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::elevation::{MeasuredSide, measure};
 use windrift_core::placement::{nudge, place};
 use windrift_core::plan::{Piece, place_all, plan_some};
-use windrift_store::Store;
+use windrift_store::SideRows;
+use windrift_store::edits::RowKind;
 
+use super::Answer;
 use super::jobs::key;
-use super::{Answer, settings};
+use super::rows::PIECE_KIB;
+use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
-use crate::request::{read_as, read_json, read_lengths};
+use crate::request::{read_as, read_json_up_to, read_lengths};
 use crate::views::{Evaluation, SideInput, SideView, evaluation, side_view, unit_of};
-
-/// Most pieces on one side.
-pub const MOST_PIECES: usize = 60;
 
 /// A move in the picture, mm.
 #[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
@@ -55,28 +55,42 @@ pub struct Evaluate {
 /// One side with everything on it, planned.
 #[utoipa::path(get, path = "/api/sides/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = SideView), (status = 404, body = Problem)))]
 #[get("/sides/<id>")]
-pub async fn side(store: &State<Store>, id: &str) -> Answer<SideView> {
-    let rows = store.side(key(id)?).await?;
-    let job = store.job(rows.job.id).await?;
-    Ok(Json(side_view(&rows, &job.sides, &settings(store).await?)?))
+pub async fn side(desk: &Desk, id: &str) -> Answer<SideView> {
+    let rows = desk.side(key(id)?).await?;
+    let job = desk.job(rows.job.id).await?;
+    let ways = desk.ways().await?;
+    let planned = desk.planned(&job, rows.side.id, &ways).await?;
+    Ok(Json(side_view(&rows, &job.sides, &planned, &ways)?))
 }
 
 /// Plans the side with pieces as they would be. Writes nothing.
 #[utoipa::path(post, path = "/api/sides/{id}/evaluate", params(("id" = Uuid, Path)), request_body = Evaluate, responses((status = 200, body = Evaluation), (status = 422, body = Problem)))]
 #[post("/sides/<id>/evaluate", data = "<data>")]
-pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Evaluation> {
-    let rows = store.side(key(id)?).await?;
-    let settings = settings(store).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+pub async fn evaluate(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Evaluation> {
+    let rows = desk.side(key(id)?).await?;
+    let ways = desk.ways().await?;
+    let mut body = read_json_up_to(data, PIECE_KIB).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let asked: Evaluate = read_as(body)?;
-    let mut input = SideInput::fetch(store, &rows).await?;
-    if input.pieces.len() + asked.pieces.len() > 2 * MOST_PIECES {
+    let most = RowKind::Piece.most();
+    if rows.pieces.len() + asked.pieces.len() > 2 * most {
         return Err(Problem::input(
             "too_many",
-            format!("A side may have {MOST_PIECES} pieces."),
+            format!("A side may have {most} pieces."),
         ));
     }
+    let input = SideInput::fetch(desk, &rows, &ways.faces).await?;
+    desk.compute(move || evaluated(input, asked, &rows, &ways))
+        .await?
+        .map(Json)
+}
+
+fn evaluated(
+    mut input: SideInput,
+    asked: Evaluate,
+    rows: &SideRows,
+    ways: &Ways,
+) -> Result<Evaluation, Problem> {
     let tried: Vec<Uuid> = asked.pieces.iter().map(|p| p.id).collect();
     let mut moves = Vec::new();
     for tried in asked.pieces {
@@ -97,11 +111,11 @@ pub async fn evaluate(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<
         &input.features,
         &input.pieces,
         &input.job,
-        &settings,
+        &ways.settings,
         input.unit,
         |id| !asked.only_tried || tried.contains(&id),
     )?;
-    Ok(Json(evaluation(&plan, &input, &rows)))
+    Ok(evaluation(&plan, &input, rows))
 }
 
 /// Moves a piece in whole steps of the unit. A move that would leave the side is not made: the piece stays where it last could be.

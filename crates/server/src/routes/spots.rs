@@ -1,21 +1,25 @@
 //! The better spot for a piece or several, and moving them there.
 
+use std::collections::BTreeSet;
+
 use rocket::data::Data;
+use rocket::post;
 use rocket::serde::json::Json;
-use rocket::{State, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::elevation::measure;
 use windrift_core::placement::nudge;
-use windrift_core::plan::place_all;
+use windrift_core::plan::{Piece, place_all};
 use windrift_core::spots::{Movable, Spot, WIDEST_MM, Window, search, try_spot};
+use windrift_store::StoreError;
 use windrift_store::edits::{Change, Edit, RowKind};
-use windrift_store::{Store, StoreError};
+use windrift_store::stored::Kind;
 
+use super::Answer;
 use super::jobs::key;
-use super::rows::Editing;
-use super::{Answer, settings};
+use super::rows::{Editing, answered_before};
+use crate::desk::Desk;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
 use crate::views::{SideInput, unit_of};
@@ -56,11 +60,11 @@ pub struct SpotsView {
 /// Searches the window round the place of one piece, or of several that keep their spacing. Writes nothing.
 #[utoipa::path(post, path = "/api/sides/{id}/spots", params(("id" = Uuid, Path)), request_body = Search, responses((status = 200, body = SpotsView), (status = 422, body = Problem)))]
 #[post("/sides/<id>/spots", data = "<data>")]
-pub async fn spots(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<SpotsView> {
-    let rows = store.side(key(id)?).await?;
-    let settings = settings(store).await?;
+pub async fn spots(desk: &Desk, id: &str, data: Data<'_>) -> Answer<SpotsView> {
+    let rows = desk.side(key(id)?).await?;
+    let settings = desk.ways().await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let asked: Search = read_as(body)?;
     for (field, mm) in [
         ("along_mm", asked.window.along_mm),
@@ -74,58 +78,61 @@ pub async fn spots(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Spo
             .at(format!("/window/{field}")));
         }
     }
-    let input = SideInput::fetch(store, &rows).await?;
-    // A second of arithmetic at worst: not on a thread that answers others.
-    let view = rocket::tokio::task::spawn_blocking(move || {
-        let side = measure(&input.side, &input.features)?;
-        let (around, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
-        if let Some((_, error)) = failed.into_iter().find(|(f, _)| asked.pieces.contains(f)) {
-            return Err(Problem::from(error));
-        }
-        let movable: Vec<Movable<'_>> = asked
-            .pieces
-            .iter()
-            .filter_map(|id| around.pieces.get(id))
-            .map(|(_, drawn, placed)| (drawn.as_ref(), placed))
-            .collect();
-        if movable.is_empty() || movable.len() != asked.pieces.len() {
-            return Err(StoreError::NotFound("piece").into());
-        }
-        let found = search(&movable, &side, asked.window, &settings.weights, input.unit);
-        let touched = asked.touched.and_then(|[column, row]| {
-            try_spot(
-                &found,
-                column as usize,
-                row as usize,
-                &settings.weights,
-                &side,
-                input.unit,
-            )
-        });
-        Ok(SpotsView {
-            columns: found.grid.columns() as u32,
-            rows: found.grid.rows() as u32,
-            step_mm: found.grid.step_mm,
-            points: found
-                .map
-                .cells()
+    let mut asked = asked;
+    // A piece that is named twice moves once.
+    let mut named = BTreeSet::new();
+    asked.pieces.retain(|id| named.insert(*id));
+    let input = SideInput::fetch(desk, &rows, &settings.faces).await?;
+    let view = desk
+        .compute(move || {
+            let side = measure(&input.side, &input.features)?;
+            let (around, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
+            if let Some((_, error)) = failed.into_iter().find(|(f, _)| asked.pieces.contains(f)) {
+                return Err(Problem::from(error));
+            }
+            let movable: Vec<Movable<'_>> = asked
+                .pieces
                 .iter()
-                .map(|c| {
-                    if c.hard > 0 {
-                        -f64::from(c.hard)
-                    } else {
-                        c.points(&settings.weights)
-                    }
-                })
-                .collect(),
-            wanted: found.wanted,
-            best: found.best,
-            touched,
-            sentence: found.sentence,
+                .filter_map(|id| around.pieces.get(id))
+                .map(|(_, drawn, placed)| (drawn.as_ref(), placed))
+                .collect();
+            if movable.is_empty() || movable.len() != asked.pieces.len() {
+                return Err(StoreError::NotFound("piece").into());
+            }
+            let found = search(&movable, &side, asked.window, &settings.weights, input.unit);
+            let touched = asked.touched.and_then(|[column, row]| {
+                try_spot(
+                    &found,
+                    column as usize,
+                    row as usize,
+                    &settings.weights,
+                    &side,
+                    input.unit,
+                )
+            });
+            Ok(SpotsView {
+                columns: found.grid.columns() as u32,
+                rows: found.grid.rows() as u32,
+                step_mm: found.grid.step_mm,
+                points: found
+                    .map
+                    .cells()
+                    .iter()
+                    .map(|c| {
+                        if c.hard > 0 {
+                            -f64::from(c.hard)
+                        } else {
+                            c.points(&settings.weights)
+                        }
+                    })
+                    .collect(),
+                wanted: found.wanted,
+                best: found.best,
+                touched,
+                sentence: found.sentence,
+            })
         })
-    })
-    .await
-    .map_err(|_| Problem::input("spots", "The search was broken off. Try it again."))??;
+        .await??;
     Ok(Json(view))
 }
 
@@ -152,23 +159,52 @@ pub struct MoveTogether {
 /// Moves pieces together by whole steps; undone in one go.
 #[utoipa::path(post, path = "/api/sides/{id}/pieces/move", params(("id" = Uuid, Path)), request_body = MoveTogether, responses((status = 200, body = windrift_store::edits::EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces/move", data = "<data>")]
-pub async fn move_together(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-    data: Data<'_>,
-) -> Editing {
+pub async fn move_together(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let rows = store.side(key(id)?).await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit))?;
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let rows = desk.side(key(id)?).await?;
+    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
     let asked: MoveTogether = read_as(body)?;
-    let input = SideInput::fetch(store, &rows).await?;
+    let ways = desk.ways().await?;
+    let input = SideInput::fetch(desk, &rows, &ways.faces).await?;
+    let moved = desk.compute(move || moved(&input, &asked)).await??;
+    let mut edits = Vec::new();
+    for (id, seen, piece) in moved {
+        edits.push(Edit {
+            id: if edits.is_empty() {
+                caller.edit_id()?
+            } else {
+                Uuid::now_v7()
+            },
+            crew: who,
+            kind: RowKind::Piece,
+            row: id,
+            change: Change::Replace {
+                seen,
+                spec: Kind::Piece.write(&piece)?,
+            },
+        });
+    }
+    if edits.is_empty() {
+        return Err(Problem::input(
+            "move",
+            "There is nothing to move. Choose a piece first.",
+        ));
+    }
+    Ok(desk.edit_all(edits).await?.into())
+}
+
+/// The pieces that are moved, each with the revision that was seen of it and its new rule.
+fn moved(input: &SideInput, asked: &MoveTogether) -> Result<Vec<(Uuid, i32, Piece)>, Problem> {
     let side = measure(&input.side, &input.features)?;
     let (around, _) = place_all(&side, &input.pieces, &input.job, input.unit);
     let mut moved_to = input.pieces.clone();
-    let mut edits = Vec::new();
-    for (n, seen) in asked.pieces.iter().enumerate() {
+    let mut moved = Vec::new();
+    let mut named = BTreeSet::new();
+    for seen in asked.pieces.iter().filter(|p| named.insert(p.id)) {
         let (Some((_, drawn, placed)), Some((_, piece))) = (
             around.pieces.get(&seen.id),
             moved_to.iter_mut().find(|(p, _)| *p == seen.id),
@@ -193,36 +229,14 @@ pub async fn move_together(
             asked.down_mm,
             input.unit,
         );
-        edits.push(Edit {
-            id: if n == 0 {
-                caller.edit_id()?
-            } else {
-                Uuid::now_v7()
-            },
-            crew: who,
-            kind: RowKind::Piece,
-            row: seen.id,
-            change: Change::Replace {
-                seen: seen.revision,
-                spec: serde_json::to_value(&*piece).map_err(StoreError::from)?,
-            },
-        });
-    }
-    if let Some(first) = edits.first_mut() {
-        first.id = caller.edit_id()?;
+        moved.push((seen.id, seen.revision, piece.clone()));
     }
     let (_, failed) = place_all(&side, &moved_to, &input.job, input.unit);
-    if let Some((_, error)) = failed
+    match failed
         .into_iter()
         .find(|(f, _)| asked.pieces.iter().any(|p| p.id == *f))
     {
-        return Err(error.into());
+        Some((_, error)) => Err(error.into()),
+        None => Ok(moved),
     }
-    if edits.is_empty() {
-        return Err(Problem::input(
-            "move",
-            "There is nothing to move. Choose a piece first.",
-        ));
-    }
-    Ok(store.edit_all(edits).await?.into())
 }

@@ -1,20 +1,25 @@
 //! The story tape of a side, and both sides of a vehicle beside each other.
 
+use std::sync::Arc;
+
+use rocket::get;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{State, get};
 use serde::Serialize;
 use utoipa::ToSchema;
-use windrift_core::plan::SidePlan;
+use uuid::Uuid;
+use windrift_core::side::Side;
 use windrift_core::story::{BothSides, Story, both_sides, stories};
 use windrift_formats::story::{StorySheet, write_list, write_strip};
-use windrift_store::{SideRows, Store};
+use windrift_store::SideRows;
+use windrift_store::stored::Kind;
 
+use super::Answer;
 use super::hand_over::{File, paper_of};
 use super::jobs::key;
-use super::{Answer, settings};
+use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
-use crate::views::SideInput;
+use crate::views::PlannedSide;
 
 /// The story tape of a side.
 #[derive(Debug, Serialize, ToSchema)]
@@ -27,40 +32,53 @@ pub struct StoryView {
     pub both: Vec<BothSides>,
 }
 
-/// A side with its job's other sides, planned.
-pub(super) async fn plans(
-    store: &Store,
-    id: &str,
-) -> Result<(SideRows, SideInput, SidePlan, Option<(String, SidePlan)>), Problem> {
-    let rows = store.side(key(id)?).await?;
-    let settings = settings(store).await?;
-    let job = store.job(rows.job.id).await?;
-    let input = SideInput::of(&rows)?.among(&job.sides);
-    let plan = input.plan(&settings)?;
+/// A side of a job, planned, with the side that mirrors it.
+pub(super) struct Both {
+    pub rows: SideRows,
+    pub ways: Ways,
+    pub here: Arc<PlannedSide>,
+    pub other: Option<(String, Arc<PlannedSide>)>,
+}
+
+/// A side with the one that mirrors it, planned.
+pub(super) async fn both(desk: &Desk, side: Uuid) -> Result<Both, Problem> {
+    let rows = desk.side(side).await?;
+    let ways = desk.ways().await?;
+    let job = desk.job(rows.job.id).await?;
+    let here = desk.planned(&job, side, &ways).await?;
     let mut other = None;
     for sibling in &job.sides {
-        let there = SideInput::of(sibling)?;
-        if input.side.kind.mirror() == Some(there.side.kind)
-            && there.side.facing != input.side.facing
+        // A sibling that cannot be read is no mirror of anything.
+        let Ok(there) = Kind::Side.read::<Side>(&sibling.side.spec) else {
+            continue;
+        };
+        if here.input.side.kind.mirror() == Some(there.kind)
+            && there.facing != here.input.side.facing
         {
-            let there = there.among(&job.sides);
-            other = Some((there.side.name(settings.side_words), there.plan(&settings)?));
+            let planned = desk.planned(&job, sibling.side.id, &ways).await?;
+            other = Some((there.name(ways.side_words), planned));
             break;
         }
     }
-    Ok((rows, input, plan, other))
+    Ok(Both {
+        rows,
+        ways,
+        here,
+        other,
+    })
 }
 
 /// Every mark along each datum as a running distance, the gaps between pieces, and both sides' figures with their difference.
 #[utoipa::path(get, path = "/api/sides/{id}/story", params(("id" = uuid::Uuid, Path)), responses((status = 200, body = StoryView), (status = 404, body = Problem)))]
 #[get("/sides/<id>/story")]
-pub async fn story(store: &State<Store>, id: &str) -> Answer<StoryView> {
-    let settings = settings(store).await?;
-    let (_, input, plan, other) = plans(store, id).await?;
+pub async fn story(desk: &Desk, id: &str) -> Answer<StoryView> {
+    let Both {
+        ways, here, other, ..
+    } = both(desk, key(id)?).await?;
     Ok(Json(StoryView {
-        stories: stories(&plan, &settings, input.unit),
+        stories: stories(&here.plan, &ways, here.input.unit),
         both: other.as_ref().map_or_else(Vec::new, |(_, there)| {
-            both_sides(&plan, there, &settings, input.unit)
+            both_sides(&here.plan, &there.plan, &ways, here.input.unit)
         }),
         other_side: other.map(|(name, _)| name),
     }))
@@ -70,16 +88,21 @@ pub async fn story(store: &State<Store>, id: &str) -> Answer<StoryView> {
 #[utoipa::path(get, path = "/api/sides/{id}/story.pdf", params(("id" = uuid::Uuid, Path), ("paper" = Option<String>, Query, description = "letter or a4"), ("strip" = Option<bool>, Query, description = "At full size, to be cut and joined")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
 #[get("/sides/<id>/story.pdf?<paper>&<strip>")]
 pub async fn story_sheet(
-    store: &State<Store>,
+    desk: &Desk,
     id: &str,
     paper: Option<&str>,
     strip: Option<bool>,
 ) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let shop = store.shop().await?.name;
-    let settings = settings(store).await?;
-    let (rows, input, plan, _) = plans(store, id).await?;
-    let stories = stories(&plan, &settings, input.unit);
+    let shop = desk.shop().await?.name;
+    let Both {
+        rows,
+        ways: settings,
+        here,
+        ..
+    } = both(desk, key(id)?).await?;
+    let PlannedSide { input, plan } = here.as_ref();
+    let stories = stories(plan, &settings, input.unit);
     if stories.is_empty() {
         return Err(Problem::input(
             "story",

@@ -3,21 +3,23 @@
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{State, delete, get, post};
+use rocket::{delete, get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::template::SideTemplate;
-use windrift_store::{Store, StoreError};
+use windrift_store::StoreError;
+use windrift_store::stored::Kind;
 
 use super::Answer;
 use super::hand_over::File;
 use super::jobs::key;
+use crate::desk::Desk;
 use crate::openapi;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_json_up_to};
-use crate::views::{SideInput, stored};
+use crate::views::SideInput;
 
 /// Largest template document, KiB.
 const LARGEST_KIB: u64 = 2048;
@@ -52,7 +54,7 @@ pub struct TemplateDocument {
 }
 
 async fn keep(
-    store: &Store,
+    desk: &Desk,
     caller: &Caller,
     id: Uuid,
     template: &SideTemplate,
@@ -60,7 +62,7 @@ async fn keep(
     let who = caller.writer()?.id;
     template.check()?;
     let spec = serde_json::to_value(template).map_err(StoreError::from)?;
-    store.keep_template(id, &template.name, who, spec).await?;
+    desk.keep_template(id, &template.name, who, spec).await?;
     Ok(Json(TemplateView {
         id,
         name: template.name.clone(),
@@ -71,14 +73,17 @@ async fn keep(
 /// The shop's templates by name.
 #[utoipa::path(get, path = "/api/templates", responses((status = 200, body = Vec<TemplateView>)))]
 #[get("/templates")]
-pub async fn templates(store: &State<Store>) -> Answer<Vec<TemplateView>> {
+pub async fn templates(desk: &Desk) -> Answer<Vec<TemplateView>> {
     let mut views = Vec::new();
-    for row in store.templates().await? {
-        let template: SideTemplate = stored(&row.spec)?;
+    for row in desk.templates().await? {
+        // One that cannot be read is listed with what it is called: nothing can be started from it, and it can be removed.
+        let features = Kind::Template
+            .read::<SideTemplate>(&row.spec)
+            .map_or(0, |t| t.features.len());
         views.push(TemplateView {
             id: row.id,
             name: row.name,
-            features: template.features.len(),
+            features,
         });
     }
     Ok(Json(views))
@@ -88,28 +93,24 @@ pub async fn templates(store: &State<Store>) -> Answer<Vec<TemplateView>> {
 #[utoipa::path(post, path = "/api/sides/{id}/template", params(("id" = Uuid, Path)), request_body = NewTemplate, responses((status = 200, body = TemplateView), (status = 422, body = Problem)))]
 #[post("/sides/<id>/template", data = "<data>")]
 pub async fn keep_template(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
 ) -> Answer<TemplateView> {
     caller.writer()?;
-    let rows = store.side(key(id)?).await?;
+    let rows = desk.side(key(id)?).await?;
     let new: NewTemplate = read_as(read_json(data).await?)?;
     let input = SideInput::of(&rows)?;
     let features = input.features.into_iter().map(|f| f.feature);
     let template = SideTemplate::new(&new.name, &input.side, features);
-    keep(store, &caller, new.id, &template).await
+    keep(desk, &caller, new.id, &template).await
 }
 
 /// Reads in a template document.
 #[utoipa::path(post, path = "/api/templates", request_body = TemplateDocument, responses((status = 200, body = TemplateView), (status = 422, body = Problem)))]
 #[post("/templates", data = "<data>")]
-pub async fn read_template(
-    store: &State<Store>,
-    caller: Caller,
-    data: Data<'_>,
-) -> Answer<TemplateView> {
+pub async fn read_template(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<TemplateView> {
     caller.writer()?;
     let document = read_json_up_to(data, LARGEST_KIB).await?;
     let id: Uuid = read_as(document.get("id").cloned().unwrap_or_default())?;
@@ -120,14 +121,14 @@ pub async fn read_template(
             format!("This is not a side template that Windrift can read: {e}. Choose a file that Windrift wrote."),
         )
     })?;
-    keep(store, &caller, id, &template).await
+    keep(desk, &caller, id, &template).await
 }
 
 /// A template as a JSON document.
 #[utoipa::path(get, path = "/api/templates/{id}/template.json", params(("id" = Uuid, Path)), responses((status = 200, body = SideTemplate), (status = 404, body = Problem)))]
 #[get("/templates/<id>/template.json")]
-pub async fn template_file(store: &State<Store>, id: &str) -> Result<File, Problem> {
-    let row = store.template(key(id)?).await?;
+pub async fn template_file(desk: &Desk, id: &str) -> Result<File, Problem> {
+    let row = desk.template(key(id)?).await?;
     let bytes = serde_json::to_vec_pretty(&row.spec).map_err(StoreError::from)?;
     Ok(File::new(bytes, ContentType::JSON, &row.name, "json"))
 }
@@ -135,14 +136,10 @@ pub async fn template_file(store: &State<Store>, id: &str) -> Result<File, Probl
 /// Removes a template; sides that were started from it stay.
 #[utoipa::path(delete, path = "/api/templates/{id}", params(("id" = Uuid, Path)), responses((status = 200), (status = 404, body = Problem)))]
 #[delete("/templates/<id>")]
-pub async fn remove_template(
-    store: &State<Store>,
-    caller: Caller,
-    id: &str,
-) -> Answer<&'static str> {
+pub async fn remove_template(desk: &Desk, caller: Caller, id: &str) -> Answer<&'static str> {
     caller.writer()?;
-    let template = store.template(key(id)?).await?;
-    store.remove_template(template.id).await?;
+    let template = desk.template(key(id)?).await?;
+    desk.remove_template(template.id).await?;
     Ok(Json("removed"))
 }
 

@@ -1,33 +1,34 @@
 //! The walk round: damage, doubts, photos, hardware off and on again, the customer's word. Everything is an entry of the record.
 
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::plan::SidePlan;
-use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::{Unit, print};
 use windrift_core::walk_round::{
     Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
 };
 use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
-use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry, Store};
+use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry};
 
+use super::Answer;
 use super::hand_over::{File, paper_of};
 use super::jobs::key;
 use super::record::time_in_words;
-use super::{Answer, settings};
-use crate::problem::Problem;
+use crate::desk::{Desk, Ways};
+use crate::problem::{Problem, UNREADABLE};
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::{SideInput, stored, unit_of};
+use crate::views::{PlannedSide, parts_of, unit_of};
 
 /// Most entries of one walk round.
 const MOST_ENTRIES: u64 = 3_000;
@@ -156,7 +157,7 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
         Ok(WalkEntry::HardwareOff { .. }) => "Hardware taken off.".into(),
         Ok(WalkEntry::HardwareOn { .. }) => "Hardware back on.".into(),
         Ok(WalkEntry::SignOff { name, .. }) => format!("{name} signed for what was found."),
-        Err(_) => "Something of the walk round.".into(),
+        Err(_) => super::record::cannot_be_read(body),
     }
 }
 
@@ -165,8 +166,8 @@ struct Walk {
     round: WalkRound,
 }
 
-async fn walked(store: &Store, job: Uuid) -> Result<Walk, Problem> {
-    let entries = store
+async fn walked(desk: &Desk, job: Uuid) -> Result<Walk, Problem> {
+    let entries = desk
         .record_of_kind(job, EntryKind::WalkRound, MOST_ENTRIES)
         .await?;
     let read = entries
@@ -183,41 +184,44 @@ async fn walked(store: &Store, job: Uuid) -> Result<Walk, Problem> {
 struct WalkedSide {
     id: Uuid,
     name: String,
-    side: Side,
-    plan: SidePlan,
+    planned: Arc<PlannedSide>,
     hardware: Vec<HardwareLine>,
 }
 
-fn walked_sides(
+/// Sides of a job that can be read, planned. One that cannot is shown by the job itself.
+async fn walked_sides(
+    desk: &Desk,
     job: &JobRows,
     round: &WalkRound,
-    settings: &WorkSettings,
+    ways: &Ways,
 ) -> Result<Vec<WalkedSide>, Problem> {
-    job.sides
-        .iter()
-        .map(|rows| {
-            let input = SideInput::of(rows)?;
-            let plan = input.plan(settings)?;
-            let features = input.features.iter().map(|f| {
-                let parts = crate::views::parts_of(&plan, f.id);
-                (f.id, &f.feature, parts)
-            });
-            Ok(WalkedSide {
-                id: rows.side.id,
-                name: input.side.name(settings.side_words),
-                hardware: hardware_list(features, round),
-                side: input.side,
-                plan,
-            })
-        })
-        .collect()
+    let mut sides = Vec::new();
+    for rows in &job.sides {
+        let planned = match desk.planned(job, rows.side.id, ways).await {
+            Ok(planned) => planned,
+            Err(problem) if problem.code == UNREADABLE => continue,
+            Err(problem) => return Err(problem),
+        };
+        let PlannedSide { input, plan } = planned.as_ref();
+        let features = input
+            .features
+            .iter()
+            .map(|f| (f.id, &f.feature, parts_of(plan, f.id)));
+        sides.push(WalkedSide {
+            id: rows.side.id,
+            name: input.side.name(ways.side_words),
+            hardware: hardware_list(features, round),
+            planned,
+        });
+    }
+    Ok(sides)
 }
 
-async fn view(store: &Store, job: &JobRows) -> Result<WalkRoundView, Problem> {
-    let settings = settings(store).await?;
-    let walk = walked(store, job.job.id).await?;
-    let unit = unit_of(&job.job.unit);
-    let crew: BTreeMap<Uuid, String> = store
+async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
+    let settings = desk.ways().await?;
+    let walk = walked(desk, job.job.id).await?;
+    let unit = unit_of(&job.job.unit)?;
+    let crew: BTreeMap<Uuid, String> = desk
         .crew()
         .await?
         .into_iter()
@@ -235,10 +239,11 @@ async fn view(store: &Store, job: &JobRows) -> Result<WalkRoundView, Problem> {
             .map(|e| time_in_words(e.at))
             .unwrap_or_default()
     };
-    let sides = walked_sides(job, &walk.round, &settings)?
+    let sides = walked_sides(desk, job, &walk.round, &settings)
+        .await?
         .into_iter()
         .map(|s| {
-            let datum = s.side.datum();
+            let datum = s.planned.input.side.datum();
             let damage = walk
                 .round
                 .damage
@@ -303,13 +308,13 @@ async fn view(store: &Store, job: &JobRows) -> Result<WalkRoundView, Problem> {
 /// How the walk round of a job stands.
 #[utoipa::path(get, path = "/api/jobs/{id}/walk-round", params(("id" = Uuid, Path)), responses((status = 200, body = WalkRoundView), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/walk-round")]
-pub async fn walk_round(store: &State<Store>, id: &str) -> Answer<WalkRoundView> {
-    let job = store.job(key(id)?).await?;
-    Ok(Json(view(store, &job).await?))
+pub async fn walk_round(desk: &Desk, id: &str) -> Answer<WalkRoundView> {
+    let job = desk.job(key(id)?).await?;
+    Ok(Json(view(desk, &job).await?))
 }
 
 /// Whatever an entry names must be of this job; damage must lie on its side.
-async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<(), Problem> {
+async fn check_named(desk: &Desk, job: &JobRows, entry: &WalkEntry) -> Result<(), Problem> {
     let side_of = |id: Uuid| {
         job.sides
             .iter()
@@ -317,7 +322,7 @@ async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<
             .ok_or(Problem::from(windrift_store::StoreError::NotFound("side")))
     };
     let has_photo = async |photo: Uuid| {
-        if store.has_photo(job.job.id, photo).await? {
+        if desk.has_photo(job.job.id, photo).await? {
             Ok(())
         } else {
             Err(Problem::from(windrift_store::StoreError::NotFound("photo")))
@@ -325,7 +330,7 @@ async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<
     };
     match entry {
         WalkEntry::Damage(damage) => {
-            let side: Side = stored(&side_of(damage.side)?.side.spec)?;
+            let side: Side = Kind::Side.read(&side_of(damage.side)?.side.spec)?;
             let at = side.datum().drop_point(damage.back_mm, damage.drop_mm);
             if !side.outline().bounds.inflate(20.0, 20.0).contains(at) {
                 return Err(Problem::input(
@@ -355,8 +360,8 @@ async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<
                 )))?;
         }
         WalkEntry::Struck { entry, .. } => {
-            let known = store.entry(*entry).await?;
-            if known.is_none_or(|e| e.kind != EntryKind::WalkRound) {
+            let own = desk.entry_of_job(job.job.id, *entry).await?;
+            if own.is_none_or(|e| e.kind != EntryKind::WalkRound) {
                 return Err(windrift_store::StoreError::NotFound("entry").into());
             }
         }
@@ -369,21 +374,25 @@ async fn check_named(store: &Store, job: &JobRows, entry: &WalkEntry) -> Result<
 #[utoipa::path(post, path = "/api/jobs/{id}/walk-round", params(("id" = Uuid, Path)), request_body = NewWalkEntry, responses((status = 200, body = WalkRoundView), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/walk-round", data = "<data>")]
 pub async fn add_entry(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
 ) -> Answer<WalkRoundView> {
     let who = caller.writer()?.id;
-    let job = store.job(key(id)?).await?;
+    let job = desk.job(key(id)?).await?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&job.job.unit))?;
+    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
     let new: NewWalkEntry = read_as(body)?;
+    // A repeat is answered before anything is checked: what it named may be gone since.
+    if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
+        return Ok(Json(view(desk, &job).await?));
+    }
     new.entry
         .check()
         .map_err(|e| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field)))?;
-    check_named(store, &job, &new.entry).await?;
-    let standing = store
+    check_named(desk, &job, &new.entry).await?;
+    let standing = desk
         .record_of_kind(job.job.id, EntryKind::WalkRound, MOST_ENTRIES)
         .await?;
     if standing.len() as u64 >= MOST_ENTRIES {
@@ -398,28 +407,25 @@ pub async fn add_entry(
         crew: who,
         piece: None,
         body: serde_json::to_value(&new.entry).map_err(windrift_store::StoreError::from)?,
+        read_at: caller.read_at(),
     };
-    store.append(job.job.id, entry).await?;
-    Ok(Json(view(store, &job).await?))
+    desk.append(job.job.id, entry).await?;
+    Ok(Json(view(desk, &job).await?))
 }
 
 /// The walk round and the hardware list as PDF.
 #[utoipa::path(get, path = "/api/jobs/{id}/walk-round.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/walk-round.pdf?<paper>")]
-pub async fn walk_sheet(
-    store: &State<Store>,
-    id: &str,
-    paper: Option<&str>,
-) -> Result<File, Problem> {
+pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let job = store.job(key(id)?).await?;
-    let settings = settings(store).await?;
-    let shown = view(store, &job).await?;
-    let walk = walked(store, job.job.id).await?;
+    let job = desk.job(key(id)?).await?;
+    let settings = desk.ways().await?;
+    let shown = view(desk, &job).await?;
+    let walk = walked(desk, job.job.id).await?;
     let today = OffsetDateTime::now_utc();
-    let sides = walked_sides(&job, &walk.round, &settings)?;
+    let sides = walked_sides(desk, &job, &walk.round, &settings).await?;
     let sheet = WalkSheet {
-        shop: store.shop().await?.name,
+        shop: desk.shop().await?.name,
         title: job.job.title.clone(),
         customer: job.job.customer.clone(),
         stated: format!("As recorded on {} UTC.", time_in_words(today)),
@@ -427,12 +433,12 @@ pub async fn walk_sheet(
             .iter()
             .zip(shown.sides)
             .map(|(s, shown)| {
-                let verdict = s.side.surface.verdict(today.date());
+                let verdict = s.planned.input.side.surface.verdict(today.date());
                 let mut surface = verdict.film_sentences;
                 surface.push(verdict.ceiling_sentence);
                 WalkSide {
                     name: s.name.clone(),
-                    plan: &s.plan,
+                    plan: &s.planned.plan,
                     findings: shown
                         .damage
                         .into_iter()

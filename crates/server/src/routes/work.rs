@@ -1,9 +1,11 @@
 //! How a piece is hung and laid down: the hinge, the strokes with their proof, somebody's own strokes, troubles, waits.
 
+use std::sync::Arc;
+
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{State, get, post};
+use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -13,24 +15,27 @@ use windrift_core::air::Swath;
 use windrift_core::film::{FilmClass, FilmFigures};
 use windrift_core::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
 use windrift_core::hang::{Hang, Work, hang as work_out};
+use windrift_core::hangs_at::HangsAt;
 use windrift_core::lay_down::seen::{Remedy, Seen, remedy};
+use windrift_core::lay_down::turns::{Turn, turns};
 use windrift_core::lay_down::{
-    CELL_MM, LayDown, MOST_TRIED, Tried, Turn, lay_down as laid_down, sheets, try_strokes, turns,
+    CELL_MM, LayDown, MOST_TRIED, Tried, lay_down as laid_down, sheets, try_strokes,
 };
 use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::settings::WorkSettings;
 use windrift_core::story::{BothSides, both_sides};
 use windrift_core::tape::Unit;
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, Store, StoreError};
+use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, StoreError};
 
+use super::Answer;
 use super::hand_over::{File, paper_of};
 use super::jobs::key;
 use super::record::{EntryView, entries_in_words};
-use super::{Answer, settings};
+use super::story::{Both, both};
+use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_lengths};
-use crate::views::SideInput;
+use crate::views::{LockState, PlannedSide, lock_state};
 
 /// Most entries of one piece that are shown.
 const MOST_ENTRIES: u64 = 200;
@@ -170,21 +175,25 @@ pub struct Remedies {
 /// A piece with its side as planned.
 pub(super) struct Floor {
     pub rows: SideRows,
-    unit: Unit,
-    settings: WorkSettings,
-    plan: SidePlan,
+    pub unit: Unit,
+    ways: Ways,
+    pub planned: Arc<PlannedSide>,
     at: usize,
 }
 
 impl Floor {
-    pub async fn of(store: &Store, id: &str) -> Result<Floor, Problem> {
+    pub async fn of(desk: &Desk, id: &str) -> Result<Floor, Problem> {
         let piece = key(id)?;
-        let rows = store.side_of_piece(piece).await?;
-        let settings = settings(store).await?;
-        let input = SideInput::fetch(store, &rows).await?;
-        let plan = input.plan(&settings)?;
+        let rows = desk.side_of_piece(piece).await?;
+        let ways = desk.ways().await?;
+        let job = desk.job(rows.job.id).await?;
+        let planned = desk.planned(&job, rows.side.id, &ways).await?;
+        let PlannedSide { input, plan } = planned.as_ref();
         if let Some((_, error)) = plan.failed.iter().find(|(p, _)| *p == piece) {
             return Err(error.clone().into());
+        }
+        if let Some(unread) = input.unreadable.iter().find(|u| u.id == piece) {
+            return Err(StoreError::unreadable("piece", unread.why.clone()).into());
         }
         let at = plan
             .pieces
@@ -194,96 +203,91 @@ impl Floor {
         Ok(Floor {
             unit: input.unit,
             rows,
-            settings,
-            plan,
+            ways,
+            planned,
             at,
         })
     }
 
+    pub fn plan(&self) -> &SidePlan {
+        &self.planned.plan
+    }
+
     pub fn piece(&self) -> &PlannedPiece {
-        &self.plan.pieces[self.at]
+        &self.plan().pieces[self.at]
+    }
+
+    /// Whether it is locked where it hangs.
+    pub fn lock(&self) -> LockState {
+        lock_state(&self.rows, self.piece(), &self.planned.input)
     }
 
     fn hang(&self) -> Hang {
-        let fresh = self
-            .plan
-            .side
-            .side
-            .surface
-            .paint_is_fresh(OffsetDateTime::now_utc().date());
-        work_out(
-            self.piece(),
-            &self.plan.side,
-            &self.settings,
-            fresh,
-            self.unit,
-        )
+        let side = &self.plan().side;
+        let today = OffsetDateTime::now_utc().date();
+        let fresh = side.side.surface.paint_is_fresh(today);
+        work_out(self.piece(), side, &self.ways, fresh, self.unit)
     }
 
     fn turn(&self) -> Option<Turn> {
-        turns(&self.plan.pieces, self.plan.side.side.direction())
+        turns(&self.plan().pieces, self.plan().side.side.direction())
             .into_iter()
             .find(|t| t.piece == self.piece().id)
     }
 
-    /// What is worked out with a good many cells, off the threads that answer others.
-    async fn lay_down(self) -> Result<(Floor, Hang, LayDown), Problem> {
-        rocket::tokio::task::spawn_blocking(move || {
+    async fn lay_down(self, desk: &Desk) -> Result<(Floor, Hang, LayDown), Problem> {
+        desk.compute(move || {
             let hang = self.hang();
             let found = laid_down(
                 self.piece(),
-                &self.plan.side,
+                &self.plan().side,
                 &hang,
-                &self.settings,
+                &self.ways,
                 self.unit,
             );
             (self, hang, found)
         })
         .await
-        .map_err(|_| {
-            Problem::new(
-                rocket::http::Status::InternalServerError,
-                "strokes",
-                "The strokes could not be worked out. Try again.",
-            )
-        })
     }
 }
 
 /// How a piece is hung: every hinge ranked, the one that is used, tape, cuts and sections.
 #[utoipa::path(get, path = "/api/pieces/{id}/hang", params(("id" = Uuid, Path)), responses((status = 200, body = HangView), (status = 404, body = Problem)))]
 #[get("/pieces/<id>/hang")]
-pub async fn hang(store: &State<Store>, id: &str) -> Answer<HangView> {
-    let floor = Floor::of(store, id).await?;
-    let (_, input, here, other) =
-        super::story::plans(store, &floor.rows.side.id.to_string()).await?;
-    let (other_side, twin) = match other {
-        Some((name, there)) => {
-            let both = both_sides(&here, &there, &floor.settings, input.unit);
-            let own = both.into_iter().find(|b| b.piece == floor.piece().id);
-            (Some(name), own)
-        }
-        None => (None, None),
-    };
-    Ok(Json(HangView {
-        upright: upright_edge(floor.piece(), floor.plan.side.side.direction(), floor.unit),
-        twin,
-        other_side,
-        work: floor.piece().piece.work.clone(),
-        hang: floor.hang(),
-        films: FilmClass::ALL.map(FilmClass::figures).to_vec(),
-        turn: floor.turn(),
-        pieces: floor.plan.pieces.len() as u32,
-    }))
+pub async fn hang(desk: &Desk, id: &str) -> Answer<HangView> {
+    let floor = Floor::of(desk, id).await?;
+    let Both { here, other, .. } = both(desk, floor.rows.side.id).await?;
+    desk.compute(move || {
+        let (other_side, twin) = match other {
+            Some((name, there)) => {
+                let both = both_sides(&here.plan, &there.plan, &floor.ways, floor.unit);
+                let own = both.into_iter().find(|b| b.piece == floor.piece().id);
+                (Some(name), own)
+            }
+            None => (None, None),
+        };
+        let direction = floor.plan().side.side.direction();
+        Json(HangView {
+            upright: upright_edge(floor.piece(), direction, floor.unit),
+            twin,
+            other_side,
+            work: floor.piece().piece.work.clone(),
+            hang: floor.hang(),
+            films: FilmClass::ALL.map(FilmClass::figures).to_vec(),
+            turn: floor.turn(),
+            pieces: floor.plan().pieces.len() as u32,
+        })
+    })
+    .await
 }
 
 /// How a piece is laid down: strokes in their order, the proof, rivets.
 #[utoipa::path(get, path = "/api/pieces/{id}/lay-down", params(("id" = Uuid, Path)), responses((status = 200, body = LayDownView), (status = 404, body = Problem)))]
 #[get("/pieces/<id>/lay-down")]
-pub async fn lay_down(store: &State<Store>, id: &str) -> Answer<LayDownView> {
-    let (floor, hang, found) = Floor::of(store, id).await?.lay_down().await?;
+pub async fn lay_down(desk: &Desk, id: &str) -> Answer<LayDownView> {
+    let (floor, hang, found) = Floor::of(desk, id).await?.lay_down(desk).await?;
     let piece = floor.piece().id;
-    let entries: Vec<RecordEntry> = store
+    let entries: Vec<RecordEntry> = desk
         .record_of_piece(piece, MOST_ENTRIES)
         .await?
         .into_iter()
@@ -295,19 +299,19 @@ pub async fn lay_down(store: &State<Store>, id: &str) -> Answer<LayDownView> {
         film: hang.film,
         lay_down: found,
         turn: floor.turn(),
-        pieces: floor.plan.pieces.len() as u32,
+        pieces: floor.plan().pieces.len() as u32,
         dwell_minutes: hang.way.dwell_minutes,
         dwell: hang.way.dwell,
-        laid: floor.rows.laid.contains(&piece),
-        recorded: entries_in_words(store, &entries, floor.unit).await?,
+        laid: floor.rows.laid.iter().any(|l| l.piece == piece),
+        recorded: entries_in_words(desk, &entries, floor.unit).await?,
     }))
 }
 
 /// Judges somebody's own strokes: where air is shut in, and by which stroke.
 #[utoipa::path(post, path = "/api/pieces/{id}/press", params(("id" = Uuid, Path)), request_body = OwnStrokes, responses((status = 200, body = Tried), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/press", data = "<data>")]
-pub async fn press(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Tried> {
-    let floor = Floor::of(store, id).await?;
+pub async fn press(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Tried> {
+    let floor = Floor::of(desk, id).await?;
     let own: OwnStrokes = read_as(read_json(data).await?)?;
     let finite = |s: &Swath| {
         (1.0..=WIDEST_MM).contains(&s.width_mm)
@@ -329,22 +333,21 @@ pub async fn press(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Tri
             ),
         ));
     }
-    let tried = rocket::tokio::task::spawn_blocking(move || {
-        let hang = floor.hang();
-        let all = sheets(
-            floor.piece(),
-            &floor.plan.side,
-            &hang,
-            &floor.settings,
-            CELL_MM,
-            0.0,
-        );
-        all.get(own.section as usize)
-            .map(|s| try_strokes(s, &own.strokes, &floor.plan.side, &hang, floor.unit))
-    })
-    .await
-    .ok()
-    .flatten();
+    let tried = desk
+        .compute(move || {
+            let hang = floor.hang();
+            let all = sheets(
+                floor.piece(),
+                &floor.plan().side,
+                &hang,
+                &floor.ways,
+                CELL_MM,
+                0.0,
+            );
+            all.get(own.section as usize)
+                .map(|s| try_strokes(s, &own.strokes, &floor.plan().side, &hang, floor.unit))
+        })
+        .await?;
     tried.map(Json).ok_or_else(|| {
         Problem::input(
             "section",
@@ -356,8 +359,8 @@ pub async fn press(store: &State<Store>, id: &str, data: Data<'_>) -> Answer<Tri
 /// What can be seen while film goes on, where it comes from and what to do.
 #[utoipa::path(get, path = "/api/pieces/{id}/remedies", params(("id" = Uuid, Path), ("heated" = Option<bool>, Query)), responses((status = 200, body = Remedies)))]
 #[get("/pieces/<id>/remedies?<heated>")]
-pub async fn remedies(store: &State<Store>, id: &str, heated: Option<bool>) -> Answer<Remedies> {
-    let floor = Floor::of(store, id).await?;
+pub async fn remedies(desk: &Desk, id: &str, heated: Option<bool>) -> Answer<Remedies> {
+    let floor = Floor::of(desk, id).await?;
     let film = floor.piece().piece.film();
     Ok(Json(Remedies {
         film: film.name(),
@@ -371,7 +374,7 @@ pub async fn remedies(store: &State<Store>, id: &str, heated: Option<bool>) -> A
 #[utoipa::path(post, path = "/api/pieces/{id}/floor", params(("id" = Uuid, Path)), request_body = NewFloorEntry, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/floor", data = "<data>")]
 pub async fn floor_entry(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
@@ -379,7 +382,6 @@ pub async fn floor_entry(
     let who = caller.writer()?.id;
     let piece = key(id)?;
     let new: NewFloorEntry = read_as(read_json(data).await?)?;
-    let job = store.side_of_piece(piece).await?.job.id;
     if let FloorNote::Trouble { place, .. } = &new.note
         && place.trim().is_empty()
     {
@@ -388,34 +390,61 @@ pub async fn floor_entry(
                 .at("/note/place"),
         );
     }
+    if let Some(standing) = desk.entry(new.id).await? {
+        return if standing.piece == Some(piece) && standing.kind == new.note.kind() {
+            Ok(Json(standing))
+        } else {
+            Err(StoreError::IdTaken.into())
+        };
+    }
+    let mut body = serde_json::to_value(&new.note).map_err(StoreError::from)?;
+    let job = match desk.side_of_piece(piece).await {
+        Ok(rows) => {
+            // Where it lies is kept with it: whatever changes the plan afterwards does not move what lies.
+            if matches!(new.note, FloorNote::Laid { .. })
+                && let Ok(floor) = Floor::of(desk, id).await
+            {
+                body["lies_at"] =
+                    serde_json::to_value(HangsAt::of(floor.piece())).map_err(StoreError::from)?;
+            }
+            rows.job.id
+        }
+        // Removed while somebody worked at it: what they did is kept all the same.
+        Err(StoreError::NotFound(_)) => {
+            let was = desk.row_once_was(piece).await?;
+            was.ok_or(StoreError::NotFound("piece"))?.job
+        }
+        Err(error) => return Err(error.into()),
+    };
     let entry = NewEntry {
         id: new.id,
         kind: new.note.kind(),
         crew: who,
         piece: Some(piece),
-        body: serde_json::to_value(&new.note).map_err(StoreError::from)?,
+        body,
+        read_at: caller.read_at(),
     };
-    Ok(Json(store.append(job, entry).await?))
+    Ok(Json(desk.append(job, entry).await?))
 }
 
 /// Records how a panel's upright edge was read and says what to do.
 #[utoipa::path(post, path = "/api/pieces/{id}/upright", params(("id" = Uuid, Path)), request_body = NewUpright, responses((status = 200, body = UprightAnswer), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/upright", data = "<data>")]
 pub async fn read_upright(
-    store: &State<Store>,
+    desk: &Desk,
     caller: Caller,
     id: &str,
     data: Data<'_>,
 ) -> Answer<UprightAnswer> {
     let who = caller.writer()?.id;
-    let floor = Floor::of(store, id).await?;
+    let floor = Floor::of(desk, id).await?;
     let mut body = read_json(data).await?;
     read_lengths(&mut body, floor.unit)?;
     let new: NewUpright = read_as(body)?;
-    let edge = upright_edge(floor.piece(), floor.plan.side.side.direction(), floor.unit)
-        .ok_or_else(|| {
-            Problem::input("upright", "Only a panel has an upright edge to be checked.")
-        })?;
+    let direction = floor.plan().side.side.direction();
+    let edge = upright_edge(floor.piece(), direction, floor.unit).ok_or_else(|| {
+        Problem::input("upright", "Only a panel has an upright edge to be checked.")
+    })?;
     let answer = judge(&edge, new.top_mm, new.foot_mm, floor.unit);
     let note = FloorNote::UprightEdge {
         out_by: answer.foot_out_by.text.clone(),
@@ -426,27 +455,24 @@ pub async fn read_upright(
         crew: who,
         piece: Some(floor.piece().id),
         body: serde_json::to_value(&note).map_err(StoreError::from)?,
+        read_at: caller.read_at(),
     };
-    store.append(floor.rows.job.id, entry).await?;
+    desk.append(floor.rows.job.id, entry).await?;
     Ok(Json(answer))
 }
 
 /// The strokes of a piece as a PDF.
 #[utoipa::path(get, path = "/api/pieces/{id}/strokes.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "`letter` or `a4`")), responses((status = 200, content_type = "application/pdf")))]
 #[get("/pieces/<id>/strokes.pdf?<paper>")]
-pub async fn stroke_sheet(
-    store: &State<Store>,
-    id: &str,
-    paper: Option<&str>,
-) -> Result<File, Problem> {
+pub async fn stroke_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let shop = store.shop().await?.name;
-    let (floor, _, found) = Floor::of(store, id).await?.lay_down().await?;
+    let shop = desk.shop().await?.name;
+    let (floor, _, found) = Floor::of(desk, id).await?.lay_down(desk).await?;
     let sheet = StrokeSheet {
         shop: &shop,
         title: &floor.rows.job.title,
         customer: &floor.rows.job.customer,
-        plan: &floor.plan,
+        plan: floor.plan(),
         piece: floor.piece(),
         lay_down: &found,
     };
@@ -488,6 +514,6 @@ pub fn in_words(body: &Value) -> String {
         Ok(FloorNote::UprightEdge { out_by }) => {
             format!("Upright edge of the panel checked: out by {out_by}.")
         }
-        Err(_) => "Something of the floor.".into(),
+        Err(_) => super::record::cannot_be_read(body),
     }
 }

@@ -5,14 +5,15 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::plan_view::{VehiclePlan, plan_view};
 use windrift_core::progress::{Done, StageProgress, progress};
-use windrift_core::settings::WorkSettings;
 use windrift_core::side::{Side, SideKind};
 use windrift_core::tape::{Unit, print};
 use windrift_formats::svg::screen_path;
 use windrift_store::JobRows;
+use windrift_store::edits::RowKind;
 
-use super::{PathData, SCREEN_MM, SideDrawing, SideInput, lock_state, unit_of};
-use crate::problem::Problem;
+use super::{PathData, PlannedSide, SCREEN_MM, SideDrawing, Unreadable, lock_state, unit_of};
+use crate::desk::{Desk, Ways};
+use crate::problem::{Problem, UNREADABLE};
 
 /// A side in a job's plan view.
 #[derive(Debug, Serialize, ToSchema)]
@@ -63,6 +64,21 @@ pub struct JobView {
     pub plan: VehiclePlan,
     /// Its sides.
     pub sides: Vec<SideSummary>,
+    /// Sides, features and pieces that cannot be read, or sides whose measurements no longer stand.
+    pub unreadable: Vec<Unreadable>,
+}
+
+/// A job that cannot be shown.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UnreadableJob {
+    /// Its key.
+    pub id: Uuid,
+    /// What it is called.
+    pub title: String,
+    /// Whom it is for.
+    pub customer: String,
+    /// Why, and what to do.
+    pub why: String,
 }
 
 /// One page of jobs.
@@ -70,6 +86,8 @@ pub struct JobView {
 pub struct JobPage {
     /// Jobs, newest first.
     pub jobs: Vec<JobView>,
+    /// Jobs of this page that cannot be shown: what of them cannot be read is kept as it is.
+    pub unreadable: Vec<UnreadableJob>,
     /// How many there are in all.
     pub total: u64,
     /// This page, from 0.
@@ -78,21 +96,40 @@ pub struct JobPage {
     pub page_size: u64,
 }
 
-/// A job with its sides and stages.
-pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Problem> {
+/// A job with its sides and stages. A side that cannot be read or planned is named and left out; the others go on.
+pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobView, Problem> {
+    let unit = unit_of(&rows.job.unit)?;
     let mut done = Done::default();
     let mut newest_lock = None;
     let mut sides = Vec::new();
     let mut specs: Vec<(Uuid, Side)> = Vec::new();
+    let mut unreadable = Vec::new();
     for side in &rows.sides {
-        let input = SideInput::of(side)?.among(&rows.sides);
-        let plan = input.plan(settings)?;
+        let planned = match desk.planned(rows, side.side.id, ways).await {
+            Ok(planned) => planned,
+            // The shop's machine is in trouble, not the side.
+            Err(problem) if problem.status >= 500 && problem.code != UNREADABLE => {
+                return Err(problem);
+            }
+            Err(problem) => {
+                unreadable.push(Unreadable {
+                    kind: RowKind::Side,
+                    id: side.side.id,
+                    revision: side.side.revision,
+                    kept: side.side.spec.clone(),
+                    why: problem.detail,
+                });
+                continue;
+            }
+        };
+        let PlannedSide { input, plan } = planned.as_ref();
+        unreadable.extend(input.unreadable.iter().cloned());
         done.features += side.features.len() as u64;
         done.pieces += side.pieces.len() as u64;
-        done.locked += side
+        done.locked += plan
             .pieces
             .iter()
-            .filter(|p| lock_state(side, p.id, p.revision).0)
+            .filter(|p| lock_state(side, p, input).locked)
             .count() as u64;
         done.laid += side.laid.len() as u64;
         newest_lock = newest_lock.max(side.locks.iter().map(|l| l.at).max());
@@ -100,7 +137,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
         sides.push(SideSummary {
             id: side.side.id,
             kind: input.side.kind,
-            name: input.side.name(settings.side_words),
+            name: input.side.name(ways.side_words),
             drawing: SideDrawing::of(&plan.side),
             film: plan
                 .pieces
@@ -114,7 +151,7 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
             features: side.features.len() as u32,
             length: print(plan.side.datum.length_mm.max(bounds.width()), input.unit).text,
         });
-        specs.push((side.side.id, input.side));
+        specs.push((side.side.id, input.side.clone()));
     }
     done.issued = u64::from(
         rows.newest_plan
@@ -126,9 +163,10 @@ pub fn job_view(rows: &JobRows, settings: &WorkSettings) -> Result<JobView, Prob
         title: rows.job.title.clone(),
         customer: rows.job.customer.clone(),
         vehicle: rows.job.vehicle_kind.clone(),
-        unit: unit_of(&rows.job.unit),
+        unit,
         stages: progress(done).to_vec(),
         plan: plan_view(&named),
         sides,
+        unreadable,
     })
 }

@@ -6,26 +6,32 @@ mod marking;
 mod side;
 
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
-pub use job::{FilmDrawing, JobPage, JobView, SideSummary, job_view};
+pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView};
 pub use side::{
-    Evaluation, FailedPiece, FeatureView, PieceView, SideView, UnderlayView, evaluation,
+    Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,
 };
 
+use serde::Serialize;
 use serde_json::Value;
+use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::feature::SideFeature;
+use windrift_core::feature::{Feature, SideFeature};
 use windrift_core::placement::PlaceRule;
 use windrift_core::plan::{JobAround, Piece, SideParts, SidePlan, plan_side};
-use windrift_core::settings::WorkSettings;
 use windrift_core::side::Side;
 use windrift_core::tape::Unit;
-use windrift_store::{SideRows, Store, StoreError};
+use windrift_core::typeface::Typefaces;
+use windrift_store::edits::RowKind;
+use windrift_store::stored::Kind;
+use windrift_store::{JobRows, SideRows, StoreError};
 
+use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
 
 /// A side's rows as types of the core.
+#[derive(Debug, Clone)]
 pub struct SideInput {
     /// The side as measured.
     pub side: Side,
@@ -37,45 +43,102 @@ pub struct SideInput {
     pub unit: Unit,
     /// What its plan needs to know of the job's other sides.
     pub job: JobAround,
+    /// Features and pieces on it that cannot be read: the others go on without them.
+    pub unreadable: Vec<Unreadable>,
 }
 
-/// Reads the job's unit.
-pub fn unit_of(word: &str) -> Unit {
-    serde_json::from_value(Value::from(word)).unwrap_or(Unit::InchSixteenth)
+/// Something that is kept and cannot be read.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Unreadable {
+    /// What kind of row it is.
+    pub kind: RowKind,
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision.
+    pub revision: i32,
+    /// As it is kept.
+    pub kept: Value,
+    /// Why it cannot be read.
+    pub why: String,
 }
 
-/// Reads a stored value.
-pub fn stored<T: serde::de::DeserializeOwned>(value: &Value) -> Result<T, Problem> {
-    serde_json::from_value(value.clone()).map_err(|e| StoreError::from(e).into())
+/// A side as it was planned, with what it was planned from.
+#[derive(Debug)]
+pub struct PlannedSide {
+    /// Its rows as types of the core.
+    pub input: SideInput,
+    /// Its plan.
+    pub plan: SidePlan,
+}
+
+impl PlannedSide {
+    /// Plans a side among the others of its job. Computes: called where computation is done.
+    pub fn of(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlannedSide, Problem> {
+        let rows = job
+            .sides
+            .iter()
+            .find(|s| s.side.id == side)
+            .ok_or(StoreError::NotFound("side"))?;
+        let input = SideInput::of(rows)?.among(&job.sides, &ways.faces);
+        let plan = input.plan(ways)?;
+        Ok(PlannedSide { input, plan })
+    }
+}
+
+/// Reads the job's unit. One that cannot be read is said to be so: a job in millimetres never becomes one in inches.
+pub fn unit_of(word: &str) -> Result<Unit, Problem> {
+    serde_json::from_value(Value::from(word)).map_err(|_| {
+        StoreError::unreadable("job", format!("its unit is \u{201c}{word}\u{201d}")).into()
+    })
 }
 
 impl SideInput {
     /// Reads a side's rows.
+    ///
+    /// Errors: a side that cannot be read. A feature or piece that cannot is left out and named.
     pub fn of(rows: &SideRows) -> Result<SideInput, Problem> {
+        let mut unreadable = Vec::new();
+        let mut features = Vec::new();
+        for row in &rows.features {
+            match Kind::Feature.read::<Feature>(&row.spec) {
+                Ok(feature) => features.push(SideFeature {
+                    id: row.id,
+                    feature,
+                }),
+                Err(error) => unreadable.push(Unreadable {
+                    kind: RowKind::Feature,
+                    id: row.id,
+                    revision: row.revision,
+                    kept: row.spec.clone(),
+                    why: error.to_string(),
+                }),
+            }
+        }
+        let mut pieces = Vec::new();
+        for row in &rows.pieces {
+            match Kind::Piece.read::<Piece>(&row.spec) {
+                Ok(piece) => pieces.push((row.id, piece)),
+                Err(error) => unreadable.push(Unreadable {
+                    kind: RowKind::Piece,
+                    id: row.id,
+                    revision: row.revision,
+                    kept: row.spec.clone(),
+                    why: error.to_string(),
+                }),
+            }
+        }
         Ok(SideInput {
-            side: stored(&rows.side.spec)?,
-            features: rows
-                .features
-                .iter()
-                .map(|f| {
-                    Ok(SideFeature {
-                        id: f.id,
-                        feature: stored(&f.spec)?,
-                    })
-                })
-                .collect::<Result<_, Problem>>()?,
-            pieces: rows
-                .pieces
-                .iter()
-                .map(|p| Ok((p.id, stored(&p.spec)?)))
-                .collect::<Result<_, Problem>>()?,
-            unit: unit_of(&rows.job.unit),
+            side: Kind::Side.read(&rows.side.spec)?,
+            features,
+            pieces,
+            unit: unit_of(&rows.job.unit)?,
             job: JobAround::default(),
+            unreadable,
         })
     }
 
     /// The same among the sides of its job, so that mirrored pieces find each other.
-    pub fn among(mut self, siblings: &[SideRows]) -> SideInput {
+    pub fn among(mut self, siblings: &[SideRows], faces: &Typefaces) -> SideInput {
         // A sibling that cannot be read is left out: what mirrors it says so.
         let others: Vec<SideInput> = siblings
             .iter()
@@ -89,31 +152,38 @@ impl SideInput {
                 pieces: &o.pieces,
             })
             .collect();
-        self.job = JobAround::of(&self.side, &parts, self.unit);
+        self.job = JobAround::of(&self.side, &parts, faces, self.unit);
         self
     }
 
     /// Reads a side's rows; its job's other sides are fetched where one of its pieces asks for them.
-    pub async fn fetch(store: &Store, rows: &SideRows) -> Result<SideInput, Problem> {
+    pub async fn fetch(
+        desk: &Desk,
+        rows: &SideRows,
+        faces: &Typefaces,
+    ) -> Result<SideInput, Problem> {
         let input = SideInput::of(rows)?;
         let asks = input.pieces.iter().any(|(_, p)| {
             matches!(p.place, PlaceRule::Mirrored { .. })
                 || p.lettering().is_some_and(|l| l.regulated.is_some())
         });
-        if !asks {
-            return Ok(input);
-        }
-        Ok(input.among(&store.job(rows.job.id).await?.sides))
+        let siblings = if asks {
+            desk.job(rows.job.id).await?.sides
+        } else {
+            Vec::new()
+        };
+        let faces = faces.clone();
+        desk.compute(move || input.among(&siblings, &faces)).await
     }
 
     /// Plans the side.
-    pub fn plan(&self, settings: &WorkSettings) -> Result<SidePlan, Problem> {
+    pub fn plan(&self, ways: &Ways) -> Result<SidePlan, Problem> {
         Ok(plan_side(
             &self.side,
             &self.features,
             &self.pieces,
             &self.job,
-            settings,
+            &ways.settings,
             self.unit,
         )?)
     }

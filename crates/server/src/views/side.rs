@@ -10,6 +10,7 @@ use uuid::Uuid;
 use windrift_core::body::{Body, print_readings};
 use windrift_core::drawn::LayerKind;
 use windrift_core::feature::Feature;
+use windrift_core::hangs_at::{HangsAt, Moved};
 use windrift_core::hinge::TopHinge;
 use windrift_core::landing::Landing;
 use windrift_core::legibility::Legibility;
@@ -24,8 +25,9 @@ use windrift_core::tape::Unit;
 use windrift_core::weeding::Weeding;
 use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
+use windrift_store::stored::Kind;
 
-use super::{PathData, SCREEN_MM, SideDrawing, SideInput};
+use super::{PathData, PlannedSide, SCREEN_MM, SideDrawing, SideInput, Unreadable};
 use crate::problem::Problem;
 use crate::request::print_lengths;
 
@@ -93,12 +95,14 @@ pub struct PieceView {
     pub fit: Option<Fit>,
     /// What is wrong, worst first.
     pub troubles: Vec<String>,
-    /// Whether its hinge is locked at these revisions.
+    /// Whether its hinge is locked where it hangs.
     pub locked: bool,
     /// Whether it was laid down.
     pub laid: bool,
-    /// Whether it was locked and has been changed since.
+    /// Whether it was locked and has been moved since.
     pub lock_lost: bool,
+    /// How it was moved since it was locked; where it lies, how the plan differs from where it lies.
+    pub moved: Option<Moved>,
 }
 
 /// A point of a piece with a name.
@@ -192,30 +196,90 @@ pub struct SideView {
     pub drawing: SideDrawing,
     /// Its features.
     pub features: Vec<FeatureView>,
+    /// What is on it and cannot be read.
+    pub unreadable: Vec<Unreadable>,
     /// Its pieces, planned.
     #[serde(flatten)]
     pub evaluation: Evaluation,
 }
 
-/// Whether a piece's hinge is locked at the revisions that stand, and whether a lock was lost by a change.
-pub fn lock_state(rows: &SideRows, piece: Uuid, piece_revision: i32) -> (bool, bool) {
-    match rows.locks.iter().find(|l| l.piece_id == piece) {
-        Some(lock) => {
-            let stands =
-                lock.piece_revision == piece_revision && lock.side_revision == rows.side.revision;
-            (stands, !stands)
-        }
-        None => (false, false),
-    }
+/// What stands of a piece's lock, and of where it lies.
+#[derive(Debug, Clone, Default)]
+pub struct LockState {
+    /// Locked, and still hanging where it was locked.
+    pub locked: bool,
+    /// Locked once, and moved since.
+    pub lost: bool,
+    /// How it was moved since it was locked or laid.
+    pub moved: Option<Moved>,
 }
 
-fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Unit) -> PieceView {
+/// Whether a piece's hinge is locked where it hangs now, or was moved since, by whatever: its own rule, a feature, another piece, the
+/// side, a setting, a typeface.
+pub fn lock_state(rows: &SideRows, planned: &PlannedPiece, input: &SideInput) -> LockState {
+    let now = HangsAt::of(planned);
+    let moved_from = |then: &HangsAt| then.moved_to(&now, input.side.direction(), input.unit);
+    let read =
+        |kept: &Option<Value>| -> Option<HangsAt> { serde_json::from_value(kept.clone()?).ok() };
+    let mut state = LockState::default();
+    if let Some(lock) = rows.locks.iter().find(|l| l.piece_id == planned.id) {
+        match read(&lock.hangs_at) {
+            Some(then) => {
+                state.moved = moved_from(&then);
+                state.locked = state.moved.is_none();
+            }
+            // A lock of an earlier release knows only which revisions it was made at.
+            None => {
+                let piece = rows.pieces.iter().find(|p| p.id == planned.id);
+                state.locked = lock.side_revision == rows.side.revision
+                    && piece.is_some_and(|p| p.revision == lock.piece_revision);
+            }
+        }
+        state.lost = !state.locked;
+    }
+    if let Some(lies) = rows.laid.iter().find(|l| l.piece == planned.id)
+        && let Some(then) = read(&lies.lies_at)
+    {
+        state.moved = moved_from(&then);
+    }
+    state
+}
+
+/// What is said of a piece that was moved since it was locked or laid.
+fn moved_sentence(state: &LockState, laid: bool) -> Option<String> {
+    let moved = state.moved.as_ref()?;
+    let [front, rear] = &moved.wanted_then;
+    Some(if laid {
+        format!(
+            "It lies where the tape read {} and {}. The plan now has it {}: it was changed after it was laid.",
+            front.text, rear.text, moved.how
+        )
+    } else {
+        format!(
+            "Its lock is open: it was locked at {} and {}, and was moved {} since. Read both ends again.",
+            front.text, rear.text, moved.how
+        )
+    })
+}
+
+fn piece_view(
+    planned: &PlannedPiece,
+    plan: &SidePlan,
+    rows: &SideRows,
+    input: &SideInput,
+) -> PieceView {
+    let unit = input.unit;
     let revision = rows
         .pieces
         .iter()
         .find(|p| p.id == planned.id)
         .map_or(0, |p| p.revision);
-    let (locked, lock_lost) = lock_state(rows, planned.id, revision);
+    let state = lock_state(rows, planned, input);
+    let laid = rows.laid.iter().any(|l| l.piece == planned.id);
+    let mut troubles = planned.troubles.clone();
+    if let Some(sentence) = moved_sentence(&state, laid) {
+        troubles.insert(0, sentence);
+    }
     let film: Vec<Shape> = planned.film().collect();
     let bounds = bounds_of_shapes(&film);
     let spec = serde_json::to_value(&planned.piece).unwrap_or_default();
@@ -255,10 +319,11 @@ fn piece_view(planned: &PlannedPiece, plan: &SidePlan, rows: &SideRows, unit: Un
         readings: planned.readings.clone(),
         landing: planned.landing.clone(),
         hinge: planned.hinge.clone(),
-        troubles: planned.troubles.clone(),
-        locked,
-        laid: rows.laid.contains(&planned.id),
-        lock_lost,
+        troubles,
+        locked: state.locked,
+        laid,
+        lock_lost: state.lost,
+        moved: state.moved,
     }
 }
 
@@ -334,7 +399,7 @@ pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evalua
         pieces: plan
             .pieces
             .iter()
-            .map(|p| piece_view(p, plan, rows, input.unit))
+            .map(|p| piece_view(p, plan, rows, input))
             .collect(),
         failed: plan.failed.iter().map(failed).collect(),
     }
@@ -352,14 +417,14 @@ pub fn parts_of(plan: &SidePlan, feature: Uuid) -> usize {
         + side.areas.iter().filter(|a| a.source.0 == feature).count()
 }
 
-/// A side with everything on it. `siblings` are all sides of its job.
+/// A side with everything on it, as it was planned. `siblings` are all sides of its job.
 pub fn side_view(
     rows: &SideRows,
     siblings: &[SideRows],
+    planned: &PlannedSide,
     settings: &WorkSettings,
 ) -> Result<SideView, Problem> {
-    let input = SideInput::of(rows)?.among(siblings);
-    let plan = input.plan(settings)?;
+    let PlannedSide { input, plan } = planned;
     let bounds = plan.side.outline.bounds;
     let print = |mm: f64| windrift_core::tape::print(mm, input.unit).text;
     let held_by = |feature: Uuid| {
@@ -373,7 +438,8 @@ pub fn side_view(
     let mirror = input.side.kind.mirror().and_then(|kind| {
         siblings.iter().find(|s| {
             s.side.id != rows.side.id
-                && super::stored::<Side>(&s.side.spec)
+                && Kind::Side
+                    .read::<Side>(&s.side.spec)
                     .is_ok_and(|other| other.kind == kind && other.facing != input.side.facing)
         })
     });
@@ -411,9 +477,9 @@ pub fn side_view(
         features: rows
             .features
             .iter()
-            .zip(&input.features)
+            .filter_map(|row| Some((row, input.features.iter().find(|f| f.id == row.id)?)))
             .map(|(row, f)| {
-                let parts = parts_of(&plan, row.id);
+                let parts = parts_of(plan, row.id);
                 FeatureView {
                     id: row.id,
                     revision: row.revision,
@@ -428,8 +494,9 @@ pub fn side_view(
                 }
             })
             .collect(),
-        evaluation: evaluation(&plan, &input, rows),
-        spec: input.side,
+        unreadable: input.unreadable.clone(),
+        evaluation: evaluation(plan, input, rows),
+        spec: input.side.clone(),
     })
 }
 

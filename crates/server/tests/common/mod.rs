@@ -39,6 +39,8 @@ impl Api {
             Setup {
                 port: 0,
                 web: std::env::temp_dir(),
+                program: env!("CARGO_BIN_EXE_windrift-server").into(),
+                hosts: Vec::new(),
             },
         ))
         .await
@@ -68,7 +70,10 @@ impl Api {
         if method != "GET" {
             request.add_header(Header::new("Crew-Id", self.who.to_string()));
             request.add_header(Header::new("Edit-Id", Uuid::now_v7().to_string()));
-            request.set_body(body.to_string());
+            if !body.is_null() {
+                request.add_header(ContentType::JSON);
+                request.set_body(body.to_string());
+            }
         }
         for (name, value) in headers {
             request.replace_header(Header::new(*name, value.clone()));

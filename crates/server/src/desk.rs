@@ -1,0 +1,272 @@
+//! What every route works at: the store, the shop's ways, plans that were made already, where computation is done and files are read.
+
+use std::collections::{HashMap, VecDeque};
+use std::ops::Deref;
+use std::path::PathBuf;
+use std::sync::{Arc, Mutex, PoisonError};
+
+use rocket::request::{FromRequest, Outcome, Request};
+use rocket::tokio::sync::watch;
+use sha2::{Digest, Sha256};
+use uuid::Uuid;
+use windrift_core::settings::WorkSettings;
+use windrift_core::typeface::{Typeface, Typefaces};
+use windrift_store::stored::Kind;
+use windrift_store::{JobRows, OwnTypeface, Store, StoreError};
+
+use crate::compute::Compute;
+use crate::door::Clients;
+use crate::problem::Problem;
+use crate::views::PlannedSide;
+use crate::worker::Worker;
+
+/// Computations at once: one for each core of the smallest machine that Windrift is meant for.
+const AT_ONCE: usize = 2;
+/// Planned sides that are kept.
+const MOST_PLANS: usize = 96;
+
+/// What the server keeps beside the store: nothing that could not be worked out again.
+#[derive(Clone)]
+pub struct Kept {
+    compute: Compute,
+    /// Reads files in processes of their own.
+    pub worker: Worker,
+    fonts: Arc<Mutex<Fonts>>,
+    plans: Arc<Mutex<VecDeque<(PlanKey, Arc<PlannedSide>)>>>,
+}
+
+type PlanKey = [u8; 32];
+
+/// The shop's own typefaces that are open, by the hash of their file.
+#[derive(Default)]
+struct Fonts {
+    open: HashMap<String, Arc<Typeface>>,
+    /// The list that the typefaces were put together from last.
+    of: Option<(Vec<OwnTypeface>, Typefaces)>,
+}
+
+impl Kept {
+    /// `program` is this program's own file: files are read by calling it.
+    pub fn new(program: PathBuf) -> Kept {
+        Kept {
+            compute: Compute::new(AT_ONCE),
+            worker: Worker::new(program),
+            fonts: Arc::default(),
+            plans: Arc::default(),
+        }
+    }
+}
+
+/// A shop's ways of working and what its lettering is cut in.
+#[derive(Debug, Clone)]
+pub struct Ways {
+    /// Settings, as they stand or as a plan froze them.
+    pub settings: WorkSettings,
+    /// Their revision.
+    pub revision: i32,
+    /// Typefaces: shipped ones and the shop's own, those no longer offered too.
+    pub faces: Typefaces,
+    /// The shop's own typefaces.
+    pub own: Vec<OwnTypeface>,
+}
+
+impl Deref for Ways {
+    type Target = WorkSettings;
+
+    fn deref(&self) -> &WorkSettings {
+        &self.settings
+    }
+}
+
+/// What a route works at.
+pub struct Desk {
+    store: Store,
+    kept: Kept,
+    client: String,
+    gone: Option<watch::Receiver<bool>>,
+}
+
+impl Deref for Desk {
+    type Target = Store;
+
+    fn deref(&self) -> &Store {
+        &self.store
+    }
+}
+
+#[rocket::async_trait]
+impl<'r> FromRequest<'r> for &'r Desk {
+    type Error = std::convert::Infallible;
+
+    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
+        let rocket = request.rocket();
+        let (Some(store), Some(kept)) = (rocket.state::<Store>(), rocket.state::<Kept>()) else {
+            return Outcome::Forward(rocket::http::Status::InternalServerError);
+        };
+        // Who asks: the person where one is named, from the machine that the connection comes from.
+        let desk = request.local_cache(|| Desk {
+            store: store.clone(),
+            kept: kept.clone(),
+            client: format!(
+                "{} {}",
+                request
+                    .client_ip()
+                    .map(|ip| ip.to_string())
+                    .unwrap_or_default(),
+                request
+                    .headers()
+                    .get_one("Crew-Id")
+                    .and_then(|id| id.parse::<Uuid>().ok())
+                    .unwrap_or_default()
+            ),
+            gone: rocket
+                .state::<Clients>()
+                .and_then(|clients| clients.gone(request.remote()?.port())),
+        });
+        Outcome::Success(desk)
+    }
+}
+
+impl Desk {
+    /// Reads files in processes of their own.
+    pub fn worker(&self) -> &Worker {
+        &self.kept.worker
+    }
+
+    /// Computes, in the client's turn, off the threads that answer.
+    pub async fn compute<T: Send + 'static>(
+        &self,
+        compute: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        self.kept
+            .compute
+            .run(&self.client, self.gone.clone(), compute)
+            .await
+    }
+
+    /// The shop's ways as they stand.
+    ///
+    /// Errors: settings that cannot be read are said to be so; they never become defaults.
+    pub async fn ways(&self) -> Result<Ways, Problem> {
+        let shop = self.store.shop().await?;
+        let own = self.store.typefaces().await?;
+        Ok(Ways {
+            settings: settings_of(&shop.settings)?,
+            revision: shop.revision,
+            faces: self.faces(&own).await?,
+            own,
+        })
+    }
+
+    /// The typefaces of a list: files that are not open yet are opened.
+    pub async fn faces(&self, own: &[OwnTypeface]) -> Result<Typefaces, Problem> {
+        let fonts = || {
+            self.kept
+                .fonts
+                .lock()
+                .unwrap_or_else(PoisonError::into_inner)
+        };
+        if let Some((of, faces)) = &fonts().of
+            && of == own
+        {
+            return Ok(faces.clone());
+        }
+        let mut faces = Vec::new();
+        for OwnTypeface { id, name, hash, .. } in own {
+            // The same file under two names is two typefaces.
+            let known_as = format!("{hash} {id}");
+            let known = fonts().open.get(&known_as).cloned();
+            let face = match known {
+                Some(face) => face,
+                None => {
+                    let file = self.store.typeface_file(*id).await?;
+                    match Typeface::open(&own_id(*id), name, file) {
+                        Ok(face) => Arc::new(face),
+                        // Lettering that is cut in it says so; everything else goes on.
+                        Err(error) => {
+                            tracing::warn!(%error, name, "a typeface of the shop's own");
+                            continue;
+                        }
+                    }
+                }
+            };
+            fonts().open.insert(known_as, Arc::clone(&face));
+            faces.push(face);
+        }
+        let faces = Typefaces::with_own(faces);
+        fonts().of = Some((own.to_vec(), faces.clone()));
+        Ok(faces)
+    }
+
+    /// A side of a job, planned: as it was worked out before, where nothing of the job, the shop's ways or its typefaces is another.
+    pub async fn planned(
+        &self,
+        job: &JobRows,
+        side: Uuid,
+        ways: &Ways,
+    ) -> Result<Arc<PlannedSide>, Problem> {
+        let key = plan_key(job, side, ways)?;
+        let plans = || {
+            self.kept
+                .plans
+                .lock()
+                .unwrap_or_else(PoisonError::into_inner)
+        };
+        let known = |plans: &mut VecDeque<(PlanKey, Arc<PlannedSide>)>| {
+            let at = plans.iter().position(|(k, _)| *k == key)?;
+            let found = plans.remove(at)?;
+            let plan = Arc::clone(&found.1);
+            plans.push_front(found);
+            Some(plan)
+        };
+        if let Some(plan) = known(&mut plans()) {
+            return Ok(plan);
+        }
+        let (job, ways) = (job.clone(), ways.clone());
+        let planned = self
+            .compute(move || PlannedSide::of(&job, side, &ways))
+            .await??;
+        let planned = Arc::new(planned);
+        let mut plans = plans();
+        plans.push_front((key, Arc::clone(&planned)));
+        plans.truncate(MOST_PLANS);
+        Ok(planned)
+    }
+}
+
+/// What a plan follows from: rows by key and revision, the job's unit, the shop's ways. A row's revision never comes back with
+/// other content.
+fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> {
+    let mut hash = Sha256::new();
+    let mut row = |id: Uuid, revision: i32| {
+        hash.update(id.as_bytes());
+        hash.update(revision.to_be_bytes());
+    };
+    row(side, 0);
+    for s in &job.sides {
+        row(s.side.id, s.side.revision);
+        s.features.iter().for_each(|f| row(f.id, f.revision));
+        s.pieces.iter().for_each(|p| row(p.id, p.revision));
+    }
+    hash.update(job.job.unit.as_bytes());
+    hash.update(serde_json::to_vec(&ways.settings).map_err(StoreError::from)?);
+    for own in &ways.own {
+        hash.update(own.id.as_bytes());
+        hash.update(own.hash.as_bytes());
+    }
+    Ok(hash.finalize().into())
+}
+
+/// Settings as they are kept. A shop that has settled nothing yet works with the core's own.
+pub fn settings_of(kept: &serde_json::Value) -> Result<WorkSettings, Problem> {
+    let nothing_settled = kept.as_object().is_some_and(serde_json::Map::is_empty);
+    if nothing_settled {
+        return Ok(WorkSettings::default());
+    }
+    Ok(Kind::Settings.read(kept)?)
+}
+
+/// The stored name of one of the shop's own typefaces.
+pub fn own_id(id: Uuid) -> String {
+    format!("own-{id}")
+}
