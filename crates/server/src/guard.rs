@@ -269,8 +269,6 @@ pub fn otherwise(routes: &[Route]) -> Vec<Route> {
         Method::Options,
     ]
     .into_iter()
-    .flat_map(|method| {
-        ["/<path..>", "/"].map(|path| Route::ranked(19, method, path, handler.clone()))
-    })
+    .map(|method| Route::ranked(19, method, "/<path..>", handler.clone()))
     .collect()
 }

@@ -153,7 +153,71 @@ pub fn document() -> Value {
             }
         }
     }
+    if let Some(paths) = document["paths"].as_object_mut() {
+        for (path, operations) in paths {
+            let operations = operations.as_object_mut().into_iter().flatten();
+            for (method, operation) in operations {
+                say_every_status(path, method, operation);
+            }
+        }
+    }
     document
+}
+
+/// Statuses that any answer may have, with what they mean.
+const ANYWHERE: [(u16, &str); 5] = [
+    (404, "It is not there, or somebody removed it"),
+    (421, "The server is not called by this name"),
+    (
+        422,
+        "What was given cannot be used, or is more than can be worked out at once",
+    ),
+    (
+        500,
+        "Windrift made a mistake, or what is kept cannot be read; nothing was changed",
+    ),
+    (
+        503,
+        "The database is away, or Windrift is busy; nothing was lost",
+    ),
+];
+/// Those of requests that carry something or change something.
+const CHANGES: [(u16, &str); 8] = [
+    (400, "The request cannot be read"),
+    (401, "Nobody was chosen"),
+    (403, "Whoever asks may not do this, or another page asked"),
+    (408, "It came in too slowly"),
+    (
+        409,
+        "Somebody changed it since, the key stands for something else, or something hangs on it",
+    ),
+    (413, "It is too large"),
+    (415, "JSON is sent as JSON, a file as a file"),
+    (428, "The revision that was seen is missing"),
+];
+
+/// Whatever a route itself says, an operation names every status that its answers can have.
+fn say_every_status(path: &str, method: &str, operation: &mut Value) {
+    let Some(responses) = operation["responses"].as_object_mut() else {
+        return;
+    };
+    // Asked of nobody and worked out of nothing that could be missing.
+    let plain = ["/api/openapi.json", "/api/schemas/side-template.json"].contains(&path);
+    let changes = if method == "get" {
+        &CHANGES[..0]
+    } else {
+        &CHANGES[..]
+    };
+    for (status, says) in ANYWHERE.iter().chain(changes) {
+        if plain && *status != 421 {
+            continue;
+        }
+        let problem = json!({
+            "description": says,
+            "content": { "application/problem+json": { "schema": { "$ref": "#/components/schemas/Problem" } } },
+        });
+        responses.insert(status.to_string(), problem);
+    }
 }
 
 fn allow_text(schema: &mut Value) {

@@ -432,8 +432,10 @@ async fn nobody_and_viewers_change_nothing_and_limits_hold() {
         (401, Some("who"))
     );
     api.who = api.shop.crew[0];
-    let big = json!({ "id": Uuid::now_v7(), "spec": "x".repeat(300 * 1024) });
-    assert_eq!(api.post(&pieces, big).await.status, 413);
+    let big = json!({ "id": Uuid::now_v7(), "spec": "x".repeat(13 * 1024 * 1024) });
+    assert_eq!(api.post(&pieces, big.clone()).await.status, 413);
+    let features = pieces.replace("pieces", "features");
+    assert_eq!(api.post(&features, big).await.status, 413);
     for broken in [
         json!([]),
         json!(7),

@@ -302,9 +302,22 @@ async fn the_shops_figures_and_typefaces_are_the_leads_and_checked() {
     settings["weights"]["edge_on_head"] = json!(35.0);
     let put = |settings: Value| {
         let api = &api;
-        async move { api.call("PUT", "/api/shop/settings", settings, &[]).await }
+        async move {
+            let seen = api.get("/api/shop").await["settings_revision"].to_string();
+            let seen = [("If-Match", format!("\"{seen}\""))];
+            api.call("PUT", "/api/shop/settings", settings, &seen).await
+        }
     };
     assert_eq!(put(settings.clone()).await.status, 200);
+    // Whoever saw the settings before that is told, and overwrites nothing.
+    let stale = [("If-Match", "\"1\"".to_owned())];
+    let mut old = settings.clone();
+    old["thinnest_stroke_mm"] = json!(2.0);
+    let answer = api.call("PUT", "/api/shop/settings", old, &stale).await;
+    assert_eq!(
+        (answer.status, answer.body["code"].as_str()),
+        (409, Some("stale"))
+    );
     assert_eq!(
         api.get("/api/shop").await["settings"]["weights"]["edge_on_head"],
         35.0

@@ -190,11 +190,11 @@ impl Store {
     ) -> Result<(), StoreError> {
         let hash = Sha256::digest(&file).to_vec();
         let transaction = self.db.begin().await?;
-        // One at a time: how many there are must not change meanwhile.
+        // One at a time: how many there are must not change meanwhile. The table itself the application may not lock.
         transaction
             .execute_raw(Statement::from_string(
                 DbBackend::Postgres,
-                "LOCK TABLE typeface IN SHARE ROW EXCLUSIVE MODE",
+                "SELECT pg_advisory_xact_lock(hashtext('windrift typefaces'))",
             ))
             .await?;
         if let Some(standing) = typeface::Entity::find_by_id(id).one(&transaction).await? {

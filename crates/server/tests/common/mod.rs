@@ -7,6 +7,8 @@
     missing_docs
 )]
 
+use std::sync::LazyLock;
+
 use rocket::http::{ContentType, Header};
 use rocket::local::asynchronous::Client;
 use serde_json::{Value, json};
@@ -62,10 +64,10 @@ impl Api {
     ) -> Answer {
         let path = path.to_owned();
         let mut request = match method {
-            "GET" => self.client.get(path),
-            "PUT" => self.client.put(path),
-            "DELETE" => self.client.delete(path),
-            _ => self.client.post(path),
+            "GET" => self.client.get(path.clone()),
+            "PUT" => self.client.put(path.clone()),
+            "DELETE" => self.client.delete(path.clone()),
+            _ => self.client.post(path.clone()),
         };
         if method != "GET" {
             request.add_header(Header::new("Crew-Id", self.who.to_string()));
@@ -85,6 +87,7 @@ impl Api {
         let bytes = response.into_bytes().await.unwrap_or_default();
         let body = serde_json::from_slice(&bytes)
             .unwrap_or_else(|_| Value::from(String::from_utf8_lossy(&bytes).into_owned()));
+        documented(method, &path, status, kind.as_ref(), &body);
         Answer {
             status,
             body,
@@ -125,6 +128,7 @@ impl Api {
             .await;
         let (status, kind) = (response.status().code, response.content_type());
         let body = serde_json::from_slice(&response.into_bytes().await.unwrap()).unwrap();
+        documented("POST", path, status, kind.as_ref(), &body);
         Answer {
             status,
             body,
@@ -153,6 +157,57 @@ impl Api {
         )
         .await
     }
+}
+
+static DOCUMENT: LazyLock<Value> = LazyLock::new(windrift_server::openapi::document);
+
+/// Every answer is held against the API's own document: its status stands there, and its body is what the document says.
+fn documented(method: &str, path: &str, status: u16, kind: Option<&ContentType>, body: &Value) {
+    let path = path.split('?').next().unwrap();
+    let fits = |pattern: &str| {
+        let (p, q): (Vec<_>, Vec<_>) = (pattern.split('/').collect(), path.split('/').collect());
+        p.len() == q.len() && p.iter().zip(&q).all(|(p, q)| p.starts_with('{') || p == q)
+    };
+    let paths = DOCUMENT["paths"].as_object().unwrap();
+    // A literal path before one with a parameter in it.
+    let found = paths
+        .keys()
+        .filter(|p| fits(p))
+        .min_by_key(|p| p.matches('{').count());
+    let Some(operation) = found.map(|p| &paths[p][method.to_lowercase()]) else {
+        assert!(
+            path.starts_with("/api/") && status == 404,
+            "{method} {path} is not in the document: {status}"
+        );
+        return;
+    };
+    if operation.is_null() {
+        assert_eq!(status, 405, "{method} {path}");
+        return;
+    }
+    let response = &operation["responses"][status.to_string()];
+    assert!(
+        response.is_object(),
+        "{method} {path} answers {status}, which its document does not know: {body}"
+    );
+    let kind = kind
+        .map(|k| format!("{}/{}", k.top(), k.sub()))
+        .unwrap_or_default();
+    let Some(schema) = response["content"][&kind]["schema"].as_object() else {
+        return;
+    };
+    let mut whole = Value::Object(schema.clone());
+    whole["components"] = DOCUMENT["components"].clone();
+    let check = jsonschema::validator_for(&whole).unwrap();
+    let wrong: Vec<String> = check
+        .iter_errors(body)
+        .map(|e| format!("{}: {e}", e.instance_path()))
+        .take(3)
+        .collect();
+    assert!(
+        wrong.is_empty(),
+        "{method} {path} {status} is not as documented: {wrong:?}"
+    );
 }
 
 /// A line of lettering as it is sent.
