@@ -7,6 +7,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
+import { WaitingActs } from "./shop/WaitingActs";
 import { WhoProvider } from "./shop/Who";
 import { Yard } from "./shop/yard/Yard";
 import { Job } from "./stages/Job";
@@ -30,6 +31,7 @@ if (root) {
 			<QueryClientProvider client={queries}>
 				<WhoProvider>
 					<BrowserRouter>
+						<WaitingActs />
 						<Routes>
 							<Route path="/" element={<Yard />} />
 							<Route path="/jobs/:job/:stage" element={<Job />} />

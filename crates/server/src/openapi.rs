@@ -14,6 +14,8 @@ use crate::routes::{
         title = "Windrift",
         description = "Lays out and applies graphics to vehicles: measurements in, readings out. Changes carry Crew-Id, Edit-Id and If-Match headers. Any length field (`…_mm`) of a request may be typed as text, such as `27 3/4`."
     ),
+    // Words of queries, which no body names.
+    components(schemas(windrift_store::edits::InTheWay)),
     paths(
         shop::shop,
         shop::start_shape,

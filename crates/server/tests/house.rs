@@ -52,6 +52,13 @@ fn typescript_is_formatted_linted_and_typed() {
     }
 }
 
+/// What the web application decides by itself (what is kept and sent in which order, which presses are one act), in its own runner.
+#[test]
+fn the_web_applications_units_pass() {
+    let web = project().join("web");
+    run(&web, "npx", &["--no-install", "vitest", "run"]);
+}
+
 #[test]
 fn the_api_document_and_the_types_made_from_it_are_current() {
     let committed = std::fs::read_to_string(project().join("docs/openapi.json")).unwrap();

@@ -39,18 +39,21 @@ export function setCrew(id: string | null) {
 
 client.use({
 	onRequest({ request }) {
-		if (crewId) request.headers.set("Crew-Id", crewId);
+		// What was recorded by somebody else is sent in their name.
+		if (crewId && !request.headers.has("Crew-Id")) request.headers.set("Crew-Id", crewId);
 	},
 });
 
 /** Sends a file as it is; the server decides by its content what it is. */
-export async function sendFile<T>(path: string, file: File): Promise<T> {
+export async function sendFile<T>(path: string, file: Blob, more: Record<string, string> = {}): Promise<T> {
 	const headers: Record<string, string> = { "Content-Type": "application/octet-stream" };
 	if (crewId) headers["Crew-Id"] = crewId;
-	const call = fetch(path, { method: "POST", headers, body: file }).then(async (response) => {
-		const body = await response.json();
-		return response.ok ? { data: body as T, response } : { error: body as unknown, response };
-	});
+	const call = fetch(path, { method: "POST", headers: { ...headers, ...more }, body: file }).then(
+		async (response) => {
+			const body = await response.json();
+			return response.ok ? { data: body as T, response } : { error: body as unknown, response };
+		},
+	);
 	return ask<T>(call);
 }
 

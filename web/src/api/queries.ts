@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "./client";
+import { once } from "./once";
 
 export const useShop = () =>
 	useQuery({ queryKey: ["shop"], queryFn: () => ask(client.GET("/api/shop")), staleTime: 60_000 });
@@ -61,13 +62,6 @@ export const useWalk = (job: string) =>
 export const useTemplates = () =>
 	useQuery({ queryKey: ["templates"], queryFn: () => ask(client.GET("/api/templates")) });
 
-/** Takes in a photo and answers its key. */
-export async function sendPhoto(job: string, file: File): Promise<string> {
-	const photo = freshKey();
-	await sendFile(`/api/jobs/${job}/photos?photo=${photo}`, file);
-	return photo;
-}
-
 /** Reads an outline from a drawing file; nothing is saved by it. */
 export function readOutline(
 	side: string,
@@ -77,6 +71,16 @@ export function readOutline(
 ): Promise<Schemas["OutlineFile"]> {
 	const query = new URLSearchParams({ unit, name: file.name, measured });
 	return sendFile(`/api/sides/${side}/outline-file?${query}`, file);
+}
+
+/** Presses of undo and redo whose answer never came, by job. */
+const openSteps = new Map<string, string>();
+let lastStep: Promise<unknown> = Promise.resolve();
+
+/** The key so many places after a key: the last eight digits count on. */
+function nextKey(key: string, n: number): string {
+	const low = (Number.parseInt(key.slice(-8), 16) + n) % 0x1_0000_0000;
+	return key.slice(0, -8) + low.toString(16).padStart(8, "0");
 }
 
 export type RowKind = "side" | "feature" | "piece" | "marked_vehicle" | "marking";
@@ -105,39 +109,33 @@ export function useEditing(job: string) {
 	}, [cache, job]);
 
 	const send = useCallback(
-		async <T>(make: (headers: Record<string, string>) => Promise<T>): Promise<T> => {
-			const headers = { "Edit-Id": freshKey() };
+		/** `what` names the act with everything in it: presses that mean the same are one act. */
+		async <T>(
+			what: unknown,
+			make: (headers: Record<string, string>, id: string) => Promise<T>,
+		): Promise<T> => {
 			try {
-				return await make(headers);
-			} catch (error) {
-				// The network blinked: the same edit once more, under the same id, is recorded once.
-				if (error instanceof Trouble && error.problem.status === 0) return await make(headers);
-				throw error;
+				return await once(JSON.stringify([job, what]), ({ id, edit }) => make({ "Edit-Id": edit }, id));
 			} finally {
 				await refresh();
 			}
 		},
-		[refresh],
+		[job, refresh],
 	);
 
 	const add = (kind: "feature" | "piece", side: string, spec: unknown) => {
-		const id = freshKey();
-		const init = (headers: Record<string, string>) => ({
-			params: { path: { id: side } },
-			body: { id, spec },
-			headers,
-		});
-		return send<Schemas["EditedRow"]>((headers) =>
-			ask(
+		return send<Schemas["EditedRow"]>(["add", kind, side, spec], (headers, id) => {
+			const init = { params: { path: { id: side } }, body: { id, spec }, headers };
+			return ask(
 				kind === "feature"
-					? client.POST("/api/sides/{id}/features", init(headers))
-					: client.POST("/api/sides/{id}/pieces", init(headers)),
-			),
-		);
+					? client.POST("/api/sides/{id}/features", init)
+					: client.POST("/api/sides/{id}/pieces", init),
+			);
+		});
 	};
 
 	const replace = (seen: Seen, spec: unknown) =>
-		send<Schemas["EditedRow"]>((edit) => {
+		send<Schemas["EditedRow"]>(["replace", seen, spec], (edit) => {
 			const init = {
 				params: { path: { id: seen.id } },
 				body: { spec },
@@ -152,7 +150,7 @@ export function useEditing(job: string) {
 		});
 
 	const remove = (seen: Seen, anyway = false) =>
-		send<Schemas["EditedRow"]>((edit) => {
+		send<Schemas["EditedRow"]>(["remove", seen, anyway], (edit) => {
 			const headers = { ...edit, "If-Match": `"${seen.revision}"` };
 			const init = { params: { path: { id: seen.id } }, headers };
 			if (seen.kind === "feature") {
@@ -164,12 +162,12 @@ export function useEditing(job: string) {
 				return ask(client.DELETE("/api/sides/{id}/marking", { params, headers }));
 			}
 			if (seen.kind === "side") return ask(client.DELETE("/api/sides/{id}", init));
-			return ask(client.DELETE("/api/pieces/{id}", init));
+			const params = { path: { id: seen.id }, query: { anyway } };
+			return ask(client.DELETE("/api/pieces/{id}", { params, headers }));
 		});
 
 	const addSide = (start: Omit<Schemas["NewSide"], "id">) => {
-		const id = freshKey();
-		return send<Schemas["EditedRow"]>((headers) =>
+		return send<Schemas["EditedRow"]>(["side", start], (headers, id) =>
 			ask(
 				client.POST("/api/jobs/{id}/sides", {
 					params: { path: { id: job } },
@@ -182,8 +180,7 @@ export function useEditing(job: string) {
 
 	/** Copies a feature to the side that mirrors its own. */
 	const mirror = (feature: string) => {
-		const id = freshKey();
-		return send<Schemas["EditedRow"]>((headers) =>
+		return send<Schemas["EditedRow"]>(["mirror", feature], (headers, id) =>
 			ask(
 				client.POST("/api/features/{id}/mirror", {
 					params: { path: { id: feature } },
@@ -195,16 +192,18 @@ export function useEditing(job: string) {
 	};
 
 	/** Adds several pieces in one go. */
-	const addPieces = (side: string, pieces: { id: string; spec: unknown }[]) =>
-		send<Schemas["EditedRow"]>((headers) =>
-			ask(
+	const addPieces = (side: string, specs: unknown[]) =>
+		send<Schemas["EditedRow"]>(["several", side, specs], (headers, first) => {
+			// Keys follow from the first one's, so that sent again they are the same.
+			const pieces = specs.map((spec, n) => ({ id: n === 0 ? first : nextKey(first, n), spec }));
+			return ask(
 				client.POST("/api/sides/{id}/pieces/several", {
 					params: { path: { id: side } },
 					body: { pieces: pieces as Schemas["NewPiece"][] },
 					headers,
 				}),
-			),
-		);
+			);
+		});
 
 	/** Moves pieces together; one undo takes all back. */
 	const movePieces = (
@@ -212,7 +211,7 @@ export function useEditing(job: string) {
 		pieces: Schemas["SeenPiece"][],
 		by: { right_mm: number; down_mm: number },
 	) =>
-		send<Schemas["EditedRow"]>((headers) =>
+		send<Schemas["EditedRow"]>(["move", side, pieces, by], (headers) =>
 			ask(
 				client.POST("/api/sides/{id}/pieces/move", {
 					params: { path: { id: side } },
@@ -224,7 +223,7 @@ export function useEditing(job: string) {
 
 	/** Lays the pieces of a side out on the side that mirrors it. */
 	const mirrorPieces = (side: string) =>
-		send<Schemas["EditedRow"]>((headers) =>
+		send<Schemas["EditedRow"]>(["mirror pieces", side], (headers) =>
 			ask(
 				client.POST("/api/sides/{id}/pieces/mirror", {
 					params: { path: { id: side } },
@@ -234,8 +233,46 @@ export function useEditing(job: string) {
 			),
 		);
 
-	const undo = () => send(() => ask(client.POST("/api/jobs/{id}/undo", { params: { path: { id: job } } })));
-	const redo = () => send(() => ask(client.POST("/api/jobs/{id}/redo", { params: { path: { id: job } } })));
+	/** One stripe over several body parts. */
+	const stripeRun = (body: Schemas["StripeRun"]) =>
+		send<Schemas["EditedRow"]>(["stripe run", body], (headers) =>
+			ask(client.POST("/api/jobs/{id}/stripe-run", { params: { path: { id: job } }, body, headers })),
+		);
+
+	const step = (what: "undo" | "redo", in_the_way?: Schemas["InTheWay"]) => {
+		const init = (headers: Record<string, string>) => ({
+			params: { path: { id: job }, query: { in_the_way } },
+			headers,
+		});
+		const name = `${job} ${what}`;
+		const press = async () => {
+			// Each press is an act of its own; one whose answer never came is sent again under its own id.
+			const key = openSteps.get(name) ?? freshKey();
+			openSteps.set(name, key);
+			try {
+				const row = await send<Schemas["EditedRow"]>([what, in_the_way, key], (headers) => {
+					const edit = { ...headers, "Edit-Id": key };
+					return ask(
+						what === "undo"
+							? client.POST("/api/jobs/{id}/undo", init(edit))
+							: client.POST("/api/jobs/{id}/redo", init(edit)),
+					);
+				});
+				openSteps.delete(name);
+				return row;
+			} catch (error) {
+				const known = error instanceof Trouble && error.problem.status > 0 && error.problem.status < 500;
+				if (known) openSteps.delete(name);
+				throw error;
+			}
+		};
+		// Presses follow each other: the second of two quick ones takes the edit before.
+		const next = lastStep.then(press, press);
+		lastStep = next.catch(() => undefined);
+		return next;
+	};
+	const undo = (in_the_way?: Schemas["InTheWay"]) => step("undo", in_the_way);
+	const redo = (in_the_way?: Schemas["InTheWay"]) => step("redo", in_the_way);
 
 	return {
 		add,
@@ -246,6 +283,7 @@ export function useEditing(job: string) {
 		movePieces,
 		replace,
 		remove,
+		stripeRun,
 		undo,
 		redo,
 		refresh,

@@ -47,6 +47,7 @@ export function SidePicture({
 						handling={handling?.(frame)}
 						ghost={ghost}
 					/>
+					<LiesThere pieces={pieces} frame={frame} />
 					<Tape drawing={side.drawing} frame={frame} unit={side.unit} />
 					<FrontMark drawing={side.drawing} frame={frame} />
 					{children?.(frame)}
@@ -91,4 +92,31 @@ export function Magnified({
 			{children?.(frame)}
 		</svg>
 	);
+}
+
+/** Where pieces lie that the plan has elsewhere by now: dashed, with a word. */
+function LiesThere({ pieces, frame }: { pieces: Schemas["PieceView"][]; frame: Frame }) {
+	return pieces
+		.filter((p) => p.laid && p.moved)
+		.map((p) => {
+			const corners = (p.moved?.corners_then ?? []).map(([x = 0, y = 0]) => [
+				(x - frame.x) * frame.scale,
+				(y - frame.y) * frame.scale,
+			]);
+			const [x = 0, y = 0] = corners[0] ?? [];
+			return (
+				<g key={p.id} data-testid="lies-there">
+					<polygon
+						points={corners.map((c) => c.join()).join(" ")}
+						fill="none"
+						stroke="#8f1a14"
+						strokeWidth={2}
+						strokeDasharray="8 5"
+					/>
+					<text x={x + 4} y={y - 5} fill="#8f1a14" fontSize={16} fontWeight={700}>
+						{p.called} lies here
+					</text>
+				</g>
+			);
+		});
 }

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { sendWaiting, useWaiting } from "../api/outbox";
+import { type Problem, type Schemas, Trouble } from "../api/client";
+import { onSent } from "../api/outbox";
 import { useEditing, useJob, useSide } from "../api/queries";
 import { PlanView } from "../drawing/PlanView";
 import { WhoChoice } from "../shop/Who";
@@ -12,6 +13,7 @@ import { LayOut } from "./lay-out/LayOut";
 import { AddSide } from "./look-over/AddSide";
 import { LookOver } from "./look-over/LookOver";
 import { Rail } from "./Rail";
+import { Unread } from "./Unread";
 
 /** A job: its vehicle from above, its nine stages, and the stage at hand. */
 export function Job() {
@@ -22,24 +24,27 @@ export function Job() {
 	const chosen = sides.find((s) => s.id === search.get("side"))?.id ?? sides[0]?.id;
 	const side = useSide(chosen);
 	const editing = useEditing(id);
-	const waiting = useWaiting();
 	const [note, setNote] = useState<string | null>(null);
+	const [stuck, setStuck] = useState<{ what: "undo" | "redo"; problem: Problem } | null>(null);
 	const [keys, setKeys] = useState(false);
 	const [adding, setAdding] = useState(false);
 	const choose = (s: string) => setSearch({ side: s }, { replace: true });
 
-	useEffect(() => {
-		const go = () => sendWaiting(editing.refresh, (problem) => setNote(problem.detail));
-		const timer = setInterval(go, 3000);
-		return () => clearInterval(timer);
-	}, [editing.refresh]);
+	// What was recorded without a signal has arrived: the page shows how things stand now.
+	useEffect(() => onSent(() => void editing.refresh()), [editing.refresh]);
 
-	const take = async (what: "undo" | "redo") => {
+	const take = async (what: "undo" | "redo", inTheWay?: Schemas["InTheWay"]) => {
 		try {
-			await editing[what]();
+			await editing[what](inTheWay);
 			setNote(null);
+			setStuck(null);
 		} catch (error) {
-			setNote(error instanceof Error ? error.message : String(error));
+			if (error instanceof Trouble && error.problem.code === "changed_since") {
+				setStuck({ what, problem: error.problem });
+			} else {
+				setStuck(null);
+				setNote(error instanceof Error ? error.message : String(error));
+			}
 		}
 	};
 
@@ -80,11 +85,6 @@ export function Job() {
 					onAdd={() => setAdding(true)}
 				/>
 				<div className="flex items-center gap-2">
-					{waiting > 0 && (
-						<span role="status" className="rounded bg-tape px-3 py-2 font-semibold">
-							{waiting} waiting to be sent
-						</span>
-					)}
 					<Button className="px-3" onClick={() => take("undo")}>
 						Undo
 					</Button>
@@ -129,6 +129,25 @@ export function Job() {
 					onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
 				/>
 			)}
+			{job.data.unreadable.length > 0 && <Unread rows={job.data.unreadable} />}
+			<Sheet
+				open={stuck !== null}
+				onOpenChange={(open) => !open && setStuck(null)}
+				title={
+					stuck?.what === "redo" ? "Somebody changed this since" : "Undo would go over somebody's change"
+				}
+			>
+				<p className="mb-4 text-lg">{stuck?.problem.detail}</p>
+				<div className="flex flex-wrap justify-end gap-3">
+					<Button onClick={() => setStuck(null)}>Leave all as it is</Button>
+					<Button onClick={() => stuck && take(stuck.what, "over")}>
+						Go over {stuck?.problem.by ?? "their"}’s change
+					</Button>
+					<Button look="next" onClick={() => stuck && take(stuck.what, "leave")}>
+						Leave this one, take the one before
+					</Button>
+				</div>
+			</Sheet>
 			<AddSide open={adding} onOpenChange={setAdding} sides={sides} editing={editing} onAdded={choose} />
 			<Sheet open={keys} onOpenChange={setKeys} title="Keys">
 				<dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-3 text-lg">

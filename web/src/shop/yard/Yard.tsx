@@ -51,6 +51,11 @@ export function Yard() {
 						<JobRow key={job.id} job={job} scale={scale} />
 					))}
 				</ul>
+				{jobs.data?.unreadable.map((job) => (
+					<p key={job.id} role="alert" className="border-trouble border-l-4 bg-trouble-soft p-3 text-trouble">
+						! {job.title}, {job.customer}: {job.why}
+					</p>
+				))}
 				{pages > 1 && (
 					<nav aria-label="Pages of the yard" className="flex items-center gap-3 py-3">
 						<Button disabled={page === 0} onClick={() => setPage(page - 1)}>

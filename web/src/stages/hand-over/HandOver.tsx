@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { once } from "../../api/once";
 import { useWalk } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
@@ -16,8 +17,8 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 
 	const issue = async () => {
 		try {
-			const issued = await ask(
-				client.POST("/api/jobs/{id}/plans", { params: { path: { id: job } }, body: { id: freshKey() } }),
+			const issued = await once(JSON.stringify(["plan", job]), ({ id }) =>
+				ask(client.POST("/api/jobs/{id}/plans", { params: { path: { id: job } }, body: { id } })),
 			);
 			setPlan(issued);
 			setWrong(null);

@@ -1,8 +1,8 @@
 import { Dialog } from "radix-ui";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { freshKey, type Schemas, Trouble } from "../../api/client";
-import { recordLock, recordReading } from "../../api/outbox";
+import { type Schemas, Trouble } from "../../api/client";
+import { KEPT_HERE, useRecord, type What } from "../../api/outbox";
 import { entryOf, marked, pressed } from "../../readings/entry";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
@@ -40,16 +40,17 @@ export function ReadEnds({
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [sending, setSending] = useState(false);
 	const [big, setBig] = useState(false);
-	const key = useRef(freshKey());
-	const lockKey = useRef(freshKey());
+	const [kept, setKept] = useState(false);
+	const record = useRecord();
 	const inches = side.unit !== "millimetre";
 	// The newest round stands in the picture until the next reading is begun.
-	const round = answered ? state.rounds[0] : undefined;
+	const round = answered && !kept ? state.rounds[0] : undefined;
 	const advice = round?.advice?.do;
 
 	const type = (end: End, value: string) => {
 		setText((before) => ({ ...before, [end]: value }));
 		setAnswered(false);
+		setKept(false);
 		setWrong(null);
 	};
 	const begin = () => {
@@ -61,38 +62,34 @@ export function ReadEnds({
 		setAnswered(false);
 		setWrong(null);
 	};
-	const run = async (work: () => Promise<unknown>, done: () => void) => {
+	const run = async (what: What) => {
 		setSending(true);
 		try {
-			await work();
-			setWrong(null);
-			done();
+			const outcome = await record<Schemas["RoundView"]>(what);
+			setKept(!outcome.sent);
+			// Read while the piece was moved or removed: kept, and said.
+			const told = outcome.sent && what.kind === "reading" && outcome.answer.round === 0;
+			setWrong(told ? outcome.answer.sentence : null);
+			if (told) setText({ front: "", rear: "" });
+			else if (what.kind === "reading") setAnswered(true);
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
-			// Readings that contradict each other were kept in the record: the next ones are a new round.
-			if (error instanceof Trouble && error.problem.status === 422) key.current = freshKey();
 		} finally {
 			setSending(false);
 			await refresh();
 		}
 	};
-	const send = () =>
-		run(
-			() => recordReading(piece.id, key.current, text.front, text.rear),
-			() => {
-				key.current = freshKey();
-				setAnswered(true);
-			},
-		);
-	const lock = () =>
-		run(
-			() => recordLock(piece.id, lockKey.current),
-			() => {
-				lockKey.current = freshKey();
-			},
-		);
-
 	const flats = { front: piece.readings.flats.front, rear: piece.readings.flats.rear };
+	const send = () =>
+		run({
+			kind: "reading",
+			piece: piece.id,
+			front: text.front,
+			rear: text.rear,
+			asked: [flats.front.wanted.mm, flats.rear.wanted.mm],
+		});
+	const lock = () => run({ kind: "lock", piece: piece.id });
+
 	const both = text.front.trim() !== "" && text.rear.trim() !== "";
 	return (
 		<>
@@ -132,7 +129,7 @@ export function ReadEnds({
 									key={end}
 									end={end}
 									flat={flats[end]}
-									value={answered ? (round?.[end].read.text ?? "") : text[end]}
+									value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
 									active={active === end && advice !== "lock"}
 									onPick={() => {
 										if (answered) begin();
@@ -150,6 +147,7 @@ export function ReadEnds({
 								Fill the screen
 							</button>
 						</div>
+						{kept && <p role="status">{KEPT_HERE}</p>}
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					</div>
 				</div>
@@ -198,7 +196,11 @@ export function ReadEnds({
 							? round.sentence
 							: `Read the tape at the ${active} flat${flats[active].letter ? `, ${flats[active].letter}` : ""}: it should say ${flats[active].wanted.text}.`
 					}
-					detail={state.lock_lost ? "It was locked, and changed since: read both ends again." : undefined}
+					detail={
+						state.lock_lost
+							? `It was locked, and moved ${state.moved?.how ?? ""} since: read both ends again.`
+							: undefined
+					}
 					alarm={round !== undefined}
 				>
 					{text[active].trim() !== "" && !both ? (

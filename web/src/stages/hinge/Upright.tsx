@@ -1,5 +1,6 @@
-import { useRef, useState } from "react";
-import { ask, client, freshKey, type Schemas } from "../../api/client";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { TroubleNote } from "../../ui/parts";
 import { useTelling } from "../lay-out/useTelling";
 
@@ -16,18 +17,14 @@ export function Upright({
 	const [read, setRead] = useState({ top: "", foot: "" });
 	const [answer, setAnswer] = useState<Schemas["UprightAnswer"] | null>(null);
 	const { wrong, tell } = useTelling();
-	const key = useRef(freshKey());
+	const [kept, setKept] = useState(false);
+	const record = useRecord();
 	const send = () =>
 		tell(
-			ask(
-				client.POST("/api/pieces/{id}/upright", {
-					params: { path: { id: piece.id } },
-					body: { id: key.current, top_mm: read.top, foot_mm: read.foot },
-				}),
-			)
+			record<Schemas["UprightAnswer"]>({ kind: "upright", piece: piece.id, top: read.top, foot: read.foot })
 				.then((told) => {
-					key.current = freshKey();
-					setAnswer(told);
+					setAnswer(told.sent ? told.answer : null);
+					setKept(!told.sent);
 				})
 				.finally(() => refresh()),
 		);
@@ -65,6 +62,7 @@ export function Upright({
 			>
 				Edge read
 			</button>
+			{kept && <p role="status">{KEPT_HERE}</p>}
 			{answer && (
 				<p role="status" className={`w-full font-semibold ${answer.right ? "" : "text-trouble"}`}>
 					{answer.right ? "✓ " : "! "}

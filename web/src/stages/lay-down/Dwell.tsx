@@ -1,6 +1,6 @@
-import { useEffect, useRef, useState } from "react";
-import { freshKey, type Schemas } from "../../api/client";
-import { recordFloor } from "../../api/outbox";
+import { useEffect, useState } from "react";
+import type { Schemas } from "../../api/client";
+import { useRecord } from "../../api/outbox";
 import { TroubleNote } from "../../ui/parts";
 import { useTelling } from "../lay-out/useTelling";
 
@@ -20,7 +20,7 @@ export function Dwell({
 	const stored = Number(localStorage.getItem(begunKey(piece.id))) || null;
 	const [begun, setBegun] = useState<number | null>(stored);
 	const [now, setNow] = useState(Date.now());
-	const key = useRef(freshKey());
+	const record = useRecord();
 	const { wrong, tell } = useTelling();
 	useEffect(() => {
 		if (begun === null) return;
@@ -40,15 +40,18 @@ export function Dwell({
 	};
 	const end = () => {
 		tell(
-			recordFloor(piece.id, key.current, {
-				what: "waited",
-				minutes: Math.round(seconds / 60),
-				reason: "before the transfer tape came off",
+			record({
+				kind: "floor",
+				piece: piece.id,
+				note: {
+					what: "waited",
+					minutes: Math.round(seconds / 60),
+					reason: "before the transfer tape came off",
+				},
 			}).finally(() => refresh()),
 		).then((kept) => {
 			// What was not taken is still running, and can be ended again.
 			if (!kept) return;
-			key.current = freshKey();
 			localStorage.removeItem(begunKey(piece.id));
 			setBegun(null);
 		});

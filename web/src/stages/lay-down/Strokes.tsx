@@ -1,7 +1,7 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { freshKey, type Schemas } from "../../api/client";
-import { recordFloor } from "../../api/outbox";
+import type { Schemas } from "../../api/client";
+import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { useTelling } from "../lay-out/useTelling";
 import { stagePath } from "../stages";
@@ -40,7 +40,8 @@ export function Strokes({
 	const [at, setAt] = useState(piece.laid ? part.strokes.length : 0);
 	const [playing, setPlaying] = useState(false);
 	const { wrong, tell } = useTelling();
-	const key = useRef(freshKey());
+	const [kept, setKept] = useState(false);
+	const record = useRecord();
 	const count = part.strokes.length;
 	useEffect(() => {
 		if (!playing) return;
@@ -54,7 +55,11 @@ export function Strokes({
 	const last = section + 1 >= view.lay_down.sections.length;
 	const total = view.lay_down.sections.reduce((n, s) => n + s.strokes.length, 0);
 	const lies = () =>
-		tell(recordFloor(piece.id, key.current, { what: "laid", strokes: total }).finally(() => refresh()));
+		tell(
+			record({ kind: "floor", piece: piece.id, note: { what: "laid", strokes: total } })
+				.then((o) => setKept(!o.sent))
+				.finally(() => refresh()),
+		);
 	return (
 		<>
 			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
@@ -112,6 +117,7 @@ export function Strokes({
 					</section>
 				</div>
 				<Dwell piece={piece} view={view} refresh={refresh} />
+				{kept && <p role="status">{KEPT_HERE}</p>}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</div>
 			{piece.laid && at >= count ? (

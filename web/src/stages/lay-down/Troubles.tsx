@@ -1,6 +1,6 @@
-import { useRef, useState } from "react";
-import { freshKey, type Schemas } from "../../api/client";
-import { recordFloor } from "../../api/outbox";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useRemedies } from "../../api/queries";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { useTelling } from "../lay-out/useTelling";
@@ -22,15 +22,16 @@ export function Troubles({
 	const [place, setPlace] = useState("");
 	const [outcome, setOutcome] = useState("");
 	const { wrong, tell } = useTelling();
-	const key = useRef(freshKey());
+	const [kept, setKept] = useState(false);
+	const record = useRecord();
 	const found = useRemedies(piece.id, heated);
 	if (!found.data) return <Waiting what="what to do" error={found.error} />;
 	const remedy = found.data.remedies.find((r) => r.seen === seen);
 	const keep = () =>
 		tell(
-			recordFloor(piece.id, key.current, { what: "trouble", seen, place, heated, outcome })
-				.then(() => {
-					key.current = freshKey();
+			record({ kind: "floor", piece: piece.id, note: { what: "trouble", seen, place, heated, outcome } })
+				.then((o) => {
+					setKept(!o.sent);
 					setPlace("");
 					setOutcome("");
 				})
@@ -120,6 +121,7 @@ export function Troubles({
 							Keep it in the record
 						</button>
 					</form>
+					{kept && <p role="status">{KEPT_HERE}</p>}
 					{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					{view.recorded.length > 0 && (
 						<ul aria-label="Recorded" className="rounded bg-paper p-4">

@@ -1,6 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import { useId, useState } from "react";
-import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "../../api/client";
+import { ask, client, type Schemas, sendFile, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { firstPiece, type Spec } from "./pieces";
@@ -200,10 +200,12 @@ function KitFile({
 	};
 	const take = async () => {
 		if (!kit) return;
-		const pieces = kit.pieces.map((p) => ({ id: freshKey(), spec: p.piece }));
 		try {
-			await editing.addPieces(side.id, pieces);
-			onAdded(pieces[0]?.id ?? "");
+			const first = await editing.addPieces(
+				side.id,
+				kit.pieces.map((p) => p.piece),
+			);
+			onAdded(first.id);
 		} catch (error) {
 			tell(error);
 		}

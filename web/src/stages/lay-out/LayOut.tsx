@@ -6,7 +6,7 @@ import type { Editing } from "../../api/queries";
 import { isTall } from "../../drawing/frame";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
-import { Button, NextMove, TroubleNote } from "../../ui/parts";
+import { Button, NextMove, Sheet, TroubleNote } from "../../ui/parts";
 import { useSaving } from "../Conflict";
 import { stagePath } from "../stages";
 import { AddPiece } from "./AddPiece";
@@ -66,12 +66,24 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const editable: Editable | undefined = saved ?? failed;
 	const formName = editable ? FORM_NAMES[(editable.spec as Spec).art.is] : "";
 
+	const [asked, setAsked] = useState<{ piece: Editable; sentence: string } | null>(null);
 	const guard = async (work: () => Promise<unknown>) => {
 		try {
 			await work();
 			setWrong(null);
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const remove = async (piece: Editable, anyway = false) => {
+		try {
+			await editing.remove({ kind: "piece", id: piece.id, revision: piece.revision }, anyway);
+			setAsked(null);
+			setWrong(null);
+		} catch (error) {
+			if (error instanceof Trouble && error.problem.code === "in_use") {
+				setAsked({ piece, sentence: error.message });
+			} else await guard(() => Promise.reject(error));
 		}
 	};
 	const added = (id: string) => {
@@ -201,12 +213,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 					<Tabs.Content value="form" className="grid gap-3 pt-3">
 						{editable && <Form piece={editable} unit={side.unit} onSave={keep} />}
 						{editable && (
-							<Button
-								className="justify-self-start"
-								onClick={() =>
-									guard(() => editing.remove({ kind: "piece", id: editable.id, revision: editable.revision }))
-								}
-							>
+							<Button className="justify-self-start" onClick={() => remove(editable)}>
 								{formName === "Words and size" ? "Remove this lettering" : "Remove this piece"}
 							</Button>
 						)}
@@ -255,6 +262,19 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			) : (
 				<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
 			)}
+			<Sheet
+				open={asked !== null}
+				onOpenChange={(open) => !open && setAsked(null)}
+				title="Other pieces hang on it"
+			>
+				<p className="mb-5 text-lg">{asked?.sentence}</p>
+				<div className="flex justify-end gap-3">
+					<Button onClick={() => setAsked(null)}>Keep it</Button>
+					<Button look="trouble" onClick={() => asked && remove(asked.piece, true)}>
+						Remove it all the same
+					</Button>
+				</div>
+			</Sheet>
 			{dialog}
 		</>
 	);

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { type Schemas, sendFile, Trouble } from "../../api/client";
+import { once } from "../../api/once";
 import { Button, Sheet, TroubleNote } from "../../ui/parts";
 
 /** Adds a typeface of the shop's own; `onAdded` is told its name. */
@@ -17,8 +18,11 @@ export function OwnTypeface({ onAdded }: { onAdded: (typeface: string) => void }
 			return;
 		}
 		try {
-			const query = new URLSearchParams({ name: name || file.name.replace(/\.[^.]*$/, "") });
-			const info = await sendFile<Schemas["TypefaceInfo"]>(`/api/shop/typefaces?${query}`, file);
+			const called = name || file.name.replace(/\.[^.]*$/, "");
+			const info = await once(JSON.stringify(["typeface", called, file.name, file.size]), ({ id }) => {
+				const query = new URLSearchParams({ name: called, id });
+				return sendFile<Schemas["TypefaceInfo"]>(`/api/shop/typefaces?${query}`, file);
+			});
 			await cache.invalidateQueries({ queryKey: ["shop"] });
 			setOpen(false);
 			setWrong(null);

@@ -22,11 +22,16 @@ export function ShopFigures() {
 	const settings = shop.data?.settings;
 	const save = async (next: Partial<Schemas["WorkSettings"]>) => {
 		if (!settings) return;
-		await ask(client.PUT("/api/shop/settings", { body: { ...settings, ...next } }));
-		await Promise.all([
-			cache.invalidateQueries({ queryKey: ["shop"] }),
-			cache.invalidateQueries({ queryKey: ["side"] }),
-		]);
+		try {
+			const headers = { "If-Match": `"${shop.data?.settings_revision}"` };
+			await ask(client.PUT("/api/shop/settings", { body: { ...settings, ...next }, headers }));
+		} finally {
+			// Also where somebody else was quicker: then their figures are shown.
+			await Promise.all([
+				cache.invalidateQueries({ queryKey: ["shop"] }),
+				cache.invalidateQueries({ queryKey: ["side"] }),
+			]);
+		}
 	};
 	return (
 		<>

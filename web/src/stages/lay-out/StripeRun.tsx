@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { type Schemas, Trouble } from "../../api/client";
 import { type Editing, useJob } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { Button, TroubleNote } from "../../ui/parts";
@@ -34,14 +34,8 @@ export function StripeRun({
 			stripe: { ...stripe, bands: [{ gap_mm: 0, front_width_mm: width, rear_width_mm: width }] },
 		};
 		try {
-			await ask(
-				client.POST("/api/jobs/{id}/stripe-run", {
-					params: { path: { id: side.job } },
-					body,
-					headers: { "Edit-Id": freshKey() },
-				}),
-			);
-			await editing.refresh();
+			// Lengths go as they were typed; the server reads them.
+			await editing.stripeRun(body as unknown as Schemas["StripeRun"]);
 			onLaid();
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));

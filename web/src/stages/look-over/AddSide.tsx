@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { once } from "../../api/once";
 import { type Editing, useShop, useTemplates } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 
@@ -53,7 +54,9 @@ export function AddSide({
 	const readTemplate = (file: File) =>
 		tell(async () => {
 			const template = JSON.parse(await file.text()) as Schemas["SideTemplate"];
-			const kept = await ask(client.POST("/api/templates", { body: { id: freshKey(), template } }));
+			const kept = await once(JSON.stringify(["template", template]), ({ id }) =>
+				ask(client.POST("/api/templates", { body: { id, template } })),
+			);
 			await cache.invalidateQueries({ queryKey: ["templates"] });
 			setFrom(`template:${kept.id}`);
 		});

@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { type Schemas, Trouble } from "../../api/client";
-import { sendPhoto } from "../../api/queries";
 import { Button, TroubleNote } from "../../ui/parts";
+import { usePhoto } from "./WalkRound";
 
 type Known = { across: number; down: number; back: string; drop: string };
 
@@ -18,6 +18,7 @@ export function PhotoUnder({
 	onSave: (spec: unknown) => Promise<unknown>;
 }) {
 	const kept = side.spec.photo;
+	const keepPhoto = usePhoto(job);
 	const [photo, setPhoto] = useState<string | null>(kept?.photo ?? null);
 	const [points, setPoints] = useState<Known[]>(() => {
 		if (kept) {
@@ -83,7 +84,7 @@ export function PhotoUnder({
 						className="sr-only"
 						onChange={(e) => {
 							const file = e.target.files?.[0];
-							if (file) tell(async () => setPhoto(await sendPhoto(job, file)));
+							if (file) tell(async () => setPhoto(await keepPhoto(file)));
 							e.target.value = "";
 						}}
 					/>

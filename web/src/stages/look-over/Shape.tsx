@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { once } from "../../api/once";
 import { type Editing, readOutline, useShop } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { TextField } from "../../readings/TextField";
@@ -153,11 +154,13 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 	const cache = useQueryClient();
 	const keep = () =>
 		guard(async () => {
-			const answer = await ask(
-				client.POST("/api/sides/{id}/template", {
-					params: { path: { id: side.id } },
-					body: { id: freshKey(), name },
-				}),
+			const answer = await once(JSON.stringify(["template", side.id, side.revision, name]), ({ id }) =>
+				ask(
+					client.POST("/api/sides/{id}/template", {
+						params: { path: { id: side.id } },
+						body: { id, name },
+					}),
+				),
 			);
 			await cache.invalidateQueries({ queryKey: ["templates"] });
 			setKept(`Kept as “${answer.name}”, with ${answer.features} things on it.`);

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { freshKey, type Schemas, Trouble } from "../../api/client";
-import { recordWalk, type WalkEntry } from "../../api/outbox";
-import { sendPhoto, useShop } from "../../api/queries";
+import { KEPT_HERE, useRecord, type WalkEntry } from "../../api/outbox";
+import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { SignaturePad } from "./SignaturePad";
@@ -13,11 +13,14 @@ type Walk = Schemas["WalkRoundView"];
 export function useWalkRecord(job: string) {
 	const cache = useQueryClient();
 	const [wrong, setWrong] = useState<string | null>(null);
+	const [kept, setKept] = useState(false);
+	const send = useRecord();
 	const record = async (entry: unknown) => {
 		try {
-			const walk = await recordWalk(job, freshKey(), entry as WalkEntry);
-			cache.setQueryData(["walk", job], walk);
+			const outcome = await send<Walk>({ kind: "walk", job, entry: entry as WalkEntry });
+			if (outcome.sent) cache.setQueryData(["walk", job], outcome.answer);
 			await cache.invalidateQueries({ queryKey: ["record", job] });
+			setKept(!outcome.sent);
 			setWrong(null);
 			return true;
 		} catch (error) {
@@ -25,7 +28,17 @@ export function useWalkRecord(job: string) {
 			return false;
 		}
 	};
-	return { record, wrong, setWrong };
+	return { record, wrong, setWrong, kept };
+}
+
+/** Keeps a photo, with a signal or without, and answers its key. */
+export function usePhoto(job: string) {
+	const send = useRecord();
+	return async (file: File) => {
+		const photo = freshKey();
+		await send({ kind: "photo", job, photo, file });
+		return photo;
+	};
 }
 
 /** What was there before: damage by place, doubts about paint, photos, and the customer's word. */
@@ -42,7 +55,8 @@ export function WalkRound({
 	place: Point | null;
 	onPlaced: () => void;
 }) {
-	const { record, wrong, setWrong } = useWalkRecord(job);
+	const { record, wrong, setWrong, kept } = useWalkRecord(job);
+	const keepPhoto = usePhoto(job);
 	const [striking, setStriking] = useState<{ entry: string; what: string } | null>(null);
 	const [signing, setSigning] = useState(false);
 	const here = walk?.sides.find((s) => s.side === side.id);
@@ -52,6 +66,7 @@ export function WalkRound({
 		<div className="grid items-start gap-4 @4xl:grid-cols-[22rem_1fr]">
 			<NewDamage job={job} side={side} place={place} onPlaced={onPlaced} record={record} onWrong={setWrong} />
 			<div className="flex flex-col gap-3">
+				{kept && <p role="status">{KEPT_HERE}</p>}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 				<section aria-label="Found on this side" className="rounded bg-paper p-4">
 					<h2 className="font-bold text-xl">Found on this side</h2>
@@ -146,7 +161,7 @@ export function WalkRound({
 							label="Photo of this side"
 							onPhoto={async (file) => {
 								try {
-									const photo = await sendPhoto(job, file);
+									const photo = await keepPhoto(file);
 									await record({ what: "photo", side: side.id, photo });
 								} catch (error) {
 									setWrong(error instanceof Trouble ? error.message : String(error));
@@ -223,6 +238,7 @@ function NewDamage({
 	onWrong: (sentence: string) => void;
 }) {
 	const shop = useShop();
+	const keepPhoto = usePhoto(job);
 	const [kind, setKind] = useState("dent");
 	const [text, setText] = useState({ back: "", drop: "", size: "", note: "" });
 	const [photo, setPhoto] = useState<File | null>(null);
@@ -249,7 +265,7 @@ function NewDamage({
 	);
 	const add = async () => {
 		try {
-			const key = photo ? await sendPhoto(job, photo) : null;
+			const key = photo ? await keepPhoto(photo) : null;
 			const done = await record({
 				what: "damage",
 				side: side.id,

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, freshKey, type Schemas } from "../../../api/client";
+import { ask, client, type Schemas } from "../../../api/client";
+import { once } from "../../../api/once";
 import { LengthField } from "../../../readings/LengthField";
 import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
 import { useShopSend } from "./shop";
@@ -252,7 +253,9 @@ function Shelf({
 						pre_cut_mm: maybe(tape.pre),
 					};
 					const done = await send(
-						ask(client.POST("/api/tapes", { body: { id: freshKey(), name: tape.name, stock } })),
+						once(JSON.stringify(["tape", tape]), ({ id }) =>
+							ask(client.POST("/api/tapes", { body: { id, name: tape.name, stock } })),
+						),
 					);
 					if (done) setTape(blank);
 				}}

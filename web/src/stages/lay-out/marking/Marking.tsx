@@ -1,6 +1,7 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import { ask, client, freshKey, type Schemas } from "../../../api/client";
+import type { Schemas } from "../../../api/client";
+import { KEPT_HERE, useRecord } from "../../../api/outbox";
 import type { Editing, Seen } from "../../../api/queries";
 import { Button, NextMove, TroubleNote, Waiting } from "../../../ui/parts";
 import { useTelling } from "../useTelling";
@@ -194,20 +195,18 @@ export function Marking({
 /** The audit into the record, and on paper. */
 function Keep({ side, readBack }: { side: Schemas["SideView"]; readBack: boolean }) {
 	const { wrong, tell } = useTelling();
-	const [seq, setSeq] = useState<number | null>(null);
+	const [done, setDone] = useState<string | null>(null);
+	const record = useRecord();
 	return (
 		<div className="flex items-center gap-2">
 			{wrong && <span className="text-trouble">! {wrong}</span>}
-			{seq !== null && !wrong && <span role="status">In the record as number {seq}.</span>}
+			{done && !wrong && <span role="status">{done}</span>}
 			<Button
 				onClick={() =>
 					tell(
-						ask(
-							client.POST("/api/sides/{id}/marking/record", {
-								params: { path: { id: side.id } },
-								body: { id: freshKey(), read_back: readBack },
-							}),
-						).then((entry) => setSeq(entry.seq)),
+						record<Schemas["RecordEntry"]>({ kind: "audit", side: side.id, read_back: readBack }).then((o) =>
+							setDone(o.sent ? `In the record as number ${o.answer.seq}.` : KEPT_HERE),
+						),
 					)
 				}
 			>

@@ -1,0 +1,104 @@
+import { useEffect, useState } from "react";
+import { type Act, drain, leaveOut, sendAgain, useActs } from "../api/outbox";
+import { useShop } from "../api/queries";
+import { Button, Sheet } from "../ui/parts";
+
+/** How often what waits is tried again, ms. */
+const AGAIN = 3000;
+
+/** On every page: what was recorded and is not sent yet, and what was refused and waits for an answer. Nothing where all is sent. */
+export function WaitingActs() {
+	const acts = useActs();
+	const [open, setOpen] = useState(false);
+	useEffect(() => {
+		const go = () => void drain();
+		go();
+		const timer = setInterval(go, AGAIN);
+		addEventListener("online", go);
+		return () => {
+			clearInterval(timer);
+			removeEventListener("online", go);
+		};
+	}, []);
+	const refused = acts.filter((a) => a.refused);
+	const waiting = acts.length - refused.length;
+	if (acts.length === 0 && !open) return null;
+	return (
+		<div
+			role="status"
+			className={`flex min-h-11 flex-wrap items-center justify-between gap-x-4 px-6 py-1 ${
+				refused.length > 0 ? "bg-trouble text-white" : "bg-tape text-ink"
+			}`}
+		>
+			<p className="font-semibold">
+				{waiting > 0 && `${waiting} waiting to be sent. Kept here; it goes out by itself. `}
+				{refused.length > 0 &&
+					`! ${refused.length} not taken: look at ${refused.length === 1 ? "it" : "them"}.`}
+			</p>
+			{acts.length > 0 && <Button onClick={() => setOpen(true)}>Show</Button>}
+			<Sheet open={open} onOpenChange={setOpen} title="Recorded here" wide>
+				{acts.length === 0 && <p className="text-lg">All of it is sent.</p>}
+				<ul className="flex flex-col gap-3">
+					{acts.map((act) => (
+						<Waits key={act.id} act={act} />
+					))}
+				</ul>
+			</Sheet>
+		</div>
+	);
+}
+
+function Waits({ act }: { act: Act }) {
+	const shop = useShop();
+	const who = shop.data?.crew.find((c) => c.id === act.who)?.name ?? "somebody";
+	const when = new Date(act.at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+	return (
+		<li className="flex flex-wrap items-center gap-3 rounded bg-paper p-4 text-ink">
+			<div className="min-w-0 grow">
+				<p className="font-semibold">{inWords(act)}</p>
+				<p className="text-soft">
+					{who}, {when}
+				</p>
+				{act.refused && <p className="mt-1 text-trouble">! {act.refused.detail}</p>}
+			</div>
+			{act.refused ? (
+				<div className="flex gap-2">
+					<Button onClick={() => sendAgain(act.id)}>Send it again</Button>
+					<Button onClick={() => leaveOut(act.id)}>I have seen it. Leave it out</Button>
+				</div>
+			) : (
+				<span>waits</span>
+			)}
+		</li>
+	);
+}
+
+function inWords({ what }: Act): string {
+	switch (what.kind) {
+		case "reading":
+			return `Read ${what.front} at the front flat, ${what.rear} at the rear flat`;
+		case "lock":
+			return "Hinge locked";
+		case "upright":
+			return `Upright edge read: ${what.top} above, ${what.foot} below`;
+		case "photo":
+			return "A photo";
+		case "audit":
+			return "Audit of the marking";
+		case "walk":
+			return what.entry.what === "damage"
+				? `Found before work: ${what.entry.damage}${what.entry.note ? `, ${what.entry.note}` : ""}`
+				: `Walk round: ${what.entry.what.replaceAll("_", " ")}`;
+		case "floor":
+			switch (what.note.what) {
+				case "laid":
+					return "It lies";
+				case "waited":
+					return `Waited ${what.note.minutes} minutes`;
+				case "trouble":
+					return `Trouble: ${what.note.seen.replaceAll("_", " ")} at ${what.note.place}`;
+				default:
+					return "Something of the floor";
+			}
+	}
+}
