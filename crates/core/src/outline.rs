@@ -166,29 +166,28 @@ fn shapes_of(plain: Vec<Plain>) -> Vec<Shape> {
         .collect()
 }
 
-/// Spends what welding or cutting these contours may cost: their points, and the crossings that their boxes let fear.
+/// Spends what welding or cutting these contours may cost: their edges, and the crossings that the boxes of two edges let fear. Counted
+/// before any is worked out, because crossings take up memory as well.
 fn spend_on<'c>(contours: impl IntoIterator<Item = &'c Contour>) {
-    let mut points = 0;
     let mut boxes: Vec<Rect> = contours
         .into_iter()
-        .map(|c| {
-            points += c.len() as u64;
-            bounds_of(c.iter().copied())
-        })
+        .flat_map(|c| edges_of(c))
+        .map(|(a, b)| Rect::from_points(a, b))
         .collect();
-    spend(POINT_STEPS * points);
+    spend(EDGE_STEPS * boxes.len() as u64);
     boxes.sort_by(|a, b| a.x0.total_cmp(&b.x0));
     for (n, a) in boxes.iter().enumerate() {
         let beside = boxes[n + 1..].iter().take_while(|b| b.x0 <= a.x1);
-        let (looked, met) = beside.fold((0, 0), |(looked, met), b| {
+        let (looked, met) = beside.fold((0, 0_u64), |(looked, met), b| {
             (looked + 1, met + u64::from(b.y0 <= a.y1 && a.y0 <= b.y1))
         });
-        spend(looked / 8 + CROSSING_STEPS * met);
+        // The next edge of the same contour always meets this one.
+        spend(looked / 8 + CROSSING_STEPS * met.saturating_sub(1));
     }
 }
 
-/// Steps for a point of what is welded, and for two boxes that meet: measured on letters and on rectangles laid over each other.
-const POINT_STEPS: u64 = 30;
+/// Steps for an edge of what is welded, and for two edges whose boxes meet: measured on letters and on rectangles laid over each other.
+const EDGE_STEPS: u64 = 30;
 const CROSSING_STEPS: u64 = 40;
 
 /// Welds contours that overlap into film outlines without overlaps (non-zero rule, as typefaces are drawn).

@@ -365,23 +365,45 @@ impl Typeface {
     }
 }
 
-/// Takes a glyph's drawing commands, turning y down.
+/// Takes a glyph's drawing commands, turning y down. A file may draw on after a contour has closed, or before one is begun: that goes
+/// on from where the last one began.
 struct Pen(BezPath);
+
+impl Pen {
+    fn begun(&mut self) {
+        let elements = self.0.elements();
+        match elements.last() {
+            None => self.0.move_to(Point::ZERO),
+            Some(PathEl::ClosePath) => {
+                let start = elements.iter().rev().find_map(|el| match el {
+                    PathEl::MoveTo(p) => Some(*p),
+                    _ => None,
+                });
+                self.0.move_to(start.unwrap_or(Point::ZERO));
+            }
+            Some(_) => {}
+        }
+    }
+}
 
 impl OutlineBuilder for Pen {
     fn move_to(&mut self, x: f32, y: f32) {
         self.0.move_to(down(x, y));
     }
     fn line_to(&mut self, x: f32, y: f32) {
+        self.begun();
         self.0.line_to(down(x, y));
     }
     fn quad_to(&mut self, x1: f32, y1: f32, x: f32, y: f32) {
+        self.begun();
         self.0.quad_to(down(x1, y1), down(x, y));
     }
     fn curve_to(&mut self, x1: f32, y1: f32, x2: f32, y2: f32, x: f32, y: f32) {
+        self.begun();
         self.0.curve_to(down(x1, y1), down(x2, y2), down(x, y));
     }
     fn close(&mut self) {
+        self.begun();
         self.0.close_path();
     }
 }

@@ -454,6 +454,12 @@ impl PlaceRule {
             PlaceRule::Points { .. } | PlaceRule::Mirrored { .. } => Vec::new(),
         }
     }
+
+    /// Whether its place is ruled by that piece, on its own side or on another.
+    pub fn hangs_on(&self, piece: Uuid) -> bool {
+        matches!(self, PlaceRule::Mirrored { of } if *of == piece)
+            || self.pieces().iter().any(|(of, _)| *of == piece)
+    }
 }
 
 /// A piece in its place.

@@ -11,6 +11,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use windrift_core::body::{Body, MOST_POINTS};
+use windrift_core::budget::spend;
 use windrift_core::outline::{Contour, bounds_of, signed_area};
 use windrift_core::tape::{Unit, print};
 
@@ -346,6 +347,7 @@ fn thin(points: &[[f64; 2]], tolerance: f64) -> Vec<[f64; 2]> {
         let length = along[0].hypot(along[1]).max(1e-12);
         let off =
             |r: [f64; 2]| ((r[0] - p[0]) * along[1] - (r[1] - p[1]) * along[0]).abs() / length;
+        spend((b - a) as u64);
         let worst = (a + 1..b).max_by(|m, n| off(points[*m]).total_cmp(&off(points[*n])));
         if let Some(worst) = worst.filter(|w| off(points[*w]) > tolerance) {
             kept[worst] = true;

@@ -91,17 +91,82 @@ fn grows(document: &roxmltree::Document<'_>) -> Result<(), FileError> {
     if rules.saturating_mul(elements) > MOST_STYLED {
         return Err(FileError::Grows { what: "styles" });
     }
+    // Before the reader works with it: an arc of a size without sense keeps it busy for ever.
+    let drawn = [
+        "d",
+        "points",
+        "transform",
+        "viewBox",
+        "r",
+        "rx",
+        "ry",
+        "x",
+        "y",
+        "width",
+        "height",
+    ];
+    let senseless = document
+        .descendants()
+        .flat_map(|n| n.attributes())
+        .filter(|a| drawn.contains(&a.name()))
+        .any(|a| largest(a.value()) > LARGEST_NUMBER);
+    if senseless {
+        return Err(FileError::TooFar);
+    }
     let by_id: HashMap<&str, roxmltree::Node<'_, '_>> = document
         .descendants()
         .filter_map(|n| Some((n.attribute("id")?, n)))
         .collect();
     let mut known = HashMap::new();
     let mut depth = 0;
+    let plain: u64 = (document.descendants())
+        .filter(|n| n.is_element())
+        .map(|n| weight(&n))
+        .sum();
     let size = written_out(document.root_element(), &by_id, &mut known, &mut depth);
-    if size > MOST_WRITTEN_OUT {
+    if size > MOST_WRITTEN_OUT + 4 * plain {
         return Err(FileError::Grows { what: "parts" });
     }
     Ok(())
+}
+
+/// Largest number in a drawing that has any sense, in whatever unit it is drawn.
+const LARGEST_NUMBER: f64 = 1e8;
+
+/// The largest number in a list of numbers and letters, as SVG writes them one after the other.
+fn largest(text: &str) -> f64 {
+    let bytes = text.as_bytes();
+    let is_part = |n: usize| match bytes[n] {
+        b'0'..=b'9' | b'.' => true,
+        b'e' | b'E' => true,
+        b'+' | b'-' => n > 0 && matches!(bytes[n - 1], b'e' | b'E'),
+        _ => false,
+    };
+    let mut most = 0.0_f64;
+    let mut start = None;
+    for n in 0..=bytes.len() {
+        let part = n < bytes.len() && is_part(n);
+        match (part, start) {
+            (true, None) => start = Some(n),
+            (false, Some(from)) => {
+                let number = text.get(from..n).unwrap_or_default();
+                // What is no number by itself (`1.2.3`, `e5`) is taken by the figures before its exponent.
+                let value = number.parse::<f64>().unwrap_or_else(|_| {
+                    let exponent = number.rsplit(['e', 'E']).next().unwrap_or_default();
+                    exponent.parse::<i32>().map_or(0.0, |e| 10_f64.powi(e))
+                });
+                most = most.max(value.abs());
+                start = None;
+            }
+            _ => {}
+        }
+    }
+    most
+}
+
+/// What an element costs to draw: itself, and its points.
+fn weight(node: &roxmltree::Node<'_, '_>) -> u64 {
+    1 + corners(node) / 4
 }
 
 /// Deepest nesting that is followed.
@@ -123,7 +188,7 @@ fn written_out<'d>(
     *depth += 1;
     // A copy of itself comes round to here: the reader breaks such a ring.
     known.insert(node.id(), 1);
-    let mut size = 1_u64;
+    let mut size = weight(&node);
     for child in node.children().filter(roxmltree::Node::is_element) {
         size = size.saturating_add(written_out(child, by_id, known, depth));
     }

@@ -577,7 +577,7 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
             .iter()
             .filter_map(|s| SideInput::of(s).ok())
             .flat_map(|s| s.pieces)
-            .filter(|(_, p)| p.place.pieces().iter().any(|(of, _)| *of == piece))
+            .filter(|(_, p)| p.place.hangs_on(piece))
             .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.called()))
             .collect();
         if !hung.is_empty() {
