@@ -19,7 +19,10 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         ..
     } = lines;
     if closed.is_empty() && open.is_empty() {
-        let why = not_used.first().cloned().unwrap_or_default();
+        let why = not_used
+            .first()
+            .cloned()
+            .unwrap_or_else(|| "Draw the outline as one closed line.".into());
         return Err(FileError::NoLines(why));
     }
     let (joined, left) = join(open);
