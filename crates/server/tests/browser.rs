@@ -35,12 +35,14 @@ async fn the_interface_in_a_real_browser() {
         .local_addr()
         .unwrap()
         .port();
+    let said = cluster.folder.join("server.log");
     let _server = Server(
         Command::new(env!("CARGO_BIN_EXE_windrift-server"))
             .arg("serve")
             .env("WINDRIFT_DATABASE_URL", &cluster.app_url)
             .env("WINDRIFT_PORT", port.to_string())
             .env("WINDRIFT_WEB", &web)
+            .stderr(std::fs::File::create(&said).unwrap())
             .spawn()
             .unwrap(),
     );
@@ -62,4 +64,7 @@ async fn the_interface_in_a_real_browser() {
         status.success(),
         "the browser tests failed; their output is above"
     );
+    // A panic anywhere fails the suite, whatever the browser was told.
+    let said = std::fs::read_to_string(&said).unwrap();
+    assert!(!said.contains("panicked"), "{said}");
 }

@@ -1,11 +1,11 @@
 //! The one reader of everything that is kept as JSON: it knows every version that a release ever wrote.
 //!
-//! What is written carries `version`; what has none is of the first. Nothing unreadable becomes a default or vanishes: the reader
+//! What is written carries `version`; what has none is from before that was so. Nothing unreadable becomes a default or vanishes: the reader
 //! says what cannot be read and why, and whoever shows it shows the value as it is kept.
 
 use serde::Serialize;
 use serde::de::DeserializeOwned;
-use serde_json::Value;
+use serde_json::{Value, json};
 
 use crate::StoreError;
 
@@ -96,7 +96,7 @@ impl Kind {
     /// Errors: [`StoreError::Unreadable`], also for a version that this release does not know.
     pub fn read<T: DeserializeOwned>(self, kept: &Value) -> Result<T, StoreError> {
         let version = match kept.get("version") {
-            None => 1,
+            None => 0,
             Some(v) => v.as_u64().ok_or_else(|| {
                 StoreError::unreadable(self.word(), "its version is no whole number")
             })?,
@@ -118,11 +118,67 @@ impl Kind {
             .map_err(|e| StoreError::unreadable(self.word(), e.to_string()))
     }
 
-    /// Takes a value from one version to the next.
+    /// Takes a value from one version to the next. What has no version is of one of the first five releases, which did not write one.
     fn brought_up(self, value: &mut Value, from: u64) {
-        if let (Kind::Plan, 1, Some(fields)) = (self, from, value.as_object_mut()) {
-            // Nothing was frozen but the specs: what is not there stays away, and the reader says so.
-            fields.insert("version".into(), 2.into());
+        match (self, from) {
+            (Kind::Side, 0) if value.get("side").is_some() => *value = side_of_first_release(value),
+            (Kind::Feature, 0) if value.get("form").is_none() => {
+                *value = feature_of_first_release(value);
+            }
+            // A plan of version 1 froze the specs alone: what is not there stays away, and its reader says so.
+            _ => {}
         }
     }
+}
+
+/// The first release knew box bodies alone, by their four figures.
+fn side_of_first_release(was: &Value) -> Value {
+    json!({
+        "version": 1,
+        "kind": was["side"], "facing": was["side"], "front": was["side"], "rail": "top rail",
+        "body": { "shape": "box", "length_mm": was["length_mm"], "height_mm": was["height_mm"], "fall_mm": was["fall_mm"] },
+        "surface": { "material": "painted_aluminium", "finish": "original" },
+    })
+}
+
+/// The first release knew five kinds of features, each with figures of its own.
+fn feature_of_first_release(was: &Value) -> Value {
+    let clearance = was
+        .get("clearance_mm")
+        .cloned()
+        .unwrap_or_else(|| json!(0.0));
+    let rectangle = |to: &str, count: &Value, pitch: &Value| {
+        json!({
+            "form": "rectangle", "back_mm": was.get("back_mm").or(was.get("first_mm")), "drop_mm": was["drop_mm"], "to": to,
+            "width_mm": was["width_mm"], "height_mm": was["height_mm"],
+            "repeat": { "count": count, "pitch_mm": pitch, "rows": 1, "row_pitch_mm": 0.0 },
+        })
+    };
+    let (kind, form) = match was["kind"].as_str().unwrap_or_default() {
+        "panel_seams" => (
+            "panel_seam",
+            json!({ "form": "upright", "first_mm": was["first_mm"], "pitch_mm": was["pitch_mm"], "count": was["count"] }),
+        ),
+        "rivet_columns" => (
+            "rivets",
+            json!({
+                "form": "heads", "first_mm": was["first_mm"], "pitch_mm": was["pitch_mm"], "columns": was["count"],
+                "first_head_mm": was["first_rivet_mm"], "head_pitch_mm": was["rivet_pitch_mm"], "heads": was["rivets"],
+                "head_mm": was["head_mm"],
+            }),
+        ),
+        "lamp_row" => ("lamp", rectangle("middle", &was["count"], &was["pitch_mm"])),
+        "wheel_arch" => (
+            "wheel_arch",
+            json!({ "form": "arch", "centre_mm": was["centre_mm"], "width_mm": was["width_mm"], "height_mm": was["height_mm"] }),
+        ),
+        "locker_door" => ("locker_door", rectangle("corner", &json!(1), &json!(0.0))),
+        // Of no kind that any release wrote: left as it is, to be shown as it is.
+        _ => return was.clone(),
+    };
+    let mut feature = json!({ "kind": kind, "form": form, "clearance_mm": clearance });
+    if let Some(colour) = was.get("colour") {
+        feature["details"] = json!({ "of": "lamp", "colour": colour, "required": true });
+    }
+    feature
 }

@@ -31,8 +31,29 @@ pub struct Answer {
     pub etag: Option<String>,
 }
 
+/// A panic on a thread that answers or computes fails the whole run, whatever the client was told. A test's own thread panics by
+/// itself.
+fn no_silent_panics() {
+    static ONCE: std::sync::Once = std::sync::Once::new();
+    ONCE.call_once(|| {
+        let told = std::panic::take_hook();
+        std::panic::set_hook(Box::new(move |panic| {
+            told(panic);
+            let thread = std::thread::current();
+            if thread
+                .name()
+                .is_some_and(|n| n.contains("worker") || n.contains("tokio"))
+            {
+                eprintln!("a panic in the server fails the suite");
+                std::process::exit(101);
+            }
+        }));
+    });
+}
+
 impl Api {
     pub async fn start() -> Api {
+        no_silent_panics();
         let cluster = Cluster::start().await;
         let store = cluster.store().await;
         let shop = small_shop(&store).await;
