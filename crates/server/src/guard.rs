@@ -236,6 +236,12 @@ impl Handler for Otherwise {
                         "not_found",
                         "There is nothing under this address. Go back and look again.",
                     )
+                } else if methods.contains(request.method().as_str()) {
+                    // The route is there and did not take it: a word of its address is missing or of the wrong kind.
+                    Problem::input(
+                        "address",
+                        "Something is missing in this address, or is not what it should be. Load the page again and repeat it.",
+                    )
                 } else {
                     let methods: Vec<_> = methods.into_iter().collect();
                     Problem::new(

@@ -838,6 +838,7 @@ async fn unknown_addresses_and_methods_are_problems_in_words() {
         ("PUT", format!("/api/jobs/{}", api.shop.job), 405),
         ("POST", "/api/health".into(), 405),
         ("GET", format!("/api/jobs/{}/undo", api.shop.job), 405),
+        ("GET", format!("/api/jobs/{}?page=x", "none"), 404),
     ] {
         let body = if method == "GET" {
             Value::Null

@@ -18,7 +18,7 @@ pub mod stored;
 
 pub use error::StoreError;
 pub use library::{NewPhoto, OwnTypeface};
-pub use plans::{IssuedPlan, snapshot_hash};
+pub use plans::IssuedPlan;
 pub use read::{JobRows, NewSide, SideRows};
 pub use record::{Broken, ChainCheck, EntryKind, LaidPiece, NewEntry, RecordEntry, hex};
 

@@ -1,10 +1,10 @@
 //! Issued plans: frozen, numbered, pinned to the revisions that they were made from.
 
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, Set, TransactionTrait,
+    ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, QueryFilter,
+    QueryOrder, Set, Statement, TransactionTrait,
 };
 use serde_json::{Value, json};
-use sha2::{Digest, Sha256};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -16,25 +16,17 @@ use crate::{EntryKind, NewEntry, Store, StoreError};
 /// An issued plan as it is kept.
 pub type IssuedPlan = plan::Model;
 
-/// Hash of what a plan froze: SHA-256 (FIPS 180-4) over its JSON with keys in order, as JSONB gives it back.
-pub fn snapshot_hash(snapshot: &Value) -> Vec<u8> {
-    Sha256::digest(in_order(snapshot).to_string().as_bytes()).to_vec()
-}
-
-/// The same value with the keys of every object in order, whatever order a map keeps.
-fn in_order(value: &Value) -> Value {
-    match value {
-        Value::Object(fields) => {
-            let mut sorted: Vec<_> = fields.iter().collect();
-            sorted.sort_by_key(|(key, _)| key.as_str());
-            sorted
-                .into_iter()
-                .map(|(key, value)| (key.clone(), in_order(value)))
-                .collect()
-        }
-        Value::Array(items) => items.iter().map(in_order).collect(),
-        other => other.clone(),
-    }
+/// Hash of what a plan freezes: SHA-256 (FIPS 180-4) over the text of the JSONB that is kept, by the database itself.
+async fn snapshot_hash(db: &impl ConnectionTrait, snapshot: &Value) -> Result<Vec<u8>, StoreError> {
+    let found = db
+        .query_one_raw(Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            "SELECT snapshot_hash($1::jsonb) AS hash",
+            [snapshot.clone().into()],
+        ))
+        .await?
+        .ok_or(StoreError::NotFound("plan"))?;
+    Ok(found.try_get("", "hash")?)
 }
 
 impl Store {
@@ -50,7 +42,6 @@ impl Store {
         revisions: Value,
         snapshot: Value,
     ) -> Result<IssuedPlan, StoreError> {
-        let hash = snapshot_hash(&snapshot);
         again(|| async {
             let transaction = self.db.begin().await?;
             lock_job(&transaction, job).await?;
@@ -61,6 +52,7 @@ impl Store {
                     Err(StoreError::IdTaken)
                 };
             }
+            let hash = snapshot_hash(&transaction, &snapshot).await?;
             let newest = plan::Entity::find()
                 .filter(plan::Column::JobId.eq(job))
                 .order_by_desc(plan::Column::Number)
@@ -94,6 +86,20 @@ impl Store {
             Ok(issued)
         })
         .await
+    }
+
+    /// Whether a plan's snapshot still is what its hash was made over. Plans of earlier releases have none.
+    pub async fn plan_is_whole(&self, id: Uuid) -> Result<bool, StoreError> {
+        let found = self
+            .db
+            .query_one_raw(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                "SELECT COALESCE(hash = snapshot_hash(snapshot), true) AS whole FROM plan WHERE id = $1",
+                [id.into()],
+            ))
+            .await?
+            .ok_or(StoreError::NotFound("plan"))?;
+        Ok(found.try_get("", "whole")?)
     }
 
     /// One issued plan.

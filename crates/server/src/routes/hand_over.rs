@@ -20,7 +20,7 @@ use windrift_core::tape::Unit;
 use windrift_formats::packet::{self, Packet, PacketSide, Paper, RecordLine};
 use windrift_formats::{dxf, svg};
 use windrift_store::stored::Kind;
-use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex, snapshot_hash};
+use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
 
 use super::Answer;
 use super::jobs::key;
@@ -286,11 +286,7 @@ pub fn paper_of(word: Option<&str>) -> Result<Paper, Problem> {
 pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
     let plan = desk.plan(key(id)?).await?;
-    if plan
-        .hash
-        .as_ref()
-        .is_some_and(|h| *h != snapshot_hash(&plan.snapshot))
-    {
+    if !desk.plan_is_whole(plan.id).await? {
         return Err(StoreError::unreadable(
             "plan",
             "what it froze is not what its hash was made over",

@@ -54,6 +54,8 @@ ALTER TABLE hinge_lock ADD COLUMN hangs_at jsonb;
 ALTER TABLE shop ADD COLUMN revision integer NOT NULL DEFAULT 1;
 ALTER TABLE shop ADD COLUMN crew_id uuid REFERENCES crew;
 ALTER TABLE plan ADD COLUMN hash bytea;
+-- Hashed where it is kept: JSONB writes numbers in its own way, so that only the database can say what it keeps.
+CREATE FUNCTION snapshot_hash(snapshot jsonb) RETURNS bytea LANGUAGE sql AS $$ SELECT sha256(convert_to(snapshot::text, 'UTF8')) $$;
 -- A typeface is known by its content: lettering in a plan names the file that it was cut from.
 ALTER TABLE typeface ADD COLUMN hash bytea;
 UPDATE typeface SET hash = sha256(file);

@@ -1,8 +1,8 @@
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
-import { KEPT_HERE, useRecord, type What } from "../../api/outbox";
+import { KEPT_HERE, onSent, useRecord, type What } from "../../api/outbox";
 import { entryOf, marked, pressed } from "../../readings/entry";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
@@ -42,6 +42,8 @@ export function ReadEnds({
 	const [big, setBig] = useState(false);
 	const [kept, setKept] = useState(false);
 	const record = useRecord();
+	// What was kept has arrived: what Windrift says to it stands in the picture.
+	useEffect(() => onSent(() => setKept(false)), []);
 	const inches = side.unit !== "millimetre";
 	// The newest round stands in the picture until the next reading is begun.
 	const round = answered && !kept ? state.rounds[0] : undefined;
@@ -176,6 +178,15 @@ export function ReadEnds({
 							Lay down
 						</Link>
 					)}
+				</NextMove>
+			) : kept ? (
+				<NextMove
+					sentence={`${text.front} and ${text.rear} are kept here.`}
+					detail="They go out by themselves when there is a signal; then it says what to do."
+				>
+					<button type="button" onClick={begin} className={NEXT}>
+						Read again
+					</button>
 				</NextMove>
 			) : round && advice ? (
 				<NextMove sentence={round.sentence} detail={afterMove(round)} alarm={advice === "read_again"}>
