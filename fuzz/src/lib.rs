@@ -16,13 +16,20 @@ pub fn lengths(data: &[u8]) {
     let Ok(text) = std::str::from_utf8(data) else {
         return;
     };
-    for unit in [Unit::InchSixteenth, Unit::InchThirtySecond, Unit::Millimetre] {
+    for unit in [
+        Unit::InchSixteenth,
+        Unit::InchThirtySecond,
+        Unit::Millimetre,
+    ] {
         let _ = parse_signed(text, unit);
         if let Ok(mm) = parse(text, unit) {
             assert!(mm.is_finite() && mm >= 0.0);
             let printed = print(mm, unit);
             let again = parse(&printed.text, unit).expect("what is printed can be read");
-            assert!((again + printed.remainder_mm - mm).abs() < 1e-6, "{text:?}: {mm} {printed:?}");
+            assert!(
+                (again + printed.remainder_mm - mm).abs() < 1e-6,
+                "{text:?}: {mm} {printed:?}"
+            );
         }
     }
 }

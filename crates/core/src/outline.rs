@@ -182,7 +182,7 @@ fn spend_on<'c>(contours: impl IntoIterator<Item = &'c Contour>) {
             (looked + 1, met + u64::from(b.y0 <= a.y1 && a.y0 <= b.y1))
         });
         // The next edge of the same contour always meets this one.
-        spend(looked / 8 + CROSSING_STEPS * met.saturating_sub(1));
+        spend(looked / 4 + CROSSING_STEPS * met.saturating_sub(1));
     }
 }
 
@@ -300,7 +300,7 @@ pub fn first_crossing(contour: &[Point]) -> Option<(usize, usize)> {
     let n = edges.len();
     for (i, (a, b)) in edges.iter().enumerate() {
         let near = Rect::from_points(*a, *b);
-        spend((n - i) as u64 / 4);
+        spend((n - i) as u64 / 2);
         for (j, (c, d)) in edges.iter().enumerate().skip(i + 1) {
             if rect_distance(near, Rect::from_points(*c, *d)) > 0.0 {
                 continue;

@@ -203,7 +203,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
         issued: "Plan 2, issued 24 Nov 2026 14:05 UTC by Maren".into(),
         printed: "Printed 2 Dec 2026 08:10 UTC".into(),
         plan_hash: "77".repeat(32),
-        sides: vec![PacketSide::of(plan, SideWords::StreetAndCurb)],
+        sides: vec![PacketSide::of(plan, SideWords::StreetCurbKeepRight)],
         since: Vec::new(),
         latest_entry: lines,
         record: (1..=lines)

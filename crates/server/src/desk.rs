@@ -32,10 +32,12 @@ pub struct Kept {
     /// Reads files in processes of their own.
     pub worker: Worker,
     fonts: Arc<Mutex<Fonts>>,
-    plans: Arc<Mutex<VecDeque<(PlanKey, Arc<PlannedSide>)>>>,
+    plans: Arc<Mutex<Plans>>,
 }
 
 type PlanKey = [u8; 32];
+/// Planned sides, the one asked for last first.
+type Plans = VecDeque<(PlanKey, Arc<PlannedSide>)>;
 
 /// The shop's own typefaces that are open, by the hash of their file.
 #[derive(Default)]
@@ -212,7 +214,7 @@ impl Desk {
                 .lock()
                 .unwrap_or_else(PoisonError::into_inner)
         };
-        let known = |plans: &mut VecDeque<(PlanKey, Arc<PlannedSide>)>| {
+        let known = |plans: &mut Plans| {
             let at = plans.iter().position(|(k, _)| *k == key)?;
             let found = plans.remove(at)?;
             let plan = Arc::clone(&found.1);

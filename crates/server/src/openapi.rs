@@ -5,7 +5,7 @@ use utoipa::OpenApi;
 
 use crate::routes::{
     artwork, features, hand_over, hinge, jobs, marking, marking_shop, outline_file, photos, record,
-    rows, shop, sides, spots, story, templates, walk, work,
+    rows, shop, sides, spots, story, templates, undo, walk, work,
 };
 
 #[derive(OpenApi)]
@@ -15,7 +15,7 @@ use crate::routes::{
         description = "Lays out and applies graphics to vehicles: measurements in, readings out. Changes carry Crew-Id, Edit-Id and If-Match headers. Any length field (`…_mm`) of a request may be typed as text, such as `27 3/4`."
     ),
     // Words of queries, which no body names.
-    components(schemas(windrift_store::edits::InTheWay)),
+    components(schemas(windrift_store::undo::InTheWay)),
     paths(
         shop::shop,
         shop::start_shape,
@@ -48,8 +48,8 @@ use crate::routes::{
         artwork::replace_settings,
         artwork::add_typeface,
         artwork::remove_typeface,
-        rows::undo,
-        rows::redo,
+        undo::undo,
+        undo::redo,
         features::start_feature,
         features::move_feature,
         features::mirror_feature,

@@ -33,7 +33,7 @@ const SECONDS: u64 = 8;
 /// How long it may take on the clock, with others at work beside it.
 const PATIENCE: Duration = Duration::from_secs(20);
 /// Steps of core while outlines are cleaned.
-const STEPS: u64 = 600_000_000;
+const STEPS: u64 = 300_000_000;
 /// Files that are read at once.
 const AT_ONCE: usize = 2;
 

@@ -1,4 +1,4 @@
-//! Edits of sides, features, pieces and markings: compare-and-set on the revision, kept for undo, known again when repeated.
+//! Edits of sides, features, pieces and markings: compare-and-set on the revision, kept for [`crate::undo`], known again when repeated.
 //!
 //! Whoever writes to a job locks the job's row first and its other rows after it, so that two writers follow each other and none
 //! waits for the other in a circle. Within a transaction nothing is asked of the pool.
@@ -7,14 +7,13 @@ use std::future::Future;
 
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait, QueryFilter,
-    QueryOrder, QueryResult, Set, Statement, TransactionTrait,
+    QueryOrder, QueryResult, Statement, TransactionTrait,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{crew, edit, edit_step};
+use crate::entity::{crew, edit};
 use crate::{Store, StoreError};
 
 /// Kinds of rows that people edit.
@@ -72,7 +71,7 @@ impl RowKind {
         }
     }
 
-    fn from_word(word: &str) -> Result<RowKind, StoreError> {
+    pub(crate) fn from_word(word: &str) -> Result<RowKind, StoreError> {
         Ok(match word {
             "side" => RowKind::Side,
             "feature" => RowKind::Feature,
@@ -141,38 +140,11 @@ pub struct EditedRow {
     pub spec: Option<Value>,
 }
 
-struct Standing {
-    parent: Uuid,
-    revision: i32,
-    spec: Value,
-}
-
-/// What is to happen where somebody else's change stands in the way of an undo or a redo.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, utoipa::ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum InTheWay {
-    /// Nothing: it is said whose change it is.
-    #[default]
-    Ask,
-    /// The row becomes what it was all the same; what stands in the way is lost, and can be had back by another undo.
-    Over,
-    /// This one is left as it is for good, and the one before it is taken.
-    Leave,
-}
-
-/// An undo or a redo to be made.
-#[derive(Debug, Clone, Copy)]
-pub struct Step {
-    /// Made by the client, so that a repeated request is known.
-    pub id: Uuid,
-    /// The job.
-    pub job: Uuid,
-    /// Whose edits.
-    pub crew: Uuid,
-    /// Undo, or redo.
-    pub back: bool,
-    /// Where somebody else's change stands in the way.
-    pub in_the_way: InTheWay,
+/// A row as it stands.
+pub(crate) struct Standing {
+    pub(crate) parent: Uuid,
+    pub(crate) revision: i32,
+    pub(crate) spec: Value,
 }
 
 /// How often a transaction is tried again that PostgreSQL gave up for the sake of another one (SQLSTATE 40001, 40P01).
@@ -268,55 +240,6 @@ impl Store {
             spec: newest.before.or(newest.after),
             by: who.map_or_else(|| "somebody".into(), |c| c.name),
         }))
-    }
-
-    /// Takes back the person's newest edit on a job, or makes the newest undone one again, if the row still is as that edit left it.
-    ///
-    /// Errors: [`StoreError::ChangedSince`] naming whose change stands in the way; [`StoreError::NothingTo`]. The same id again
-    /// changes nothing and returns what was answered.
-    pub async fn step(&self, step: Step) -> Result<EditedRow, StoreError> {
-        again(|| async {
-            let transaction = self.db.begin().await?;
-            lock_job(&transaction, step.job).await?;
-            if let Some(made) = edit_step::Entity::find_by_id(step.id)
-                .one(&transaction)
-                .await?
-            {
-                if made.job_id != step.job || made.crew_id != step.crew || made.back != step.back {
-                    return Err(StoreError::IdTaken);
-                }
-                return Ok(serde_json::from_value(made.answered)?);
-            }
-            if step.in_the_way == InTheWay::Leave {
-                for edit in newest_to(&transaction, &step).await? {
-                    run(
-                        &transaction,
-                        "UPDATE edit SET passed = true WHERE id = $1",
-                        vec![edit.id.into()],
-                    )
-                    .await?;
-                }
-            }
-            let mut row = None;
-            for edit in newest_to(&transaction, &step).await? {
-                row = Some(step_one(&transaction, &edit, &step).await?);
-            }
-            let row = row.ok_or(StoreError::NotFound("edit"))?;
-            let made = edit_step::ActiveModel {
-                id: Set(step.id),
-                job_id: Set(step.job),
-                crew_id: Set(step.crew),
-                at: Set(OffsetDateTime::now_utc()),
-                back: Set(step.back),
-                answered: Set(serde_json::to_value(&row)?),
-            };
-            edit_step::Entity::insert(made)
-                .exec_without_returning(&transaction)
-                .await?;
-            transaction.commit().await?;
-            Ok(row)
-        })
-        .await
     }
 }
 
@@ -422,7 +345,10 @@ async fn require_seen(
     })
 }
 
-async fn last_writer(db: &impl ConnectionTrait, row: Uuid) -> Result<Option<String>, StoreError> {
+pub(crate) async fn last_writer(
+    db: &impl ConnectionTrait,
+    row: Uuid,
+) -> Result<Option<String>, StoreError> {
     let newest = edit::Entity::find()
         .filter(edit::Column::RowId.eq(row))
         .filter(edit::Column::Undone.eq(false))
@@ -439,7 +365,10 @@ async fn last_writer(db: &impl ConnectionTrait, row: Uuid) -> Result<Option<Stri
 }
 
 /// The highest revision that a row ever had; 0 for one that never was. A row that comes back goes on from there.
-async fn last_revision(transaction: &DatabaseTransaction, row: Uuid) -> Result<i32, StoreError> {
+pub(crate) async fn last_revision(
+    transaction: &DatabaseTransaction,
+    row: Uuid,
+) -> Result<i32, StoreError> {
     let found = transaction
         .query_one_raw(Statement::from_sql_and_values(
             DbBackend::Postgres,
@@ -449,113 +378,6 @@ async fn last_revision(transaction: &DatabaseTransaction, row: Uuid) -> Result<i
         .await?
         .ok_or(StoreError::NotFound("edit"))?;
     Ok(found.try_get("", "last")?)
-}
-
-/// The edits that an undo or redo is about, in the order in which they are taken: one, or those of one batch.
-async fn newest_to(
-    transaction: &DatabaseTransaction,
-    step: &Step,
-) -> Result<Vec<edit::Model>, StoreError> {
-    // Undo takes the newest that stands, redo the oldest undone one after it: edits undone before a newer edit are gone.
-    let sql = if step.back {
-        "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone AND NOT passed ORDER BY number DESC LIMIT 1"
-    } else {
-        "SELECT id FROM edit WHERE job_id = $1 AND crew_id = $2 AND undone AND NOT passed
-         AND number > COALESCE((SELECT max(number) FROM edit WHERE job_id = $1 AND crew_id = $2 AND NOT undone AND NOT passed), 0)
-         ORDER BY number LIMIT 1"
-    };
-    let found = transaction
-        .query_one_raw(Statement::from_sql_and_values(
-            DbBackend::Postgres,
-            sql,
-            [step.job.into(), step.crew.into()],
-        ))
-        .await?
-        .ok_or(StoreError::NothingTo(if step.back {
-            "undo"
-        } else {
-            "redo"
-        }))?;
-    let id: Uuid = found.try_get("", "id")?;
-    let chosen = edit::Entity::find_by_id(id)
-        .one(transaction)
-        .await?
-        .ok_or(StoreError::NotFound("edit"))?;
-    // What was made in one go goes back in one go: the last first, and the first first when it is made again.
-    let Some(batch) = chosen.batch else {
-        return Ok(vec![chosen]);
-    };
-    let of_batch = edit::Entity::find()
-        .filter(edit::Column::Batch.eq(batch))
-        .filter(edit::Column::Undone.eq(!step.back))
-        .filter(edit::Column::Passed.eq(false));
-    let ordered = if step.back {
-        of_batch.order_by_desc(edit::Column::Number)
-    } else {
-        of_batch.order_by_asc(edit::Column::Number)
-    };
-    Ok(ordered.all(transaction).await?)
-}
-
-async fn step_one(
-    transaction: &DatabaseTransaction,
-    edit: &edit::Model,
-    step: &Step,
-) -> Result<EditedRow, StoreError> {
-    let kind = RowKind::from_word(&edit.kind)?;
-    let (expected, target) = if step.back {
-        (&edit.after, &edit.before)
-    } else {
-        (&edit.before, &edit.after)
-    };
-    let standing = standing(transaction, kind, edit.row_id).await?;
-    // What counts is what the row is, not how it came to be so: somebody's change that was taken back again is not in the way.
-    let as_left = match (&standing, expected) {
-        (Some(row), Some(spec)) => row.spec == *spec,
-        (None, None) => true,
-        _ => false,
-    };
-    if !as_left && step.in_the_way != InTheWay::Over {
-        let by = last_writer(transaction, edit.row_id)
-            .await?
-            .unwrap_or_else(|| "somebody".into());
-        return Err(StoreError::ChangedSince {
-            by,
-            what: edit.kind.clone(),
-            current: standing.map(|s| s.spec),
-        });
-    }
-    let revision = 1 + last_revision(transaction, edit.row_id)
-        .await?
-        .max(standing.as_ref().map_or(0, |s| s.revision));
-    match (standing.is_some(), target) {
-        (true, Some(spec)) => replace(transaction, kind, edit.row_id, spec, revision).await?,
-        (true, None) => remove(transaction, kind, edit.row_id).await?,
-        (false, Some(spec)) => {
-            insert(
-                transaction,
-                kind,
-                edit.row_id,
-                edit.parent_id,
-                revision,
-                spec,
-            )
-            .await?
-        }
-        (false, None) => {}
-    }
-    run(
-        transaction,
-        "UPDATE edit SET undone = $2, left_revision = $3 WHERE id = $1",
-        vec![edit.id.into(), step.back.into(), revision.into()],
-    )
-    .await?;
-    Ok(EditedRow {
-        kind,
-        id: edit.row_id,
-        revision,
-        spec: target.clone(),
-    })
 }
 
 /// Locks a job's row: the first lock of everything that writes to a job.
@@ -608,7 +430,7 @@ async fn lock_job_of(transaction: &DatabaseTransaction, wanted: &Edit) -> Result
     lock_job(transaction, found.try_get("", "job")?).await
 }
 
-async fn run(
+pub(crate) async fn run(
     transaction: &DatabaseTransaction,
     sql: &str,
     values: Vec<sea_orm::Value>,
@@ -623,7 +445,7 @@ async fn run(
     Ok(())
 }
 
-async fn standing(
+pub(crate) async fn standing(
     transaction: &DatabaseTransaction,
     kind: RowKind,
     row: Uuid,
@@ -650,7 +472,7 @@ async fn standing(
         .transpose()
 }
 
-async fn insert(
+pub(crate) async fn insert(
     transaction: &DatabaseTransaction,
     kind: RowKind,
     row: Uuid,
@@ -699,7 +521,7 @@ async fn insert(
     .await
 }
 
-async fn replace(
+pub(crate) async fn replace(
     transaction: &DatabaseTransaction,
     kind: RowKind,
     row: Uuid,
@@ -718,7 +540,7 @@ async fn replace(
     .await
 }
 
-async fn remove(
+pub(crate) async fn remove(
     transaction: &DatabaseTransaction,
     kind: RowKind,
     row: Uuid,

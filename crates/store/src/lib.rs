@@ -15,6 +15,7 @@ mod read;
 
 mod record;
 pub mod stored;
+pub mod undo;
 
 pub use error::StoreError;
 pub use library::{NewPhoto, OwnTypeface};

@@ -4,7 +4,8 @@
 
 use serde_json::{Value, json};
 use uuid::Uuid;
-use windrift_store::edits::{Change, Edit, InTheWay, RowKind, Step};
+use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::undo::{InTheWay, Step};
 use windrift_store::{EntryKind, NewEntry, Store, StoreError};
 use windrift_testkit::{Cluster, small_shop, undo};
 

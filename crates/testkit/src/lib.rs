@@ -6,8 +6,9 @@ use std::process::Command;
 
 use time::OffsetDateTime;
 use uuid::Uuid;
-use windrift_store::edits::{EditedRow, InTheWay, Step};
+use windrift_store::edits::EditedRow;
 use windrift_store::entity::{crew, job};
+use windrift_store::undo::{InTheWay, Step};
 use windrift_store::{NewSide, Store, StoreError};
 
 /// A private PostgreSQL cluster. Stopped and removed when dropped.

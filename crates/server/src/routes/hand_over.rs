@@ -197,7 +197,8 @@ async fn printed_anew(
         features: Vec<Row>,
         pieces: Vec<Row>,
     }
-    let mut opened: Vec<(Side, Vec<SideFeature>, Vec<(Uuid, Piece)>)> = Vec::new();
+    type Opened = (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>);
+    let mut opened: Vec<Opened> = Vec::new();
     for side in &frozen.sides {
         let side: Side1 = read_as(side.clone())?;
         let features = side

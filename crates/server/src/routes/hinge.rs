@@ -228,23 +228,14 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
             .zip(wanted)
             .any(|(a, w)| (a - w).abs() > SAME_MM)
     {
-        let view = RoundView {
-            round: 0,
-            rounds_moved: 0,
-            front: end(letters[0], asked[0], new.front_mm),
-            rear: end(letters[1], asked[1], new.rear_mm),
-            advice: None,
-            sentence: format!(
-                "The piece was moved while this was read: {} and {} were wanted then, {} and {} are wanted now. What was read is kept; read both ends again.",
-                print(asked[0], unit).text,
-                print(asked[1], unit).text,
-                print(wanted[0], unit).text,
-                print(wanted[1], unit).text,
-            ),
-            piece_revision: hung.piece_revision,
-            side_revision: hung.floor.rows.side.revision,
-            hangs_at: None,
-        };
+        let sentence = format!(
+            "The piece was moved while this was read: {} and {} were wanted then, {} and {} are wanted now. What was read is kept; read both ends again.",
+            print(asked[0], unit).text,
+            print(asked[1], unit).text,
+            print(wanted[0], unit).text,
+            print(wanted[1], unit).text,
+        );
+        let view = set_aside(&new, letters.map(Clone::clone), sentence, unit);
         keep(
             desk,
             &caller,
@@ -330,6 +321,34 @@ async fn keep(
     Ok(desk.append(job, entry).await?)
 }
 
+/// A round that is kept as it was read and judges nothing: the piece hangs elsewhere by now, or is gone.
+fn set_aside(
+    new: &NewReading,
+    letters: [Option<String>; 2],
+    sentence: String,
+    unit: Unit,
+) -> RoundView {
+    let read = [new.front_mm, new.rear_mm];
+    let asked = new.asked_mm.unwrap_or(read);
+    let [front, rear] = letters;
+    let end = |letter, n: usize| EndReading {
+        letter,
+        wanted: print(asked[n], unit),
+        read: print(read[n], unit),
+    };
+    RoundView {
+        round: 0,
+        rounds_moved: 0,
+        front: end(front, 0),
+        rear: end(rear, 1),
+        advice: None,
+        sentence,
+        piece_revision: 0,
+        side_revision: 0,
+        hangs_at: None,
+    }
+}
+
 /// Readings of a piece that somebody removed while they were typed: they are kept in the record, and both are told.
 async fn kept_of_removed(
     desk: &Desk,
@@ -353,26 +372,11 @@ async fn kept_of_removed(
             || "The piece".to_owned(),
             |p| format!("\u{201c}{}\u{201d}", p.called()),
         );
-    let asked = new.asked_mm.unwrap_or([new.front_mm, new.rear_mm]);
-    let end = |wanted: f64, read: f64| EndReading {
-        letter: None,
-        wanted: print(wanted, unit),
-        read: print(read, unit),
-    };
-    let view = RoundView {
-        round: 0,
-        rounds_moved: 0,
-        front: end(asked[0], new.front_mm),
-        rear: end(asked[1], new.rear_mm),
-        advice: None,
-        sentence: format!(
-            "{called} was removed by {} while it was read. The readings are kept in the record; talk to {}, who can bring it back with undo.",
-            was.by, was.by
-        ),
-        piece_revision: 0,
-        side_revision: 0,
-        hangs_at: None,
-    };
+    let sentence = format!(
+        "{called} was removed by {} while it was read. The readings are kept in the record; talk to {}, who can bring it back with undo.",
+        was.by, was.by
+    );
+    let view = set_aside(&new, [None, None], sentence, unit);
     keep(desk, caller, who, was.job, new.id, piece, &view).await?;
     Ok(Json(view))
 }

@@ -16,6 +16,7 @@ pub mod sides;
 pub mod spots;
 pub mod story;
 pub mod templates;
+pub mod undo;
 pub mod walk;
 pub mod work;
 
@@ -58,8 +59,8 @@ pub fn all() -> Vec<rocket::Route> {
         artwork::replace_settings,
         artwork::add_typeface,
         artwork::remove_typeface,
-        rows::undo,
-        rows::redo,
+        undo::undo,
+        undo::redo,
         features::start_feature,
         features::move_feature,
         features::mirror_feature,

@@ -17,7 +17,7 @@ use windrift_core::start::StartShape;
 use windrift_core::template::SideTemplate;
 use windrift_formats::drawing::LARGEST_FILE;
 use windrift_store::SideRows;
-use windrift_store::edits::{Change, Edit, EditedRow, InTheWay, RowKind, Step};
+use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::entity::job;
 use windrift_store::stored::Kind;
 
@@ -603,38 +603,4 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
         },
     )
     .await
-}
-
-/// Takes back the caller's newest edit on a job. The same Edit-Id again takes back nothing more.
-#[utoipa::path(post, path = "/api/jobs/{id}/undo", params(("id" = Uuid, Path), ("in_the_way" = Option<InTheWay>, Query, description = "What is to happen where somebody else's change stands in the way")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[post("/jobs/<id>/undo?<in_the_way>")]
-pub async fn undo(desk: &Desk, caller: Caller, id: &str, in_the_way: Option<&str>) -> Editing {
-    step(desk, &caller, id, in_the_way, true).await
-}
-
-/// Makes the caller's newest undone edit again. The same Edit-Id again makes nothing more.
-#[utoipa::path(post, path = "/api/jobs/{id}/redo", params(("id" = Uuid, Path), ("in_the_way" = Option<InTheWay>, Query, description = "What is to happen where somebody else's change stands in the way")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
-#[post("/jobs/<id>/redo?<in_the_way>")]
-pub async fn redo(desk: &Desk, caller: Caller, id: &str, in_the_way: Option<&str>) -> Editing {
-    step(desk, &caller, id, in_the_way, false).await
-}
-
-async fn step(
-    desk: &Desk,
-    caller: &Caller,
-    id: &str,
-    in_the_way: Option<&str>,
-    back: bool,
-) -> Editing {
-    let step = Step {
-        id: caller.edit_id()?,
-        job: key(id)?,
-        crew: caller.writer()?.id,
-        back,
-        in_the_way: match in_the_way {
-            None => InTheWay::Ask,
-            Some(word) => read_as(Value::from(word))?,
-        },
-    };
-    Ok(desk.step(step).await?.into())
 }
