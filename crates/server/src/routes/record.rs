@@ -174,6 +174,10 @@ pub async fn check_record(
         ),
         _ => None,
     };
+    let entries = match chain.entries {
+        1 => "1 entry".to_string(),
+        many => format!("{many} entries"),
+    };
     let sentence = match (&chain.why, as_on_paper) {
         (Some(why), _) => format!(
             "The record is not whole: at entry {} {}.",
@@ -188,8 +192,8 @@ pub async fn check_record(
         (None, Some(false)) => {
             "The record hangs together, but not with this paper: it has another entry in that place, or the hash was copied wrongly.".into()
         }
-        (None, Some(true)) => format!("Whole: {} entries, and the paper's is among them.", chain.entries),
-        (None, None) => format!("Whole: {} entries, each hanging on the one before.", chain.entries),
+        (None, Some(true)) => format!("{entries}, whole, and the paper's is among them."),
+        (None, None) => format!("{entries}, whole: each hangs on the one before."),
     };
     Ok(Json(RecordCheck {
         chain,

@@ -139,6 +139,62 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 	);
 }
 
+/** Whether the record is still the one that a printed packet was made from: the packet names its newest entry and that one's hash. */
+function OnPaper({ job }: { job: string }) {
+	const [entry, setEntry] = useState("");
+	const [hash, setHash] = useState("");
+	const [told, setTold] = useState<Schemas["RecordCheck"] | null>(null);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const compare = async () => {
+		try {
+			const query = { entry: Number(entry), hash };
+			const params = { path: { id: job }, query };
+			setTold(await ask(client.GET("/api/jobs/{id}/record/check", { params })));
+			setWrong(null);
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	const field = "h-11 min-w-0 rounded border border-soft bg-white px-3 font-reading";
+	return (
+		<details>
+			<summary className="min-h-11 cursor-pointer py-2">Compare with a printed packet</summary>
+			<form
+				aria-label="Compare with a printed packet"
+				className="flex flex-wrap items-end gap-3 rounded bg-paper p-3"
+				onSubmit={(e) => {
+					e.preventDefault();
+					compare();
+				}}
+			>
+				<label className="flex flex-col">
+					<span>Newest entry, its number</span>
+					<input
+						className={`${field} w-28`}
+						inputMode="numeric"
+						value={entry}
+						onChange={(e) => setEntry(e.target.value.replace(/\D/g, ""))}
+					/>
+				</label>
+				<label className="flex min-w-0 grow flex-col">
+					<span>What stands after it, from its beginning</span>
+					<input className={field} value={hash} maxLength={64} onChange={(e) => setHash(e.target.value)} />
+				</label>
+				<Button type="submit" disabled={entry === "" || hash.trim().length < 8}>
+					Compare
+				</Button>
+				{told && (
+					<p role="status" className={`w-full font-semibold ${told.as_on_paper ? "" : "text-trouble"}`}>
+						{told.as_on_paper ? "✓ " : "! "}
+						{told.sentence}
+					</p>
+				)}
+				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			</form>
+		</details>
+	);
+}
+
 function Record({ job }: { job: string }) {
 	const record = useInfiniteQuery({
 		queryKey: ["record", job],
@@ -159,11 +215,11 @@ function Record({ job }: { job: string }) {
 			<h2 className="font-bold text-xl">The record</h2>
 			{chain.data && chain.data.entries > 0 && (
 				<p className={chain.data.broken_at ? "font-bold text-trouble" : ""}>
-					{chain.data.broken_at
-						? `Entry ${chain.data.broken_at} does not fit the chain: the record was tampered with.`
-						: `${chain.data.entries} ${chain.data.entries === 1 ? "entry" : "entries"}, whole. Newest ${chain.data.latest.slice(0, 12)}…`}
+					{chain.data.broken_at && "! "}
+					{chain.data.sentence} {!chain.data.broken_at && `Newest ${chain.data.latest.slice(0, 12)}…`}
 				</p>
 			)}
+			{chain.data && chain.data.entries > 0 && <OnPaper job={job} />}
 			{record.data && entries.length === 0 && (
 				<p>Nothing has been recorded yet. Readings at the hinge come here.</p>
 			)}
