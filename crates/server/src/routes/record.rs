@@ -172,7 +172,9 @@ pub async fn check_record(
             desk.has_hash(job, entry, &hash.trim().to_lowercase())
                 .await?,
         ),
-        _ => None,
+        (None, None) => None,
+        // One without the other, or a number that is none, is on no paper.
+        _ => Some(false),
     };
     let entries = match chain.entries {
         1 => "1 entry".to_string(),
@@ -190,7 +192,7 @@ pub async fn check_record(
             }
         ),
         (None, Some(false)) => {
-            "The record hangs together, but not with this paper: it has another entry in that place, or the hash was copied wrongly.".into()
+            "The record hangs together, but not with this paper: it has another entry in that place, or its number or hash was copied wrongly.".into()
         }
         (None, Some(true)) => format!("{entries}, whole, and the paper's is among them."),
         (None, None) => format!("{entries}, whole: each hangs on the one before."),

@@ -172,6 +172,7 @@ function OnPaper({ job }: { job: string }) {
 					<input
 						className={`${field} w-28`}
 						inputMode="numeric"
+						maxLength={9}
 						value={entry}
 						onChange={(e) => setEntry(e.target.value.replace(/\D/g, ""))}
 					/>
