@@ -67,18 +67,17 @@ async fn twin_of(api: &Api) -> (String, String) {
     )
 }
 
+/// Puts this in the place of the row as it was read.
+async fn edited(api: &Api, path: &str, row: &Value, spec: Value) {
+    let done = api.put(path, row["revision"].as_i64().unwrap(), spec).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+}
+
 async fn moved(api: &Api, id: &str, back: &str, down: &str) {
     let at = api.shop.side.to_string();
     let piece = piece_of(api, &at, id).await;
     let spec = lettering(piece["called"].as_str().unwrap(), "12", back, down);
-    let done = api
-        .put(
-            &format!("/api/pieces/{id}"),
-            piece["revision"].as_i64().unwrap(),
-            spec,
-        )
-        .await;
-    assert_eq!(done.status, 200, "{}", done.body);
+    edited(api, &format!("/api/pieces/{id}"), &piece, spec).await;
 }
 
 #[rocket::async_test]
@@ -93,16 +92,7 @@ async fn a_lock_is_opened_by_whatever_moves_the_piece_and_by_nothing_else() {
     let piece = piece_of(&api, &at, &first).await;
     let mut spec = piece["spec"].clone();
     spec["work"]["celsius"] = json!(12.0);
-    assert_eq!(
-        api.put(
-            &format!("/api/pieces/{first}"),
-            piece["revision"].as_i64().unwrap(),
-            spec
-        )
-        .await
-        .status,
-        200
-    );
+    edited(&api, &format!("/api/pieces/{first}"), &piece, spec).await;
     assert_eq!(piece_of(&api, &at, &first).await["locked"], true);
     // The original is moved by 4 in: its twin moves too, and both locks are open, with a word.
     moved(&api, &first, "48", "31 3/4").await;
@@ -145,16 +135,7 @@ async fn a_lock_is_opened_by_whatever_moves_the_piece_and_by_nothing_else() {
     let whole = side(&api, &at).await;
     let mut spec = whole["spec"].clone();
     spec["body"]["fall_mm"] = json!(20.0);
-    assert_eq!(
-        api.put(
-            &format!("/api/sides/{at}"),
-            whole["revision"].as_i64().unwrap(),
-            spec
-        )
-        .await
-        .status,
-        200
-    );
+    edited(&api, &format!("/api/sides/{at}"), &whole, spec).await;
     assert_eq!(piece_of(&api, &at, &first).await["locked"], false);
     api.call(
         "POST",

@@ -157,6 +157,18 @@ impl Hung {
         self.floor.piece()
     }
 
+    async fn keep(
+        &self,
+        desk: &Desk,
+        caller: &Caller,
+        who: Uuid,
+        id: Uuid,
+        view: &RoundView,
+    ) -> Result<RecordEntry, Problem> {
+        let job = self.floor.rows.job.id;
+        keep(desk, caller, who, job, id, self.piece().id, view).await
+    }
+
     /// Rounds since the piece hangs where it does, newest first. A lock ends them: whoever reads again after one starts anew.
     async fn rounds(&self, desk: &Desk) -> Result<Vec<RoundView>, Problem> {
         let entries = desk.record_of_piece(self.piece().id, ENTRIES).await?;
@@ -236,16 +248,7 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
             print(wanted[1], unit).text,
         );
         let view = set_aside(&new, letters.map(Clone::clone), sentence, unit);
-        keep(
-            desk,
-            &caller,
-            who,
-            hung.floor.rows.job.id,
-            new.id,
-            hung.piece().id,
-            &view,
-        )
-        .await?;
+        hung.keep(desk, &caller, who, new.id, &view).await?;
         return Ok(Json(view));
     }
     let before = hung.rounds(desk).await?;
@@ -278,16 +281,7 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
         side_revision: hung.floor.rows.side.revision,
         hangs_at: Some(hung.hangs_at.clone()),
     };
-    keep(
-        desk,
-        &caller,
-        who,
-        hung.floor.rows.job.id,
-        new.id,
-        hung.piece().id,
-        &view,
-    )
-    .await?;
+    hung.keep(desk, &caller, who, new.id, &view).await?;
     // Contradicting readings are kept like any others, and move nothing.
     advice?;
     Ok(Json(view))

@@ -514,6 +514,24 @@ pub async fn remove_side(desk: &Desk, caller: Caller, id: &str) -> Editing {
     Ok(desk.edit_all(edits).await?.into())
 }
 
+/// Refuses to remove what other pieces' places are ruled by, and names them.
+fn still_hanging(pieces: impl Iterator<Item = impl std::fmt::Display>) -> Result<(), Problem> {
+    let hung: Vec<String> = pieces.map(|p| format!("\u{201c}{p}\u{201d}")).collect();
+    let (hang, place, need) = match hung.len() {
+        0 => return Ok(()),
+        1 => ("hangs", "its place is", "that piece needs"),
+        _ => ("hang", "their places are", "those pieces need"),
+    };
+    Err(Problem::new(
+        Status::Conflict,
+        "in_use",
+        format!(
+            "{} {hang} on this: {place} ruled by it. Remove it all the same, and {need} a new rule.",
+            hung.join(" and ")
+        ),
+    ))
+}
+
 /// Removes a feature. Where the rule of a piece hangs on it, that is said first; `anyway` removes it all the same.
 #[utoipa::path(delete, path = "/api/features/{id}", params(("id" = Uuid, Path), ("anyway" = Option<bool>, Query, description = "Even where a piece hangs on it")), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/features/<id>?<anyway>")]
@@ -531,22 +549,13 @@ pub async fn remove_feature(
         && let Ok(rows) = desk.side_of_feature(feature).await
     {
         let input = SideInput::of(&rows)?;
-        let hung: Vec<String> = input
-            .pieces
-            .iter()
-            .filter(|(_, p)| p.place.features().contains(&feature))
-            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.called()))
-            .collect();
-        if !hung.is_empty() {
-            return Err(Problem::new(
-                Status::Conflict,
-                "in_use",
-                format!(
-                    "{} hangs on this: its place is ruled by it. Remove it all the same, and that piece needs a new rule.",
-                    hung.join(" and ")
-                ),
-            ));
-        }
+        still_hanging(
+            input
+                .pieces
+                .iter()
+                .filter(|(_, p)| p.place.features().contains(&feature))
+                .map(|(_, p)| p.called()),
+        )?;
     }
     make(
         desk,
@@ -572,26 +581,16 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
         && let Ok(rows) = desk.side_of_piece(piece).await
     {
         let job = desk.job(rows.job.id).await?;
-        let hung: Vec<String> = job
+        let pieces = job
             .sides
             .iter()
             .filter_map(|s| SideInput::of(s).ok())
-            .flat_map(|s| s.pieces)
-            .filter(|(_, p)| p.place.hangs_on(piece))
-            .map(|(_, p)| format!("\u{201c}{}\u{201d}", p.called()))
-            .collect();
-        if !hung.is_empty() {
-            return Err(Problem::new(
-                Status::Conflict,
-                "in_use",
-                format!(
-                    "{} {} on this: {} place is ruled by it. Remove it all the same, and that needs a new rule.",
-                    hung.join(" and "),
-                    if hung.len() == 1 { "hangs" } else { "hang" },
-                    if hung.len() == 1 { "its" } else { "their" },
-                ),
-            ));
-        }
+            .flat_map(|s| s.pieces);
+        still_hanging(
+            pieces
+                .filter(|(_, p)| p.place.hangs_on(piece))
+                .map(|(_, p)| p.called()),
+        )?;
     }
     make(
         desk,
