@@ -101,6 +101,23 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 	const record = page.getByRole("region", { name: "The record" });
 	await expect(record).toContainText("5 entries, whole");
 	await expect(record).toContainText("27 7/8 at the flat of L");
+
+	// What the paper says of its newest entry is compared with the record: the same, another entry's, and one that is none.
+	const newest = ((await record.textContent()) ?? "").match(/Newest ([0-9a-f]{12})/)?.[1] ?? "";
+	await record.getByText("Compare with a printed packet").click();
+	const compared = record.getByRole("form", { name: "Compare with a printed packet" });
+	await expect(compared.getByRole("button", { name: "Compare" })).toBeDisabled();
+	for (const [entry, hash, says] of [
+		["5", newest.toUpperCase(), "5 entries, whole, and the paper's is among them."],
+		["4", newest, "not with this paper"],
+		["999999999", newest, "not with this paper"],
+		["5", "no such hash", "not with this paper"],
+	] as const) {
+		await compared.getByLabel("Newest entry, its number").fill(entry);
+		await compared.getByLabel("What stands after it, from its beginning").fill(hash);
+		await compared.getByRole("button", { name: "Compare" }).click();
+		await expect(compared.getByRole("status")).toContainText(says);
+	}
 });
 
 test("a side in millimetres, right side, centred, moved by arrow keys", async ({ page }) => {
