@@ -93,6 +93,16 @@ describe("what the floor records without a signal", () => {
 		expect(new Set(world.record.map((a) => a.id)).size).toBe(2);
 	});
 
+	test("who recorded it is told of a refusal that another page met", { timeout: 2000 }, async () => {
+		const world = new World();
+		world.weather = [409];
+		const [mine, other] = [world.page(), world.page()];
+		const recorded = mine.record(reading("27"), "odd");
+		other.drain();
+		await expect(recorded).rejects.toBeInstanceOf(Refused);
+		expect(world.box.acts.map((a) => a.refused?.status)).toEqual([409]);
+	});
+
 	test("nothing but a listed refusal takes an act away, and that one waits for a person", async () => {
 		for (const status of [0, 302, 401.5, 408, 421, 425, 429, 499, 500, 502, 503, 504, 511]) {
 			const world = new World();

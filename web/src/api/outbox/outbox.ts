@@ -120,11 +120,12 @@ export class Outbox {
 			}
 		}
 		acts = await this.box.all();
-		// Whoever still waits for an answer: it is kept, or another page has sent it.
+		// Whoever still waits for an answer: it is kept, or another page has sent it, or was told why not.
 		for (const id of [...this.waiters.keys()]) {
-			const kept = acts.find((a) => a.id === id);
-			if (!kept) this.settle(id, (w) => w.resolve({ sent: false }));
-			else if (!kept.refused) this.settle(id, (w) => w.resolve({ sent: false }));
+			const refused = acts.find((a) => a.id === id)?.refused;
+			this.settle(id, (w) =>
+				refused ? w.reject(new Refused(new Trouble(refused), id)) : w.resolve({ sent: false }),
+			);
 		}
 		this.tools.changed(acts);
 	}
