@@ -115,6 +115,6 @@ fn busy() -> Problem {
     Problem::new(
         Status::ServiceUnavailable,
         "busy",
-        "Windrift is busy with other work just now. Nothing was changed; try again in a moment.",
+        "Windrift is busy with other work just now. Try again in a moment: nothing is written twice.",
     )
 }

@@ -105,25 +105,20 @@ impl<'r> FromRequest<'r> for &'r Desk {
         let (Some(store), Some(kept)) = (rocket.state::<Store>(), rocket.state::<Kept>()) else {
             return Outcome::Forward(rocket::http::Status::InternalServerError);
         };
+        let remote = request.remote();
+        let client = rocket
+            .state::<Clients>()
+            .and_then(|clients| clients.behind(remote?.port()));
+        // Not what a header says of the machine: whoever asks could write there what it likes.
+        let ip = client.as_ref().map(|c| c.ip).or(remote.map(|r| r.ip()));
+        let crew = request.headers().get_one("Crew-Id");
+        let crew = crew.and_then(|id| id.parse::<Uuid>().ok());
         // Who asks: the person where one is named, from the machine that the connection comes from.
         let desk = request.local_cache(|| Desk {
             store: store.clone(),
             kept: kept.clone(),
-            client: format!(
-                "{} {}",
-                request
-                    .client_ip()
-                    .map(|ip| ip.to_string())
-                    .unwrap_or_default(),
-                request
-                    .headers()
-                    .get_one("Crew-Id")
-                    .and_then(|id| id.parse::<Uuid>().ok())
-                    .unwrap_or_default()
-            ),
-            gone: rocket
-                .state::<Clients>()
-                .and_then(|clients| clients.gone(request.remote()?.port())),
+            client: format!("{ip:?} {}", crew.unwrap_or_default()),
+            gone: client.map(|c| c.gone),
         });
         Outcome::Success(desk)
     }

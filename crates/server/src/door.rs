@@ -4,7 +4,7 @@
 //! not notice that a client has left while it works; the door does both.
 
 use std::collections::HashMap;
-use std::net::SocketAddr;
+use std::net::{IpAddr, SocketAddr};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
@@ -22,17 +22,26 @@ const HEAD: Duration = Duration::from_secs(10);
 const IDLE: Duration = Duration::from_secs(90);
 const CHUNK: usize = 32 * 1024;
 
-/// Which clients have gone, by the port that the door's own end of their connection has.
+/// Who is at the other end of a connection. The HTTP server itself sees only the door.
+#[derive(Debug, Clone)]
+pub struct Client {
+    /// The machine that the connection comes from.
+    pub ip: IpAddr,
+    /// Becomes true when the client goes.
+    pub gone: watch::Receiver<bool>,
+}
+
+/// The clients that are here, by the port that the door's own end of their connection has.
 #[derive(Debug, Clone, Default)]
-pub struct Clients(Arc<Mutex<HashMap<u16, watch::Receiver<bool>>>>);
+pub struct Clients(Arc<Mutex<HashMap<u16, Client>>>);
 
 impl Clients {
-    /// What becomes true when the client behind this port goes; `None` where it did not come in by the door.
-    pub fn gone(&self, port: u16) -> Option<watch::Receiver<bool>> {
+    /// The client behind this port; `None` where it did not come in by the door.
+    pub fn behind(&self, port: u16) -> Option<Client> {
         self.all().get(&port).cloned()
     }
 
-    fn all(&self) -> std::sync::MutexGuard<'_, HashMap<u16, watch::Receiver<bool>>> {
+    fn all(&self) -> std::sync::MutexGuard<'_, HashMap<u16, Client>> {
         self.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 }
@@ -66,8 +75,9 @@ async fn through(client: TcpStream, inner: SocketAddr, clients: &Clients) -> std
     client.set_nodelay(true)?;
     server.set_nodelay(true)?;
     let port = server.local_addr()?.port();
-    let (tell, told) = watch::channel(false);
-    clients.all().insert(port, told);
+    let (tell, gone) = watch::channel(false);
+    let ip = client.peer_addr()?.ip();
+    clients.all().insert(port, Client { ip, gone });
     let (mut from_client, mut to_client) = client.into_split();
     let (mut from_server, mut to_server) = server.into_split();
     let (answered, mut last_answer) = watch::channel(Instant::now());
