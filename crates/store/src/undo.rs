@@ -5,6 +5,7 @@ use sea_orm::{
     QueryOrder, Set, Statement, TransactionTrait,
 };
 use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -48,50 +49,86 @@ impl Store {
     ///
     /// Errors: [`StoreError::ChangedSince`] naming whose change stands in the way; [`StoreError::NothingTo`]. The same id again
     /// changes nothing and returns what was answered.
-    pub async fn step(&self, step: Step) -> Result<EditedRow, StoreError> {
+    pub async fn step(&self, mut step: Step) -> Result<EditedRow, StoreError> {
+        if step.in_the_way == InTheWay::Leave {
+            // Kept whatever comes of the one before, or the same one would be asked about for ever.
+            again(|| self.leave(step)).await?;
+            step.in_the_way = InTheWay::Ask;
+        }
         again(|| async {
             let transaction = self.db.begin().await?;
             lock_job(&transaction, step.job).await?;
-            if let Some(made) = edit_step::Entity::find_by_id(step.id)
-                .one(&transaction)
-                .await?
-            {
-                if made.job_id != step.job || made.crew_id != step.crew || made.back != step.back {
-                    return Err(StoreError::IdTaken);
-                }
-                return Ok(serde_json::from_value(made.answered)?);
-            }
-            if step.in_the_way == InTheWay::Leave {
-                for edit in newest_to(&transaction, &step).await? {
-                    run(
-                        &transaction,
-                        "UPDATE edit SET passed = true WHERE id = $1",
-                        vec![edit.id.into()],
-                    )
-                    .await?;
-                }
+            if let Some(answered) = made(&transaction, step.id, &step).await? {
+                return Ok(serde_json::from_value(answered)?);
             }
             let mut row = None;
             for edit in newest_to(&transaction, &step).await? {
                 row = Some(step_one(&transaction, &edit, &step).await?);
             }
             let row = row.ok_or(StoreError::NotFound("edit"))?;
-            let made = edit_step::ActiveModel {
-                id: Set(step.id),
-                job_id: Set(step.job),
-                crew_id: Set(step.crew),
-                at: Set(OffsetDateTime::now_utc()),
-                back: Set(step.back),
-                answered: Set(serde_json::to_value(&row)?),
-            };
-            edit_step::Entity::insert(made)
-                .exec_without_returning(&transaction)
-                .await?;
+            note(&transaction, step.id, &step, serde_json::to_value(&row)?).await?;
             transaction.commit().await?;
             Ok(row)
         })
         .await
     }
+
+    /// Passes over what the step would take, once for its id.
+    async fn leave(&self, step: Step) -> Result<(), StoreError> {
+        let transaction = self.db.begin().await?;
+        lock_job(&transaction, step.job).await?;
+        // That it was left is noted beside the step itself, under the complement of its id.
+        let left = Uuid::from_u128(!step.id.as_u128());
+        for id in [step.id, left] {
+            if made(&transaction, id, &step).await?.is_some() {
+                return Ok(());
+            }
+        }
+        for edit in newest_to(&transaction, &step).await? {
+            run(
+                &transaction,
+                "UPDATE edit SET passed = true WHERE id = $1",
+                vec![edit.id.into()],
+            )
+            .await?;
+        }
+        note(&transaction, left, &step, json!({ "left": true })).await?;
+        Ok(transaction.commit().await?)
+    }
+}
+
+/// What was answered to this act, where it was made already.
+async fn made(
+    transaction: &DatabaseTransaction,
+    id: Uuid,
+    step: &Step,
+) -> Result<Option<Value>, StoreError> {
+    match edit_step::Entity::find_by_id(id).one(transaction).await? {
+        Some(m) if m.job_id != step.job || m.crew_id != step.crew || m.back != step.back => {
+            Err(StoreError::IdTaken)
+        }
+        made => Ok(made.map(|m| m.answered)),
+    }
+}
+
+async fn note(
+    transaction: &DatabaseTransaction,
+    id: Uuid,
+    step: &Step,
+    answered: Value,
+) -> Result<(), StoreError> {
+    let made = edit_step::ActiveModel {
+        id: Set(id),
+        job_id: Set(step.job),
+        crew_id: Set(step.crew),
+        at: Set(OffsetDateTime::now_utc()),
+        back: Set(step.back),
+        answered: Set(answered),
+    };
+    edit_step::Entity::insert(made)
+        .exec_without_returning(transaction)
+        .await?;
+    Ok(())
 }
 
 /// The edits that an undo or redo is about, in the order in which they are taken: one, or those of one batch.

@@ -294,6 +294,55 @@ async fn undo_never_sticks() {
 }
 
 #[tokio::test]
+async fn what_was_left_stays_left_though_the_one_before_is_in_the_way_too() {
+    let cluster = Cluster::start().await;
+    let store = cluster.store().await;
+    let shop = small_shop(&store).await;
+    let [maren, odd, _] = shop.crew;
+    let mut theirs = Vec::new();
+    for _ in 0..2 {
+        let mine = add(maren, RowKind::Feature, shop.side);
+        theirs.push(mine.row);
+        let seen = store.edit(mine).await.unwrap().revision;
+        let change = Change::Replace {
+            seen,
+            spec: json!({ "n": theirs.len() }),
+        };
+        let row = theirs[theirs.len() - 1];
+        store
+            .edit(edit(odd, RowKind::Feature, row, change))
+            .await
+            .unwrap();
+    }
+    let leave = |id| Step {
+        id,
+        job: shop.job,
+        crew: maren,
+        back: true,
+        in_the_way: InTheWay::Leave,
+    };
+    let asked_about = |answer| match answer {
+        Err(StoreError::ChangedSince { current, .. }) => current.unwrap()["n"].clone(),
+        other => panic!("{other:?}"),
+    };
+    assert_eq!(asked_about(undo(&store, shop.job, maren, true).await), 2);
+    // The newest is left; now the one before is asked about, and sent again that is all it does.
+    let first = Uuid::now_v7();
+    assert_eq!(asked_about(store.step(leave(first)).await), 1);
+    assert_eq!(asked_about(store.step(leave(first)).await), 1);
+    assert_eq!(asked_about(undo(&store, shop.job, maren, true).await), 1);
+    // That one too: nothing is left to undo, and nothing of theirs was touched.
+    for _ in 0..2 {
+        let last = store.step(leave(Uuid::now_v7())).await;
+        assert!(matches!(last, Err(StoreError::NothingTo("undo"))));
+    }
+    for (n, row) in theirs.iter().enumerate() {
+        let stands = spec(&store, shop.side, *row).await;
+        assert_eq!(stands, Some(json!(n + 1)));
+    }
+}
+
+#[tokio::test]
 async fn one_press_of_undo_takes_back_one_edit_however_often_it_is_sent() {
     let cluster = Cluster::start().await;
     let store = cluster.store().await;
