@@ -1,13 +1,16 @@
 //! What every target does with its bytes. The tests replay the corpora through the same functions.
 
-use windrift_core::budget::{Budget, within};
-use windrift_core::clean::clean;
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::plan::{JobAround, Piece, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::Side;
-use windrift_core::tape::{Unit, parse, parse_signed, print};
-use windrift_core::typeface::Typeface;
+use windrift_core::art::clean::clean;
+use windrift_core::art::typeface::Typeface;
+use windrift_core::ground::budget::{Budget, within};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::{Unit, parse, parse_signed, print};
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
 use windrift_formats::drawing::{FileUnit, open};
 use windrift_formats::photo;
 

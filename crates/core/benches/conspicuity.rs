@@ -4,15 +4,15 @@
 #![allow(missing_docs)]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
-use windrift_core::conspicuity::line::Budget;
-use windrift_core::conspicuity::marking::UnderrideMember;
-use windrift_core::conspicuity::plan::GAP_LIMIT_MM;
-use windrift_core::conspicuity::{
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::face_marking::UnderrideMember;
+use windrift_core::marking::laying::GAP_LIMIT_MM;
+use windrift_core::marking::line::Budget;
+use windrift_core::marking::{
     ColourRun, Face, FaceAsk, FaceMarking, Laying, MarkSide, MarkedKind, MarkedVehicle, Obstacle,
     RuleSet, Rules, Stock, TapeColour, WayOfLaying, mark_face, plan,
 };
-use windrift_core::feature::LampColour;
-use windrift_core::tape::Unit;
+use windrift_core::vehicle::feature::kind::LampColour;
 
 /// A face with so many things in the band of heights, scattered by a fixed rule.
 fn face(face: Face, length: f64, things: u32, lamp: Option<LampColour>) -> MarkSide {

@@ -5,16 +5,22 @@
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
-use windrift_core::lettering::{Lettering, Size};
-use windrift_core::placement::{LetterEnd, PlaceRule};
-use windrift_core::plan::{Art, JobAround, Piece, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::surface::Surface;
-use windrift_core::tape::Unit;
-use windrift_core::typeface;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::{Lettering, Size};
+use windrift_core::art::typeface;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::rules::{LetterEnd, PlaceRule};
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::Form;
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::Surface;
 
 /// A 53 ft side with this many rivets in columns of 30, and lines of 20 letters all over it, every typeface in turn.
 fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>) {

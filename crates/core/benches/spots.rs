@@ -7,9 +7,9 @@ mod shared;
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use shared::{lettering, side};
-use windrift_core::spots::{Window, search};
-use windrift_core::tape::Unit;
-use windrift_core::weights::Weights;
+use windrift_core::ground::tape::Unit;
+use windrift_core::ground::weights::Weights;
+use windrift_core::place::spots::{Window, search};
 
 fn spots(criterion: &mut Criterion) {
     let weights = Weights::default();

@@ -5,9 +5,10 @@
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use kurbo::{Point, Rect};
-use windrift_core::air::{Cell, Sheet, Swath, press, prove};
-use windrift_core::outline::Shape;
-use windrift_core::strokes::{CreaseLine, Start, Ways, order};
+use windrift_core::floor::air::{Cell, Sheet, Swath, press, prove};
+use windrift_core::floor::strokes::order::order;
+use windrift_core::floor::strokes::{CreaseLine, Start, Ways};
+use windrift_core::ground::outline::Shape;
 
 /// A sheet hinged along its top, with a crease across its middle and a row of cut-outs.
 fn sheet(width: f64, height: f64, cell: f64) -> (Sheet, CreaseLine) {

@@ -8,9 +8,12 @@ use kurbo::{Point, Rect};
 use petgraph::algo::connected_components;
 use petgraph::graph::{NodeIndex, UnGraph};
 use proptest::prelude::*;
-use windrift_core::air::{Cell, Moment, NEVER, Sheet, ShutIn, Swath, press, prove, share_pressed};
-use windrift_core::outline::Shape;
-use windrift_core::strokes::{CreaseLine, Start, StrokeKind, Ways, order};
+use windrift_core::floor::air::{
+    Cell, Moment, NEVER, Sheet, ShutIn, Swath, press, prove, share_pressed,
+};
+use windrift_core::floor::strokes::order::order;
+use windrift_core::floor::strokes::{CreaseLine, Start, StrokeKind, Ways};
+use windrift_core::ground::outline::Shape;
 
 /// A rectangle of film with blocked and cut-out rectangles and walls, its rim open except on the given sides.
 #[derive(Debug, Clone)]

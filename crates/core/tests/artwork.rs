@@ -12,25 +12,35 @@ use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::clean::clean;
-use windrift_core::drawn::{Drawn, LayerKind};
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::kit::{self, Drawing, DrawingError};
-use windrift_core::legibility;
-use windrift_core::lettering::{Align, Arch, Bends, Lettering, OutlineLayer, ShadowLayer, Spacing};
-use windrift_core::outline::Shape;
-use windrift_core::placement::fit::rigid;
-use windrift_core::plan::{Art, JobAround, Piece, plan_side};
-use windrift_core::printed_panel::{KeyFeature, PanelError, PrintedPanel};
-use windrift_core::regulated::{Finding, Kept, Regulation, contrast, lay_out};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::stripe::{Band, Stripe, StripeError, run_over};
-use windrift_core::surface::Surface;
-use windrift_core::tape::Unit;
-use windrift_core::typeface::{Typeface, Typefaces};
-use windrift_core::weeding;
+use windrift_core::art::Art;
+use windrift_core::art::clean::clean;
+use windrift_core::art::drawn::{Drawn, LayerKind};
+use windrift_core::art::kit::{self, Drawing, DrawingError};
+use windrift_core::art::legibility;
+use windrift_core::art::lettering::{
+    Align, Arch, Bends, Lettering, OutlineLayer, ShadowLayer, Spacing,
+};
+use windrift_core::art::printed_panel::{KeyFeature, PanelError, PrintedPanel};
+use windrift_core::art::regulation::Regulation;
+use windrift_core::art::stripe::{Band, Stripe, StripeError, run_over};
+use windrift_core::art::typeface::{Typeface, Typefaces};
+use windrift_core::art::weeding;
+use windrift_core::ground::colour::contrast;
+use windrift_core::ground::outline::Shape;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::fit::rigid;
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::plan::regulated::lay_out::lay_out;
+use windrift_core::plan::regulated::{Finding, Kept};
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::Surface;
 
 fn table() -> Value {
     serde_json::from_str(include_str!("data/artwork.json")).unwrap()
@@ -88,7 +98,7 @@ fn lines_are_as_wide_as_harfbuzz_and_fonttools_set_them() {
             let widest = widths.iter().copied().fold(0.0, f64::max);
             assert!((drawn.bounds.width() - widest).abs() < 0.1, "{lines:?}");
             // Letters by the line that they stand on: lines are 160 % of a capital apart unless said.
-            let line_of = |p: &windrift_core::drawn::Part| {
+            let line_of = |p: &windrift_core::art::drawn::Part| {
                 (p.bounds.center().y / (1.6 * cap)).floor().max(0.0) as usize
             };
             for (n, width) in widths.iter().enumerate() {
@@ -315,7 +325,11 @@ fn cleaned_outlines_hold_the_film_that_a_drawing_program_fills() {
 }
 
 /// Mean space between two neighbours over the height of both, as far as the eye sees into them, measured on their own film.
-fn space_between(a: &windrift_core::drawn::Part, b: &windrift_core::drawn::Part, cap: f64) -> f64 {
+fn space_between(
+    a: &windrift_core::art::drawn::Part,
+    b: &windrift_core::art::drawn::Part,
+    cap: f64,
+) -> f64 {
     let across = |shapes: &[Shape], y: f64| -> Option<(f64, f64)> {
         let xs: Vec<f64> = shapes
             .iter()
@@ -465,7 +479,7 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
         assert!(bad.is_empty(), "{bad:#?}");
         let a2 = "33 CFR 173.27(a)(2)";
         let low = altered(&piece, |l| {
-            l.size = windrift_core::lettering::Size::CapitalHeight { height_mm: 76.0 }
+            l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 76.0 }
         });
         assert_eq!(
             kept(&findings(low, &side, there.clone()), a2, "3 in"),
@@ -523,9 +537,9 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
             Kept::CannotTell
         );
         let mut aft = piece.clone();
-        common::rules(&mut aft).along = windrift_core::placement::Along::FromFront {
+        common::rules(&mut aft).along = windrift_core::place::rules::Along::FromFront {
             distance_mm: 2700.0,
-            to: windrift_core::placement::LetterEnd::FirstLetter,
+            to: windrift_core::place::rules::LetterEnd::FirstLetter,
         };
         assert_eq!(
             kept(
@@ -580,7 +594,7 @@ fn vessel_names_and_carrier_marks_check_themselves() {
     let all = findings(name.clone(), &side, None);
     assert!(all.iter().all(|f| f.kept == Kept::Yes), "{all:#?}");
     let low = altered(&name, |l| {
-        l.size = windrift_core::lettering::Size::CapitalHeight { height_mm: 100.0 }
+        l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 100.0 }
     });
     assert_eq!(
         kept(&findings(low, &side, None), "46 CFR 67.123(d)", "4 in"),
@@ -605,7 +619,7 @@ fn vessel_names_and_carrier_marks_check_themselves() {
     let all = findings(mark.clone(), &side, Some(words.clone()));
     assert!(all.iter().all(|f| f.kept == Kept::Yes), "{all:#?}");
     let low = altered(&mark, |l| {
-        l.size = windrift_core::lettering::Size::CapitalHeight { height_mm: 42.0 }
+        l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 42.0 }
     });
     assert_eq!(
         kept(
@@ -683,7 +697,7 @@ fn usual_side() -> MeasuredSide {
 
 #[test]
 fn a_tapered_pair_has_the_area_of_its_bands() {
-    use windrift_core::stripe::draw;
+    use windrift_core::art::stripe::draw;
     let pair = stripe(&[(0.0, 100.0, 40.0), (20.0, 30.0, 30.0)]);
     for front_left in [true, false] {
         let drawn = draw(&pair, 1000.0, front_left).unwrap();
@@ -715,7 +729,8 @@ fn a_tapered_pair_has_the_area_of_its_bands() {
 
 #[test]
 fn a_stripe_is_cut_out_round_what_stays() {
-    use windrift_core::placement::{Along, Angle, Down, DownTo, EdgeRef, PlaceRule, Rules};
+    use windrift_core::place::edges::EdgeRef;
+    use windrift_core::place::rules::{Along, Angle, Down, DownTo, PlaceRule, Rules};
     let side = usual_side();
     let rules = Rules {
         reference: None,
@@ -900,7 +915,7 @@ fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
             .iter()
             .any(|t| t.contains("phone number"))
     );
-    let error = |p: PrintedPanel| windrift_core::printed_panel::draw(&p).unwrap_err();
+    let error = |p: PrintedPanel| windrift_core::art::printed_panel::draw(&p).unwrap_err();
     assert_eq!(
         error(panel(vec![key(1900.0, 200.0)])),
         PanelError::KeyOff("phone number".into())
@@ -961,7 +976,7 @@ fn typefaces_of_the_shop_are_checked_before_they_are_opened() {
     own.try_all().unwrap();
     let faces = Typefaces::with_own(vec![own]);
     let same = |face| {
-        windrift_core::lettering::draw(&lettering("TERN", face, 100.0), &faces)
+        windrift_core::art::lettering::draw::draw(&lettering("TERN", face, 100.0), &faces)
             .unwrap()
             .bounds
     };

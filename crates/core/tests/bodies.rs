@@ -4,9 +4,10 @@
 use geo::{Area, Contains, LineString, Polygon, Validation};
 use kurbo::Point;
 use proptest::prelude::*;
-use windrift_core::body::{Body, Reading};
-use windrift_core::outline::{Shape, first_crossing};
-use windrift_core::start::StartShape;
+use windrift_core::ground::outline::{Shape, first_crossing};
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::body::readings::Reading;
+use windrift_core::vehicle::start::shapes::StartShape;
 
 fn polygon(contour: &[Point]) -> Polygon {
     Polygon::new(

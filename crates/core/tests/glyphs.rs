@@ -4,8 +4,8 @@
 mod common;
 
 use serde_json::Value;
-use windrift_core::outline::bounds_of_shapes;
-use windrift_core::typeface::{self, Typefaces};
+use windrift_core::art::typeface::{self, Typefaces};
+use windrift_core::ground::outline::bounds_of_shapes;
 
 fn table() -> Value {
     serde_json::from_str(include_str!("data/glyphs.json")).unwrap()

@@ -8,26 +8,35 @@ use common::{INCH, body, features, piece, rules};
 use geo::{Contains, LineString, Point as GeoPoint, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
-use windrift_core::air::{Swath, TOLD_MM};
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::feature::{
-    Details, Feature, FeatureKind, Form, MeasuredTo, OpenSide, Repeat, SideFeature,
-};
-use windrift_core::film::{Adhesive, FilmClass};
-use windrift_core::hang::choice::rank;
-use windrift_core::hang::sections::HANDLED_MM;
-use windrift_core::hang::{Hang, HingeKind, Overruled, STAY_MM, Situation, WetOrDry, Work, hang};
-use windrift_core::lay_down::rivets::{RivetWay, way};
-use windrift_core::lay_down::seen::{Seen, remedy};
-use windrift_core::lay_down::turns::turns;
-use windrift_core::lay_down::{CELL_MM, lay_down, sheets, try_strokes};
-use windrift_core::placement::{Along, Down, DownTo, LetterEnd, PlaceRule};
-use windrift_core::plan::{Art, Piece, PlannedPiece, plan_piece};
-use windrift_core::printed_panel::PrintedPanel;
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::surface::{Finish, Material, Surface};
-use windrift_core::tape::Unit;
+use windrift_core::art::Art;
+use windrift_core::art::printed_panel::PrintedPanel;
+use windrift_core::film::classes::{Adhesive, FilmClass};
+use windrift_core::film::work::{HingeKind, WetOrDry};
+use windrift_core::film::work::{Overruled, Work};
+use windrift_core::floor::air::{Swath, TOLD_MM};
+use windrift_core::floor::hang::choice::Situation;
+use windrift_core::floor::hang::choice::rank;
+use windrift_core::floor::hang::hang;
+use windrift_core::floor::hang::sections::HANDLED_MM;
+use windrift_core::floor::hang::words::{Hang, STAY_MM};
+use windrift_core::floor::lay_down::rivets::{RivetWay, way};
+use windrift_core::floor::lay_down::seen::{Seen, remedy};
+use windrift_core::floor::lay_down::turns::turns;
+use windrift_core::floor::lay_down::{CELL_MM, lay_down, sheets, try_strokes};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::rules::{Along, Down, DownTo, LetterEnd, PlaceRule};
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_piece;
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::{Details, FeatureKind, OpenSide};
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::{Finish, Material, Surface};
 
 const UNIT: Unit = Unit::InchSixteenth;
 
@@ -417,7 +426,7 @@ fn rivets_by_film_and_in_groups_of_an_arms_reach() {
     });
     let side = measured(&body(SideKind::Left), &many);
     let planned = plan(&side, &panel(3000.0, 800.0, 600.0, 250.0)).unwrap();
-    let work = windrift_core::lay_down::rivets::work(&planned, FilmClass::CastPrint);
+    let work = windrift_core::floor::lay_down::rivets::work(&planned, FilmClass::CastPrint);
     assert!(work.heads >= 280, "{}", work.heads);
     assert!(
         (3..=6).contains(&work.groups.len()),

@@ -10,14 +10,15 @@ use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::Value;
 use uuid::Uuid;
-use windrift_core::drawn::Drawn;
-use windrift_core::elevation::measure;
-use windrift_core::landing::{HeadState, LineState, head_state};
-use windrift_core::outline::Shape;
-use windrift_core::plan::{PlannedPiece, plan_piece};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::SideKind;
-use windrift_core::tape::Unit;
+use windrift_core::art::drawn::Drawn;
+use windrift_core::ground::outline::Shape;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::landing::{HeadState, LineState, head_state};
+use windrift_core::plan::plan_piece;
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::words::SideKind;
 
 #[test]
 fn heads_and_clear_distances_agree_with_shapely() {
@@ -84,7 +85,7 @@ proptest! {
         face in 0_usize..8,
         heads in proptest::collection::vec((-0.1..1.1_f64, -0.3..1.5_f64, 1.0..16.0_f64), 40),
     ) {
-        let drawn = draw(&lettering(&text, &windrift_core::typeface::shipped()[face].info.id, 250.0)).unwrap();
+        let drawn = draw(&lettering(&text, &windrift_core::art::typeface::shipped()[face].info.id, 250.0)).unwrap();
         let film = to_geo(&drawn);
         for (x, y, radius) in heads {
             let middle = Point::new(x * drawn.bounds.width(), y * 250.0);

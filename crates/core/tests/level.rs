@@ -2,10 +2,10 @@
 #![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use proptest::prelude::*;
-use windrift_core::level::{
+use windrift_core::floor::level::{
     Advice, End, Hanging, LevelError, RoundOfReadings, Way, advise, looks_misread,
 };
-use windrift_core::tape::{Unit, print};
+use windrift_core::ground::tape::{Unit, print};
 
 const INCH: f64 = 25.4;
 

@@ -7,16 +7,21 @@ use common::{INCH, body, falling, features, piece, rules};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
-use windrift_core::elevation::measure;
-use windrift_core::flats::FlatsAt;
-use windrift_core::lettering::Size;
-use windrift_core::placement::{
-    Along, Angle, EdgePart, EdgeRef, LetterEnd, PlaceError, PlaceRule, nudge,
-};
-use windrift_core::plan::{Art, Piece, PieceError, PlannedPiece, plan_piece};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::tape::Unit;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::Size;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::edges::{EdgePart, EdgeRef};
+use windrift_core::place::error::PlaceError;
+use windrift_core::place::flats::FlatsAt;
+use windrift_core::place::nudge::nudge;
+use windrift_core::place::rules::{Along, Angle, LetterEnd, PlaceRule};
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_piece;
+use windrift_core::plan::planned::{PieceError, PlannedPiece};
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
 
 fn plan_on(body: Side, piece: &Piece) -> Result<PlannedPiece, PieceError> {
     plan_piece(
@@ -203,7 +208,7 @@ proptest! {
 
     #[test]
     fn no_parting_cut_touches_film(text in "[A-Z][A-Za-z ]{1,14}[a-zA-Z]", face in 0_usize..8, height in 40.0..200.0_f64) {
-        let face = &windrift_core::typeface::shipped()[face].info.id;
+        let face = &windrift_core::art::typeface::shipped()[face].info.id;
         let plan = plan_on(body(SideKind::Left), &piece(&text, face, height, 300.0, 500.0));
         let Ok(plan) = plan else { return Ok(()) };
         let film = film_of(&plan);

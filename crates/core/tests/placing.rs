@@ -8,20 +8,26 @@ use common::{INCH, along, body, falling, features, piece, rules};
 use kurbo::Point;
 use proptest::prelude::*;
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::kit::{Drawing, ErrorTo};
-use windrift_core::outline::{Shape, bounds_of_shapes};
-use windrift_core::placement::row::{equal_gaps, spread};
-use windrift_core::placement::{
-    AheadBehind, Along, Angle, Down, DownTo, EdgePart, EdgeRef, LevelPart, LevelRef, PlaceRule,
-    PointReading, UpDown,
+use windrift_core::art::Art;
+use windrift_core::art::kit::{Drawing, ErrorTo};
+use windrift_core::art::typeface::Typefaces;
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::edges::{EdgePart, EdgeRef, LevelPart, LevelRef};
+use windrift_core::place::row::{equal_gaps, spread};
+use windrift_core::place::rules::{
+    AheadBehind, Along, Angle, Down, DownTo, PlaceRule, PointReading, UpDown,
 };
-use windrift_core::plan::{Art, JobAround, Piece, PlannedPiece, SideParts, SidePlan, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::story::{both_sides, stories};
-use windrift_core::tape::Unit;
-use windrift_core::typeface::Typefaces;
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::other_sides::SideParts;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
+use windrift_core::plan::story::{both_sides, stories};
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
 
 const UNIT: Unit = Unit::InchSixteenth;
 
@@ -748,7 +754,7 @@ fn the_story_tape_closes_and_gaps_are_differences_of_printed_figures() {
         .pieces
         .iter()
         .map(|p| {
-            let printed = |mm: f64| windrift_core::tape::print(mm, UNIT).mm;
+            let printed = |mm: f64| windrift_core::ground::tape::print(mm, UNIT).mm;
             printed(p.placed.back_mm.1) - printed(p.placed.back_mm.0)
         })
         .sum();
@@ -768,7 +774,7 @@ fn both_sides_are_compared_and_more_than_the_tolerance_is_told() {
         let mut twin = books();
         rules(&mut twin).along = Along::FromFront {
             distance_mm: far + off,
-            to: windrift_core::placement::LetterEnd::LastLetter,
+            to: windrift_core::place::rules::LetterEnd::LastLetter,
         };
         plan(&there, &[twin])
     };

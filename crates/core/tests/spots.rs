@@ -9,18 +9,22 @@ use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::{Affine, Point};
 use proptest::prelude::*;
 use uuid::Uuid;
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::feature::{
-    Details, Feature, FeatureKind, Form, MeasuredTo, OpenSide, Repeat, SideFeature,
-};
-use windrift_core::landing::{HardwareState, LineState};
-use windrift_core::placement::Angle;
-use windrift_core::plan::{PlannedPiece, plan_piece};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind, SideWords};
-use windrift_core::spots::{APART_MM, Counts, Window, landing_at, search};
-use windrift_core::tape::Unit;
-use windrift_core::weights::Weights;
+use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::ground::weights::Weights;
+use windrift_core::place::landing::{HardwareState, LineState};
+use windrift_core::place::rules::Angle;
+use windrift_core::place::spots::{APART_MM, Counts, Window, landing_at, search};
+use windrift_core::plan::plan_piece;
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::{Details, FeatureKind, OpenSide};
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
 
 /// The usual box with a crease, a level body line, a recess and a round handle as well.
 fn crowded(side: &Side) -> MeasuredSide {
@@ -143,7 +147,7 @@ proptest! {
         fall in prop_oneof![Just(0.0), 10.0..60.0_f64],
     ) {
         let side = crowded(&falling(if right { SideKind::Right } else { SideKind::Left }, fall));
-        let face = &windrift_core::typeface::shipped()[face].info.id;
+        let face = &windrift_core::art::typeface::shipped()[face].info.id;
         let angle = if degrees == 0.0 { Angle::AlongDatum } else { Angle::Degrees { degrees } };
         let Some(plan) = plan(&side, &text, face, back, down, angle) else { return Ok(()) };
         let window = Window { along_mm: 6.5, down_mm: 6.5 };

@@ -4,7 +4,7 @@
 use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::Value;
-use windrift_core::square_up::Homography;
+use windrift_core::ground::homography::Homography;
 
 fn points(value: &Value) -> Vec<Point> {
     value

@@ -9,7 +9,7 @@ use petgraph::algo::{is_cyclic_directed, tarjan_scc};
 use petgraph::graph::DiGraph;
 use proptest::prelude::*;
 use uuid::Uuid;
-use windrift_core::lay_down::turns::{Turn, Waits, before, sequence};
+use windrift_core::floor::lay_down::turns::{Turn, Waits, before, sequence};
 
 fn panel(n: usize, bounds: Rect) -> Waits {
     Waits {

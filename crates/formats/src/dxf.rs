@@ -4,8 +4,8 @@
 use std::fmt::Write;
 
 use kurbo::Point;
-use windrift_core::outline::Shape;
-use windrift_core::plan::{PlannedPiece, SidePlan};
+use windrift_core::ground::outline::Shape;
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 
 /// Writes a side with its pieces. y runs up in DXF: the picture frame is turned over.
 pub fn side(plan: &SidePlan) -> String {

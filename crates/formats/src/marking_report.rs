@@ -2,12 +2,12 @@
 
 use krilla::Document;
 use kurbo::Point;
-use windrift_core::conspicuity::{
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::marking::{
     Applies, Audited, ClauseFinding, FaceMarking, Required, Rules, Strip, TapeColour,
     VehicleMarking,
 };
-use windrift_core::plan::SidePlan;
-use windrift_core::tape::{Unit, print};
+use windrift_core::plan::planned::SidePlan;
 
 use crate::packet::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};

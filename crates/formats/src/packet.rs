@@ -4,11 +4,12 @@ use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
-use windrift_core::flats::FlatsAt;
-use windrift_core::hinge::TopHinge;
-use windrift_core::landing::Landing;
-use windrift_core::plan::{Readings, SidePlan};
-use windrift_core::side::SideWords;
+use windrift_core::ground::settings::SideWords;
+use windrift_core::place::flats::FlatsAt;
+use windrift_core::place::landing::Landing;
+use windrift_core::plan::planned::SidePlan;
+use windrift_core::plan::readings::Readings;
+use windrift_core::plan::top_hinge::TopHinge;
 
 use crate::picture::{OnPaper, draw_side, picture};
 pub use crate::picture::{PiecePicture, SidePicture};

@@ -6,7 +6,7 @@ use image::codecs::jpeg::JpegEncoder;
 use image::imageops::FilterType;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, RgbImage};
 use thiserror::Error;
-use windrift_core::square_up::Raster;
+use windrift_core::vehicle::square_up::Raster;
 
 /// Largest photo that is taken, bytes.
 pub const LARGEST_PHOTO: usize = 20 * 1024 * 1024;

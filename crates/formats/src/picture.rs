@@ -3,10 +3,11 @@
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
-use windrift_core::landing::{HeadState, Landing};
-use windrift_core::outline::Shape;
-use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::side::{Datum, FrontAt};
+use windrift_core::ground::datum::Datum;
+use windrift_core::ground::outline::Shape;
+use windrift_core::place::landing::{HeadState, Landing};
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
+use windrift_core::vehicle::side::words::FrontAt;
 
 use crate::sheet::{Face, Ink, Sheet};
 
@@ -72,7 +73,7 @@ fn met(landing: &Landing) -> Vec<([f64; 2], f64, HeadState)> {
         .columns
         .iter()
         .flat_map(|c| {
-            let head = |h: &windrift_core::landing::HeadLanding| (h.at, c.head_mm, h.state);
+            let head = |h: &windrift_core::place::landing::HeadLanding| (h.at, c.head_mm, h.state);
             c.heads.iter().map(head).collect::<Vec<_>>()
         })
         .collect()
@@ -121,7 +122,9 @@ impl PiecePicture {
 }
 
 fn bounds(contours: &Contours) -> kurbo::Rect {
-    windrift_core::outline::bounds_of(contours.iter().flatten().map(|p| Point::new(p[0], p[1])))
+    windrift_core::ground::outline::bounds_of(
+        contours.iter().flatten().map(|p| Point::new(p[0], p[1])),
+    )
 }
 
 /// From the picture frame in mm to paper.

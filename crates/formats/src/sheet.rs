@@ -8,7 +8,7 @@ use krilla::page::PageSettings;
 use krilla::paint::{Fill, FillRule, LineCap, LineJoin, Stroke, StrokeDash};
 use krilla::surface::Surface;
 use krilla::text::{Font, TextDirection};
-use windrift_core::outline::Shape;
+use windrift_core::ground::outline::Shape;
 
 /// Room round a page, points.
 pub(crate) const MARGIN: f32 = 40.0;

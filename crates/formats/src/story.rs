@@ -1,8 +1,8 @@
 //! The story tape on paper: a list of running distances, and a strip at full size to be cut, joined and taped along the datum.
 
 use krilla::Document;
-use windrift_core::story::Story;
-use windrift_core::tape::Unit;
+use windrift_core::ground::tape::Unit;
+use windrift_core::plan::story::Story;
 
 use crate::packet::{PacketError, Paper};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};

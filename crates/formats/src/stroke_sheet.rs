@@ -1,9 +1,9 @@
 //! The strokes of a piece on paper: each section with its numbered strokes and what is done, the rivet work, what to know first.
 
 use krilla::Document;
-use windrift_core::lay_down::{LayDown, SectionStrokes};
-use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::strokes::StrokeKind;
+use windrift_core::floor::lay_down::{LayDown, SectionStrokes};
+use windrift_core::floor::strokes::StrokeKind;
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 
 use crate::packet::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};

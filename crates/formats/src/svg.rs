@@ -3,10 +3,10 @@
 use std::fmt::Write;
 
 use kurbo::Point;
-use windrift_core::drawn::Drawn;
-use windrift_core::elevation::MeasuredSide;
-use windrift_core::outline::{Shape, bounds_of_shapes};
-use windrift_core::plan::{PlannedPiece, SidePlan};
+use windrift_core::art::drawn::Drawn;
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
+use windrift_core::vehicle::measured::MeasuredSide;
 
 /// Room round the body in a side's drawing, mm.
 const ROOM_MM: f64 = 50.0;

@@ -1,8 +1,8 @@
 //! The walk round on paper: what was found where, the hardware list with boxes to tick, and the customer's signature.
 
 use krilla::Document;
-use windrift_core::plan::SidePlan;
-use windrift_core::walk_round::{Damage, HardwareLine, HardwareStanding, SignOff};
+use windrift_core::plan::planned::SidePlan;
+use windrift_core::vehicle::walk_round::{Damage, HardwareLine, HardwareStanding, SignOff};
 
 use crate::packet::{PacketError, Paper};
 use crate::picture::{SidePicture, picture};

@@ -9,15 +9,20 @@ use image::{ImageFormat, RgbImage};
 use kurbo::{Point, Rect};
 use serde_json::Value;
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
-use windrift_core::outline::signed_area;
-use windrift_core::plan::{JobAround, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::square_up::{Homography, square_up};
-use windrift_core::surface::Surface;
-use windrift_core::tape::Unit;
+use windrift_core::ground::homography::Homography;
+use windrift_core::ground::outline::signed_area;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::plan_side;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::square_up::square_up;
+use windrift_core::vehicle::surface::Surface;
 use windrift_formats::drawing::{FileError, FileUnit, Opened, open, take};
 use windrift_formats::{dxf, photo};
 
@@ -37,7 +42,7 @@ fn figures() -> Value {
 
 fn assert_figures(opened: &Opened, figures: &Value, within: f64) {
     let outline = &opened.outlines[0];
-    let bounds = windrift_core::outline::bounds_of(outline.iter().copied());
+    let bounds = windrift_core::ground::outline::bounds_of(outline.iter().copied());
     for (ours, name) in [
         (signed_area(outline).abs(), "area_mm2"),
         (bounds.width(), "width_mm"),
@@ -198,7 +203,7 @@ fn bad_files_are_refused_in_words() {
 }
 
 /// A made-up side with one of each form.
-fn side() -> windrift_core::plan::SidePlan {
+fn side() -> windrift_core::plan::planned::SidePlan {
     let body = Body::Panel {
         top_mm: 2400.0,
         bottom_mm: 2200.0,

@@ -5,16 +5,23 @@ use std::process::Command;
 
 use usvg::{Node, Options, Tree};
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::feature::{Feature, FeatureKind, Form, SideFeature};
-use windrift_core::lettering::{Lettering, Size};
-use windrift_core::placement::{LetterEnd, PlaceRule};
-use windrift_core::plan::{Art, JobAround, Piece, SidePlan, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::SideWords;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::surface::Surface;
-use windrift_core::tape::Unit;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::{Lettering, Size};
+use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::rules::{LetterEnd, PlaceRule};
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::plan::planned::SidePlan;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::Form;
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::Surface;
 use windrift_formats::packet::{Packet, PacketSide, Paper, RecordLine, write};
 use windrift_formats::svg;
 
@@ -319,7 +326,7 @@ fn longest_run(pixels: &[u8], width: usize, from: f64, to: f64) -> usize {
 
 #[test]
 fn the_story_strip_is_printed_at_full_size() {
-    use windrift_core::story::stories;
+    use windrift_core::plan::story::stories;
     use windrift_formats::story::{StorySheet, strip_pages, write_list, write_strip};
     let plan = plan(SideKind::Left, 7315.2);
     let stories = stories(&plan, &WorkSettings::default(), Unit::InchSixteenth);
@@ -374,7 +381,7 @@ fn the_story_strip_is_printed_at_full_size() {
 
 #[test]
 fn layers_for_the_cutter_carry_the_same_marks() {
-    use windrift_core::lettering::{OutlineLayer, ShadowLayer};
+    use windrift_core::art::lettering::{OutlineLayer, ShadowLayer};
     let plain = plan(SideKind::Left, 7315.2);
     let mut asked = plain.pieces[0].piece.clone();
     let Art::Lettering(l) = &mut asked.art else {
@@ -432,8 +439,8 @@ fn layers_for_the_cutter_carry_the_same_marks() {
 
 #[test]
 fn the_strokes_are_printed_with_their_numbers_and_what_is_done() {
-    use windrift_core::hang::hang;
-    use windrift_core::lay_down::lay_down;
+    use windrift_core::floor::hang::hang;
+    use windrift_core::floor::lay_down::lay_down;
     use windrift_formats::stroke_sheet::{StrokeSheet, write};
     let plan = plan(SideKind::Right, 7315.2);
     let settings = WorkSettings::default();

@@ -10,7 +10,7 @@ use rocket::http::Status;
 use rocket::tokio::sync::{Semaphore, watch};
 use rocket::tokio::task::spawn_blocking;
 use rocket::tokio::time::timeout;
-use windrift_core::budget::{BrokenOff, Budget, within};
+use windrift_core::ground::budget::{BrokenOff, Budget, within};
 
 use crate::problem::{Problem, broken};
 

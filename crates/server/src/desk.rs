@@ -9,8 +9,8 @@ use rocket::request::{FromRequest, Outcome, Request};
 use rocket::tokio::sync::watch;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
-use windrift_core::settings::WorkSettings;
-use windrift_core::typeface::{Typeface, Typefaces};
+use windrift_core::art::typeface::{Typeface, Typefaces};
+use windrift_core::ground::settings::WorkSettings;
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, OwnTypeface, Store, StoreError};
 

@@ -6,13 +6,13 @@ use rocket::{Request, catch};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
-use windrift_core::art::ArtError;
-use windrift_core::lettering::LetteringError;
-use windrift_core::level::LevelError;
-use windrift_core::placement::PlaceError;
-use windrift_core::plan::PieceError;
-use windrift_core::side::MeasureError;
-use windrift_core::tape::LengthError;
+use windrift_core::art::lettering::LetteringError;
+use windrift_core::floor::level::LevelError;
+use windrift_core::ground::measure_error::MeasureError;
+use windrift_core::ground::tape::LengthError;
+use windrift_core::place::error::PlaceError;
+use windrift_core::plan::piece::ArtError;
+use windrift_core::plan::planned::PieceError;
 use windrift_store::StoreError;
 
 /// What went wrong and what to do about it.

@@ -12,7 +12,7 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
-use windrift_core::tape::{Unit, parse, parse_signed, print};
+use windrift_core::ground::tape::{Unit, parse, parse_signed, print};
 use windrift_store::entity::crew;
 use windrift_store::{Store, StoreError};
 

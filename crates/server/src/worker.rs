@@ -17,10 +17,10 @@ use rocket::tokio::process::Command;
 use rocket::tokio::sync::Semaphore;
 use rocket::tokio::time::timeout;
 use serde::{Deserialize, Serialize};
-use windrift_core::budget::{Budget, within};
-use windrift_core::clean::{Cleaning, clean};
-use windrift_core::outline::{Contour, Shape};
-use windrift_core::typeface::Typeface;
+use windrift_core::art::clean::{Cleaning, clean};
+use windrift_core::art::typeface::Typeface;
+use windrift_core::ground::budget::{Budget, within};
+use windrift_core::ground::outline::{Contour, Shape};
 use windrift_formats::drawing::{self, FileUnit, Opened};
 use windrift_formats::photo::{self, Kept};
 

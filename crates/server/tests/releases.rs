@@ -3,13 +3,15 @@
 #![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use serde_json::Value;
-use windrift_core::conspicuity::{FaceMarking, Stock, VehicleMarking};
-use windrift_core::elevation::measure;
-use windrift_core::feature::{Feature, SideFeature};
-use windrift_core::plan::{JobAround, Piece, plan_side};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::Side;
-use windrift_core::tape::Unit;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::{FaceMarking, Stock, VehicleMarking};
+use windrift_core::plan::around::JobAround;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_side;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
 use windrift_server::request::read_lengths;
 use windrift_store::stored::Kind;
 use windrift_testkit::project;

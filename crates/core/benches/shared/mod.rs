@@ -1,16 +1,23 @@
 //! The case that the search for a better spot is measured on.
 
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
-use windrift_core::lettering::Lettering;
-use windrift_core::placement::{LetterEnd, PlaceRule};
-use windrift_core::plan::{Art, Piece, PlannedPiece, plan_piece};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::surface::Surface;
-use windrift_core::tape::Unit;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::Lettering;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::rules::{LetterEnd, PlaceRule};
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::plan_piece;
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::Surface;
 
 /// A 53 ft side with so many features under and near the lettering: one in forty a piece of hardware, one in forty a seam, the rest
 /// rivet heads.

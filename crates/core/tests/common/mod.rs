@@ -2,13 +2,17 @@
 #![allow(dead_code, clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use uuid::Uuid;
-use windrift_core::body::Body;
-use windrift_core::feature::{Feature, FeatureKind, Form, MeasuredTo, Repeat, SideFeature};
-use windrift_core::lettering::Lettering;
-use windrift_core::placement::{Along, LetterEnd, PlaceRule, Rules};
-use windrift_core::plan::{Art, Piece};
-use windrift_core::side::{Side, SideKind};
-use windrift_core::surface::Surface;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::Lettering;
+use windrift_core::place::rules::{Along, LetterEnd, PlaceRule, Rules};
+use windrift_core::plan::piece::Piece;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::surface::Surface;
 
 pub const INCH: f64 = 25.4;
 
@@ -146,6 +150,12 @@ pub fn features() -> Vec<SideFeature> {
 /// Draws lettering in a typeface that ships.
 pub fn draw(
     lettering: &Lettering,
-) -> Result<std::sync::Arc<windrift_core::drawn::Drawn>, windrift_core::lettering::LetteringError> {
-    windrift_core::lettering::draw(lettering, &windrift_core::typeface::Typefaces::default())
+) -> Result<
+    std::sync::Arc<windrift_core::art::drawn::Drawn>,
+    windrift_core::art::lettering::LetteringError,
+> {
+    windrift_core::art::lettering::draw::draw(
+        lettering,
+        &windrift_core::art::typeface::Typefaces::default(),
+    )
 }

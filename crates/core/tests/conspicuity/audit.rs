@@ -1,11 +1,11 @@
 //! Every clause of the line passes where it is kept and fails where it is broken. Figures from memory of the published rules.
 
-use windrift_core::conspicuity::{
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::{
     Audited, Budget, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour,
     audit, mark_face,
 };
-use windrift_core::feature::LampColour;
-use windrift_core::tape::Unit;
+use windrift_core::vehicle::feature::kind::LampColour;
 
 use super::{box_side, marking_of, runs, trailer, twelve};
 

@@ -1,10 +1,10 @@
 //! Every published figure as recalled (from memory; check against the text in force), and whether a rule applies.
 
 use time::macros::date;
-use windrift_core::conspicuity::applies::laid_out_by;
-use windrift_core::conspicuity::photometric::PHOTOMETRIC;
-use windrift_core::conspicuity::rules::{Corrections, Measure};
-use windrift_core::conspicuity::{
+use windrift_core::marking::applies::laid_out_by;
+use windrift_core::marking::photometric::PHOTOMETRIC;
+use windrift_core::marking::rules::{Corrections, Measure};
+use windrift_core::marking::{
     MarkedKind, MarkedVehicle, Required, RuleSet, Rules, UneceCategory, applies,
 };
 

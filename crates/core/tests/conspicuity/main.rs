@@ -7,7 +7,7 @@ mod planning;
 mod rear;
 
 use figures::trailer;
-use windrift_core::conspicuity::{
+use windrift_core::marking::{
     ColourRun, Face, FaceMarking, MarkSide, Stock, TapeColour, WayOfLaying,
 };
 

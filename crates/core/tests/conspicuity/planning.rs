@@ -3,16 +3,16 @@
 
 use proptest::prelude::*;
 use serde::Deserialize;
-use windrift_core::conspicuity::line::{
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::laying::GAP_LIMIT_MM;
+use windrift_core::marking::line::{
     Bound, LineProblem, NoLayout, ToBeat, first_goals, free, spaced, spaced_within,
 };
-use windrift_core::conspicuity::plan::GAP_LIMIT_MM;
-use windrift_core::conspicuity::{
+use windrift_core::marking::{
     Audited, Budget, Face, FaceAsk, FaceMarking, Laying, MarkError, MarkPlan, MarkSide, Obstacle,
     RuleSet, Rules, Stock, TapeColour, WayOfLaying, audit, mark_face, plan,
 };
-use windrift_core::feature::LampColour;
-use windrift_core::tape::Unit;
+use windrift_core::vehicle::feature::kind::LampColour;
 
 use super::{box_side, marking_of, runs, trailer, twelve};
 

@@ -1,19 +1,20 @@
 //! The rear, tractors, contours, split strips, marks, cuts, readings: each published figure at its edge (from memory of the published
 //! rules), and what is laid out against its own audit.
 
-use windrift_core::conspicuity::colours::{MARK_MM, keeps_mark};
-use windrift_core::conspicuity::cut_list::all_strips;
-use windrift_core::conspicuity::elements::elements;
-use windrift_core::conspicuity::marking::{FreeSpan, TractorPlace, TractorRear, UnderrideMember};
-use windrift_core::conspicuity::photometric::{Observation, RetroReading, judge};
-use windrift_core::conspicuity::rules::Corrections;
-use windrift_core::conspicuity::{
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::colours::{MARK_MM, keeps_mark};
+use windrift_core::marking::cut_list::all_strips;
+use windrift_core::marking::elements::elements;
+use windrift_core::marking::face_marking::{FreeSpan, TractorPlace, TractorRear, UnderrideMember};
+use windrift_core::marking::photometric::judge;
+use windrift_core::marking::retro_reading::{Observation, RetroReading};
+use windrift_core::marking::rules::Corrections;
+use windrift_core::marking::{
     Audited, Budget, ClauseFinding, Element, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind,
     MarkedVehicle, Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, WayOfLaying, audit,
     cut_list, mark_face,
 };
-use windrift_core::feature::LampColour;
-use windrift_core::tape::Unit;
+use windrift_core::vehicle::feature::kind::LampColour;
 
 use super::{box_side, marking_of, runs, trailer, twelve};
 

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use kurbo::Point;
-use windrift_core::outline::{Contour, bounds_of};
+use windrift_core::ground::outline::{Contour, bounds_of};
 
 use super::{FileError, Lines, Opened, by_area, counted};
 
@@ -165,7 +165,7 @@ fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use windrift_core::outline::signed_area;
+    use windrift_core::ground::outline::signed_area;
 
     fn line(points: &[(f64, f64)]) -> Vec<Point> {
         points.iter().map(|p| Point::new(p.0, p.1)).collect()

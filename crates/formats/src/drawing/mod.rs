@@ -10,10 +10,10 @@ mod svg_file;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
-use windrift_core::body::{Body, MOST_POINTS};
-use windrift_core::budget::spend;
-use windrift_core::outline::{Contour, bounds_of, signed_area};
-use windrift_core::tape::{Unit, print};
+use windrift_core::ground::budget::spend;
+use windrift_core::ground::outline::{Contour, bounds_of, signed_area};
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::vehicle::body::{Body, MOST_POINTS};
 
 /// Most shapes in a file.
 pub const MOST_SHAPES: usize = 20_000;

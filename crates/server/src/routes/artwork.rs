@@ -8,17 +8,20 @@ use rocket::{delete, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::measure;
-use windrift_core::kit::Drawing;
-use windrift_core::outline::{Shape, bounds_of_shapes};
-use windrift_core::placement::{Along, Angle, Down, DownTo, EdgeRef, LetterEnd, PlaceRule, Rules};
-use windrift_core::plan::{Art, Piece};
-use windrift_core::regulated::{self, Regulation};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::Side;
-use windrift_core::stripe::{Stripe, run_over};
-use windrift_core::tape::print;
-use windrift_core::typeface::{MOST_OWN, Typeface, TypefaceInfo};
+use windrift_core::art::Art;
+use windrift_core::art::kit::Drawing;
+use windrift_core::art::regulation::Regulation;
+use windrift_core::art::stripe::{Stripe, run_over};
+use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::print;
+use windrift_core::place::edges::EdgeRef;
+use windrift_core::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::regulated;
+use windrift_core::vehicle::measured::measure::measure;
+use windrift_core::vehicle::side::Side;
 use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 use windrift_formats::svg::screen_path;
 use windrift_store::StoreError;
@@ -57,7 +60,7 @@ pub async fn regulated_mark(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Pie
     }
     let input = SideInput::of(&rows)?;
     let side = measure(&input.side, &input.features)?;
-    Ok(Json(regulated::lay_out(
+    Ok(Json(regulated::lay_out::lay_out(
         wanted.regulation,
         &wanted.words,
         &side,
@@ -469,7 +472,7 @@ pub async fn replace_settings(desk: &Desk, caller: Caller, data: Data<'_>) -> An
     let who = caller.lead()?.id;
     let seen = caller.seen()?;
     let mut body = read_json(data).await?;
-    read_lengths(&mut body, windrift_core::tape::Unit::InchSixteenth)?;
+    read_lengths(&mut body, windrift_core::ground::tape::Unit::InchSixteenth)?;
     let new: WorkSettings = read_as(body)?;
     new.check()
         .map_err(|sentence| Problem::input("settings", sentence))?;

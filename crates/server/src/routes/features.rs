@@ -7,10 +7,12 @@ use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::{check_feature, measure};
-use windrift_core::feature::{Feature, FeatureKind, SideFeature};
-use windrift_core::snap::{MovedFeature, move_by};
-use windrift_core::start::{self, FormKind};
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::measure::{check_feature, measure};
+use windrift_core::vehicle::snap::{MovedFeature, move_by};
+use windrift_core::vehicle::start;
+use windrift_core::vehicle::start::features::FormKind;
 use windrift_store::edits::{Change, RowKind};
 use windrift_store::stored::Kind;
 
@@ -75,7 +77,7 @@ pub async fn start_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Feat
     let rows = desk.side(key(id)?).await?;
     let wanted: WantedFeature = read_as(read_json(data).await?)?;
     let input = SideInput::of(&rows)?;
-    let forms = start::forms_of(wanted.kind);
+    let forms = start::features::forms_of(wanted.kind);
     let form = wanted
         .form
         .or(forms.first().copied())
@@ -92,13 +94,13 @@ pub async fn start_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Feat
     let at = wanted
         .at
         .map(|[x, y]| input.side.datum().read_plumb(kurbo::Point::new(x, y)));
-    let there = start::feature(wanted.kind, form, &input.side, at, input.unit);
+    let there = start::features::feature(wanted.kind, form, &input.side, at, input.unit);
     // Where it does not fit at that place it starts in the middle.
     let fits = check_feature(&input.side, &there).is_ok();
     let feature = if fits {
         there
     } else {
-        start::feature(wanted.kind, form, &input.side, None, input.unit)
+        start::features::feature(wanted.kind, form, &input.side, None, input.unit)
     };
     Ok(Json(feature))
 }
@@ -159,7 +161,7 @@ pub async fn mirror_feature(desk: &Desk, caller: Caller, id: &str, data: Data<'_
     let job = desk.job(rows.job.id).await?;
     let mut partner = None;
     for other in job.sides.iter().filter(|s| s.side.id != rows.side.id) {
-        let side: windrift_core::side::Side = Kind::Side.read(&other.side.spec)?;
+        let side: windrift_core::vehicle::side::Side = Kind::Side.read(&other.side.spec)?;
         if input.side.kind.mirror() == Some(side.kind) && side.facing != input.side.facing {
             partner = Some((other, side));
             break;

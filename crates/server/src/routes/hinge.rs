@@ -1,5 +1,6 @@
 //! Reading both flats, what to move, and locking the hinge. Everything read goes into the record.
 
+use windrift_core::floor::level::Hanging;
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -7,11 +8,12 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::flats::Flat;
-use windrift_core::hangs_at::{HangsAt, Moved};
-use windrift_core::level::{Advice, RoundOfReadings, advise};
-use windrift_core::plan::{Piece, PlannedPiece};
-use windrift_core::tape::{Length, Unit, print};
+use windrift_core::floor::hangs_at::{HangsAt, Moved};
+use windrift_core::floor::level::{Advice, RoundOfReadings, advise};
+use windrift_core::ground::tape::{Length, Unit, print};
+use windrift_core::place::flats::Flat;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::planned::PlannedPiece;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, RecordEntry};
 
@@ -123,7 +125,7 @@ pub(crate) fn first_round(
         asked_again_mm: None,
         rounds_moved: 0,
     };
-    let advice = advise(&piece.hanging(), &read, unit).ok();
+    let advice = advise(&Hanging::of(piece), &read, unit).ok();
     RoundView {
         round: 1,
         rounds_moved: 0,
@@ -265,7 +267,7 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
         asked_again_mm,
         rounds_moved,
     };
-    let advice = advise(&hung.piece().hanging(), &round, unit);
+    let advice = advise(&Hanging::of(hung.piece()), &round, unit);
     let sentence = match &advice {
         Ok(advice) => advice.sentence().to_owned(),
         Err(error) => error.to_string(),

@@ -11,12 +11,10 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::conspicuity::rules::Corrections;
-use windrift_core::conspicuity::{
-    Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking,
-};
-use windrift_core::outline::bounds_of_shapes;
-use windrift_core::side::Side;
+use windrift_core::ground::outline::bounds_of_shapes;
+use windrift_core::marking::rules::Corrections;
+use windrift_core::marking::{Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::vehicle::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::entity;

@@ -6,10 +6,10 @@ use rocket::{delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::conspicuity::photometric::{CLASS_C, PHOTOMETRIC, Photometric};
-use windrift_core::conspicuity::rules::{Figure, Measure};
-use windrift_core::conspicuity::{Confidence, FROM_MEMORY, RuleSet, Rules, Stock, TapeColour};
-use windrift_core::tape::Unit;
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::photometric::{CLASS_C, PHOTOMETRIC, Photometric};
+use windrift_core::marking::rules::{Figure, Measure};
+use windrift_core::marking::{Confidence, FROM_MEMORY, RuleSet, Rules, Stock, TapeColour};
 use windrift_store::StoreError;
 use windrift_store::stored::Kind;
 

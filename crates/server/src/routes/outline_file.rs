@@ -6,8 +6,9 @@ use rocket::post;
 use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use windrift_core::body::{Body, parse_readings};
-use windrift_core::tape::{Unit, parse, print};
+use windrift_core::ground::tape::{Unit, parse, print};
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::body::readings::parse_readings;
 use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
 
 use super::Answer;
@@ -85,16 +86,16 @@ pub async fn outline_file(
 fn outline_of(
     taken: drawing::Taken,
     not_used: Vec<String>,
-    side: windrift_core::side::Side,
+    side: windrift_core::vehicle::side::Side,
     unit: Unit,
 ) -> Result<OutlineFile, Problem> {
-    let with_it = windrift_core::side::Side {
+    let with_it = windrift_core::vehicle::side::Side {
         body: taken.body.clone(),
         references: Vec::new(),
         photo: None,
         ..side
     };
-    let measured = windrift_core::elevation::measure(&with_it, &[])?;
+    let measured = windrift_core::vehicle::measured::measure::measure(&with_it, &[])?;
     let printed = |mm: f64| print(mm, unit).text;
     Ok(OutlineFile {
         size: [printed(taken.size_mm.0), printed(taken.size_mm.1)],
@@ -133,14 +134,14 @@ pub async fn typed_readings(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Rea
     let points = parse_readings(&typed.lines.join("\n"), input.unit)
         .map_err(|e| Problem::input("readings", e.to_string()))?;
     let body = Body::Readings { points };
-    let with_it = windrift_core::side::Side {
+    let with_it = windrift_core::vehicle::side::Side {
         body: body.clone(),
         references: Vec::new(),
         photo: None,
         ..input.side
     };
     Ok(Json(
-        match windrift_core::elevation::measure(&with_it, &[]) {
+        match windrift_core::vehicle::measured::measure::measure(&with_it, &[]) {
             Ok(measured) => ReadingsView {
                 drawing: Some(SideDrawing::of(&measured)),
                 sentence: None,

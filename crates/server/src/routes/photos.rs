@@ -8,7 +8,7 @@ use rocket::{get, post};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::square_up::square_up;
+use windrift_core::vehicle::square_up::square_up;
 use windrift_formats::photo::{self as files, LARGEST_PHOTO};
 use windrift_store::{NewPhoto, StoreError};
 

@@ -5,7 +5,7 @@ use rocket::serde::json::Json;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::tape::Unit;
+use windrift_core::ground::tape::Unit;
 use windrift_store::{Broken, ChainCheck, EntryKind, RecordEntry};
 
 use super::Answer;

@@ -9,12 +9,14 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::{check_feature, measure};
-use windrift_core::feature::Feature;
-use windrift_core::plan::{Piece, place_all};
-use windrift_core::side::{Side, SideKind};
-use windrift_core::start::StartShape;
-use windrift_core::template::SideTemplate;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::place_all::place_all;
+use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::measured::measure::{check_feature, measure};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::start::shapes::StartShape;
+use windrift_core::vehicle::template::SideTemplate;
 use windrift_formats::drawing::LARGEST_FILE;
 use windrift_store::SideRows;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
@@ -300,9 +302,9 @@ pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
     if new.called.is_some() {
         side.called = new.called.clone();
     }
-    let numbered: Vec<windrift_core::feature::SideFeature> = features
+    let numbered: Vec<windrift_core::vehicle::feature::SideFeature> = features
         .into_iter()
-        .map(|feature| windrift_core::feature::SideFeature {
+        .map(|feature| windrift_core::vehicle::feature::SideFeature {
             id: Uuid::now_v7(),
             feature,
         })

@@ -6,15 +6,18 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::feature::{FeatureClass, FeatureKind};
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{Side, SideKind};
-use windrift_core::start::{self, FormKind, StartShape};
-use windrift_core::surface::{Finish, Material};
-use windrift_core::tape::{Length, Unit, parse, print};
-use windrift_core::typeface::{self, TypefaceInfo};
-use windrift_core::vehicle::VehicleKind;
-use windrift_core::walk_round::DamageKind;
+use windrift_core::art::typeface::{self, TypefaceInfo};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::{Length, Unit, parse, print};
+use windrift_core::vehicle::feature::kind::{FeatureClass, FeatureKind};
+use windrift_core::vehicle::kinds::VehicleKind;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::start;
+use windrift_core::vehicle::start::features::FormKind;
+use windrift_core::vehicle::start::shapes::StartShape;
+use windrift_core::vehicle::surface::{Finish, Material};
+use windrift_core::vehicle::walk_round::DamageKind;
 
 use super::Answer;
 use crate::desk::{Desk, own_id};
@@ -167,7 +170,7 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         name: kind.names().0.into(),
         several: kind.names().1.into(),
         class: kind.class(),
-        forms: start::forms_of(kind).to_vec(),
+        forms: start::features::forms_of(kind).to_vec(),
     };
     Ok(Json(ShopView {
         name: shop.name,

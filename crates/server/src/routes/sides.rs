@@ -6,9 +6,13 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::{MeasuredSide, measure};
-use windrift_core::placement::{nudge, place};
-use windrift_core::plan::{Piece, place_all, plan_some};
+use windrift_core::place::nudge::nudge;
+use windrift_core::place::place;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::place_all::place_all;
+use windrift_core::plan::plan_some;
+use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::measured::measure::measure;
 use windrift_store::SideRows;
 use windrift_store::edits::RowKind;
 

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::template::SideTemplate;
+use windrift_core::vehicle::template::SideTemplate;
 use windrift_store::StoreError;
 use windrift_store::stored::Kind;
 

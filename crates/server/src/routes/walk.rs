@@ -12,9 +12,9 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::side::Side;
-use windrift_core::tape::{Unit, print};
-use windrift_core::walk_round::{
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::walk_round::{
     Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
 };
 use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};

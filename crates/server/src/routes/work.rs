@@ -11,19 +11,21 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::air::Swath;
-use windrift_core::film::{FilmClass, FilmFigures};
-use windrift_core::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
-use windrift_core::hang::{Hang, Work, hang as work_out};
-use windrift_core::hangs_at::HangsAt;
-use windrift_core::lay_down::seen::{Remedy, Seen, remedy};
-use windrift_core::lay_down::turns::{Turn, turns};
-use windrift_core::lay_down::{
+use windrift_core::film::classes::{FilmClass, FilmFigures};
+use windrift_core::film::work::Work;
+use windrift_core::floor::air::Swath;
+use windrift_core::floor::hang::hang as work_out;
+use windrift_core::floor::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
+use windrift_core::floor::hang::words::Hang;
+use windrift_core::floor::hangs_at::HangsAt;
+use windrift_core::floor::lay_down::seen::{Remedy, Seen, remedy};
+use windrift_core::floor::lay_down::turns::{Turn, turns};
+use windrift_core::floor::lay_down::{
     CELL_MM, LayDown, MOST_TRIED, Tried, lay_down as laid_down, sheets, try_strokes,
 };
-use windrift_core::plan::{PlannedPiece, SidePlan};
-use windrift_core::story::{BothSides, both_sides};
-use windrift_core::tape::Unit;
+use windrift_core::ground::tape::Unit;
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
+use windrift_core::plan::story::{BothSides, both_sides};
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
 use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, StoreError};
 

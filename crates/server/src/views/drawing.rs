@@ -3,10 +3,10 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::elevation::{Area, MeasuredLine, MeasuredSide};
-use windrift_core::feature::{ComesOff, FeatureClass, FeatureKind, LampColour};
-use windrift_core::outline::{Shape, bounds_of};
-use windrift_core::side::{Facing, FrontAt, SideKind};
+use windrift_core::ground::outline::{Shape, bounds_of};
+use windrift_core::vehicle::feature::kind::{ComesOff, FeatureClass, FeatureKind, LampColour};
+use windrift_core::vehicle::measured::{Area, MeasuredLine, MeasuredSide};
+use windrift_core::vehicle::side::words::{Facing, FrontAt, SideKind};
 use windrift_formats::svg::{path_data, screen_path};
 
 /// How far film on the screen may be from the film that is cut, mm: a quarter of a pixel in the largest magnified window.

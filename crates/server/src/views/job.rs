@@ -3,10 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::plan_view::{VehiclePlan, plan_view};
-use windrift_core::progress::{Done, StageProgress, progress};
-use windrift_core::side::{Side, SideKind};
-use windrift_core::tape::{Unit, print};
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::shop::progress::{Done, StageProgress, progress};
+use windrift_core::vehicle::plan_view::{VehiclePlan, plan_view};
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
 use windrift_formats::svg::screen_path;
 use windrift_store::JobRows;
 use windrift_store::edits::RowKind;

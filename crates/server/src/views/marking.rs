@@ -4,19 +4,19 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use windrift_core::conspicuity::applies::{VOLUNTARY, laid_out_by};
-use windrift_core::conspicuity::audit::covered_mm;
-use windrift_core::conspicuity::cut_list::all_strips;
-use windrift_core::conspicuity::face::CLEAR_MM;
-use windrift_core::conspicuity::marking::ReadStrip;
-use windrift_core::conspicuity::rules::Corrections;
-use windrift_core::conspicuity::{
+use windrift_core::ground::tape::{Length, Unit, print};
+use windrift_core::marking::applies::{VOLUNTARY, laid_out_by};
+use windrift_core::marking::audit::covered_mm;
+use windrift_core::marking::cut_list::all_strips;
+use windrift_core::marking::face::CLEAR_MM;
+use windrift_core::marking::face_marking::ReadStrip;
+use windrift_core::marking::rules::Corrections;
+use windrift_core::marking::{
     Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
     Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
     mark_face,
 };
-use windrift_core::elevation::MeasuredSide;
-use windrift_core::tape::{Length, Unit, print};
+use windrift_core::vehicle::measured::MeasuredSide;
 
 /// Steps of search in the first answer: about a quarter of a second on a small machine. The whole proof is asked for afterwards.
 const FIRST_STEPS: u64 = 1_000_000;
@@ -286,7 +286,7 @@ impl MarkingInput {
             parts
                 .strips
                 .iter()
-                .filter(|s| s.element == windrift_core::conspicuity::Element::Line),
+                .filter(|s| s.element == windrift_core::marking::Element::Line),
         );
         let share = 100.0 * covered_mm(&line) / parts.side.length_mm().max(1.0);
         let heads = parts.elements.iter().map(|e| e.heads_under).sum();

@@ -7,22 +7,28 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::body::{Body, print_readings};
-use windrift_core::drawn::LayerKind;
-use windrift_core::feature::Feature;
-use windrift_core::hangs_at::{HangsAt, Moved};
-use windrift_core::hinge::TopHinge;
-use windrift_core::landing::Landing;
-use windrift_core::legibility::Legibility;
-use windrift_core::outline::{Shape, bounds_of_shapes};
-use windrift_core::placement::fit::Fit;
-use windrift_core::plan::{Overlap, Piece, PieceError, PlannedPiece, Readings, SidePlan};
-use windrift_core::regulated::Finding;
-use windrift_core::settings::WorkSettings;
-use windrift_core::side::{EdgeNames, LevelReport, Side};
-use windrift_core::surface::SurfaceVerdict;
-use windrift_core::tape::Unit;
-use windrift_core::weeding::Weeding;
+use windrift_core::art::drawn::LayerKind;
+use windrift_core::art::legibility::Legibility;
+use windrift_core::art::weeding::Weeding;
+use windrift_core::floor::hangs_at::{HangsAt, Moved};
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
+use windrift_core::place::fit::Fit;
+use windrift_core::place::landing::Landing;
+use windrift_core::plan::piece::Piece;
+use windrift_core::plan::planned::Overlap;
+use windrift_core::plan::planned::{PieceError, PlannedPiece, SidePlan};
+use windrift_core::plan::readings::Readings;
+use windrift_core::plan::regulated::Finding;
+use windrift_core::plan::top_hinge::TopHinge;
+use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::body::readings::print_readings;
+use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::levels::LevelReport;
+use windrift_core::vehicle::side::words::EdgeNames;
+use windrift_core::vehicle::surface::SurfaceVerdict;
 use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
 use windrift_store::stored::Kind;
@@ -426,7 +432,7 @@ pub fn side_view(
 ) -> Result<SideView, Problem> {
     let PlannedSide { input, plan } = planned;
     let bounds = plan.side.outline.bounds;
-    let print = |mm: f64| windrift_core::tape::print(mm, input.unit).text;
+    let print = |mm: f64| windrift_core::ground::tape::print(mm, input.unit).text;
     let held_by = |feature: Uuid| {
         input
             .pieces

@@ -1,0 +1,124 @@
+//! Cleaning of outlines that come from elsewhere: closed, without tiny segments and self-crossings, rims and holes told apart.
+
+use serde::{Deserialize, Serialize};
+
+use crate::ground::outline::{Contour, Shape, first_crossing, resolve, signed_area};
+
+/// Points nearer to each other than this are one, mm: a cutter's knife is no finer.
+pub const TINY_MM: f64 = 0.05;
+/// Loops smaller than this are left out, mm².
+pub const SPECK_MM2: f64 = 1.0;
+
+/// What was done to outlines.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Cleaning {
+    /// Tiny segments that were merged into their neighbours.
+    pub merged: u32,
+    /// Outlines that crossed themselves.
+    pub crossing: u32,
+    /// Specks that were left out.
+    pub specks: u32,
+    /// Outlines that ran the wrong way round and were turned.
+    pub turned: u32,
+}
+
+impl Cleaning {
+    /// What was done, one sentence each; empty where nothing had to be.
+    pub fn sentences(&self) -> Vec<String> {
+        let mut told = Vec::new();
+        let outlines = |n: u32| {
+            if n == 1 {
+                "1 outline".to_owned()
+            } else {
+                format!("{n} outlines")
+            }
+        };
+        if self.merged > 0 {
+            told.push(format!(
+                "{} shorter than {TINY_MM} mm merged into its neighbour.",
+                if self.merged == 1 {
+                    "1 segment".to_owned()
+                } else {
+                    format!("{} segments", self.merged)
+                }
+            ));
+        }
+        if self.crossing > 0 {
+            told.push(format!(
+                "{} crossed itself and was cut apart where it did: look at it before it is cut.",
+                outlines(self.crossing)
+            ));
+        }
+        if self.specks > 0 {
+            told.push(format!(
+                "{} smaller than {SPECK_MM2} mm² left out.",
+                outlines(self.specks)
+            ));
+        }
+        if self.turned > 0 {
+            told.push(format!(
+                "{} turned so that the cutter goes round film the same way.",
+                outlines(self.turned)
+            ));
+        }
+        told
+    }
+}
+
+/// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole.
+pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
+    let mut done = Cleaning::default();
+    let mut kept: Vec<Contour> = Vec::new();
+    for contour in contours {
+        let mut merged: Contour = Vec::with_capacity(contour.len());
+        for p in contour {
+            if !p.x.is_finite()
+                || !p.y.is_finite()
+                || merged.last().is_some_and(|q| q.distance(*p) < TINY_MM)
+            {
+                done.merged += 1;
+                continue;
+            }
+            merged.push(*p);
+        }
+        while merged.len() > 1
+            && merged
+                .first()
+                .zip(merged.last())
+                .is_some_and(|(a, b)| a.distance(*b) < TINY_MM)
+        {
+            merged.pop();
+            done.merged += 1;
+        }
+        let area = signed_area(&merged);
+        let crossing = first_crossing(&merged).is_some();
+        if merged.len() < 3 || (area.abs() < SPECK_MM2 && !crossing) {
+            done.specks += 1;
+            continue;
+        }
+        done.crossing += u32::from(crossing);
+        kept.push(merged);
+    }
+    let mut shapes = resolve(&kept);
+    shapes.retain(|s| s.area() >= SPECK_MM2);
+    // Count what ran against its neighbours: rims one way, holes the other.
+    let rims: Vec<f64> = shapes
+        .iter()
+        .filter_map(|s| s.contours.first())
+        .map(|c| signed_area(c))
+        .collect();
+    done.turned = kept
+        .iter()
+        .filter(|c| {
+            let start = c.first();
+            shapes.iter().zip(&rims).any(|(s, rim)| {
+                s.contours
+                    .first()
+                    .is_some_and(|r| start.is_some_and(|p| r.contains(p)))
+                    && signed_area(c) * rim < 0.0
+            })
+        })
+        .count() as u32;
+    (shapes, done)
+}

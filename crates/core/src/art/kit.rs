@@ -1,0 +1,188 @@
+//! Kit pieces and other drawings: outlines that come from a file, with the point that goes down first, the line to swing to, and
+//! how neighbouring pieces meet.
+
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+use crate::art::drawn::{Drawn, Part, StraightEdge};
+use crate::ground::outline::{Shape, bounds_of, resolve};
+
+/// Most points in one piece.
+pub const MOST_POINTS: usize = 20_000;
+/// Largest piece, mm.
+const LARGEST_MM: f64 = 30_480.0;
+/// A straight run of at least this share of a piece's width can be read to with a tape.
+const STRAIGHT_SHARE: f64 = 0.02;
+
+/// How a kit piece meets the one laid before it.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "seam", rename_all = "snake_case")]
+pub enum Seam {
+    /// It stands alone.
+    #[default]
+    None,
+    /// Edge to edge with no gap: fitted first.
+    Butt,
+    /// It overlaps the other.
+    Overlap {
+        /// By so much, mm.
+        overlap_mm: f64,
+    },
+}
+
+/// Where the error should run when a piece does not quite fit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum ErrorTo {
+    /// Shared evenly by all measured points.
+    #[default]
+    Evenly,
+    /// Away from the piece's own point: that one fits, the rest takes the error.
+    AwayFromPoint,
+}
+
+/// A drawing as it is laid out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Drawing {
+    /// What it is called.
+    pub name: String,
+    /// Closed outlines in mm, x to the right and y down; what lies within one is film, within two a hole.
+    pub outlines: Vec<Vec<[f64; 2]>>,
+    /// Colour of the film as `#rrggbb`.
+    pub colour: String,
+    /// The point that is put down first, in the drawing's own mm.
+    pub point: [f64; 2],
+    /// The line to swing to, in the drawing's own mm.
+    pub line: [[f64; 2]; 2],
+    /// How it meets the piece before it.
+    #[serde(default)]
+    pub seam: Seam,
+    /// Where the error should run.
+    #[serde(default)]
+    pub error_to: ErrorTo,
+    /// Registration marks in the drawing's own mm, where it carries some.
+    #[serde(default)]
+    pub marks: Vec<[f64; 2]>,
+    /// Drawn in mirror image: for the other side of the vehicle. Never set on a drawing that holds words.
+    #[serde(default)]
+    pub flipped: bool,
+}
+
+/// A drawing that cannot be laid out. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum DrawingError {
+    /// No film.
+    #[error(
+        "The drawing holds no closed outline. Close it in the drawing program and read it in again."
+    )]
+    NoFilm,
+    /// Too many points.
+    #[error(
+        "The drawing has {0} points; {MOST_POINTS} is the most. Simplify it or split it into pieces."
+    )]
+    TooManyPoints(usize),
+    /// Too large.
+    #[error("The drawing would be {0:.0} mm across. Check the unit that it was read in.")]
+    Size(f64),
+    /// The reference line has no length.
+    #[error(
+        "The line to swing to has both ends at the same place. Choose two places at least 10 mm (3/8 in) apart."
+    )]
+    NoLine,
+    /// The colour is not one.
+    #[error("The colour must be written as # and six figures, such as #14524d.")]
+    Colour,
+}
+
+impl Drawing {
+    /// A piece from cleaned film: the point is its upper left corner, the line runs along its top.
+    pub fn new(name: &str, shapes: &[Shape], colour: &str) -> Drawing {
+        let bounds = bounds_of(
+            shapes
+                .iter()
+                .flat_map(|s| s.contours.iter().flatten().copied()),
+        );
+        let own = |p: Point| [p.x - bounds.x0, p.y - bounds.y0];
+        Drawing {
+            name: name.to_owned(),
+            outlines: shapes
+                .iter()
+                .flat_map(|s| &s.contours)
+                .map(|c| c.iter().map(|p| own(*p)).collect())
+                .collect(),
+            colour: colour.to_owned(),
+            point: [0.0, 0.0],
+            line: [[0.0, 0.0], [bounds.width(), 0.0]],
+            seam: Seam::None,
+            error_to: ErrorTo::Evenly,
+            marks: Vec::new(),
+            flipped: false,
+        }
+    }
+}
+
+/// Draws a kit piece.
+///
+/// Errors: no film, too many points, a size that no vehicle has, a reference line without length.
+pub fn draw(drawing: &Drawing) -> Result<Drawn, DrawingError> {
+    let points: usize = drawing.outlines.iter().map(Vec::len).sum();
+    if points > MOST_POINTS {
+        return Err(DrawingError::TooManyPoints(points));
+    }
+    if !crate::ground::colour::is_colour(&drawing.colour) {
+        return Err(DrawingError::Colour);
+    }
+    let turn = if drawing.flipped { -1.0 } else { 1.0 };
+    let own = |p: &[f64; 2]| Point::new(p[0] * turn, p[1]);
+    let contours: Vec<Vec<Point>> = drawing
+        .outlines
+        .iter()
+        .filter(|c| c.len() > 2)
+        .map(|c| c.iter().map(own).collect())
+        .collect();
+    let bounds = bounds_of(contours.iter().flatten().copied());
+    let across = bounds.width().max(bounds.height());
+    if !(0.5..=LARGEST_MM).contains(&across) {
+        return Err(if contours.is_empty() {
+            DrawingError::NoFilm
+        } else {
+            DrawingError::Size(across)
+        });
+    }
+    let shift = -bounds.origin().to_vec2();
+    let contours: Vec<Vec<Point>> = contours
+        .into_iter()
+        .map(|c| c.into_iter().map(|p| p + shift).collect())
+        .collect();
+    let shapes = resolve(&contours);
+    if shapes.is_empty() {
+        return Err(DrawingError::NoFilm);
+    }
+    let line = (own(&drawing.line[0]) + shift, own(&drawing.line[1]) + shift);
+    if line.0.distance(line.1) < 10.0 {
+        return Err(DrawingError::NoLine);
+    }
+    let least = STRAIGHT_SHARE * bounds.width();
+    let straight = shapes
+        .iter()
+        .flat_map(Shape::edges)
+        .filter(|(a, b)| a.distance(*b) > least.max(20.0))
+        .map(|(from, to)| (0, StraightEdge { from, to }))
+        .collect();
+    let mut drawn = Drawn::plain(
+        vec![Part::new(drawing.name.clone(), shapes)],
+        straight,
+        bounds.height(),
+        bounds.height(),
+        &drawing.colour,
+    );
+    drawn.point = own(&drawing.point) + shift;
+    drawn.line = line;
+    drawn.keep_point = drawing.error_to == ErrorTo::AwayFromPoint;
+    drawn.marks = drawing.marks.iter().map(|m| own(m) + shift).collect();
+    Ok(drawn)
+}

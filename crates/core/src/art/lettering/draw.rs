@@ -1,0 +1,248 @@
+//! Lettering as film: set, sized, welded, with its layers.
+
+use std::sync::Arc;
+
+use kurbo::{Affine, Vec2};
+
+use crate::art::drawn::{Drawn, StraightEdge};
+use crate::art::lettering::check::check;
+use crate::art::lettering::set::{Block, Setting};
+use crate::art::lettering::{
+    Bends, CAPITAL_HEIGHT_MM, LONGEST_MM, Lettering, LetteringError, MOST_POINTS, Size, layers, set,
+};
+use crate::art::typeface::{Typeface, Typefaces};
+
+type LetteringResult = Result<Arc<Drawn>, LetteringError>;
+
+/// Draws lettering at its size, in one of the typefaces given.
+///
+/// Errors: text that cannot be set, a face that lacks characters, a size outside [`CAPITAL_HEIGHT_MM`], an arc or a layer that
+/// cannot be made.
+pub fn draw(lettering: &Lettering, typefaces: &Typefaces) -> LetteringResult {
+    let face = check(lettering, typefaces)?;
+    typefaces.drawn(format!("{lettering:?}"), || draw_anew(lettering, face))
+}
+
+fn draw_anew(lettering: &Lettering, face: &Typeface) -> Result<Drawn, LetteringError> {
+    let second = lettering.second.as_ref().map_or("", |s| s.words.as_str());
+    let mut setting = Setting {
+        face,
+        text: &lettering.text,
+        spacing: lettering.spacing,
+        tracking: lettering.tracking_percent / 100.0,
+        align: lettering.align,
+        leading: lettering.leading_percent / 100.0,
+        word_gap: lettering
+            .regulated
+            .as_ref()
+            .and_then(|r| r.word_gap(face, &lettering.text)),
+        radius: None,
+        second,
+    };
+    let mut block = set::set(&setting);
+    let width = block.bounds.width();
+    if width <= 0.0 {
+        return Err(LetteringError::NoText);
+    }
+    let points: usize = (block.parts.iter())
+        .flat_map(|p| &p.shapes)
+        .flat_map(|s| &s.contours)
+        .map(Vec::len)
+        .sum();
+    // Each layer is drawn, and the film of all of them together.
+    let layers =
+        1 + usize::from(lettering.outline.is_some()) + 2 * usize::from(lettering.shadow.is_some());
+    if points * layers > MOST_POINTS {
+        return Err(LetteringError::TooFine(points * layers));
+    }
+    let scale = match lettering.size {
+        Size::CapitalHeight { height_mm } => height_mm / face.capital_height,
+        Size::XHeight { height_mm } => height_mm / face.x_height,
+        Size::OverallWidth { width_mm } => width_mm / width,
+    };
+    let capital_height_mm = face.capital_height * scale;
+    if !capital_height_mm.is_finite()
+        || !CAPITAL_HEIGHT_MM.contains(&capital_height_mm)
+        || width * scale > LONGEST_MM
+    {
+        return Err(LetteringError::Size(capital_height_mm));
+    }
+    let lines = lettering.text.split('\n').count();
+    let depth = (lines - 1) as f64 * setting.leading * face.capital_height;
+    if let Some(arch) = lettering.arch {
+        // Letters may go three quarters round, and their feet must not meet at the middle.
+        let least = (width / (1.5 * std::f64::consts::PI)).max(face.capital_height) + depth;
+        let radius = arch.radius_mm / scale;
+        // Also refuses what is not a number.
+        if !(radius >= least && radius.is_finite()) {
+            let least_mm = least * scale;
+            return Err(LetteringError::Arch {
+                least_mm: least_mm.ceil(),
+                least_inches: least_mm / 25.4,
+            });
+        }
+        setting.radius = Some(match arch.bends {
+            Bends::Up => radius,
+            Bends::Down => -radius,
+        });
+        block = set::set(&setting);
+    }
+    Ok(finish(
+        lettering,
+        &block,
+        scale,
+        capital_height_mm,
+        depth * scale,
+    ))
+}
+
+fn finish(lettering: &Lettering, block: &Block, scale: f64, cap: f64, depth: f64) -> Drawn {
+    let to_piece = Affine::translate(Vec2::new(0.0, cap))
+        * Affine::scale(scale)
+        * Affine::translate(Vec2::new(-block.bounds.x0, 0.0));
+    let parts: Vec<_> = block
+        .parts
+        .iter()
+        .map(|p| p.transformed(to_piece))
+        .collect();
+    let straight: Vec<_> = block
+        .straight
+        .iter()
+        .map(|(part, e)| {
+            let edge = StraightEdge {
+                from: to_piece * e.from,
+                to: to_piece * e.to,
+            };
+            (*part, edge)
+        })
+        .collect();
+    let baseline = cap + depth;
+    if lettering.outline.is_none() && lettering.shadow.is_none() && lettering.second.is_none() {
+        let mut drawn = Drawn::plain(parts, straight, cap, baseline, &lettering.colour);
+        drawn.has_letters = true;
+        drawn.hull = block.hull.iter().map(|p| to_piece * *p).collect();
+        return drawn;
+    }
+    let mut drawn = layers::build(lettering, parts, &block.second, straight, cap, baseline);
+    drawn.has_letters = true;
+    drawn
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::art::lettering::Arch;
+    use crate::art::lettering::SecondColour;
+    use crate::art::lettering::draw::*;
+
+    fn line(text: &str, typeface: &str, size: Size) -> LetteringResult {
+        draw(
+            &Lettering {
+                size,
+                ..Lettering::line(text, typeface, 1.0)
+            },
+            &Typefaces::default(),
+        )
+    }
+
+    #[test]
+    fn size_is_what_was_asked_for() {
+        let tall = line(
+            "HAVEN",
+            "archivo-black",
+            Size::CapitalHeight { height_mm: 305.0 },
+        );
+        assert!(
+            tall.is_ok_and(|l| (l.bounds.height() - 305.0).abs() < 0.1 && l.bounds.x0.abs() < 1e-9)
+        );
+        let wide = line(
+            "Tern Haven",
+            "pacifico",
+            Size::OverallWidth { width_mm: 1800.0 },
+        );
+        assert!(wide.is_ok_and(|l| (l.bounds.width() - 1800.0).abs() < 1e-6));
+        let small = line("x", "bitter", Size::XHeight { height_mm: 120.0 });
+        assert!(small.is_ok_and(|l| (l.bounds.height() - 120.0).abs() < 0.5));
+    }
+
+    #[test]
+    fn script_letters_are_welded_and_block_letters_are_not() {
+        let size = Size::CapitalHeight { height_mm: 200.0 };
+        let block = line("TIDEWAY", "archivo-black", size).map(|l| l.parts.len());
+        assert_eq!(block, Ok(7));
+        let script = line("library", "pacifico", size)
+            .map(|l| l.parts.iter().map(|p| p.label.clone()).collect::<Vec<_>>());
+        assert!(script.is_ok_and(|parts| parts.len() < 7 && parts.concat() == "library"));
+    }
+
+    #[test]
+    fn what_cannot_be_cut_is_refused_in_words() {
+        let size = Size::CapitalHeight { height_mm: 200.0 };
+        let error = |text: &str| line(text, "oswald", size).err();
+        assert_eq!(error("  "), Some(LetteringError::NoText));
+        assert_eq!(error("A\tB"), Some(LetteringError::Unseen));
+        assert_eq!(
+            error(&"A".repeat(5000)),
+            Some(LetteringError::TooLong(5000))
+        );
+        assert_eq!(
+            error(&"A\n".repeat(13)),
+            Some(LetteringError::TooManyLines(14))
+        );
+        assert_eq!(
+            error("Caf\u{4e2d}").map(|e| e.to_string()).as_deref(),
+            Some(
+                "Oswald Bold has no \u{201c}\u{4e2d}\u{201d}. Choose another typeface or other words."
+            )
+        );
+        for height_mm in [0.0, -4.0, f64::NAN, 1e9] {
+            assert!(matches!(
+                line("A", "oswald", Size::CapitalHeight { height_mm }).err(),
+                Some(LetteringError::Size(_))
+            ));
+        }
+    }
+
+    #[test]
+    fn a_circle_that_is_too_small_says_how_large_it_must_be() {
+        let bent = |radius_mm| {
+            draw(
+                &Lettering {
+                    arch: Some(Arch {
+                        radius_mm,
+                        bends: Bends::Up,
+                    }),
+                    ..Lettering::line("HARBOUR LIBRARY", "oswald", 100.0)
+                },
+                &Typefaces::default(),
+            )
+        };
+        let Err(LetteringError::Arch { least_mm, .. }) = bent(40.0) else {
+            unreachable!("40 mm is too small");
+        };
+        assert!(bent(least_mm).is_ok());
+    }
+
+    #[test]
+    fn a_second_colour_needs_words_that_are_there() {
+        let second = |words: &str| Lettering {
+            second: Some(SecondColour {
+                words: words.into(),
+                colour: "#8c1d18".into(),
+            }),
+            ..Lettering::line("TERN HAVEN", "oswald", 100.0)
+        };
+        assert!(
+            draw(&second("BAY"), &Typefaces::default())
+                .is_err_and(|e| e.to_string().contains("not among the words"))
+        );
+        let drawn = draw(&second("HAVEN"), &Typefaces::default());
+        let layers = drawn.map(|d| {
+            d.layers
+                .iter()
+                .map(|l| (l.kind, l.shapes.len()))
+                .collect::<Vec<_>>()
+        });
+        use crate::art::drawn::LayerKind::{Face, SecondColour as Second};
+        assert_eq!(layers, Ok(vec![(Face, 4), (Second, 5)]));
+    }
+}

@@ -1,0 +1,234 @@
+//! Stripes: one band or several, straight or tapered, parted at door gaps with the same margin at both ends of every part, and cut
+//! out round what stays on the body.
+
+use kurbo::{Point, Rect};
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+use crate::art::drawn::{Drawn, Part, StraightEdge};
+use crate::ground::outline::Shape;
+
+/// Most bands of one stripe.
+pub const MOST_BANDS: usize = 8;
+
+/// Longest stripe, mm.
+const LONGEST_MM: f64 = 30_480.0;
+
+/// One band of a stripe.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Band {
+    /// Gap to the band above, mm; of the first band, to the stripe's upper edge.
+    pub gap_mm: f64,
+    /// Width at the front end, mm.
+    pub front_width_mm: f64,
+    /// Width at the rear end, mm.
+    pub rear_width_mm: f64,
+}
+
+/// A stripe as it is asked for.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Stripe {
+    /// What it is called.
+    pub name: String,
+    /// Its bands from the top.
+    pub bands: Vec<Band>,
+    /// Colour of the film as `#rrggbb`.
+    pub colour: String,
+    /// Length where the rule for its place does not give one, mm.
+    pub length_mm: f64,
+    /// Whether it is parted at door gaps.
+    #[serde(default)]
+    pub parted: bool,
+    /// Margin on each side of a door gap at which it is parted, mm.
+    #[serde(default)]
+    pub margin_mm: f64,
+    /// How far it keeps off what stays on the body, mm; a feature's own clearance holds where it is more.
+    #[serde(default)]
+    pub clearance_mm: f64,
+    /// Extra film at each end, to go round the edge and be trimmed inside, mm.
+    #[serde(default)]
+    pub wrap_mm: f64,
+}
+
+/// A stripe that cannot be made. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum StripeError {
+    /// No band.
+    #[error("The stripe has no band. Give it at least one.")]
+    NoBand,
+    /// Too many bands.
+    #[error(
+        "A stripe may have {MOST_BANDS} bands; this one has {0}. Lay the others out as a second stripe."
+    )]
+    TooManyBands(usize),
+    /// A width or gap that cannot be cut.
+    #[error(
+        "Band {0} must be between 1 mm (1/16 in) and 3000 mm (9' 10) wide at both ends. Give another width."
+    )]
+    Width(usize),
+    /// Bands run into each other.
+    #[error("The gap above band {0} must be between 0 and 3000 mm (9' 10). Give another gap.")]
+    Gap(usize),
+    /// A length that cannot be laid.
+    #[error(
+        "The stripe would be {0:.0} mm long. Give it a length between 10 mm (3/8 in) and 100 ft, or smaller gaps at its ends."
+    )]
+    Length(f64),
+    /// Margins, clearances or wraps out of range.
+    #[error("{0} must be between 0 and 300 mm (11 13/16 in).")]
+    Allowance(&'static str),
+    /// The colour is not one.
+    #[error("The colour must be written as # and six figures, such as #14524d.")]
+    Colour,
+    /// Nothing of it is left.
+    #[error(
+        "Nothing of the stripe is left between what it keeps off. Move it or give it less clearance."
+    )]
+    NothingLeft,
+}
+
+impl Stripe {
+    fn check(&self, length_mm: f64) -> Result<(), StripeError> {
+        if self.bands.is_empty() {
+            return Err(StripeError::NoBand);
+        }
+        if self.bands.len() > MOST_BANDS {
+            return Err(StripeError::TooManyBands(self.bands.len()));
+        }
+        for (n, band) in (1..).zip(&self.bands) {
+            let fits = |mm: f64| (1.0..=3000.0).contains(&mm);
+            if !fits(band.front_width_mm) || !fits(band.rear_width_mm) {
+                return Err(StripeError::Width(n));
+            }
+            if !(0.0..=3000.0).contains(&band.gap_mm) {
+                return Err(StripeError::Gap(n));
+            }
+        }
+        for (what, mm) in [
+            ("The margin at a door gap", self.margin_mm),
+            ("The clearance", self.clearance_mm),
+            ("The film to wrap round an end", self.wrap_mm),
+        ] {
+            if !(0.0..=300.0).contains(&mm) {
+                return Err(StripeError::Allowance(what));
+            }
+        }
+        if !crate::ground::colour::is_colour(&self.colour) {
+            return Err(StripeError::Colour);
+        }
+        if (10.0..=LONGEST_MM).contains(&length_mm) {
+            Ok(())
+        } else {
+            Err(StripeError::Length(length_mm))
+        }
+    }
+
+    /// Height of the whole stripe at its front end and at its rear end, mm.
+    pub fn height_mm(&self) -> (f64, f64) {
+        self.bands.iter().fold((0.0, 0.0), |(front, rear), b| {
+            (
+                front + b.gap_mm + b.front_width_mm,
+                rear + b.gap_mm + b.rear_width_mm,
+            )
+        })
+    }
+}
+
+/// Draws a stripe of a length, without cut-outs: they are made once it has its place. `front_left` tells whether the front lies to
+/// the picture's left. The film to wrap round is beyond the length at both ends.
+///
+/// Errors: widths, gaps or lengths that cannot be cut.
+pub fn draw(stripe: &Stripe, length_mm: f64, front_left: bool) -> Result<Drawn, StripeError> {
+    stripe.check(length_mm)?;
+    let ends = stripe.height_mm();
+    let (left, right) = if front_left { ends } else { (ends.1, ends.0) };
+    // A tapered stripe runs to both sides of its middle line, so that its middle follows the datum.
+    let tallest = left.max(right);
+    let (mut at_left, mut at_right) = ((tallest - left) / 2.0, (tallest - right) / 2.0);
+    let mut parts = Vec::new();
+    let mut straight = Vec::new();
+    let total = length_mm + 2.0 * stripe.wrap_mm;
+    for (number, band) in (1..).zip(&stripe.bands) {
+        let (width_left, width_right) = if front_left {
+            (band.front_width_mm, band.rear_width_mm)
+        } else {
+            (band.rear_width_mm, band.front_width_mm)
+        };
+        at_left += band.gap_mm;
+        at_right += band.gap_mm;
+        let corners = [
+            Point::new(0.0, at_left),
+            Point::new(total, at_right),
+            Point::new(total, at_right + width_right),
+            Point::new(0.0, at_left + width_left),
+        ];
+        let edge = |a: usize, b: usize| StraightEdge {
+            from: corners[a],
+            to: corners[b],
+        };
+        straight.push((parts.len(), edge(0, 1)));
+        straight.push((parts.len(), edge(2, 3)));
+        let label = if stripe.bands.len() == 1 {
+            "stripe".to_owned()
+        } else {
+            format!("band {number}")
+        };
+        parts.push(Part::new(label, vec![Shape::new(vec![corners.to_vec()])]));
+        at_left += width_left;
+        at_right += width_right;
+    }
+    let mut drawn = Drawn::plain(parts, straight, tallest, tallest, &stripe.colour);
+    drawn.nominal = Rect::new(
+        stripe.wrap_mm,
+        drawn.bounds.y0,
+        drawn.bounds.x1 - stripe.wrap_mm,
+        drawn.bounds.y1,
+    );
+    Ok(drawn)
+}
+
+pub(crate) fn long_edges(shape: &Shape) -> impl Iterator<Item = StraightEdge> + '_ {
+    shape
+        .edges()
+        .filter(|(a, b)| (b.x - a.x).abs() > 20.0 && (b.x - a.x).abs() > 4.0 * (b.y - a.y).abs())
+        .map(|(from, to)| StraightEdge { from, to })
+}
+
+/// One line over several body parts: where it lies at both ends of each part.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RunPart {
+    /// At the part's front end, mm from its reference.
+    pub front_mm: f64,
+    /// At its rear end, mm.
+    pub rear_mm: f64,
+}
+
+/// Runs a line over body parts of these lengths, front to rear, with these gaps between them: straight on the whole run from
+/// `first_mm` at its front to `last_mm` at its rear, so that neighbouring ends lie on one line.
+///
+/// Shapes: one more length than gaps. Missing gaps count as 0.
+pub fn run_over(lengths_mm: &[f64], gaps_mm: &[f64], first_mm: f64, last_mm: f64) -> Vec<RunPart> {
+    let total: f64 = lengths_mm.iter().sum::<f64>()
+        + gaps_mm
+            .iter()
+            .take(lengths_mm.len().saturating_sub(1))
+            .sum::<f64>();
+    let at =
+        |run: f64| first_mm + (last_mm - first_mm) * if total > 0.0 { run / total } else { 0.0 };
+    let mut run = 0.0;
+    lengths_mm
+        .iter()
+        .enumerate()
+        .map(|(n, length)| {
+            let part = RunPart {
+                front_mm: at(run),
+                rear_mm: at(run + length),
+            };
+            run += length + gaps_mm.get(n).copied().unwrap_or(0.0);
+            part
+        })
+        .collect()
+}

@@ -1,0 +1,150 @@
+//! How a piece is to be worked, as the crew settles it: film, people, weather, wet or dry, hinge.
+
+use serde::{Deserialize, Serialize};
+
+use crate::film::classes::FilmClass;
+
+/// Wet or dry.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum WetOrDry {
+    /// With application fluid.
+    Wet,
+    /// Without.
+    Dry,
+}
+
+/// A way of hinging a piece.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum HingeKind {
+    /// Tape along the whole upper edge.
+    Top,
+    /// Tape along one upright edge.
+    Side,
+    /// Tape down the middle: one half, the tape away, the other half.
+    Centre,
+    /// A strip of liner cut out of the middle, and the film there stuck down as the hinge.
+    LinerWindow,
+    /// A tab of tape at each upper corner.
+    CornerTabs,
+    /// Magnets.
+    Magnets,
+    /// One firm stroke on exposed adhesive.
+    Pressed,
+    /// All liner off, two people hold it taut.
+    Float,
+}
+
+impl HingeKind {
+    /// Every hinge.
+    pub const ALL: [HingeKind; 8] = [
+        HingeKind::Top,
+        HingeKind::Side,
+        HingeKind::Centre,
+        HingeKind::LinerWindow,
+        HingeKind::CornerTabs,
+        HingeKind::Magnets,
+        HingeKind::Pressed,
+        HingeKind::Float,
+    ];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            HingeKind::Top => "top hinge",
+            HingeKind::Side => "side hinge",
+            HingeKind::Centre => "centre hinge",
+            HingeKind::LinerWindow => "liner window",
+            HingeKind::CornerTabs => "corner tabs",
+            HingeKind::Magnets => "magnets",
+            HingeKind::Pressed => "pressed hinge",
+            HingeKind::Float => "float by two",
+        }
+    }
+
+    /// Whether it needs tape on the vehicle.
+    pub(crate) fn tape(self) -> bool {
+        matches!(
+            self,
+            HingeKind::Top | HingeKind::Side | HingeKind::Centre | HingeKind::CornerTabs
+        )
+    }
+}
+
+/// Somebody's own choice against the ranking, with why.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Overruled {
+    /// The hinge that is used.
+    pub kind: HingeKind,
+    /// Why, as it was typed.
+    pub reason: String,
+}
+
+/// How a piece is to be worked: settled by the crew for each piece.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Work {
+    /// Film; the usual one for its kind where nothing is said.
+    #[serde(default)]
+    pub film: Option<FilmClass>,
+    /// People, 1 or 2.
+    #[serde(default = "one")]
+    pub crew: u8,
+    /// Air and surface, °C, where it was read.
+    #[serde(default)]
+    pub celsius: Option<f64>,
+    /// Wet or dry, where the crew has settled it.
+    #[serde(default)]
+    pub way: Option<WetOrDry>,
+    /// A hinge of the crew's own choice.
+    #[serde(default)]
+    pub hinge: Option<Overruled>,
+}
+
+pub(crate) fn one() -> u8 {
+    1
+}
+
+impl Default for Work {
+    fn default() -> Self {
+        Work {
+            film: None,
+            crew: 1,
+            celsius: None,
+            way: None,
+            hinge: None,
+        }
+    }
+}
+
+impl Work {
+    /// Whether it can be worked with; the field and a sentence say what cannot.
+    pub fn check(&self) -> Result<(), (&'static str, String)> {
+        if !(1..=2).contains(&self.crew) {
+            return Err((
+                "crew",
+                "One or two people work on a piece. Say 1 or 2.".into(),
+            ));
+        }
+        if self.celsius.is_some_and(|c| !(-30.0..=60.0).contains(&c)) {
+            return Err((
+                "celsius",
+                "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.".into(),
+            ));
+        }
+        if let Some(own) = &self.hinge {
+            let words = own.reason.trim().chars().count();
+            if !(3..=300).contains(&words) {
+                return Err((
+                    "reason",
+                    "Say in a few words why this hinge is used: it stays with the piece.".into(),
+                ));
+            }
+        }
+        Ok(())
+    }
+}

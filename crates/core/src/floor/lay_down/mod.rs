@@ -1,0 +1,575 @@
+//! Laying a piece down: its sheets as cells, the order of strokes on each with its proof, and what to do where air has no way out.
+
+pub mod rivets;
+pub mod seen;
+pub mod turns;
+
+use kurbo::{Affine, Point};
+use serde::Serialize;
+
+use crate::art::Art;
+use crate::film::classes::Adhesive;
+use crate::floor::air::{Cell, Moment, Sheet, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
+use crate::floor::hang::is_crease;
+use crate::floor::hang::words::Hang;
+use crate::floor::strokes::order::order;
+use crate::floor::strokes::{CreaseLine, StrokeKind, StrokeOrder, Ways};
+use crate::ground::outline::Shape;
+use crate::ground::settings::WorkSettings;
+use crate::ground::tape::{Unit, print};
+use crate::plan::planned::PlannedPiece;
+use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, OpenSide};
+use crate::vehicle::measured::{Area, MeasuredSide};
+use rivets::RivetWork;
+
+/// Cells of the air model, mm.
+pub const CELL_MM: f64 = 10.0;
+/// Width of a squeegee, mm: 4 in (ours).
+pub const SQUEEGEE_MM: f64 = 101.6;
+/// Overlap of a stroke with the one before, mm: a quarter of the squeegee (ours).
+pub const OVERLAP_MM: f64 = 25.4;
+/// Longest stroke without moving the feet, mm (ours).
+pub const REACH_MM: f64 = 900.0;
+
+/// A section of a piece as cells, in the piece's own frame.
+#[derive(Debug, Clone)]
+pub struct PressSheet {
+    /// What the section is called.
+    pub called: String,
+    /// Its corners in the picture frame.
+    pub corners: [[f64; 2]; 4],
+    /// Its cells.
+    pub sheet: Sheet,
+    /// How deep each cell lies in a recess.
+    pub rank: Vec<u8>,
+    /// Creases across it.
+    pub creases: Vec<CreaseLine>,
+    /// From the piece's frame to the picture frame.
+    pub to_picture: Affine,
+}
+
+/// One stroke in the picture frame.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StrokeShown {
+    /// Its number within the section, from 1.
+    pub number: u32,
+    /// What it does.
+    pub kind: StrokeKind,
+    /// The stage by the stay tape, from 1.
+    pub stage: u32,
+    /// The flat that it is on, from 1.
+    pub flat: u32,
+    /// Its middle line from where it begins to where it ends, mm.
+    pub path: Vec<[f64; 2]>,
+    /// Width that is pressed, mm.
+    pub width_mm: f64,
+    /// What is done, in a sentence.
+    pub sentence: String,
+}
+
+/// Air that cannot get out, with what to do.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AirShutIn {
+    /// Number of the stroke that shuts it in; 0 where it has no way out from the beginning.
+    pub stroke: u32,
+    /// Corners of its rectangle in the picture frame.
+    pub corners: [[f64; 2]; 4],
+    /// Where it is pricked, if it is.
+    pub prick: [f64; 2],
+    /// Area in cm².
+    pub area_cm2: f64,
+    /// Whether the film's channels let it be pressed out by hand.
+    pub can_be_pressed_out: bool,
+    /// Why it is shut in and what to do.
+    pub sentence: String,
+}
+
+/// The strokes of one section.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SectionStrokes {
+    /// What the section is called.
+    pub called: String,
+    /// Its corners in the picture frame.
+    pub corners: [[f64; 2]; 4],
+    /// Strokes in their order.
+    pub strokes: Vec<StrokeShown>,
+    /// Where air has no way out.
+    pub shut_in: Vec<AirShutIn>,
+    /// Flats that the section lies on.
+    pub flats: u32,
+    /// Cells of film that the proof ran over.
+    pub cells: u32,
+    /// Share of the film that the strokes press, 0 to 1.
+    pub pressed: f64,
+    /// What the proof says, in a sentence.
+    pub proof: String,
+}
+
+/// How a piece is laid down.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LayDown {
+    /// Sections in their order.
+    pub sections: Vec<SectionStrokes>,
+    /// What is done at rivet heads, afterwards.
+    pub rivets: RivetWork,
+    /// What must be known before the first stroke.
+    pub before: Vec<String>,
+    /// The answer in a sentence.
+    pub sentence: String,
+}
+
+/// The sections of a piece as cells of `cell_mm`, shifted by a part of a cell.
+pub fn sheets(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    hang: &Hang,
+    settings: &WorkSettings,
+    cell_mm: f64,
+    shift: f64,
+) -> Vec<PressSheet> {
+    let to_picture = planned.placed.to_picture;
+    let to_piece = to_picture.inverse();
+    let carrier = crate::floor::hang::carrier(&planned.drawn, settings);
+    let cut_out = matches!(planned.piece.art, Art::Stripe(_) | Art::Panel(_));
+    let near = |shape: &Shape| shape.bounds.overlaps(carrier);
+    let things: Vec<(Shape, Cell)> = side
+        .hardware()
+        .filter(|h| h.comes_off == ComesOff::Stays)
+        .map(|h| {
+            let cell = if cut_out || h.kind == FeatureKind::Vent {
+                Cell::Outside
+            } else {
+                Cell::Blocked
+            };
+            (h.outline.transformed(to_piece), cell)
+        })
+        .filter(|(s, _)| near(s))
+        .collect();
+    let recesses: Vec<(Shape, u8, OpenSide)> = side
+        .zones()
+        .filter_map(|z| match z.details {
+            Some(Details::Recess { depth_mm, open, .. }) => Some((
+                z.outline.transformed(to_piece),
+                depth_mm.ceil().clamp(1.0, 255.0) as u8,
+                open,
+            )),
+            _ => None,
+        })
+        .filter(|(s, _, _)| near(s))
+        .collect();
+    let creases: Vec<Vec<Point>> = side
+        .lines
+        .iter()
+        .filter(|l| is_crease(l.kind))
+        .map(|l| {
+            l.points
+                .iter()
+                .map(|p| to_piece * *p)
+                .collect::<Vec<Point>>()
+        })
+        .filter(|points| line_near(points, carrier))
+        .collect();
+    hang.sections
+        .iter()
+        .map(|section| {
+            let outline = Shape::new(vec![section.in_piece.to_vec()]);
+            let mut sheet = Sheet::over(outline.bounds, cell_mm, shift);
+            sheet.fill(&outline, Cell::Film);
+            for (thing, cell) in &things {
+                sheet.fill(thing, *cell);
+            }
+            let mut rank = vec![0_u8; sheet.len()];
+            for (recess, depth, open) in &recesses {
+                for (key, r) in rank.iter_mut().enumerate() {
+                    let middle = sheet.middle(key);
+                    if recess.bounds.contains(middle) && recess.contains(middle) {
+                        *r = (*r).max(*depth);
+                    }
+                }
+                for rim in rims(recess, *open, side.side.direction()) {
+                    sheet.wall(&rim);
+                }
+            }
+            for crease in &creases {
+                sheet.wall(crease);
+            }
+            sheet.open_rim(|p| {
+                hang.closed
+                    .iter()
+                    .any(|c| c.inflate(cell_mm, cell_mm).contains(p))
+            });
+            PressSheet {
+                called: section.called.clone(),
+                corners: section.corners,
+                sheet,
+                rank,
+                creases: creases
+                    .iter()
+                    .map(|c| CreaseLine {
+                        points: c.iter().map(|p| [p.x, p.y]).collect(),
+                    })
+                    .collect(),
+                to_picture,
+            }
+        })
+        .collect()
+}
+
+fn line_near(points: &[Point], carrier: kurbo::Rect) -> bool {
+    crate::ground::outline::rect_distance(
+        crate::ground::outline::bounds_of(points.iter().copied()),
+        carrier,
+    ) <= 0.0
+}
+
+/// The rim of a recess without its open side.
+fn rims(recess: &Shape, open: OpenSide, direction: f64) -> Vec<Vec<Point>> {
+    let centre = recess.bounds.center();
+    let lets_out = |a: Point, b: Point| {
+        let normal = (b - a).turn_90();
+        let outward = if normal.dot(a.midpoint(b) - centre) < 0.0 {
+            -normal
+        } else {
+            normal
+        };
+        let (along, down) = (outward.x * direction, outward.y);
+        match open {
+            OpenSide::Enclosed => false,
+            OpenSide::Top => -down > along.abs(),
+            OpenSide::Foot => down > along.abs(),
+            OpenSide::Front => -along > down.abs(),
+            OpenSide::Rear => along > down.abs(),
+        }
+    };
+    recess
+        .edges()
+        .filter(|(a, b)| !lets_out(*a, *b))
+        .map(|(a, b)| vec![a, b])
+        .collect()
+}
+
+/// How the strokes run for a hinge.
+pub fn ways(hang: &Hang) -> Ways {
+    Ways {
+        start: hang.start,
+        squeegee_mm: SQUEEGEE_MM,
+        overlap_mm: OVERLAP_MM,
+        reach_mm: REACH_MM,
+        stage_mm: hang.stage_mm,
+    }
+}
+
+/// Works out how a piece is laid down.
+pub fn lay_down(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    hang: &Hang,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> LayDown {
+    let ways = ways(hang);
+    let sections: Vec<SectionStrokes> = sheets(planned, side, hang, settings, CELL_MM, 0.0)
+        .iter()
+        .map(|s| {
+            let order = order(&s.sheet, &s.rank, &s.creases, &ways);
+            shown(s, &order, side, hang, unit)
+        })
+        .collect();
+    let strokes: usize = sections.iter().map(|s| s.strokes.len()).sum();
+    let shut: usize = sections.iter().map(|s| s.shut_in.len()).sum();
+    let sentence = match (sections.len(), shut) {
+        (1, 0) => format!(
+            "{strokes} strokes from the {}, and no air is shut in.",
+            hang.kind.name()
+        ),
+        (n, 0) => format!(
+            "{n} sections, {strokes} strokes from the {}, and no air is shut in.",
+            hang.kind.name()
+        ),
+        (_, 1) => {
+            format!("{strokes} strokes; at one place air has no way out. See what to do there.")
+        }
+        (_, n) => {
+            format!("{strokes} strokes; at {n} places air has no way out. See what to do there.")
+        }
+    };
+    LayDown {
+        rivets: rivets::work(planned, hang.film.class),
+        before: before(hang),
+        sections,
+        sentence,
+    }
+}
+
+fn before(hang: &Hang) -> Vec<String> {
+    let mut before =
+        vec!["Felt edge at about 45\u{b0}, firm, strokes overlapping by a quarter.".to_owned()];
+    if hang.film.transfer_tape {
+        before.push("On transfer tape the bare edge; felt once the tape is off.".into());
+    }
+    if hang.film.adhesive == Adhesive::Solid {
+        before.push("After the first inch, stop and check both ends: with this adhesive it is the last chance.".into());
+    } else {
+        before.push(
+            "This film still lifts: a stroke that went wrong is undone before the next.".into(),
+        );
+    }
+    before.push(
+        "Steps and platforms: stand where the next stroke ends, never lean out sideways.".into(),
+    );
+    before
+}
+
+fn shown(
+    s: &PressSheet,
+    order: &StrokeOrder,
+    side: &MeasuredSide,
+    hang: &Hang,
+    unit: Unit,
+) -> SectionStrokes {
+    let flats = order.strokes.iter().map(|st| st.flat).max().unwrap_or(0);
+    let picture = |p: &[f64; 2]| {
+        let at = s.to_picture * Point::new(p[0], p[1]);
+        [at.x, at.y]
+    };
+    let mut last: Option<(u32, u32)> = None;
+    let strokes = order
+        .strokes
+        .iter()
+        .map(|st| {
+            let path: Vec<[f64; 2]> = st.path.iter().map(picture).collect();
+            let new_stage = last.is_none_or(|(stage, _)| stage != st.stage);
+            let new_flat = last.is_none_or(|(_, flat)| flat != st.flat);
+            last = Some((st.stage, st.flat));
+            StrokeShown {
+                number: st.number,
+                kind: st.kind,
+                stage: st.stage,
+                flat: st.flat,
+                sentence: stroke_sentence(
+                    st.kind,
+                    &path,
+                    side,
+                    st.number,
+                    new_stage.then_some(st.stage),
+                    new_flat.then_some(st.flat),
+                    flats,
+                    hang,
+                ),
+                path,
+                width_mm: st.width_mm,
+            }
+        })
+        .collect();
+    let shut_in: Vec<AirShutIn> = told(&order.shut_in, s, side, hang, unit);
+    let cells = (0..s.sheet.len()).filter(|k| s.sheet.film(*k)).count() as u32;
+    let proof = if shut_in.is_empty() {
+        format!(
+            "Proven on {cells} cells of {CELL_MM:.0} mm: at every moment all air that is left has a way out."
+        )
+    } else {
+        format!(
+            "Proven on {cells} cells of {CELL_MM:.0} mm: only the places shown keep air, because they have no way out from the beginning."
+        )
+    };
+    SectionStrokes {
+        called: s.called.clone(),
+        corners: s.corners,
+        strokes,
+        shut_in,
+        flats,
+        cells,
+        pressed: share_pressed(&s.sheet, &order.pressed),
+        proof,
+    }
+}
+
+#[allow(clippy::too_many_arguments)]
+fn stroke_sentence(
+    kind: StrokeKind,
+    path: &[[f64; 2]],
+    side: &MeasuredSide,
+    number: u32,
+    stage: Option<u32>,
+    flat: Option<u32>,
+    flats: u32,
+    hang: &Hang,
+) -> String {
+    let (a, b) = match (path.first(), path.last()) {
+        (Some(a), Some(b)) => (a, b),
+        _ => return String::new(),
+    };
+    let (dx, dy) = ((b[0] - a[0]) * side.side.direction(), b[1] - a[1]);
+    let towards = if dx.abs() >= dy.abs() {
+        if dx >= 0.0 {
+            "towards the rear"
+        } else {
+            "towards the front"
+        }
+    } else if dy >= 0.0 {
+        "downwards"
+    } else {
+        "upwards"
+    };
+    let mut words = Vec::new();
+    if let Some(stage) = stage.filter(|n| *n > 1 && hang.stage_mm.is_some()) {
+        words.push(format!("Stage {stage}: move the stay tape down."));
+    }
+    match kind {
+        StrokeKind::Crease => words.push(
+            "Set the crease: thumb or felt along it, the film pushed in, nothing bridged."
+                .to_owned(),
+        ),
+        StrokeKind::Recess => {
+            words.push(format!("Into the recess, {towards}, deepest first, warm."))
+        }
+        StrokeKind::Flat if number == 1 => words.push(format!(
+            "First stroke at the {}, {towards}.",
+            hang.kind.name()
+        )),
+        StrokeKind::Flat => {
+            if let Some(flat) = flat.filter(|_| flats > 1) {
+                words.push(format!("Flat {flat} of {flats}."));
+            }
+            words.push(format!("Press {towards}."));
+        }
+    }
+    words.join(" ")
+}
+
+/// What is shut in, worth telling, with what to do.
+pub fn told(
+    shut_in: &[ShutIn],
+    s: &PressSheet,
+    side: &MeasuredSide,
+    hang: &Hang,
+    unit: Unit,
+) -> Vec<AirShutIn> {
+    shut_in
+        .iter()
+        .filter(|r| r.across_mm() >= TOLD_MM)
+        .map(|r| {
+            let [x0, y0, x1, y1] = r.bounds;
+            let picture = |x: f64, y: f64| {
+                let at = s.to_picture * Point::new(x, y);
+                [at.x, at.y]
+            };
+            let middle = s.to_picture * Point::new((x0 + x1) / 2.0, (y0 + y1) / 2.0);
+            let area_cm2 = r.area_mm2 / 100.0;
+            let channels = hang.film.adhesive != Adhesive::Solid;
+            let size = format!(
+                "{} by {}",
+                print(x1 - x0, unit).text,
+                print(y1 - y0, unit).text
+            );
+            AirShutIn {
+                stroke: r.stroke,
+                corners: [
+                    picture(x0, y0),
+                    picture(x1, y0),
+                    picture(x1, y1),
+                    picture(x0, y1),
+                ],
+                prick: picture(r.at[0], r.at[1]),
+                area_cm2,
+                can_be_pressed_out: channels && r.stroke > 0,
+                sentence: if r.stroke == 0 {
+                    no_way_out(recess_at(middle, side), &size)
+                } else {
+                    shut_by(r.stroke, &size, channels)
+                },
+            }
+        })
+        .collect()
+}
+
+fn recess_at(p: Point, side: &MeasuredSide) -> Option<&Area> {
+    side.zones()
+        .find(|z| z.kind == FeatureKind::Recess && z.outline.contains(p))
+}
+
+fn no_way_out(recess: Option<&Area>, size: &str) -> String {
+    match recess {
+        Some(r) => format!(
+            "The {} is walled all round, so air in it ({size}) has no way out. Bridge it with even tension, press the flat inside it just enough to hold, and leave a strip of tape under the film at its rim until the end to let the air out; or prick it at the mark and push from the far side towards the hole.",
+            r.name
+        ),
+        None => format!(
+            "Air here ({size}) has no way out: tape, creases or something that stands out close it in on every side. Prick it at the mark and push from the far side towards the hole, make a relief cut in the waste, or choose a hinge that leaves this edge open."
+        ),
+    }
+}
+
+fn shut_by(stroke: u32, size: &str, channels: bool) -> String {
+    if channels {
+        format!(
+            "Stroke {stroke} closes the last way out of {size} of air. This film's channels let it out: press it by hand towards the nearest edge, or undo the stroke while the film still lifts."
+        )
+    } else {
+        format!(
+            "Stroke {stroke} closes the last way out of {size} of air. Undo it while the film still lifts, or prick it at the mark and push from the far side towards the hole."
+        )
+    }
+}
+
+/// What somebody's own strokes do.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Tried {
+    /// Number of the last stroke that was judged.
+    pub last: u32,
+    /// Where air is shut in by it.
+    pub shut_in: Vec<AirShutIn>,
+    /// Share of the film that is pressed, 0 to 1.
+    pub pressed: f64,
+    /// What is to be known, in a sentence.
+    pub sentence: String,
+}
+
+/// Most strokes that are tried on one section.
+pub const MOST_TRIED: usize = 2000;
+
+/// Judges somebody's own strokes on a section, given in the picture frame.
+pub fn try_strokes(
+    s: &PressSheet,
+    swaths: &[Swath],
+    side: &MeasuredSide,
+    hang: &Hang,
+    unit: Unit,
+) -> Tried {
+    let to_piece = s.to_picture.inverse();
+    let own: Vec<Swath> = swaths
+        .iter()
+        .map(|w| Swath {
+            width_mm: w.width_mm,
+            path: w
+                .path
+                .iter()
+                .map(|p| {
+                    let at = to_piece * Point::new(p[0], p[1]);
+                    [at.x, at.y]
+                })
+                .collect(),
+        })
+        .collect();
+    let pressed: Vec<Moment> = press(&s.sheet, &own);
+    let shut_in: Vec<AirShutIn> = told(&prove(&s.sheet, &pressed), s, side, hang, unit);
+    let share = share_pressed(&s.sheet, &pressed);
+    let by_strokes = shut_in.iter().filter(|a| a.stroke > 0).count();
+    let sentence = match by_strokes {
+        0 if share > 0.995 => "All down, and no air shut in.".to_owned(),
+        0 => format!("{:.0} % down, no air shut in so far.", share * 100.0),
+        1 => "Air is shut in at one place.".to_owned(),
+        n => format!("Air is shut in at {n} places."),
+    };
+    Tried {
+        last: swaths.len() as u32,
+        shut_in,
+        pressed: share,
+        sentence,
+    }
+}

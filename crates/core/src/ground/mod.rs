@@ -1,0 +1,11 @@
+//! What everything stands on: lengths and tape, shapes, the datum, errors, settings.
+
+pub mod budget;
+pub mod colour;
+pub mod datum;
+pub mod homography;
+pub mod measure_error;
+pub mod outline;
+pub mod settings;
+pub mod tape;
+pub mod weights;

@@ -1,0 +1,147 @@
+//! What a shop settles once: margins, tape and words. Defaults are common practice, no source.
+
+use serde::{Deserialize, Serialize};
+
+use crate::ground::weights::Weights;
+
+/// Words for left and right that do not depend on where one stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum SideWords {
+    /// Street side and curb side, where traffic keeps right.
+    StreetCurbKeepRight,
+    /// Street side and curb side, where traffic keeps left.
+    StreetCurbKeepLeft,
+    /// Near side and off side, where traffic keeps left.
+    NearOffKeepLeft,
+}
+
+impl SideWords {
+    /// The words for the vehicle's left and right.
+    pub fn left_right(self) -> (&'static str, &'static str) {
+        match self {
+            SideWords::StreetCurbKeepRight => ("street side", "curb side"),
+            SideWords::StreetCurbKeepLeft => ("curb side", "street side"),
+            SideWords::NearOffKeepLeft => ("near side", "off side"),
+        }
+    }
+}
+
+/// A shop's own ways of working. Lengths in mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WorkSettings {
+    /// What the two sides of a vehicle are called here.
+    pub side_words: SideWords,
+    /// Transfer tape beyond the film on every side.
+    pub carrier_margin_mm: f64,
+    /// Width of the masking tape for hinges.
+    pub tape_width_mm: f64,
+    /// Longest piece of tape that one person lays straight.
+    pub tape_piece_mm: f64,
+    /// Length of a corner tab.
+    pub tab_length_mm: f64,
+    /// Clear carrier wanted on each side of a parting cut.
+    pub cut_clearance_mm: f64,
+    /// Thinnest stroke that this shop weeds.
+    #[serde(default = "thinnest_stroke")]
+    pub thinnest_stroke_mm: f64,
+    /// Smallest piece of film that this shop weeds, across.
+    #[serde(default = "smallest_island")]
+    pub smallest_island_mm: f64,
+    /// The two sides of a vehicle may differ by this before it is a trouble.
+    #[serde(default = "pair_tolerance")]
+    pub pair_tolerance_mm: f64,
+    /// What weighs how much when a better spot is looked for.
+    #[serde(default)]
+    pub weights: Weights,
+}
+
+/// Strokes and islands: Windrift's own, no source.
+fn thinnest_stroke() -> f64 {
+    1.5
+}
+
+fn smallest_island() -> f64 {
+    3.0
+}
+
+/// One sixteenth of an inch, as far as a tape is read.
+fn pair_tolerance() -> f64 {
+    25.4 / 16.0
+}
+
+impl WorkSettings {
+    /// Whether every figure can be worked with; the sentence says which cannot.
+    pub fn check(&self) -> Result<(), String> {
+        let figures = [
+            (
+                "The transfer tape's margin",
+                self.carrier_margin_mm,
+                0.0,
+                300.0,
+            ),
+            (
+                "The width of the masking tape",
+                self.tape_width_mm,
+                6.0,
+                150.0,
+            ),
+            (
+                "The longest piece of tape",
+                self.tape_piece_mm,
+                100.0,
+                5000.0,
+            ),
+            (
+                "The length of a corner tab",
+                self.tab_length_mm,
+                20.0,
+                500.0,
+            ),
+            (
+                "The clearance of a parting cut",
+                self.cut_clearance_mm,
+                0.5,
+                50.0,
+            ),
+            ("The thinnest stroke", self.thinnest_stroke_mm, 0.1, 50.0),
+            (
+                "The smallest piece of film",
+                self.smallest_island_mm,
+                0.1,
+                100.0,
+            ),
+            (
+                "What two sides may differ by",
+                self.pair_tolerance_mm,
+                0.1,
+                50.0,
+            ),
+        ];
+        for (what, mm, least, most) in figures {
+            if !(least..=most).contains(&mm) {
+                return Err(format!("{what} must be between {least} and {most} mm."));
+            }
+        }
+        self.weights.check().map_err(str::to_owned)
+    }
+}
+
+impl Default for WorkSettings {
+    fn default() -> Self {
+        WorkSettings {
+            side_words: SideWords::StreetCurbKeepRight,
+            carrier_margin_mm: 25.4,
+            tape_width_mm: 50.8,
+            tape_piece_mm: 914.4,
+            tab_length_mm: 101.6,
+            cut_clearance_mm: 2.0,
+            thinnest_stroke_mm: thinnest_stroke(),
+            smallest_island_mm: smallest_island(),
+            pair_tolerance_mm: pair_tolerance(),
+            weights: Weights::default(),
+        }
+    }
+}

@@ -1,0 +1,82 @@
+//! What came out for one part of a face, or why nothing did.
+
+use serde::Serialize;
+
+use crate::marking::face::Obstacle;
+use crate::marking::laying::MarkPlan;
+use crate::marking::strip::{Element, Strip};
+
+/// Shortest piece that an upright or an underride member is marked with, mm (ours).
+pub(super) const SHORTEST_MM: f64 = 150.0;
+
+/// One part's layout.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ElementPlan {
+    /// Which part.
+    pub element: Element,
+    /// What it is called.
+    pub name: &'static str,
+    /// Its strips.
+    pub strips: Vec<Strip>,
+    /// What governs, in sentences.
+    pub reasons: Vec<String>,
+    /// Which clause cannot be met and why, and what to do; the strips are then the nearest that can be.
+    pub refused: Option<String>,
+    /// Whether no layout is better by the goals.
+    pub proven: bool,
+    /// How good the best could be, where that is not proven.
+    pub bound: Option<String>,
+    /// Heights tried, and left out as no better.
+    pub heights: [u32; 2],
+    /// Rivet heads under the tape.
+    pub heads_under: u32,
+}
+
+impl ElementPlan {
+    pub(super) fn of(element: Element, strips: Vec<Strip>, reasons: Vec<String>) -> ElementPlan {
+        ElementPlan {
+            element,
+            name: element.name(),
+            strips: strips.into_iter().map(|s| Strip { element, ..s }).collect(),
+            reasons,
+            refused: None,
+            proven: true,
+            bound: None,
+            heights: [0, 0],
+            heads_under: 0,
+        }
+    }
+
+    pub(super) fn of_line(element: Element, plan: MarkPlan) -> ElementPlan {
+        ElementPlan {
+            proven: plan.proven,
+            bound: plan.bound,
+            heights: plan.heights,
+            heads_under: plan.heads_under,
+            ..ElementPlan::of(element, plan.strips, plan.reasons)
+        }
+    }
+
+    pub(super) fn refused(element: Element, sentence: String) -> ElementPlan {
+        ElementPlan {
+            refused: Some(sentence),
+            ..ElementPlan::of(element, Vec::new(), Vec::new())
+        }
+    }
+}
+
+/// Name of tape that is laid already.
+pub(super) const LAID: &str = "tape that is laid already";
+
+/// Tape that is laid already is in the way of what is laid after it.
+pub(super) fn as_obstacle(strip: &Strip) -> Obstacle {
+    let rect = strip.rect();
+    Obstacle {
+        name: LAID.into(),
+        back_mm: rect.back_mm,
+        height_mm: rect.height_mm,
+        lamp: None,
+        clear_mm: 0.0,
+    }
+}

@@ -1,0 +1,370 @@
+//! What is settled about the marking of a vehicle and of each of its faces.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::applies::MarkedVehicle;
+use super::colours::from_roll;
+use super::rules::RuleSet;
+use super::strip::{ColourRun, Element, Stock, Strip, TapeColour};
+use crate::marking::laying::WayOfLaying;
+use crate::marking::retro_reading::RetroReading;
+
+/// Most strips of a layout that is audited.
+pub const MOST_STRIPS: usize = 200;
+/// Most colours in one strip.
+const MOST_RUNS: usize = 150;
+
+/// A vehicle and the rules that it is marked by.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct VehicleMarking {
+    /// The rules.
+    pub set: RuleSet,
+    /// What the rules ask of a vehicle.
+    pub vehicle: MarkedVehicle,
+}
+
+impl VehicleMarking {
+    /// Whether its figures can be a vehicle's.
+    ///
+    /// Errors: the field and what is wrong with it.
+    pub fn check(&self) -> Result<(), Wrong> {
+        let v = &self.vehicle;
+        let odd = |figure: Option<f64>, least: f64, most: f64| {
+            figure.is_some_and(|f| !(f.is_finite() && (least..=most).contains(&f)))
+        };
+        if odd(v.width_mm, 200.0, 6000.0) {
+            return Err((
+                "/vehicle/width_mm".into(),
+                "The overall width must be between 200 mm and 6 m. Measure it again, or leave it empty.".into(),
+            ));
+        }
+        if odd(v.length_mm, 500.0, 60_000.0) {
+            return Err((
+                "/vehicle/length_mm".into(),
+                "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.".into(),
+            ));
+        }
+        if odd(v.mass_kg, 10.0, 200_000.0) {
+            return Err((
+                "/vehicle/mass_kg".into(),
+                "The weight rating is in kilograms, between 10 and 200,000. Leave it empty where it is not known.".into(),
+            ));
+        }
+        Ok(())
+    }
+}
+
+/// The horizontal member of a rear underride device.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct UnderrideMember {
+    /// Where it begins along the rear, mm.
+    pub from_mm: f64,
+    /// Where it ends, mm.
+    pub to_mm: f64,
+    /// Its lower edge above the ground, mm.
+    pub foot_mm: f64,
+    /// Its upper edge above the ground, mm.
+    pub top_mm: f64,
+    /// Spans along it that stay free, such as its label, mm.
+    #[serde(default)]
+    pub free_of: Vec<FreeSpan>,
+}
+
+/// A span that stays free of tape.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FreeSpan {
+    /// From, mm.
+    pub from_mm: f64,
+    /// To, mm.
+    pub to_mm: f64,
+}
+
+/// Where the strips of a tractor's rear go.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum TractorPlace {
+    /// On the rear fenders.
+    Fender,
+    /// On the mudflaps.
+    Mudflap,
+    /// On the mudflaps' support brackets, or on plates on them.
+    Bracket,
+    /// On the back of the cab.
+    Cab,
+}
+
+/// Where the strips of a tractor's rear can lie.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TractorRear {
+    /// On what.
+    pub place: TractorPlace,
+    /// The surface at the zero end along the rear, mm.
+    pub zero: FreeSpan,
+    /// The surface at the far end, mm.
+    pub far: FreeSpan,
+    /// Lower edge of both above the ground, mm.
+    pub foot_mm: f64,
+    /// Upper edge of both above the ground, mm.
+    pub top_mm: f64,
+    /// Lower edge of the mudflaps' support bracket above the ground, mm.
+    #[serde(default)]
+    pub bracket_mm: Option<f64>,
+    /// Tops of the tyres above the ground, unladen, mm.
+    #[serde(default)]
+    pub tyre_mm: Option<f64>,
+}
+
+/// A strip as it was read back on the vehicle.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReadStrip {
+    /// Which part of the face it marks.
+    #[serde(default)]
+    pub element: Element,
+    /// Where it begins along the side; of an upright one its lower end above the ground, mm.
+    pub from_mm: f64,
+    /// Where it ends; of an upright one its upper end above the ground, mm.
+    pub to_mm: f64,
+    /// Height of its middle above the ground; of an upright one its edge along the side, mm.
+    pub at_mm: f64,
+    /// Width, mm.
+    pub width_mm: f64,
+    /// The colour that it begins with.
+    pub begins: TapeColour,
+    /// Whether it is of that colour alone, not of the tape's pattern.
+    #[serde(default)]
+    pub alone: bool,
+    /// Whether it runs upwards.
+    #[serde(default)]
+    pub upright: bool,
+    /// Open space between its halves, where it is split, mm.
+    #[serde(default)]
+    pub split_mm: Option<f64>,
+}
+
+impl ReadStrip {
+    /// How a strip would be read.
+    pub fn of(strip: &Strip) -> ReadStrip {
+        let all = strip.rect();
+        let (span, at_mm) = if strip.upright {
+            (all.height_mm, all.back_mm.0)
+        } else {
+            (all.back_mm, strip.centre_mm)
+        };
+        ReadStrip {
+            element: strip.element,
+            from_mm: span.0,
+            to_mm: span.1,
+            at_mm,
+            width_mm: strip.width_mm,
+            begins: strip.runs.first().map_or(TapeColour::White, |r| r.colour),
+            alone: strip.runs.len() == 1,
+            upright: strip.upright,
+            split_mm: strip.split_mm,
+        }
+    }
+
+    /// The strip, its colours by the tape's pattern from where that colour begins.
+    pub fn strip(&self, stock: &Stock) -> Strip {
+        let length = self.to_mm - self.from_mm;
+        let mut from = 0.0;
+        let known = stock.pattern.iter().find_map(|r| {
+            let at = from;
+            from += r.length_mm;
+            (r.colour == self.begins).then_some(at)
+        });
+        let runs = match known {
+            Some(at) if !self.alone => from_roll(&stock.pattern, at, length),
+            _ => vec![ColourRun {
+                colour: self.begins,
+                length_mm: length,
+            }],
+        };
+        Strip {
+            start_mm: if self.upright {
+                self.at_mm
+            } else {
+                self.from_mm
+            },
+            centre_mm: if self.upright {
+                (self.from_mm + self.to_mm) / 2.0
+            } else {
+                self.at_mm
+            },
+            width_mm: self.width_mm,
+            runs,
+            upright: self.upright,
+            split_mm: self.split_mm,
+            element: self.element,
+        }
+    }
+}
+
+/// The marking of one face as the crew has settled it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FaceMarking {
+    /// The side's reference above the ground at curb weight, mm.
+    pub ground_mm: f64,
+    /// The tape.
+    pub stock: Stock,
+    /// How it is laid along the line.
+    pub way: WayOfLaying,
+    /// Largest gap that the shop wants, mm.
+    #[serde(default)]
+    pub gap_limit_mm: Option<f64>,
+    /// The underride device, at a trailer's rear.
+    #[serde(default)]
+    pub underride: Option<UnderrideMember>,
+    /// Where strips go at a tractor's rear.
+    #[serde(default)]
+    pub tractor: Option<TractorRear>,
+    /// Strips changed by hand, in place of the plan's.
+    #[serde(default)]
+    pub own: Option<Vec<Strip>>,
+    /// Strips as they were read back on the floor.
+    #[serde(default)]
+    pub read_back: Option<Vec<ReadStrip>>,
+    /// Why something is as close as practicable, by the finding's key.
+    #[serde(default)]
+    pub reasons: BTreeMap<String, String>,
+    /// Readings of a retroreflectometer.
+    #[serde(default)]
+    pub readings: Vec<RetroReading>,
+}
+
+/// What is wrong with a stored marking: the field, and a sentence.
+pub type Wrong = (String, String);
+
+fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Wrong> {
+    for (from, to, what) in spans {
+        if !(from.is_finite() && to.is_finite() && to > from && from.abs() < 1e5 && to.abs() < 1e5)
+        {
+            return Err((
+                at.to_owned(),
+                format!("{what} must end after it begins. Measure both again."),
+            ));
+        }
+    }
+    Ok(())
+}
+
+/// Whether strips can be audited at all; that two overlap is for the audit to say.
+///
+/// Errors: the field and what is wrong with it.
+pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
+    let wrong = |n: usize, sentence: &str| Err((format!("{at}/{n}"), sentence.to_owned()));
+    if strips.len() > MOST_STRIPS {
+        return Err((
+            at.to_owned(),
+            format!(
+                "There are {} strips; {MOST_STRIPS} is the most.",
+                strips.len()
+            ),
+        ));
+    }
+    for (n, s) in strips.iter().enumerate() {
+        let figures = [s.start_mm, s.centre_mm, s.width_mm];
+        let runs_ok = !s.runs.is_empty()
+            && s.runs.len() <= MOST_RUNS
+            && s.runs
+                .iter()
+                .all(|r| r.length_mm.is_finite() && r.length_mm > 0.0 && r.length_mm < 1e5);
+        if !runs_ok
+            || figures.iter().any(|v| !v.is_finite() || v.abs() > 1e5)
+            || s.width_mm <= 0.0
+            || s.split_mm.is_some_and(|o| !(0.0..s.width_mm).contains(&o))
+        {
+            return wrong(
+                n,
+                "Each strip needs a start, a height, a width and at least one length of colour. Read it again.",
+            );
+        }
+        if s.rect().height_mm.0 < 0.0 {
+            return wrong(
+                n,
+                "A strip lies below the ground. Heights are above the road.",
+            );
+        }
+    }
+    Ok(())
+}
+
+impl FaceMarking {
+    /// Whether it can be worked with. Strips may be wrong by the rule; they must be strips.
+    ///
+    /// Errors: the field and what is wrong with it.
+    pub fn check(&self) -> Result<(), Wrong> {
+        if !(self.ground_mm > 0.0 && self.ground_mm < 8000.0) {
+            return Err((
+                "/ground_mm".into(),
+                "Measure from the rail down to the ground: the height must be between 0 and 8 m."
+                    .into(),
+            ));
+        }
+        self.stock
+            .check()
+            .map_err(|sentence| ("/stock".to_owned(), sentence))?;
+        if self
+            .gap_limit_mm
+            .is_some_and(|mm| !(mm.is_finite() && (10.0..=20_000.0).contains(&mm)))
+        {
+            return Err((
+                "/gap_limit_mm".into(),
+                "The largest gap wanted must be between 10 mm and 20 m.".into(),
+            ));
+        }
+        if let Some(u) = &self.underride {
+            spans_in_order(
+                "/underride",
+                &[
+                    (u.from_mm, u.to_mm, "The underride member"),
+                    (u.foot_mm, u.top_mm, "The member's height"),
+                ],
+            )?;
+            let spans: Vec<(f64, f64, &str)> = u
+                .free_of
+                .iter()
+                .map(|s| (s.from_mm, s.to_mm, "What stays free"))
+                .collect();
+            spans_in_order("/underride/free_of", &spans)?;
+        }
+        if let Some(t) = &self.tractor {
+            spans_in_order(
+                "/tractor",
+                &[
+                    (t.zero.from_mm, t.zero.to_mm, "The surface at the zero end"),
+                    (t.far.from_mm, t.far.to_mm, "The surface at the far end"),
+                    (t.foot_mm, t.top_mm, "The surfaces' height"),
+                ],
+            )?;
+        }
+        check_strips("/own", self.own.as_deref().unwrap_or_default())?;
+        let read = self.read_back.as_deref().unwrap_or_default();
+        for (n, r) in read.iter().enumerate() {
+            spans_in_order(
+                &format!("/read_back/{n}"),
+                &[(r.from_mm, r.to_mm, &format!("Strip {}", n + 1))],
+            )?;
+        }
+        let strips: Vec<Strip> = read.iter().map(|r| r.strip(&self.stock)).collect();
+        check_strips("/read_back", &strips)?;
+        if self.reasons.len() > 60 || self.readings.len() > 200 {
+            return Err((
+                "/readings".into(),
+                "That is more than one face has. At most 200 readings and 60 reasons.".into(),
+            ));
+        }
+        self.readings.iter().enumerate().try_for_each(|(n, r)| {
+            r.check()
+                .map_err(|sentence| (format!("/readings/{n}"), sentence))
+        })
+    }
+}

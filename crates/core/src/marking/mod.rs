@@ -1,0 +1,38 @@
+//! Reflective marking: whether it is required, which parts of a face it goes on, the best layout of each, and the audit of any layout.
+
+pub mod applies;
+pub mod ask;
+pub mod audit;
+pub mod colours;
+mod contour;
+pub mod corner;
+pub mod cut_list;
+pub mod element_plan;
+pub mod elements;
+pub mod face;
+pub mod face_marking;
+mod filled;
+pub mod finding;
+pub mod laying;
+pub mod line;
+pub mod photometric;
+pub mod plan;
+pub mod retro_reading;
+pub mod rules;
+pub mod strip;
+mod tractor;
+
+pub use applies::{Applies, MarkedKind, MarkedVehicle, Required, UneceCategory, applies};
+pub use ask::FaceAsk;
+pub use audit::audit;
+pub use cut_list::{CutList, cut_list};
+pub use element_plan::ElementPlan;
+pub use elements::mark_face;
+pub use face::{Face, MarkSide, Obstacle};
+pub use face_marking::{FaceMarking, VehicleMarking};
+pub use finding::{Audited, ClauseFinding};
+pub use laying::{Laying, MarkError, MarkPlan, WayOfLaying};
+pub use line::Budget;
+pub use plan::plan;
+pub use rules::{Confidence, FROM_MEMORY, RuleSet, Rules};
+pub use strip::{ColourRun, Element, Stock, Strip, TapeColour};

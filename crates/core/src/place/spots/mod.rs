@@ -1,0 +1,421 @@
+//! The better spot: every move of a window round the wanted place, judged exactly, and the three best that are worth trying.
+//!
+//! Hard conflicts (film on hardware, glass, lamps, plates, labels, vents and exits, nearer than its clearance, or off the body) are
+//! never traded against soft ones. Soft conflicts are weighed by the shop's [`Weights`]. Ties go to the smallest move.
+//!
+//! Nothing is sampled: for each head, line and area the moves at which film touches it are found row by row in closed form, as
+//! spans between the moves at which an edge begins and ceases to touch.
+
+mod count;
+pub mod grid;
+
+use kurbo::{Affine, Vec2};
+use serde::{Deserialize, Serialize};
+
+use crate::art::drawn::Drawn;
+use crate::ground::tape::{Length, Unit, print};
+use crate::ground::weights::Weights;
+use crate::place::landing;
+use crate::place::landing::Landing;
+use crate::place::placed::Placed;
+use crate::vehicle::measured::MeasuredSide;
+use crate::vehicle::side::words::EdgeNames;
+
+pub use count::{Counts, Map};
+pub use grid::{Grid, MOST_STEPS};
+
+/// Two spots are worth showing beside each other when they lie at least this far apart, mm: 1/2 in.
+pub const APART_MM: f64 = 12.7;
+/// Most spots that are shown.
+const MOST_SPOTS: usize = 3;
+/// Widest window on each side, mm.
+pub const WIDEST_MM: f64 = 200.0;
+
+/// How far a piece may be moved.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Window {
+    /// Along the datum to each side, mm; 0 locks it.
+    pub along_mm: f64,
+    /// Up and down, mm; 0 locks it.
+    pub down_mm: f64,
+}
+
+impl Default for Window {
+    /// Three inches each way.
+    fn default() -> Self {
+        Window {
+            along_mm: 76.2,
+            down_mm: 76.2,
+        }
+    }
+}
+
+impl Window {
+    /// The grid of whole steps within the window: sixteenths of an inch or millimetres, wider where the window would have more
+    /// than [`MOST_STEPS`] of them.
+    pub fn grid(&self, unit: Unit) -> Grid {
+        let clamped = |mm: f64| {
+            if mm.is_finite() {
+                mm.clamp(0.0, WIDEST_MM)
+            } else {
+                0.0
+            }
+        };
+        let (along, down) = (clamped(self.along_mm), clamped(self.down_mm));
+        let step = if unit == Unit::Millimetre {
+            1.0
+        } else {
+            25.4 / 16.0
+        };
+        let wider = (along.max(down) / step / f64::from(MOST_STEPS))
+            .ceil()
+            .max(1.0);
+        let step_mm = step * wider;
+        let steps = |mm: f64| (mm / step_mm + 1e-9).floor() as u32;
+        Grid {
+            half_columns: steps(along),
+            half_rows: steps(down),
+            step_mm,
+        }
+    }
+}
+
+/// One spot of the window.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Spot {
+    /// Move to the right in the picture, along the datum, mm.
+    pub right_mm: f64,
+    /// Move down, square to the datum, mm.
+    pub down_mm: f64,
+    /// The move in words: `1 3/8 back, 1/2 up`.
+    pub moved: String,
+    /// What film meets there.
+    pub counts: Counts,
+    /// Weighed sum of the soft conflicts, points.
+    pub points: f64,
+    /// What it gains over the wanted spot, in plain words.
+    pub gains: Vec<String>,
+    /// What it costs.
+    pub costs: Vec<String>,
+}
+
+/// What was found in a window.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Found {
+    /// The window.
+    pub grid: Grid,
+    /// What film meets at every move.
+    pub map: Map,
+    /// The wanted spot.
+    pub wanted: Spot,
+    /// The best others, best first: separate optima at least 1/2 in apart and from the wanted one.
+    pub best: Vec<Spot>,
+    /// The answer in a sentence.
+    pub sentence: String,
+}
+
+/// A placed piece that is to be moved.
+pub type Movable<'p> = (&'p Drawn, &'p Placed);
+
+/// Searches a window. Several pieces move together and keep their spacing.
+///
+/// Directions are those of the first piece's datum.
+pub fn search(
+    pieces: &[Movable<'_>],
+    side: &MeasuredSide,
+    window: Window,
+    weights: &Weights,
+    unit: Unit,
+) -> Found {
+    let grid = window.grid(unit);
+    let frame = Frame::of(pieces, side);
+    let mut map = Map::new(&grid);
+    for (drawn, placed) in pieces {
+        count::piece(
+            &mut map,
+            &grid,
+            drawn,
+            &frame.film(placed),
+            side,
+            &frame.still(),
+        );
+    }
+    let here = map.at(grid.cell(grid.half_columns as usize, grid.half_rows as usize));
+    let spot = |cell: usize| -> Spot {
+        let (column, row) = (cell % grid.columns(), cell / grid.columns());
+        let counts = map.at(cell);
+        let (gains, costs) = compare(&here, &counts);
+        let (right_mm, down_mm) = (grid.right(column), grid.down(row));
+        Spot {
+            right_mm,
+            down_mm,
+            moved: moved(right_mm * side.side.direction(), down_mm, unit),
+            points: counts.points(weights),
+            counts,
+            gains,
+            costs,
+        }
+    };
+    let wanted = spot(grid.cell(grid.half_columns as usize, grid.half_rows as usize));
+    let best: Vec<Spot> = pick(&grid, &map, weights).into_iter().map(spot).collect();
+    let sentence = tell(&wanted, &best);
+    Found {
+        grid,
+        map,
+        wanted,
+        best,
+        sentence,
+    }
+}
+
+/// What one move changes, for a spot that was touched on the map.
+pub fn try_spot(
+    found: &Found,
+    column: usize,
+    row: usize,
+    weights: &Weights,
+    side: &MeasuredSide,
+    unit: Unit,
+) -> Option<Spot> {
+    let grid = &found.grid;
+    if column >= grid.columns() || row >= grid.rows() {
+        return None;
+    }
+    let counts = found.map.at(grid.cell(column, row));
+    let (gains, costs) = compare(&found.wanted.counts, &counts);
+    let (right_mm, down_mm) = (grid.right(column), grid.down(row));
+    Some(Spot {
+        right_mm,
+        down_mm,
+        moved: moved(right_mm * side.side.direction(), down_mm, unit),
+        points: counts.points(weights),
+        counts,
+        gains,
+        costs,
+    })
+}
+
+/// The landing of a piece moved by a spot: the full report, made without the search.
+pub fn landing_at(
+    (drawn, placed): Movable<'_>,
+    right_mm: f64,
+    down_mm: f64,
+    side: &MeasuredSide,
+    names: &EdgeNames,
+    unit: Unit,
+) -> Landing {
+    let by = placed.datum.back * (right_mm * side.side.direction()) + placed.datum.down * down_mm;
+    let shift = Affine::translate(by);
+    let moved = Placed {
+        to_picture: shift * placed.to_picture,
+        hull: placed.hull.iter().map(|p| shift * *p).collect(),
+        ..placed.clone()
+    };
+    landing::report(drawn, &moved, side, names, unit)
+}
+
+/// The frame of the search: x along the datum to the picture's right, y square to it, downwards.
+struct Frame {
+    from_picture: Affine,
+}
+
+impl Frame {
+    fn of(pieces: &[Movable<'_>], side: &MeasuredSide) -> Frame {
+        let datum = pieces
+            .first()
+            .map_or(side.datum, |(_, placed)| placed.datum);
+        let right: Vec2 = datum.back * side.side.direction();
+        let down: Vec2 = datum.down;
+        // Rows of the turn are the two directions.
+        Frame {
+            from_picture: Affine::new([right.x, down.x, right.y, down.y, 0.0, 0.0]),
+        }
+    }
+
+    fn film(&self, placed: &Placed) -> Affine {
+        self.from_picture * placed.to_picture
+    }
+
+    fn still(&self) -> Affine {
+        self.from_picture
+    }
+}
+
+/// The best cells: one for each local optimum (no neighbour is better), the one with the smallest move where several are equal and
+/// hang together; at least 1/2 in apart, and from the wanted spot.
+fn pick(grid: &Grid, map: &Map, weights: &Weights) -> Vec<usize> {
+    let (columns, rows) = (grid.columns(), grid.rows());
+    let cells = columns * rows;
+    let key: Vec<(u32, u64)> = (0..cells)
+        .map(|c| {
+            let counts = map.at(c);
+            // Thousandths of a point: equal sums compare equal however they were added up.
+            (
+                counts.hard,
+                (counts.points(weights) * 1000.0).round() as u64,
+            )
+        })
+        .collect();
+    let square = |cell: usize| {
+        let (x, y) = (grid.right(cell % columns), grid.down(cell / columns));
+        x * x + y * y
+    };
+    let mut seen = vec![false; cells];
+    let mut optima: Vec<usize> = Vec::new();
+    for start in 0..cells {
+        if seen[start] {
+            continue;
+        }
+        // Everything equal that hangs together with it.
+        let mut plateau = vec![start];
+        let mut best_of = start;
+        let mut is_optimum = true;
+        seen[start] = true;
+        let mut next = 0;
+        while let Some(&cell) = plateau.get(next) {
+            next += 1;
+            let nearer = square(cell) < square(best_of) - 1e-9;
+            if nearer {
+                best_of = cell;
+            }
+            let (x, y) = (cell % columns, cell / columns);
+            for ny in y.saturating_sub(1)..=(y + 1).min(rows - 1) {
+                for nx in x.saturating_sub(1)..=(x + 1).min(columns - 1) {
+                    let other = ny * columns + nx;
+                    if key[other] < key[start] {
+                        is_optimum = false;
+                    } else if key[other] == key[start] && !seen[other] {
+                        seen[other] = true;
+                        plateau.push(other);
+                    }
+                }
+            }
+        }
+        if is_optimum {
+            optima.push(best_of);
+        }
+    }
+    optima.sort_by(|a, b| {
+        key[*a]
+            .cmp(&key[*b])
+            .then(square(*a).total_cmp(&square(*b)))
+    });
+    let mut picked: Vec<usize> = Vec::new();
+    let wanted = grid.cell(grid.half_columns as usize, grid.half_rows as usize);
+    let apart = |a: usize, b: usize| {
+        let dx = grid.right(a % columns) - grid.right(b % columns);
+        let dy = grid.down(a / columns) - grid.down(b / columns);
+        dx.hypot(dy) >= APART_MM - 1e-9
+    };
+    for cell in optima {
+        // The very best is shown even where it lies near the wanted spot: it is better.
+        let beside_wanted = apart(cell, wanted) || (picked.is_empty() && key[cell] < key[wanted]);
+        if beside_wanted && picked.iter().all(|p| apart(*p, cell)) {
+            picked.push(cell);
+        }
+        if picked.len() == MOST_SPOTS {
+            break;
+        }
+    }
+    picked
+}
+
+fn moved(back_mm: f64, down_mm: f64, unit: Unit) -> String {
+    let length = |mm: f64| -> Length { print(mm.abs(), unit) };
+    let part = |mm: f64, more: &str, less: &str| {
+        (mm.abs() > 1e-6)
+            .then(|| format!("{} {}", length(mm).text, if mm > 0.0 { more } else { less }))
+    };
+    match (
+        part(back_mm, "back", "forward"),
+        part(down_mm, "down", "up"),
+    ) {
+        (Some(a), Some(b)) => format!("{a}, {b}"),
+        (Some(one), None) | (None, Some(one)) => one,
+        (None, None) => "as wanted".to_owned(),
+    }
+}
+
+/// What a spot gains and costs against another, in plain words.
+fn compare(wanted: &Counts, there: &Counts) -> (Vec<String>, Vec<String>) {
+    let (mut gains, mut costs) = (Vec::new(), Vec::new());
+    let mut told = |before: u32, after: u32, one: &str, many: &str| {
+        let (n, list, less) = if after < before {
+            (before - after, &mut gains, "fewer")
+        } else if after > before {
+            (after - before, &mut costs, "more")
+        } else {
+            return;
+        };
+        let none_left = if after == 0 { ": none left" } else { "" };
+        list.push(format!(
+            "{n} {less} {}{none_left}",
+            if n == 1 { one } else { many }
+        ));
+    };
+    told(
+        wanted.hard,
+        there.hard,
+        "thing that film must keep off",
+        "things that film must keep off",
+    );
+    told(
+        wanted.edge_on,
+        there.edge_on,
+        "rivet head under a cut edge",
+        "rivet heads under a cut edge",
+    );
+    told(
+        wanted.along,
+        there.along,
+        "seam with a cut edge along it",
+        "seams with a cut edge along them",
+    );
+    told(
+        wanted.creases,
+        there.creases,
+        "letter across a crease",
+        "letters across a crease",
+    );
+    told(
+        wanted.zones,
+        there.zones,
+        "letter in a recess or rough place",
+        "letters in recesses or rough places",
+    );
+    told(
+        wanted.crossed,
+        there.crossed,
+        "letter across a seam or gap",
+        "letters across seams or gaps",
+    );
+    told(
+        wanted.covered,
+        there.covered,
+        "rivet head to work down",
+        "rivet heads to work down",
+    );
+    (gains, costs)
+}
+
+fn tell(wanted: &Spot, best: &[Spot]) -> String {
+    match best.first() {
+        Some(spot)
+            if (spot.counts.hard, spot.points) < (wanted.counts.hard, wanted.points - 1e-9) =>
+        {
+            let gains = spot.gains.first().cloned().unwrap_or_default();
+            let cost = spot
+                .costs
+                .first()
+                .map(|c| format!(", for {c}"))
+                .unwrap_or_default();
+            format!("{}: {gains}{cost}.", spot.moved)
+        }
+        _ if wanted.counts == Counts::default() => {
+            "The wanted spot meets nothing. Leave it.".to_owned()
+        }
+        _ => "No spot in this window is better than the wanted one.".to_owned(),
+    }
+}

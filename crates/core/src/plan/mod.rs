@@ -1,0 +1,168 @@
+//! The plan of a side: every piece placed, its readings, what it lands on, and its hinge. The one entry point that the server's
+//! `evaluate` calls.
+
+pub mod around;
+pub mod order;
+pub mod other_sides;
+pub mod overlap;
+pub mod piece;
+pub mod place_all;
+pub mod planned;
+pub mod readings;
+pub mod regulated;
+pub mod story;
+pub mod top_hinge;
+mod troubles;
+
+use std::sync::Arc;
+
+use uuid::Uuid;
+
+use crate::art::drawn::Drawn;
+use crate::art::{Art, legibility, weeding};
+use crate::ground::measure_error::MeasureError;
+use crate::ground::settings::WorkSettings;
+use crate::ground::tape::Unit;
+use crate::place::cut_to_side::cut_to_side;
+use crate::place::placed::{Around, Placed};
+use crate::place::{flats, key_features, landing, place};
+use crate::plan::around::JobAround;
+use crate::plan::overlap::overlaps;
+use crate::plan::piece::{ArtError, Piece};
+use crate::plan::place_all::place_all;
+use crate::plan::planned::{PieceError, PlannedPiece, SidePlan};
+use crate::plan::readings::readings;
+use crate::plan::regulated::{Elsewhere, Kept};
+use crate::plan::troubles::troubles_of;
+use crate::vehicle::feature::SideFeature;
+use crate::vehicle::measured::MeasuredSide;
+use crate::vehicle::measured::measure::measure;
+use crate::vehicle::side::Side;
+
+/// Plans a side: measures it, draws, places and reads each piece.
+///
+/// Errors: a measurement of the side that cannot stand. A piece that cannot be planned does not hold up the others.
+pub fn plan_side(
+    side: &Side,
+    features: &[SideFeature],
+    pieces: &[(Uuid, Piece)],
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Result<SidePlan, MeasureError> {
+    plan_some(side, features, pieces, job, settings, unit, |_| true)
+}
+
+/// The same for some pieces only: the others are placed, for those that hang on them, and nothing more.
+pub fn plan_some(
+    side: &Side,
+    features: &[SideFeature],
+    pieces: &[(Uuid, Piece)],
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+    wanted: impl Fn(Uuid) -> bool,
+) -> Result<SidePlan, MeasureError> {
+    let side = measure(side, features)?;
+    let (placed, mut failed) = place_all(&side, pieces, job, unit);
+    let mut planned: Vec<PlannedPiece> = Vec::new();
+    // In the order given, whatever the order in which they were placed.
+    for (id, piece) in pieces.iter().filter(|(id, _)| wanted(*id)) {
+        let Some((_, drawn, place)) = placed.pieces.get(id) else {
+            continue;
+        };
+        match plan_placed(*id, piece, drawn, place, &side, job, settings, unit) {
+            Ok(piece) => planned.push(piece),
+            Err(error) => failed.push((*id, error)),
+        }
+    }
+    failed.retain(|(id, _)| wanted(*id));
+    overlaps(&mut planned);
+    Ok(SidePlan {
+        side,
+        pieces: planned,
+        failed,
+    })
+}
+
+/// Plans one piece that stands by itself on a measured side, with the typefaces that ship with Windrift.
+pub fn plan_piece(
+    id: Uuid,
+    piece: &Piece,
+    side: &MeasuredSide,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Result<PlannedPiece, PieceError> {
+    let job = JobAround::default();
+    let drawn = piece::draw(piece, side, &job.typefaces)?;
+    let placed = place(&drawn, &piece.place, id, side, &Around::default(), unit)?;
+    plan_placed(id, piece, &drawn, &placed, side, &job, settings, unit)
+}
+
+#[allow(clippy::too_many_arguments)]
+fn plan_placed(
+    id: Uuid,
+    piece: &Piece,
+    drawn: &Arc<Drawn>,
+    placed: &Placed,
+    side: &MeasuredSide,
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Result<PlannedPiece, PieceError> {
+    let drawn = match &piece.art {
+        Art::Stripe(s) => Arc::new(cut_to_side(s, drawn, placed, side).map_err(ArtError::from)?),
+        _ => Arc::clone(drawn),
+    };
+    let names = side.side.edge_names(settings.side_words);
+    let flats = flats::find(&drawn, placed, &placed.datum, unit);
+    let landing = landing::report(&drawn, placed, side, &names, unit);
+    let hinge = top_hinge::top_hinge(&drawn, placed, side, settings, unit);
+    let weeding = weeding::report(drawn.thin(), settings, unit);
+    let lettering = piece.lettering();
+    let findings = match lettering.and_then(|l| l.regulated.map(|r| (l, r))) {
+        Some((lettering, regulation)) => {
+            let words = lettering.words();
+            let elsewhere = Elsewhere {
+                on_other_side: job.words_there.as_ref().map(|there| there.contains(&words)),
+            };
+            let face = job.typefaces.find(&lettering.typeface).map(Arc::as_ref);
+            regulated::check::check(
+                regulation, lettering, face, &drawn, placed, side, elsewhere, unit,
+            )
+        }
+        None => Vec::new(),
+    };
+    let mut troubles: Vec<String> = findings
+        .iter()
+        .filter(|f| f.kept == Kept::No)
+        .map(|f| {
+            format!(
+                "{} ({}): {}.",
+                f.asks.trim_end_matches('.'),
+                f.clause,
+                f.measured
+            )
+        })
+        .collect();
+    if let Art::Panel(panel) = &piece.art {
+        troubles.extend(key_features::troubles(panel, placed, side, unit));
+    }
+    troubles.extend(troubles_of(&landing, &flats, &piece.art, &drawn, unit));
+    troubles.extend(weeding.troubles.iter().cloned());
+    let readings = readings(piece, &drawn, placed, side, &names, flats, unit);
+    Ok(PlannedPiece {
+        id,
+        legibility: lettering.map(|l| legibility::report(drawn.capital_height_mm, &l.text, unit)),
+        piece: piece.clone(),
+        placed: placed.clone(),
+        drawn,
+        readings,
+        landing,
+        hinge,
+        weeding,
+        findings,
+        overlaps: Vec::new(),
+        troubles,
+    })
+}

@@ -1,0 +1,291 @@
+//! A piece of film as it is asked for: what it is made from, where it goes, how it is worked; and its drawing.
+
+use std::sync::Arc;
+
+use serde::de::Error as _;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use uuid::Uuid;
+
+use crate::art::drawn::Drawn;
+use crate::art::kit::DrawingError;
+use crate::art::lettering::{Lettering, LetteringError};
+use crate::art::printed_panel::PanelError;
+use crate::art::stripe::{Stripe, StripeError};
+use crate::art::typeface::Typefaces;
+use crate::art::{Art, kit, lettering, printed_panel, stripe};
+use crate::film::classes::FilmClass;
+use crate::film::work::Work;
+use crate::place::error::PlaceError;
+use crate::place::rules::{Along, PlaceRule};
+use crate::vehicle::measured::MeasuredSide;
+
+/// Artwork that cannot be made. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum ArtError {
+    /// Lettering.
+    #[error(transparent)]
+    Lettering(#[from] LetteringError),
+    /// A stripe.
+    #[error(transparent)]
+    Stripe(#[from] StripeError),
+    /// A drawing.
+    #[error(transparent)]
+    Drawing(#[from] DrawingError),
+    /// A panel.
+    #[error(transparent)]
+    Panel(#[from] PanelError),
+    /// Its rule gives it a length that cannot be worked out, or one that it cannot have.
+    #[error(transparent)]
+    Place(#[from] PlaceError),
+}
+
+/// A piece of film as it is asked for: what it is and where it goes.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Piece {
+    /// What it is made from.
+    pub art: Art,
+    /// The rules for its place.
+    pub place: PlaceRule,
+    /// Which goes on first where pieces overlap: the lower number lies under the higher.
+    pub order: i32,
+    /// Name of the group that it moves with.
+    pub group: Option<String>,
+    /// How it is worked: film, crew, weather, hinge.
+    #[cfg_attr(feature = "schema", schema(required = false))]
+    pub work: Work,
+}
+
+impl Piece {
+    /// A piece on its own.
+    pub fn new(art: Art, place: PlaceRule) -> Piece {
+        Piece {
+            art,
+            place,
+            order: 0,
+            group: None,
+            work: Work::default(),
+        }
+    }
+
+    /// What it is called in lists and sentences.
+    pub fn called(&self) -> String {
+        match &self.art {
+            Art::Lettering(l) => l.words(),
+            Art::Stripe(s) => s.name.clone(),
+            Art::Drawing(d) => d.name.clone(),
+            Art::Panel(p) => p.name.clone(),
+        }
+    }
+
+    /// Colour of its face.
+    pub fn colour(&self) -> &str {
+        match &self.art {
+            Art::Lettering(l) => &l.colour,
+            Art::Stripe(s) => &s.colour,
+            Art::Drawing(d) => &d.colour,
+            Art::Panel(p) => &p.colour,
+        }
+    }
+
+    /// The film that it is made of: the usual one for its kind unless the crew says otherwise.
+    pub fn film(&self) -> FilmClass {
+        self.work.film.unwrap_or_else(|| usual_film(&self.art))
+    }
+
+    /// The lettering, where it is lettering.
+    pub fn lettering(&self) -> Option<&Lettering> {
+        match &self.art {
+            Art::Lettering(l) => Some(l),
+            _ => None,
+        }
+    }
+}
+
+/// What a piece is made of unless the crew says otherwise.
+fn usual_film(art: &Art) -> FilmClass {
+    match art {
+        Art::Lettering(_) | Art::Stripe(_) | Art::Drawing(_) => FilmClass::CutLettering,
+        Art::Panel(_) => FilmClass::CastPrint,
+    }
+}
+
+/// Draws a piece in its own frame, before it has its place. A stripe's length may follow from its rule and the side; lettering is cut
+/// in one of the typefaces given.
+pub fn draw(
+    piece: &Piece,
+    side: &MeasuredSide,
+    typefaces: &Typefaces,
+) -> Result<Arc<Drawn>, ArtError> {
+    let own_width = |what| match &piece.place {
+        PlaceRule::Rules(rules) if matches!(rules.along, Along::SameGap { .. }) => {
+            Err(PlaceError::WidthTwice(what))
+        }
+        _ => Ok(()),
+    };
+    match &piece.art {
+        Art::Lettering(l) => {
+            own_width("the size of its letters")?;
+            Ok(lettering::draw::draw(l, typefaces)?)
+        }
+        Art::Stripe(s) => {
+            let length = stripe_length(s, &piece.place, side)?;
+            Ok(Arc::new(stripe::draw(
+                s,
+                length,
+                side.side.direction() > 0.0,
+            )?))
+        }
+        Art::Drawing(d) => {
+            own_width("the drawing's own size")?;
+            Ok(Arc::new(kit::draw(d)?))
+        }
+        Art::Panel(p) => {
+            own_width("its own width")?;
+            Ok(Arc::new(printed_panel::draw(p)?))
+        }
+    }
+}
+
+fn stripe_length(
+    stripe: &Stripe,
+    place: &PlaceRule,
+    side: &MeasuredSide,
+) -> Result<f64, PlaceError> {
+    let PlaceRule::Rules(rules) = place else {
+        return Ok(stripe.length_mm);
+    };
+    let Along::SameGap { from, to, gap_mm } = &rules.along else {
+        return Ok(stripe.length_mm);
+    };
+    let datum = side
+        .side
+        .datum_of(rules.reference)
+        .ok_or(PlaceError::ReferenceGone)?;
+    let edge =
+        |e: &crate::place::edges::EdgeRef| e.back_mm(side, &datum).ok_or(PlaceError::EdgeGone);
+    let room = (edge(from)? - edge(to)?).abs();
+    if room < 1.0 {
+        return Err(PlaceError::SameEdge);
+    }
+    let along = room - 2.0 * gap_mm;
+    // Between two heights a stripe is a little longer than its run along the datum.
+    match (&rules.angle, &rules.down) {
+        (
+            crate::place::rules::Angle::ToDrop { rear_drop_mm },
+            crate::place::rules::Down::FromDatum { distance_mm, .. },
+        ) => Ok(along.hypot(rear_drop_mm - distance_mm)),
+        _ => Ok(along),
+    }
+}
+
+/// A piece as this release stores it.
+#[derive(Deserialize)]
+struct StoredPiece {
+    art: Art,
+    place: PlaceRule,
+    #[serde(default)]
+    order: i32,
+    #[serde(default)]
+    group: Option<String>,
+    #[serde(default)]
+    work: Work,
+}
+
+/// A piece as the first release stored it: lettering of one line, plain distances.
+#[derive(Deserialize)]
+struct FirstPiece {
+    lettering: FirstLettering,
+    place: FirstPlace,
+}
+
+#[derive(Deserialize)]
+struct FirstLettering {
+    text: String,
+    typeface: String,
+    size: lettering::Size,
+    kerned: bool,
+    colour: String,
+}
+
+#[derive(Deserialize)]
+struct FirstPlace {
+    #[serde(default)]
+    reference: Option<Uuid>,
+    along: Along,
+    down: FirstDown,
+    angle: FirstAngle,
+}
+
+#[derive(Deserialize)]
+struct FirstDown {
+    cap_line_mm: f64,
+}
+
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum FirstAngle {
+    AlongDatum,
+    Level,
+}
+
+impl<'de> Deserialize<'de> for Piece {
+    fn deserialize<D: serde::Deserializer<'de>>(reader: D) -> Result<Self, D::Error> {
+        let value = serde_json::Value::deserialize(reader)?;
+        if value.get("lettering").is_some() {
+            return FirstPiece::deserialize(value)
+                .map(Piece::from)
+                .map_err(D::Error::custom);
+        }
+        let StoredPiece {
+            art,
+            place,
+            order,
+            group,
+            work,
+        } = StoredPiece::deserialize(value).map_err(D::Error::custom)?;
+        Ok(Piece {
+            art,
+            place,
+            order,
+            group,
+            work,
+        })
+    }
+}
+
+impl From<FirstPiece> for Piece {
+    fn from(
+        FirstPiece {
+            lettering: l,
+            place,
+        }: FirstPiece,
+    ) -> Self {
+        use crate::place::rules::{Angle, Down, DownTo, Rules};
+        Piece::new(
+            Art::Lettering(Lettering {
+                size: l.size,
+                spacing: if l.kerned {
+                    lettering::Spacing::Kerned
+                } else {
+                    lettering::Spacing::AsDrawn
+                },
+                colour: l.colour,
+                ..Lettering::line(&l.text, &l.typeface, 1.0)
+            }),
+            PlaceRule::Rules(Rules {
+                reference: place.reference,
+                along: place.along,
+                down: Down::FromDatum {
+                    distance_mm: place.down.cap_line_mm,
+                    to: DownTo::CapLine,
+                },
+                angle: match place.angle {
+                    FirstAngle::AlongDatum => Angle::AlongDatum,
+                    FirstAngle::Level => Angle::Level,
+                },
+            }),
+        )
+    }
+}

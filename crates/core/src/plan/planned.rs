@@ -1,0 +1,96 @@
+//! A piece and a side as planned: every figure that a screen or a paper shows.
+
+use std::sync::Arc;
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use uuid::Uuid;
+
+use crate::art::drawn::Drawn;
+use crate::art::legibility::Legibility;
+use crate::art::weeding::Weeding;
+use crate::ground::measure_error::MeasureError;
+use crate::ground::outline::Shape;
+use crate::place::error::PlaceError;
+use crate::place::landing::Landing;
+use crate::place::placed::Placed;
+use crate::plan::piece::{ArtError, Piece};
+use crate::plan::readings::Readings;
+use crate::plan::regulated::Finding;
+use crate::plan::top_hinge::TopHinge;
+use crate::vehicle::measured::MeasuredSide;
+
+/// Two pieces whose film overlaps.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Overlap {
+    /// The other piece.
+    pub other: Uuid,
+    /// Whether this piece lies over the other; `None` where both have the same order.
+    pub over: Option<bool>,
+    /// One sentence for the fitter.
+    pub sentence: String,
+}
+
+/// A piece that cannot be made or placed.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum PieceError {
+    /// The artwork cannot be made.
+    #[error(transparent)]
+    Art(#[from] ArtError),
+    /// It cannot be placed by its rule.
+    #[error(transparent)]
+    Place(#[from] PlaceError),
+    /// The side's own measurements do not stand.
+    #[error(transparent)]
+    Side(#[from] MeasureError),
+}
+
+/// One piece, planned.
+#[derive(Debug, Clone)]
+pub struct PlannedPiece {
+    /// The piece's row.
+    pub id: Uuid,
+    /// The piece as asked for.
+    pub piece: Piece,
+    /// The piece in its own frame.
+    pub drawn: Arc<Drawn>,
+    /// Where it is.
+    pub placed: Placed,
+    /// Its readings.
+    pub readings: Readings,
+    /// What it lands on.
+    pub landing: Landing,
+    /// Its top hinge.
+    pub hinge: TopHinge,
+    /// Whether it can be cut and weeded.
+    pub weeding: Weeding,
+    /// From how far it is read, where it is lettering.
+    pub legibility: Option<Legibility>,
+    /// The rule that it is to keep, clause by clause, where it is a regulated mark.
+    pub findings: Vec<Finding>,
+    /// Pieces that its film overlaps.
+    pub overlaps: Vec<Overlap>,
+    /// What is wrong with it, worst first, one sentence each.
+    pub troubles: Vec<String>,
+}
+
+impl PlannedPiece {
+    /// Film outlines in the picture frame, mm.
+    pub fn film(&self) -> impl Iterator<Item = Shape> + '_ {
+        self.drawn
+            .film()
+            .map(|s| s.transformed(self.placed.to_picture))
+    }
+}
+
+/// A side, planned: the measured side and every piece that could be, beside those that could not.
+#[derive(Debug, Clone)]
+pub struct SidePlan {
+    /// The side with everything on it.
+    pub side: MeasuredSide,
+    /// Pieces that could be planned, in the order given.
+    pub pieces: Vec<PlannedPiece>,
+    /// Pieces that could not, with the sentence that says why.
+    pub failed: Vec<(Uuid, PieceError)>,
+}

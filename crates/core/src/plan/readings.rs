@@ -1,0 +1,126 @@
+//! What the tape reads at a piece.
+
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+
+use crate::art::Art;
+use crate::art::drawn::Drawn;
+use crate::ground::tape::{ChainMark, Length, Unit, chain, print};
+use crate::place::flats::Flats;
+use crate::place::placed::Placed;
+use crate::place::rules::{Along, LetterEnd, PlaceRule};
+use crate::plan::piece::Piece;
+use crate::vehicle::measured::MeasuredSide;
+use crate::vehicle::side::words::EdgeNames;
+
+/// The readings of one piece.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Readings {
+    /// The two flats and what the tape must read at them.
+    pub flats: Flats,
+    /// Datum to the cap line at the ruled end.
+    pub cap_line: Length,
+    /// Height of a capital.
+    pub capital_height: Length,
+    /// Film from end to end.
+    pub width: Length,
+    /// Front edge to the first letter, along the datum.
+    pub first_letter: Length,
+    /// Front edge to the last letter, along the datum.
+    pub last_letter: Length,
+    /// The chain of running distances from the front edge past this piece to the rear edge; its gaps close on paper.
+    pub chain: Vec<ChainMark>,
+    /// Level less parallel to the datum over the piece's width: how far one end would differ if it were hung the other way.
+    pub level_difference: Length,
+}
+
+pub(crate) fn readings(
+    piece: &Piece,
+    drawn: &Drawn,
+    placed: &Placed,
+    side: &MeasuredSide,
+    names: &EdgeNames,
+    flats: Flats,
+    unit: Unit,
+) -> Readings {
+    let (near, far) = placed.back_mm;
+    let datum = &placed.datum;
+    let (first, last) = if side.side.direction() > 0.0 {
+        (near, far)
+    } else {
+        (far, near)
+    };
+    let ends = match piece.art {
+        Art::Lettering(_) => ["first letter", "last letter"],
+        _ if side.side.direction() > 0.0 => ["its front end", "its rear end"],
+        _ => ["its rear end", "its front end"],
+    };
+    let mut marks = vec![
+        (names.zero.clone(), 0.0),
+        (ends[0].to_owned(), first),
+        (ends[1].to_owned(), last),
+        (names.far.clone(), datum.length_mm),
+    ];
+    // Hardware that stands beside the piece, at the piece's height, belongs in its chain.
+    let (top, foot) = placed
+        .hull
+        .iter()
+        .map(|p| p.y)
+        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), y| {
+            (a.min(y), b.max(y))
+        });
+    for hardware in side.hardware() {
+        let bounds = hardware.outline.bounds;
+        if bounds.y1 < top || bounds.y0 > foot {
+            continue;
+        }
+        let at = |x: f64| datum.read(Point::new(x, bounds.center().y)).0;
+        let (a, b) = (
+            at(bounds.x0).min(at(bounds.x1)),
+            at(bounds.x0).max(at(bounds.x1)),
+        );
+        if b <= near || a >= far {
+            marks.push((format!("{}, front", hardware.name), a));
+            marks.push((format!("{}, rear", hardware.name), b));
+        }
+    }
+    let at_ruled_end = match &piece.place {
+        PlaceRule::Rules(rules) => match rules.along {
+            Along::FromFront {
+                to: LetterEnd::LastLetter,
+                ..
+            } => drawn.nominal.x1,
+            Along::FromFront { .. } => drawn.nominal.x0,
+            _ => drawn.nominal.center().x,
+        },
+        _ => drawn.nominal.center().x,
+    };
+    let upper = if drawn.has_letters {
+        0.0
+    } else {
+        drawn.nominal.y0
+    };
+    let cap_line = datum
+        .read(placed.to_picture * Point::new(at_ruled_end, upper))
+        .1;
+    // What one end would differ by if it were hung level instead of as it is, or along the datum instead of level.
+    let slope = datum.back.y / datum.back.x.abs();
+    let turned = placed.degrees(side.side.direction());
+    let level = (turned.to_radians().tan() + slope).abs() < 1e-6 && slope != 0.0;
+    let level_difference = if level {
+        -slope * (far - near)
+    } else {
+        slope * (far - near)
+    };
+    Readings {
+        cap_line: print(cap_line, unit),
+        capital_height: print(drawn.capital_height_mm, unit),
+        width: print(drawn.nominal.width(), unit),
+        first_letter: print(first, unit),
+        last_letter: print(last, unit),
+        chain: chain(marks, unit),
+        level_difference: print(level_difference, unit),
+        flats,
+    }
+}

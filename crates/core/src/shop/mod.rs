@@ -1,0 +1,3 @@
+//! The shop around the work.
+
+pub mod progress;

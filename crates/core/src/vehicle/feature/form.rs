@@ -1,0 +1,126 @@
+//! How a feature is measured: its shape, its place, and how it is repeated.
+
+use serde::{Deserialize, Serialize};
+
+use crate::vehicle::body::readings::Reading;
+
+/// How many of a thing there are, at which pitch.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Repeat {
+    /// How many along.
+    pub count: u32,
+    /// From one to the next along, mm.
+    pub pitch_mm: f64,
+    /// How many down.
+    pub rows: u32,
+    /// From one to the next down, mm.
+    pub row_pitch_mm: f64,
+}
+
+impl Repeat {
+    /// One, alone.
+    pub const ONCE: Repeat = Repeat {
+        count: 1,
+        pitch_mm: 0.0,
+        rows: 1,
+        row_pitch_mm: 0.0,
+    };
+}
+
+/// Which point of an upright rectangle its measures run to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum MeasuredTo {
+    /// Its upper corner nearer the zero of the tape.
+    Corner,
+    /// Its middle.
+    Middle,
+}
+
+/// How a feature is measured. Distances in mm, back along the reference and plumb down from it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "form", rename_all = "snake_case")]
+pub enum Form {
+    /// Round heads in a grid: a column is a grid one wide, a row one high, a single fastener one by one.
+    Heads {
+        /// Zero to the middle of the first column.
+        first_mm: f64,
+        /// Column to column.
+        pitch_mm: f64,
+        /// How many columns.
+        columns: u32,
+        /// Reference to the middle of the first head.
+        first_head_mm: f64,
+        /// Head to head down the column.
+        head_pitch_mm: f64,
+        /// Heads in each column.
+        heads: u32,
+        /// Diameter of a head.
+        head_mm: f64,
+    },
+    /// Upright lines over the whole height of the side.
+    Upright {
+        /// Zero to the first.
+        first_mm: f64,
+        /// Line to line.
+        pitch_mm: f64,
+        /// How many.
+        count: u32,
+    },
+    /// A straight line between two readings.
+    Straight {
+        /// Zero to its beginning.
+        back_mm: f64,
+        /// Reference to its beginning.
+        drop_mm: f64,
+        /// Zero to its end.
+        to_back_mm: f64,
+        /// Reference to its end.
+        to_drop_mm: f64,
+    },
+    /// A line or an outline by readings.
+    Path {
+        /// The readings in order.
+        points: Vec<Reading>,
+        /// Whether it closes into an outline.
+        closed: bool,
+    },
+    /// An upright rectangle, or several.
+    Rectangle {
+        /// Zero to it.
+        back_mm: f64,
+        /// Reference to it.
+        drop_mm: f64,
+        /// Which of its points these run to.
+        to: MeasuredTo,
+        /// Width.
+        width_mm: f64,
+        /// Height.
+        height_mm: f64,
+        /// How many, at which pitch.
+        repeat: Repeat,
+    },
+    /// A round thing, or several.
+    Round {
+        /// Zero to its middle.
+        back_mm: f64,
+        /// Reference to its middle.
+        drop_mm: f64,
+        /// Diameter.
+        across_mm: f64,
+        /// How many, at which pitch.
+        repeat: Repeat,
+    },
+    /// Half an ellipse that stands on the bottom edge.
+    Arch {
+        /// Zero to its middle.
+        centre_mm: f64,
+        /// Width at the bottom.
+        width_mm: f64,
+        /// Height over the bottom edge.
+        height_mm: f64,
+    },
+}

@@ -1,0 +1,15 @@
+//! The vehicle as it was measured: sides, bodies, what is on them.
+
+pub mod body;
+pub mod feature;
+pub mod kinds;
+pub mod measured;
+pub mod plan_view;
+pub mod side;
+pub mod snap;
+pub mod square_up;
+pub mod start;
+pub mod surface;
+pub mod template;
+pub mod underlay;
+pub mod walk_round;

@@ -1,0 +1,358 @@
+//! Moving a measured feature by hand: in whole steps of the tape, and onto the readings of what stands beside it.
+
+use kurbo::Vec2;
+use serde::Serialize;
+
+use crate::ground::datum::Datum;
+use crate::ground::tape::{Length, Unit, print};
+use crate::vehicle::body::readings::Reading;
+use crate::vehicle::feature::form::{Form, MeasuredTo};
+use crate::vehicle::feature::{Feature, SideFeature};
+use crate::vehicle::measured::MeasuredSide;
+
+/// Picks the readings along or down from what a feature offers.
+type Pick = fn((Vec<f64>, Vec<f64>)) -> Vec<f64>;
+
+/// A feature that comes this near to another's reading takes it, mm: about 5/16 in.
+const REACH_MM: f64 = 8.0;
+
+/// A feature after it was moved by hand.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MovedFeature {
+    /// The feature with its new readings.
+    pub feature: Feature,
+    /// How far back it now is.
+    pub back: Option<Length>,
+    /// How far down it now is.
+    pub drop: Option<Length>,
+    /// What it lines up with now, one sentence each.
+    pub lined_up: Vec<String>,
+}
+
+/// The readings by which a feature is placed: back, and plumb down. An upright line has no drop, an arch neither.
+fn anchor(form: &Form) -> (Option<f64>, Option<f64>) {
+    match form {
+        Form::Heads {
+            first_mm,
+            first_head_mm,
+            ..
+        } => (Some(*first_mm), Some(*first_head_mm)),
+        Form::Upright { first_mm, .. } => (Some(*first_mm), None),
+        Form::Straight {
+            back_mm, drop_mm, ..
+        }
+        | Form::Rectangle {
+            back_mm, drop_mm, ..
+        }
+        | Form::Round {
+            back_mm, drop_mm, ..
+        } => (Some(*back_mm), Some(*drop_mm)),
+        Form::Path { points, .. } => (
+            points.first().map(|p| p.back_mm),
+            points.first().map(|p| p.drop_mm),
+        ),
+        Form::Arch { centre_mm, .. } => (Some(*centre_mm), None),
+    }
+}
+
+/// Every reading along, and every reading down, that a feature offers to line up with.
+fn offers(feature: &Feature) -> (Vec<f64>, Vec<f64>) {
+    match &feature.form {
+        Form::Heads {
+            first_mm,
+            pitch_mm,
+            columns,
+            first_head_mm,
+            head_pitch_mm,
+            heads,
+            ..
+        } => (
+            (0..*columns)
+                .map(|n| first_mm + pitch_mm * f64::from(n))
+                .collect(),
+            (0..*heads)
+                .map(|n| first_head_mm + head_pitch_mm * f64::from(n))
+                .collect(),
+        ),
+        Form::Upright {
+            first_mm,
+            pitch_mm,
+            count,
+        } => (
+            (0..*count)
+                .map(|n| first_mm + pitch_mm * f64::from(n))
+                .collect(),
+            Vec::new(),
+        ),
+        Form::Rectangle {
+            back_mm,
+            drop_mm,
+            to,
+            width_mm,
+            height_mm,
+            ..
+        } => match to {
+            MeasuredTo::Corner => (
+                vec![*back_mm, back_mm + width_mm],
+                vec![*drop_mm, drop_mm + height_mm],
+            ),
+            MeasuredTo::Middle => (vec![*back_mm], vec![*drop_mm]),
+        },
+        form => {
+            let (back, drop) = anchor(form);
+            (back.into_iter().collect(), drop.into_iter().collect())
+        }
+    }
+}
+
+/// The form moved by so much along and down.
+pub fn shifted(form: &Form, back: f64, drop: f64) -> Form {
+    let mut form = form.clone();
+    match &mut form {
+        Form::Heads {
+            first_mm,
+            first_head_mm,
+            ..
+        } => {
+            *first_mm += back;
+            *first_head_mm += drop;
+        }
+        Form::Upright { first_mm, .. } => *first_mm += back,
+        Form::Straight {
+            back_mm,
+            drop_mm,
+            to_back_mm,
+            to_drop_mm,
+        } => {
+            *back_mm += back;
+            *to_back_mm += back;
+            *drop_mm += drop;
+            *to_drop_mm += drop;
+        }
+        Form::Path { points, .. } => {
+            for Reading {
+                back_mm, drop_mm, ..
+            } in points
+            {
+                *back_mm += back;
+                *drop_mm += drop;
+            }
+        }
+        Form::Rectangle {
+            back_mm, drop_mm, ..
+        }
+        | Form::Round {
+            back_mm, drop_mm, ..
+        } => {
+            *back_mm += back;
+            *drop_mm += drop;
+        }
+        Form::Arch { centre_mm, .. } => *centre_mm += back,
+    }
+    form
+}
+
+/// Moves a feature by so many mm to the picture's right and down. Its readings end on whole steps of the unit, or on the reading
+/// of something else within reach where `line_up` is wanted.
+///
+/// `others` are the features of the side; the moved one is left out by its id.
+pub fn move_by(
+    moved: &SideFeature,
+    side: &MeasuredSide,
+    others: &[SideFeature],
+    by: Vec2,
+    line_up: bool,
+    unit: Unit,
+) -> MovedFeature {
+    let feature = &moved.feature;
+    let datum = side.side.datum_of(feature.reference).unwrap_or(side.datum);
+    let along = by.x / datum.back.x;
+    let down = by.y - along * datum.back.y;
+    let (back, drop) = anchor(&feature.form);
+    let same_reference =
+        |o: &&SideFeature| o.id != moved.id && o.feature.reference == feature.reference;
+    let mut lined_up = Vec::new();
+    let mut settle = |from: Option<f64>, by: f64, pick: Pick, middle: Option<f64>, way: &str| {
+        let from = from?;
+        if by.abs() < 1e-9 {
+            return Some(0.0);
+        }
+        let wanted = from + by;
+        let candidates = others
+            .iter()
+            .filter(same_reference)
+            .flat_map(|o| {
+                pick(offers(&o.feature))
+                    .into_iter()
+                    .map(|at| (at, o.feature.name().to_owned()))
+            })
+            .chain(middle.map(|at| (at, "middle of the side".to_owned())));
+        let nearest = candidates
+            .filter(|(at, _)| line_up && (at - wanted).abs() <= REACH_MM)
+            .min_by(|a, b| (a.0 - wanted).abs().total_cmp(&(b.0 - wanted).abs()));
+        Some(match nearest {
+            Some((at, name)) => {
+                lined_up.push(format!("In line {way} with the {name}."));
+                at - from
+            }
+            None => {
+                let step = unit.step_mm();
+                (wanted / step).round() * step - from
+            }
+        })
+    };
+    let middle = Some(datum.length_mm / 2.0);
+    let back_by = settle(back, along, |o| o.0, middle, "upright");
+    let drop_by = settle(drop, down, |o| o.1, None, "level");
+    let form = shifted(
+        &feature.form,
+        back_by.unwrap_or(0.0),
+        drop_by.unwrap_or(0.0),
+    );
+    let (back, drop) = anchor(&form);
+    MovedFeature {
+        feature: Feature {
+            form,
+            ..feature.clone()
+        },
+        back: back.map(|mm| print(mm, unit)),
+        drop: drop.map(|mm| print(mm, unit)),
+        lined_up,
+    }
+}
+
+/// The feature as it would be read from another reference of the side, at the same place.
+pub fn read_from(
+    feature: &Feature,
+    from: &Datum,
+    to: &Datum,
+    reference: Option<uuid::Uuid>,
+) -> Feature {
+    let (back, drop) = anchor(&feature.form);
+    let at = from.drop_point(back.unwrap_or(0.0), drop.unwrap_or(0.0));
+    let (new_back, new_drop) = to.read_plumb(at);
+    let back_by = back.map_or(0.0, |b| new_back - b);
+    let drop_by = drop.map_or(0.0, |d| new_drop - d);
+    Feature {
+        form: shifted(&feature.form, back_by, drop_by),
+        reference,
+        ..feature.clone()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::vehicle::body::Body;
+    use crate::vehicle::feature::form::Repeat;
+    use crate::vehicle::feature::kind::FeatureKind;
+    use crate::vehicle::measured::measure::measure;
+    use crate::vehicle::side::Side;
+    use crate::vehicle::side::words::SideKind;
+    use crate::vehicle::surface::Surface;
+    use uuid::Uuid;
+
+    fn socket(n: u128, back_mm: f64, drop_mm: f64) -> SideFeature {
+        let form = Form::Round {
+            back_mm,
+            drop_mm,
+            across_mm: 40.0,
+            repeat: Repeat::ONCE,
+        };
+        SideFeature {
+            id: Uuid::from_u128(n),
+            feature: Feature::new(FeatureKind::Socket, form),
+        }
+    }
+
+    fn moved(kind: SideKind, by: Vec2, line_up: bool) -> MovedFeature {
+        let body = Body::Box {
+            length_mm: 5000.0,
+            height_mm: 2000.0,
+            fall_mm: 0.0,
+        };
+        let features = [socket(1, 1000.0, 500.0), socket(2, 1300.0, 700.0)];
+        let side = measure(&Side::new(kind, body, Surface::default()), &features);
+        side.map(|side| {
+            move_by(
+                &features[0],
+                &side,
+                &features,
+                by,
+                line_up,
+                Unit::Millimetre,
+            )
+        })
+        .unwrap_or_else(|_| unreachable!("the side stands"))
+    }
+
+    fn at(moved: &MovedFeature) -> (f64, f64) {
+        (
+            moved.back.as_ref().map_or(0.0, |l| l.mm),
+            moved.drop.as_ref().map_or(0.0, |l| l.mm),
+        )
+    }
+
+    #[test]
+    fn it_ends_on_whole_steps() {
+        assert_eq!(
+            at(&moved(SideKind::Left, Vec2::new(123.4, -10.6), true)),
+            (1123.0, 489.0)
+        );
+        // To the picture's right is towards the front where the front is at the right.
+        assert_eq!(
+            at(&moved(SideKind::Right, Vec2::new(123.4, -10.6), true)),
+            (877.0, 489.0)
+        );
+    }
+
+    #[test]
+    fn it_takes_the_reading_of_what_stands_beside_it() {
+        let onto = moved(SideKind::Left, Vec2::new(294.0, 195.0), true);
+        assert_eq!(at(&onto), (1300.0, 700.0));
+        assert_eq!(
+            onto.lined_up,
+            [
+                "In line upright with the socket.",
+                "In line level with the socket."
+            ]
+        );
+        assert_eq!(
+            at(&moved(SideKind::Left, Vec2::new(294.0, 195.0), false)),
+            (1294.0, 695.0)
+        );
+        assert_eq!(
+            at(&moved(SideKind::Left, Vec2::new(1497.0, 0.0), true)).0,
+            2500.0,
+            "the middle of the side"
+        );
+    }
+
+    #[test]
+    fn a_direction_that_was_not_moved_stays_as_it_was_measured() {
+        let body = Body::Box {
+            length_mm: 5000.0,
+            height_mm: 2000.0,
+            fall_mm: 0.0,
+        };
+        let features = [socket(1, 1000.3, 500.4)];
+        let Ok(side) = measure(
+            &Side::new(SideKind::Left, body, Surface::default()),
+            &features,
+        ) else {
+            unreachable!("the side stands")
+        };
+        let after = move_by(
+            &features[0],
+            &side,
+            &features,
+            Vec2::new(0.0, 10.0),
+            true,
+            Unit::Millimetre,
+        );
+        assert!(
+            matches!(after.feature.form, Form::Round { back_mm, drop_mm, .. } if back_mm == 1000.3 && drop_mm == 510.0)
+        );
+    }
+}

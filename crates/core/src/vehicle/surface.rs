@@ -1,0 +1,409 @@
+//! What a side is made of and how its paint is, and what follows: do magnets hold, does film hold, how hot may it get.
+//!
+//! Sources: magnets hold on steel only, textured and low-energy plastics refuse ordinary film, resprays lift, new paint cures at
+//! least six weeks before film (common practice, no source). The heat ceilings are Windrift's own cautious figures, not
+//! published; the film's and the vehicle's data sheets decide.
+
+use serde::{Deserialize, Serialize};
+use time::{Date, Duration};
+
+use crate::ground::measure_error::{MeasureError, require};
+
+/// What a side is made of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Material {
+    /// Painted steel.
+    PaintedSteel,
+    /// Stainless steel.
+    Stainless,
+    /// Aluminium without paint.
+    BareAluminium,
+    /// Painted aluminium.
+    PaintedAluminium,
+    /// Gelcoat over fibreglass.
+    Gelcoat,
+    /// Composite panel.
+    Composite,
+    /// Polyethylene, polypropylene and other low-energy plastics.
+    LowEnergyPlastic,
+    /// Textured plastic.
+    TexturedPlastic,
+    /// Glass.
+    Glass,
+    /// Painted wood.
+    PaintedWood,
+}
+
+/// How the paint or gelcoat is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Finish {
+    /// As the maker left it, or none.
+    #[default]
+    Original,
+    /// Sprayed again.
+    Resprayed,
+    /// Chalky.
+    Oxidised,
+}
+
+/// The surface of a side.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Surface {
+    /// What it is made of.
+    pub material: Material,
+    /// How its paint is.
+    pub finish: Finish,
+    /// The day on which it was sprayed, where it was sprayed again.
+    #[serde(default)]
+    pub sprayed_on: Option<Date>,
+    /// Whether new sheet still carries its clear protective skin.
+    #[serde(default)]
+    pub protective_skin: bool,
+}
+
+impl Default for Surface {
+    fn default() -> Self {
+        Surface::of(Material::PaintedAluminium)
+    }
+}
+
+/// Whether film holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum FilmHold {
+    /// It holds once the surface is clean.
+    Holds,
+    /// It holds when what is said is done first.
+    WithCare,
+    /// It does not hold, or must wait.
+    No,
+}
+
+/// What follows from a surface.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SurfaceVerdict {
+    /// Whether magnets hold a piece up here.
+    pub magnets: bool,
+    /// What to hold it up with, in a sentence.
+    pub magnets_sentence: String,
+    /// Whether film holds.
+    pub film: FilmHold,
+    /// Why, and what to do first: one sentence each, the weightiest first.
+    pub film_sentences: Vec<String>,
+    /// How hot the surface may get, °C. Windrift's own figure.
+    pub ceiling_celsius: u32,
+    /// How to heat it, in a sentence, with where the figure comes from.
+    pub ceiling_sentence: String,
+}
+
+/// Weeks that new paint cures before film (common practice, no source: at least six).
+pub const CURE_WEEKS: i64 = 6;
+
+impl Material {
+    /// Every material, in the order in which they are offered.
+    pub const ALL: [Material; 10] = [
+        Material::PaintedSteel,
+        Material::PaintedAluminium,
+        Material::BareAluminium,
+        Material::Stainless,
+        Material::Gelcoat,
+        Material::Composite,
+        Material::LowEnergyPlastic,
+        Material::TexturedPlastic,
+        Material::Glass,
+        Material::PaintedWood,
+    ];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            Material::PaintedSteel => "painted steel",
+            Material::Stainless => "stainless steel",
+            Material::BareAluminium => "bare aluminium",
+            Material::PaintedAluminium => "painted aluminium",
+            Material::Gelcoat => "gelcoat",
+            Material::Composite => "composite panel",
+            Material::LowEnergyPlastic => "polyethylene or other low-energy plastic",
+            Material::TexturedPlastic => "textured plastic",
+            Material::Glass => "glass",
+            Material::PaintedWood => "painted wood",
+        }
+    }
+
+    /// How hot it may get, °C: Windrift's own cautious figure, and why.
+    fn ceiling(self) -> (u32, &'static str) {
+        match self {
+            Material::PaintedSteel | Material::PaintedAluminium => {
+                (110, "Metal under sound paint stands most heat")
+            }
+            Material::Stainless | Material::BareAluminium => (120, "Bare metal stands most heat"),
+            Material::Gelcoat => (
+                70,
+                "Gelcoat blisters and marks: lowest setting, about 10 seconds, feel, more only if needed",
+            ),
+            Material::Composite => (80, "The skin of a panel lets go of its core"),
+            Material::LowEnergyPlastic => (70, "Low-energy plastic softens early"),
+            Material::TexturedPlastic => (90, "Plastic marks and sags: keep the heat moving"),
+            Material::Glass => (60, "Glass cracks from its edges when one place gets hot"),
+            Material::PaintedWood => (70, "Wood dries, and its paint lets go"),
+        }
+    }
+}
+
+impl Finish {
+    /// Every finish.
+    pub const ALL: [Finish; 3] = [Finish::Original, Finish::Resprayed, Finish::Oxidised];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            Finish::Original => "original",
+            Finish::Resprayed => "sprayed again",
+            Finish::Oxidised => "chalky, oxidised",
+        }
+    }
+}
+
+impl Surface {
+    /// A sound surface of this material.
+    pub fn of(material: Material) -> Surface {
+        Surface {
+            material,
+            finish: Finish::Original,
+            sprayed_on: None,
+            protective_skin: false,
+        }
+    }
+
+    /// Checks that the parts fit together.
+    pub fn check(&self) -> Result<(), MeasureError> {
+        require(
+            self.sprayed_on.is_none() || self.finish == Finish::Resprayed,
+            "sprayed_on",
+            "A day of spraying belongs to paint that was sprayed again. Say so, or leave the day out.",
+        )
+    }
+
+    /// Whether paint that was sprayed again has not cured yet on a day; an unknown day counts as fresh.
+    pub fn paint_is_fresh(&self, today: Date) -> bool {
+        let cured = |day: Date| {
+            day.checked_add(Duration::weeks(CURE_WEEKS))
+                .is_some_and(|ready| today >= ready)
+        };
+        self.finish == Finish::Resprayed && !self.sprayed_on.is_some_and(cured)
+    }
+
+    /// What follows from this surface on a day.
+    pub fn verdict(&self, today: Date) -> SurfaceVerdict {
+        let magnets = self.material == Material::PaintedSteel;
+        let magnets_sentence = if magnets {
+            "Magnets hold a piece up here.".to_owned()
+        } else {
+            format!(
+                "No magnet holds on {}. Hold the piece up with tape.",
+                self.material.name()
+            )
+        };
+        let (film, film_sentences) = self.film(today);
+        let (mut ceiling, why) = self.material.ceiling();
+        let mut why = why.to_owned();
+        if self.finish == Finish::Resprayed && ceiling > 80 {
+            ceiling = 80;
+            why = "Sprayed paint lifts with the film".into();
+        }
+        SurfaceVerdict {
+            magnets,
+            magnets_sentence,
+            film,
+            film_sentences,
+            ceiling_celsius: ceiling,
+            ceiling_sentence: format!(
+                "{why}. At most {ceiling} °C ({:.0} °F) at the surface: Windrift's own figure, the data sheets decide.",
+                f64::from(ceiling) * 1.8 + 32.0
+            ),
+        }
+    }
+
+    fn film(&self, today: Date) -> (FilmHold, Vec<String>) {
+        let mut hold = FilmHold::Holds;
+        let mut told = Vec::new();
+        let mut worse = |to: FilmHold, sentence: String, told: &mut Vec<String>| {
+            if to == FilmHold::No || hold == FilmHold::Holds {
+                hold = to;
+            }
+            told.push(sentence);
+        };
+        if self.protective_skin {
+            worse(
+                FilmHold::No,
+                "The clear protective skin is still on the sheet. Peel it off first.".into(),
+                &mut told,
+            );
+        }
+        if self.finish == Finish::Resprayed {
+            match self.sprayed_on {
+                None => worse(
+                    FilmHold::No,
+                    format!(
+                        "Nobody knows when it was sprayed. New paint cures at least {CURE_WEEKS} weeks before film: ask for the day."
+                    ),
+                    &mut told,
+                ),
+                Some(day) => {
+                    let ready = day
+                        .checked_add(Duration::weeks(CURE_WEEKS))
+                        .unwrap_or(Date::MAX);
+                    if today < ready {
+                        worse(
+                            FilmHold::No,
+                            format!(
+                                "Sprayed on {day}: no film before {ready}, {CURE_WEEKS} weeks later."
+                            ),
+                            &mut told,
+                        );
+                    } else {
+                        worse(
+                            FilmHold::WithCare,
+                            "It was sprayed again, and such paint can lift with the film. Try a corner and tell the owner.".into(),
+                            &mut told,
+                        );
+                    }
+                }
+            }
+        }
+        match self.material {
+            Material::LowEnergyPlastic => worse(
+                FilmHold::No,
+                "Film finds no hold on low-energy plastic. Cut short of it, or use a film made for it.".into(),
+                &mut told,
+            ),
+            Material::TexturedPlastic => worse(
+                FilmHold::WithCare,
+                "Only film made for texture holds here: roller, more heat, two passes.".into(),
+                &mut told,
+            ),
+            Material::PaintedWood if self.finish != Finish::Resprayed => worse(
+                FilmHold::WithCare,
+                "Film holds on wood only over sealed gloss or semi-gloss paint. Look for bare edges.".into(),
+                &mut told,
+            ),
+            _ => {}
+        }
+        if self.finish == Finish::Oxidised {
+            let what = if self.material == Material::Gelcoat {
+                "gelcoat"
+            } else {
+                "surface"
+            };
+            worse(
+                FilmHold::WithCare,
+                format!("The {what} is chalky. Clean and polish it first, no wax."),
+                &mut told,
+            );
+        }
+        if told.is_empty() {
+            told.push("Film holds here once it is clean and dry.".into());
+        }
+        (hold, told)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use time::macros::date;
+
+    const TODAY: Date = date!(2026 - 11 - 24);
+
+    #[test]
+    fn magnets_hold_on_painted_steel_only() {
+        // Common practice, no source: steel yes; aluminium, stainless and fibreglass no.
+        for material in Material::ALL {
+            let verdict = Surface::of(material).verdict(TODAY);
+            assert_eq!(
+                verdict.magnets,
+                material == Material::PaintedSteel,
+                "{material:?}"
+            );
+        }
+    }
+
+    #[test]
+    fn new_paint_waits_six_weeks() {
+        // Common practice, no source.
+        let sprayed = |day| Surface {
+            finish: Finish::Resprayed,
+            sprayed_on: Some(day),
+            ..Surface::of(Material::PaintedSteel)
+        };
+        assert_eq!(
+            sprayed(date!(2026 - 10 - 14)).verdict(TODAY).film,
+            FilmHold::No
+        );
+        assert!(
+            sprayed(date!(2026 - 10 - 14)).verdict(TODAY).film_sentences[0].contains("2026-11-25")
+        );
+        assert_eq!(
+            sprayed(date!(2026 - 10 - 13)).verdict(TODAY).film,
+            FilmHold::WithCare
+        );
+        assert_eq!(
+            sprayed(date!(2026 - 10 - 13))
+                .verdict(TODAY)
+                .ceiling_celsius,
+            80
+        );
+    }
+
+    #[test]
+    fn what_film_does_not_hold_on_is_said() {
+        // Common practice, no source.
+        assert_eq!(
+            Surface::of(Material::LowEnergyPlastic).verdict(TODAY).film,
+            FilmHold::No
+        );
+        assert_eq!(
+            Surface::of(Material::TexturedPlastic).verdict(TODAY).film,
+            FilmHold::WithCare
+        );
+        assert_eq!(
+            Surface::of(Material::PaintedAluminium).verdict(TODAY).film,
+            FilmHold::Holds
+        );
+        let skin = Surface {
+            protective_skin: true,
+            ..Surface::of(Material::BareAluminium)
+        };
+        assert_eq!(skin.verdict(TODAY).film, FilmHold::No);
+        let chalky = Surface {
+            finish: Finish::Oxidised,
+            ..Surface::of(Material::Gelcoat)
+        };
+        assert!(chalky.verdict(TODAY).film_sentences[0].contains("no wax"));
+        let both = Surface {
+            protective_skin: true,
+            ..chalky
+        };
+        assert_eq!(
+            both.verdict(TODAY).film,
+            FilmHold::No,
+            "a later sentence never makes it better"
+        );
+    }
+
+    #[test]
+    fn a_day_of_spraying_needs_sprayed_paint() {
+        let odd = Surface {
+            sprayed_on: Some(TODAY),
+            ..Surface::default()
+        };
+        assert!(odd.check().is_err_and(|e| e.field == "sprayed_on"));
+    }
+}

@@ -1,0 +1,526 @@
+//! The walk round a vehicle before work: damage, doubts about paint, photos, hardware off and on again, and the customer's word.
+//!
+//! Everything is an entry of the job's record and is never overwritten: what turns out wrong is struck by a later entry.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::ground::measure_error::{LONGEST_MM, MeasureError, require};
+use crate::vehicle::feature::Feature;
+use crate::vehicle::feature::kind::{ComesOff, FeatureClass};
+
+/// Kinds of damage that were there before.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum DamageKind {
+    /// A dent.
+    Dent,
+    /// A scratch.
+    Scratch,
+    /// A stone chip.
+    Chip,
+    /// A crack.
+    Crack,
+    /// Rust or corrosion.
+    Corrosion,
+    /// Paint that lifts.
+    LiftedPaint,
+    /// Glue left by old graphics.
+    OldGlue,
+    /// The ghost of old graphics.
+    Ghost,
+    /// A part that is missing.
+    MissingPart,
+    /// Anything else.
+    Other,
+}
+
+impl DamageKind {
+    /// Every kind.
+    pub const ALL: [DamageKind; 10] = [
+        DamageKind::Dent,
+        DamageKind::Scratch,
+        DamageKind::Chip,
+        DamageKind::Crack,
+        DamageKind::Corrosion,
+        DamageKind::LiftedPaint,
+        DamageKind::OldGlue,
+        DamageKind::Ghost,
+        DamageKind::MissingPart,
+        DamageKind::Other,
+    ];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            DamageKind::Dent => "dent",
+            DamageKind::Scratch => "scratch",
+            DamageKind::Chip => "stone chip",
+            DamageKind::Crack => "crack",
+            DamageKind::Corrosion => "rust or corrosion",
+            DamageKind::LiftedPaint => "lifted paint",
+            DamageKind::OldGlue => "glue of old graphics",
+            DamageKind::Ghost => "ghost of old graphics",
+            DamageKind::MissingPart => "missing part",
+            DamageKind::Other => "other damage",
+        }
+    }
+}
+
+/// Damage that was there before.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Damage {
+    /// The side that it is on.
+    pub side: Uuid,
+    /// What it is.
+    pub damage: DamageKind,
+    /// Back along the rail, mm.
+    pub back_mm: f64,
+    /// Plumb down from the rail, mm.
+    pub drop_mm: f64,
+    /// How large, mm.
+    pub size_mm: f64,
+    /// A word about it.
+    #[serde(default)]
+    pub note: String,
+    /// A photo of it.
+    #[serde(default)]
+    pub photo: Option<Uuid>,
+}
+
+/// One entry of the walk round.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "what", rename_all = "snake_case")]
+pub enum WalkEntry {
+    /// Damage was found.
+    Damage(Damage),
+    /// A doubt about the paint or surface of a side.
+    PaintDoubt {
+        /// The side.
+        side: Uuid,
+        /// What is doubted.
+        note: String,
+    },
+    /// A photo of a side before work.
+    Photo {
+        /// The side.
+        side: Uuid,
+        /// The photo's key.
+        photo: Uuid,
+        /// What it shows.
+        #[serde(default)]
+        note: String,
+    },
+    /// An earlier entry was wrong.
+    Struck {
+        /// The earlier entry's id.
+        entry: Uuid,
+        /// Why.
+        note: String,
+    },
+    /// A piece of hardware came off.
+    HardwareOff {
+        /// Its feature.
+        feature: Uuid,
+    },
+    /// It went back on.
+    HardwareOn {
+        /// Its feature.
+        feature: Uuid,
+    },
+    /// The customer agrees to what was found.
+    SignOff {
+        /// The customer's name.
+        name: String,
+        /// The drawn signature: strokes of points, each 0 to 1 across and down the box.
+        strokes: Vec<Vec<[f64; 2]>>,
+    },
+}
+
+/// Longest note, in characters.
+pub const LONGEST_NOTE: usize = 300;
+/// Most points in a signature.
+pub const MOST_SIGNATURE_POINTS: usize = 4_000;
+
+impl WalkEntry {
+    /// Checks that the entry can be taken.
+    pub fn check(&self) -> Result<(), MeasureError> {
+        let note_fits = |note: &str| {
+            require(
+                note.chars().count() <= LONGEST_NOTE,
+                "note",
+                format!("A note may have {LONGEST_NOTE} characters. Shorten it."),
+            )
+        };
+        let said = |note: &str, what: &str| {
+            require(!note.trim().is_empty(), "note", what)?;
+            note_fits(note)
+        };
+        match self {
+            WalkEntry::Damage(damage) => {
+                require(
+                    damage.size_mm.is_finite()
+                        && damage.size_mm > 0.0
+                        && damage.size_mm <= LONGEST_MM,
+                    "size_mm",
+                    "How large is it? Type its longest extent, more than 0.",
+                )?;
+                note_fits(&damage.note)
+            }
+            WalkEntry::PaintDoubt { note, .. } => {
+                said(note, "Say what is doubtful about the paint.")
+            }
+            WalkEntry::Photo { note, .. } => note_fits(note),
+            WalkEntry::Struck { note, .. } => said(
+                note,
+                "Say why the entry was wrong. Both stay in the record.",
+            ),
+            WalkEntry::HardwareOff { .. } | WalkEntry::HardwareOn { .. } => Ok(()),
+            WalkEntry::SignOff { name, strokes } => {
+                require(
+                    !name.trim().is_empty() && name.chars().count() <= 80,
+                    "name",
+                    "Type the name of whoever signs, 1 to 80 characters.",
+                )?;
+                let points: usize = strokes.iter().map(Vec::len).sum();
+                require(
+                    points >= 8,
+                    "strokes",
+                    "There is no signature yet. Draw it in the box.",
+                )?;
+                require(
+                    points <= MOST_SIGNATURE_POINTS,
+                    "strokes",
+                    "The signature has too many points. Clear it and sign again.",
+                )?;
+                require(
+                    strokes
+                        .iter()
+                        .flatten()
+                        .flatten()
+                        .all(|v| (0.0..=1.0).contains(v)),
+                    "strokes",
+                    "The signature leaves its box. Clear it and sign again.",
+                )
+            }
+        }
+    }
+}
+
+/// The customer's word.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SignOff {
+    /// The entry's id.
+    pub entry: Uuid,
+    /// The customer's name.
+    pub name: String,
+    /// The drawn signature.
+    pub strokes: Vec<Vec<[f64; 2]>>,
+    /// Findings that stood when it was signed.
+    pub findings: u32,
+    /// Findings added or struck since.
+    pub changed_since: u32,
+}
+
+/// Something found that stands.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Found<T> {
+    /// The entry's id.
+    pub entry: Uuid,
+    /// What was found.
+    pub found: T,
+}
+
+/// How the walk round stands after all its entries.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct WalkRound {
+    /// Damage that stands.
+    pub damage: Vec<Found<Damage>>,
+    /// Doubts about paint that stand: side and note.
+    pub doubts: Vec<Found<(Uuid, String)>>,
+    /// Photos that stand: side, photo and note.
+    pub photos: Vec<Found<(Uuid, Uuid, String)>>,
+    /// Features whose hardware is off now.
+    pub off: BTreeSet<Uuid>,
+    /// Features whose hardware was off and is on again.
+    pub on_again: BTreeSet<Uuid>,
+    /// Findings that were struck: the entry and why.
+    pub struck: BTreeMap<Uuid, String>,
+    /// The newest sign-off.
+    pub signed: Option<SignOff>,
+}
+
+/// Works out how the walk round stands, from its entries in the order of the record.
+pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
+    let mut round = WalkRound::default();
+    for (id, entry) in entries {
+        let mut finding = false;
+        match entry {
+            WalkEntry::Damage(damage) => {
+                finding = true;
+                round.damage.push(Found {
+                    entry: *id,
+                    found: damage.clone(),
+                });
+            }
+            WalkEntry::PaintDoubt { side, note } => {
+                finding = true;
+                round.doubts.push(Found {
+                    entry: *id,
+                    found: (*side, note.clone()),
+                });
+            }
+            WalkEntry::Photo { side, photo, note } => {
+                round.photos.push(Found {
+                    entry: *id,
+                    found: (*side, *photo, note.clone()),
+                });
+            }
+            WalkEntry::Struck { entry, note } => {
+                let before = round.damage.len() + round.doubts.len();
+                round.damage.retain(|f| f.entry != *entry);
+                round.doubts.retain(|f| f.entry != *entry);
+                round.photos.retain(|f| f.entry != *entry);
+                finding = before != round.damage.len() + round.doubts.len();
+                round.struck.insert(*entry, note.clone());
+            }
+            WalkEntry::HardwareOff { feature } => {
+                round.off.insert(*feature);
+                round.on_again.remove(feature);
+            }
+            WalkEntry::HardwareOn { feature } => {
+                if round.off.remove(feature) {
+                    round.on_again.insert(*feature);
+                }
+            }
+            WalkEntry::SignOff { name, strokes } => {
+                round.signed = Some(SignOff {
+                    entry: *id,
+                    name: name.clone(),
+                    strokes: strokes.clone(),
+                    findings: (round.damage.len() + round.doubts.len()) as u32,
+                    changed_since: 0,
+                });
+            }
+        }
+        if finding && let Some(signed) = &mut round.signed {
+            signed.changed_since += 1;
+        }
+    }
+    round
+}
+
+/// Where a piece of hardware stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum HardwareStanding {
+    /// It stays where it is.
+    Stays,
+    /// It is to come off.
+    ToComeOff,
+    /// It is off for good.
+    OffForGood,
+    /// It is off and must go back.
+    MustGoBack,
+    /// It is on again.
+    OnAgain,
+}
+
+/// One line of the hardware list.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HardwareLine {
+    /// Its feature.
+    pub feature: Uuid,
+    /// What it is called, with how many there are: `8 hinges`.
+    pub name: String,
+    /// Whether it comes off.
+    pub comes_off: ComesOff,
+    /// Where it stands.
+    pub state: HardwareStanding,
+    /// What to do with what stays, which tool takes off the rest.
+    pub note: String,
+}
+
+/// The hardware list of a side: what comes off, and what stays with its plan.
+pub fn hardware_list<'f>(
+    features: impl IntoIterator<Item = (Uuid, &'f Feature, usize)>,
+    round: &WalkRound,
+) -> Vec<HardwareLine> {
+    features
+        .into_iter()
+        .filter(|(_, f, _)| {
+            f.kind.class() == FeatureClass::KeepOff
+                && f.kind != crate::vehicle::feature::kind::FeatureKind::WheelArch
+                || f.comes_off != ComesOff::Stays
+        })
+        .map(|(id, feature, parts)| {
+            let name = match (parts, &feature.called) {
+                (1, _) => feature.name().to_owned(),
+                (n, Some(called)) => format!("{n} × {called}"),
+                (n, None) => format!("{n} {}", feature.kind.names().1),
+            };
+            let off = round.off.contains(&id);
+            let state = match feature.comes_off {
+                ComesOff::Stays if off => HardwareStanding::MustGoBack,
+                ComesOff::Stays => HardwareStanding::Stays,
+                ComesOff::GoesBack if off => HardwareStanding::MustGoBack,
+                ComesOff::GoesBack if round.on_again.contains(&id) => HardwareStanding::OnAgain,
+                ComesOff::ForGood if off => HardwareStanding::OffForGood,
+                _ => HardwareStanding::ToComeOff,
+            };
+            let note = match (feature.note.trim(), feature.comes_off) {
+                ("", ComesOff::Stays) if feature.clearance_mm > 0.0 => {
+                    "Film keeps its clearance.".to_owned()
+                }
+                ("", ComesOff::Stays) => "Cut round it.".to_owned(),
+                (note, _) => note.to_owned(),
+            };
+            HardwareLine {
+                feature: id,
+                name,
+                comes_off: feature.comes_off,
+                state,
+                note,
+            }
+        })
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::vehicle::feature::form::{Form, Repeat};
+    use crate::vehicle::feature::kind::FeatureKind;
+
+    fn id(n: u128) -> Uuid {
+        Uuid::from_u128(n)
+    }
+
+    fn dent(n: u128) -> (Uuid, WalkEntry) {
+        let damage = Damage {
+            side: id(900),
+            damage: DamageKind::Dent,
+            back_mm: 1000.0,
+            drop_mm: 500.0,
+            size_mm: 30.0,
+            note: String::new(),
+            photo: None,
+        };
+        (id(n), WalkEntry::Damage(damage))
+    }
+
+    fn signed(n: u128) -> (Uuid, WalkEntry) {
+        let strokes = vec![(0..10).map(|k| [f64::from(k) / 10.0, 0.5]).collect()];
+        (
+            id(n),
+            WalkEntry::SignOff {
+                name: "A. Customer".into(),
+                strokes,
+            },
+        )
+    }
+
+    #[test]
+    fn what_was_struck_no_longer_stands_and_a_signature_knows_what_came_after() {
+        let strike = (
+            id(5),
+            WalkEntry::Struck {
+                entry: id(1),
+                note: "a shadow".into(),
+            },
+        );
+        let round = stand(&[dent(1), dent(2), signed(3), dent(4), strike]);
+        assert_eq!(
+            round.damage.iter().map(|f| f.entry).collect::<Vec<_>>(),
+            [id(2), id(4)]
+        );
+        assert!(
+            round
+                .signed
+                .is_some_and(|s| s.findings == 2 && s.changed_since == 2)
+        );
+        assert_eq!(
+            stand(&[dent(1), signed(2)]).signed.map(|s| s.changed_since),
+            Some(0)
+        );
+    }
+
+    #[test]
+    fn hardware_goes_off_and_on_again() {
+        let form = Form::Round {
+            back_mm: 100.0,
+            drop_mm: 100.0,
+            across_mm: 30.0,
+            repeat: Repeat::ONCE,
+        };
+        let feature = Feature {
+            comes_off: ComesOff::GoesBack,
+            ..Feature::new(FeatureKind::Badge, form)
+        };
+        let state = |entries: &[(Uuid, WalkEntry)]| {
+            hardware_list([(id(7), &feature, 1)], &stand(entries))
+                .first()
+                .map(|l| l.state)
+        };
+        let off = (id(1), WalkEntry::HardwareOff { feature: id(7) });
+        let on = (id(2), WalkEntry::HardwareOn { feature: id(7) });
+        assert_eq!(state(&[]), Some(HardwareStanding::ToComeOff));
+        assert_eq!(
+            state(std::slice::from_ref(&off)),
+            Some(HardwareStanding::MustGoBack)
+        );
+        assert_eq!(
+            state(&[off.clone(), on.clone()]),
+            Some(HardwareStanding::OnAgain)
+        );
+        assert_eq!(
+            state(&[off.clone(), on, (id(3), off.1)]),
+            Some(HardwareStanding::MustGoBack)
+        );
+    }
+
+    #[test]
+    fn empty_words_and_signatures_are_refused() {
+        let field = |entry: WalkEntry| entry.check().err().map(|e| e.field);
+        assert_eq!(
+            field(WalkEntry::PaintDoubt {
+                side: id(1),
+                note: " ".into()
+            }),
+            Some("note")
+        );
+        assert_eq!(
+            field(WalkEntry::SignOff {
+                name: String::new(),
+                strokes: vec![]
+            }),
+            Some("name")
+        );
+        assert_eq!(
+            field(WalkEntry::SignOff {
+                name: "A".into(),
+                strokes: vec![vec![[0.1, 0.1]]]
+            }),
+            Some("strokes")
+        );
+        let wild = vec![vec![[0.1, 7.0]; 9]];
+        assert_eq!(
+            field(WalkEntry::SignOff {
+                name: "A".into(),
+                strokes: wild
+            }),
+            Some("strokes")
+        );
+        assert_eq!(field(signed(1).1), None);
+        assert_eq!(field(dent(1).1), None);
+    }
+}
