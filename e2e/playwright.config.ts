@@ -1,9 +1,13 @@
 import { defineConfig } from "@playwright/test";
 import { CHROMIUM } from "./browser.mjs";
 
+/** PostgreSQL is stopped under everybody in this one: it runs when the others are done. */
+const STOPS_POSTGRESQL = /database-away/;
+
 export default defineConfig({
 	testDir: "tests",
-	workers: 1,
+	// One for each core. A file's walks run one after the other; what they change of the shop itself stands in one file each.
+	workers: 2,
 	fullyParallel: false,
 	timeout: 60_000,
 	expect: { timeout: 10_000 },
@@ -14,4 +18,8 @@ export default defineConfig({
 		viewport: { width: 1280, height: 800 },
 		launchOptions: CHROMIUM,
 	},
+	projects: [
+		{ name: "walks", testIgnore: STOPS_POSTGRESQL },
+		{ name: "database away", testMatch: STOPS_POSTGRESQL, dependencies: ["walks"] },
+	],
 });

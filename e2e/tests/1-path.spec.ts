@@ -3,18 +3,19 @@ import {
 	addFeature,
 	addLettering,
 	asCrew,
+	chooseCrew,
 	chooseSide,
 	layAll,
 	nextMove,
 	openJob,
-	startJob,
+	startInTheYard,
 	toStage,
 	typeLength,
 } from "./shop";
 
 test("the whole path with the mouse, in inches", async ({ page }) => {
-	await asCrew(page);
-	await startJob(page, "Petrel Laundry");
+	await chooseCrew(page);
+	await startInTheYard(page, "Petrel Laundry");
 
 	// Look over: the body and the rivets, typed as they are read.
 	const length = await typeLength(page, /Length along the top rail/, "20' 6");
@@ -122,7 +123,7 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 
 test("a side in millimetres, right side, centred, moved by arrow keys", async ({ page }) => {
 	await asCrew(page, "Odd");
-	await startJob(page, "Skua Cycles", "millimetres", "Delivery box");
+	await startInTheYard(page, "Skua Cycles", "millimetres", "Delivery box");
 	await chooseSide(page, /curb side/);
 	await typeLength(page, /Length along the top rail/, "3600");
 	await toStage(page, "Lay out");

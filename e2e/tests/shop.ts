@@ -1,15 +1,16 @@
+import { randomUUID } from "node:crypto";
 import { expect, type Locator, type Page } from "@playwright/test";
 
-/** Opens the yard as a member of the crew. */
-export async function asCrew(page: Page, name = "Maren") {
+/** Opens the yard and chooses at the top who is there, as a person does. */
+export async function chooseCrew(page: Page, name = "Maren") {
 	await page.goto("/");
 	await page.getByLabel("Who are you?").click();
 	await page.getByRole("option", { name: new RegExp(name) }).click();
 	await expect(page.getByLabel("Who are you?")).toContainText(name);
 }
 
-/** Starts a job of its own for a test, and lands on its Look over. */
-export async function startJob(page: Page, customer: string, unit?: string, kind?: string) {
+/** Starts a job in the yard, as a person does, and lands on its Look over. */
+export async function startInTheYard(page: Page, customer: string, unit?: string, kind?: string) {
 	await page.getByRole("button", { name: "Start a job" }).click();
 	await page.getByLabel("Whom is it for?").fill(customer);
 	if (kind) {
@@ -21,6 +22,57 @@ export async function startJob(page: Page, customer: string, unit?: string, kind
 		await page.getByRole("option", { name: unit }).click();
 	}
 	await page.getByRole("button", { name: "Start and measure it" }).click();
+	await expect(page.getByRole("heading", { name: new RegExp(customer) })).toBeVisible();
+}
+
+type Shop = {
+	crew: { id: string; name: string }[];
+	vehicle_kinds: { kind: string; name: string }[];
+};
+
+const shopOf = async (page: Page): Promise<Shop> => (await page.request.get("/api/shop")).json();
+
+/** Opens the yard as a member of the crew who was chosen on this screen before. */
+export async function asCrew(page: Page, name = "Maren") {
+	const shop = await shopOf(page);
+	const id = shop.crew.find((c) => c.name === name)?.id;
+	if (!id) throw new Error(`nobody is called ${name}`);
+	// Once: whom the page itself chooses later stays chosen when it is loaded again.
+	await page.addInitScript(
+		({ id, mark }) => {
+			if (sessionStorage.getItem(mark)) return;
+			sessionStorage.setItem(mark, "set");
+			localStorage.setItem("windrift.crew", id);
+		},
+		{ id, mark: randomUUID() },
+	);
+	await page.goto("/");
+	await expect(page.getByLabel("Who are you?")).toContainText(name);
+}
+
+/** Starts a job of its own for a test through the API, and opens its Look over. */
+export async function startJob(
+	page: Page,
+	customer: string,
+	unit: "inches to 1/16" | "millimetres" = "inches to 1/16",
+	kind = "Box truck",
+) {
+	const who = await page.evaluate(() => localStorage.getItem("windrift.crew"));
+	const shop = await shopOf(page);
+	const vehicle = shop.vehicle_kinds.find((k) => new RegExp(kind).test(k.name));
+	const job = {
+		id: randomUUID(),
+		customer,
+		title: "",
+		vehicle_kind: vehicle?.kind,
+		unit: unit === "millimetres" ? "millimetre" : "inch_sixteenth",
+	};
+	const answer = await page.request.post("/api/jobs", {
+		data: job,
+		headers: { "Crew-Id": who ?? "", "Edit-Id": randomUUID() },
+	});
+	expect(answer.status(), await answer.text()).toBe(200);
+	await page.goto(`/jobs/${job.id}/look-over`);
 	await expect(page.getByRole("heading", { name: new RegExp(customer) })).toBeVisible();
 }
 

@@ -1,6 +1,5 @@
 //! Air under a sheet against a general graph library (petgraph) on random sheets and orders; the generated order of strokes by
 //! property: it shuts in nothing that had a way out, presses everything, and keeps the rules of order.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::collections::{BTreeMap, BTreeSet};
 

@@ -1,13 +1,11 @@
 //! Artwork against something outside: set lines against HarfBuzz and fontTools, layers, strokes and cleaned outlines against
 //! shapely, rigid fits against numpy (table made by tools/reference/artwork.py); regulated marks against the published rules;
 //! legibility against the published ratio.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
 use std::sync::Arc;
 
-use common::{INCH, body, draw, features, lettering};
+use crate::common::{INCH, body, draw, features, lettering};
 use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -537,7 +535,7 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
             Kept::CannotTell
         );
         let mut aft = piece.clone();
-        common::rules(&mut aft).along = windrift_core::place::rules::Along::FromFront {
+        crate::common::rules(&mut aft).along = windrift_core::place::rules::Along::FromFront {
             distance_mm: 2700.0,
             to: windrift_core::place::rules::LetterEnd::FirstLetter,
         };
@@ -884,7 +882,7 @@ fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
     };
     let side = usual_side();
     let troubles = |keys: Vec<KeyFeature>| {
-        let piece = Piece::new(Art::Panel(panel(keys)), common::rule(600.0, 700.0));
+        let piece = Piece::new(Art::Panel(panel(keys)), crate::common::rule(600.0, 700.0));
         let plan = windrift_core::plan::plan_piece(
             Uuid::nil(),
             &piece,

@@ -1,5 +1,4 @@
 //! Outlines of sides against the general geometry library geo: areas, containment, crossings; and against mensuration.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use geo::{Area, Contains, LineString, Polygon, Validation};
 use kurbo::Point;

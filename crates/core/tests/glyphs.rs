@@ -1,7 +1,5 @@
 //! Lettering against fontTools and HarfBuzz on the same font files (table made by tools/reference/glyphs.py).
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
 use serde_json::Value;
 use windrift_core::art::typeface::{self, Typefaces};
@@ -97,7 +95,7 @@ fn advances_and_kerning_agree_with_harfbuzz() {
 fn drawn_lettering_has_the_size_and_area_that_shapely_finds() {
     let table: Value = serde_json::from_str(include_str!("data/landing.json")).unwrap();
     for case in table["cases"].as_array().unwrap() {
-        let drawn = common::draw(&common::lettering(
+        let drawn = crate::common::draw(&crate::common::lettering(
             case["text"].as_str().unwrap(),
             case["typeface"].as_str().unwrap(),
             case["capital_height_mm"].as_f64().unwrap(),

@@ -1,10 +1,8 @@
 //! Which hinge, tape and sections, wet or dry, rivets, troubles: facts of the trade, each marked; parting sections against the
 //! general library geo; properties that hold for every situation.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{INCH, body, features, piece, rules};
+use crate::common::{INCH, body, features, piece, rules};
 use geo::{Contains, LineString, Point as GeoPoint, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;
@@ -422,7 +420,7 @@ fn rivets_by_film_and_in_groups_of_an_arms_reach() {
     let mut many = features();
     many.push(SideFeature {
         id: Uuid::from_u128(90),
-        feature: common::rivets(700.0, 90.0, 30, 300.0, 60.0, 10, 9.0),
+        feature: crate::common::rivets(700.0, 90.0, 30, 300.0, 60.0, 10, 9.0),
     });
     let side = measured(&body(SideKind::Left), &many);
     let planned = plan(&side, &panel(3000.0, 800.0, 600.0, 250.0)).unwrap();

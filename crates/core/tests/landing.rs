@@ -1,10 +1,8 @@
 //! What film lands on, against shapely (table made by tools/reference/landing.py, from the font files alone) and against brute
 //! force with the general geometry library geo on random heads.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{INCH, body, draw, features, lettering, piece};
+use crate::common::{INCH, body, draw, features, lettering, piece};
 use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::Point;
 use proptest::prelude::*;

@@ -1,5 +1,4 @@
 //! Lengths against the definition of the inch: 25.4 mm exactly (international yard and pound agreement, 1959).
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use windrift_core::ground::tape::{Unit, parse, print, print_sixty_fourths};
 

@@ -1,5 +1,4 @@
 //! Levelling against trigonometry worked out the other way round, and against a simulated fitter.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use proptest::prelude::*;
 use windrift_core::floor::level::{

@@ -1,9 +1,7 @@
 //! Placing, flats, chains and hinges: facts that hold for every piece, and parting cuts against the general library geo.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{INCH, body, falling, features, piece, rules};
+use crate::common::{INCH, body, falling, features, piece, rules};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
 use uuid::Uuid;

@@ -1,10 +1,8 @@
 //! Every rule for a place, on its own figures: distances measured back on the placed film. Rows with equal gaps against brute force;
 //! mirrored places by property; cycles and contradictions by name; the story tape and both sides.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{INCH, along, body, falling, features, piece, rules};
+use crate::common::{INCH, along, body, falling, features, piece, rules};
 use kurbo::Point;
 use proptest::prelude::*;
 use uuid::Uuid;
@@ -657,7 +655,7 @@ fn measured_points_place_a_kit_piece_and_tell_what_is_left_over() {
 #[test]
 fn a_second_layer_lies_on_the_marks_of_the_first() {
     let marks = vec![[100.0, 30.0], [800.0, 30.0]];
-    let base = Piece::new(Art::Drawing(fin(marks.clone())), common::rule(700.0, 800.0));
+    let base = Piece::new(Art::Drawing(fin(marks.clone())), crate::common::rule(700.0, 800.0));
     let shifted = Drawing {
         outlines: vec![vec![
             [-50.0, -20.0],

@@ -1,10 +1,8 @@
 //! The search for a better spot against brute force: every move of small windows against the full landing report, heads against the
 //! general geometry library geo, and the choice of spots against its own definition.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{INCH, body, falling, features, piece, rules};
+use crate::common::{INCH, body, falling, features, piece, rules};
 use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::{Affine, Point};
 use proptest::prelude::*;

@@ -1,5 +1,4 @@
 //! Squaring up photos against OpenCV's homographies (tools/reference/photos.py).
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use kurbo::Point;
 use proptest::prelude::*;

@@ -1,6 +1,5 @@
 //! The order in which pieces go on, against a general graph library: every lap keeps its direction where that can be, and where
 //! panels lap over each other in a round the library finds the same round.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use std::collections::BTreeSet;
 

@@ -1,6 +1,5 @@
 //! Drawing files and photos against libraries that are not ours: ezdxf, svgelements, shapely, OpenCV and Pillow made the files and
 //! figures (tools/reference/drawings.py, photos.py); usvg and the dxf crate read what Windrift writes.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use std::fs;
 use std::path::PathBuf;

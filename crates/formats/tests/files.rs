@@ -1,5 +1,4 @@
 //! Exported files opened and measured by readers that are not ours: SVG by usvg, PDF by Debian's poppler tools.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use std::process::Command;
 

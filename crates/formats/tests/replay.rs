@@ -1,6 +1,5 @@
 //! The kept corpora of the fuzz targets, and each with some damage, through the same functions: a short, deterministic replay of what
 //! `tools/fuzz` does by the million.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 #[path = "../../../fuzz/src/lib.rs"]
 mod targets;

@@ -96,7 +96,7 @@ fn main() -> ExitCode {
 async fn serving() -> ExitCode {
     tracing_subscriber::fmt()
         .with_writer(std::io::stderr)
-        .with_env_filter(tracing_subscriber::EnvFilter::new("warn,rocket=error"))
+        .with_max_level(tracing::Level::WARN)
         .init();
     match run().await {
         Ok(()) => ExitCode::SUCCESS,

@@ -1,9 +1,7 @@
 //! The API on a real PostgreSQL: the installer's path, bad input in words, two people at once, PostgreSQL away.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
-mod common;
 
-use common::{Api, lettering};
+use crate::common::{Api, lettering};
 use rocket::http::{ContentType, Status};
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -474,7 +472,7 @@ async fn nobody_and_viewers_change_nothing_and_limits_hold() {
 
 #[rocket::async_test]
 async fn postgresql_away_is_told_and_the_server_goes_on_by_itself() {
-    let api = Api::start().await;
+    let api = Api::at(Cluster::alone().await).await;
     let side = format!("/api/sides/{}", api.shop.side);
     api.get(&side).await;
     api.cluster.stop();

@@ -1,6 +1,5 @@
 //! The real interface in headless Chromium: this test starts a cluster, loads the demo, starts the server, and lets Playwright
 //! drive it. Needs what `./windrift test` installs and builds.
-#![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use std::net::{TcpListener, TcpStream};
 use std::process::{Child, Command};
@@ -25,7 +24,7 @@ async fn the_interface_in_a_real_browser() {
         web.join("index.html").exists(),
         "The web application is not built: run ./windrift test, which builds it."
     );
-    let cluster = Cluster::start().await;
+    let cluster = Cluster::alone().await;
     demo::load(&cluster.store().await, &project().join("demo"))
         .await
         .unwrap();

@@ -1,5 +1,4 @@
 //! The door knows which machine a client is, which the HTTP server behind it cannot see.
-#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::net::{Ipv4Addr, SocketAddr};
 

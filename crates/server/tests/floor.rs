@@ -1,10 +1,8 @@
 //! Hinge and Lay down by API on a real PostgreSQL: the hinge and its reasons, strokes with their proof, somebody's own strokes, the
 //! upright edge, troubles, and that what was laid down is known.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
-mod common;
 
-use common::{Answer, Api, lettering};
+use crate::common::{Answer, Api, lettering};
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! The house in order: formatters, linters, and generated files that are not stale.
-#![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use std::path::Path;
 use std::process::Command;

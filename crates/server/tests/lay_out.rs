@@ -1,10 +1,8 @@
 //! Lay out by API on a real PostgreSQL: the better spot, several pieces in one go, kits, mirrors, marks, stripes over several parts, the
 //! story tape, the shop's figures and typefaces.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
-mod common;
 
-use common::{Answer, Api, lettering};
+use crate::common::{Answer, Api, lettering};
 use rocket::http::ContentType;
 use serde_json::{Value, json};
 use uuid::Uuid;

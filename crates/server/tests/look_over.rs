@@ -1,9 +1,7 @@
 //! Look over by API on a real PostgreSQL: sides, features moved and copied, templates, files, photos, the walk round.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
-mod common;
 
-use common::{Answer, Api, lettering};
+use crate::common::{Answer, Api, lettering};
 use rocket::http::ContentType;
 use serde_json::{Value, json};
 use uuid::Uuid;

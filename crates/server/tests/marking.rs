@@ -1,10 +1,8 @@
 //! Reflective marking by API on a real PostgreSQL: what is settled is kept, laid out, audited, read back, recorded, printed; the shop's
 //! tapes and corrections.
-#![allow(clippy::unwrap_used, clippy::panic, clippy::expect_used, missing_docs)]
 
-mod common;
 
-use common::{Answer, Api};
+use crate::common::{Answer, Api};
 use serde_json::{Value, json};
 use uuid::Uuid;
 

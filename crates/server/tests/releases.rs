@@ -1,6 +1,5 @@
 //! What every release so far wrote is read by today's one reader. The folders under `releases/` are the made-up shop as each release
 //! shipped it: the shape of what it kept, lengths as they are typed.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use serde_json::Value;
 use windrift_core::ground::settings::WorkSettings;

@@ -1,15 +1,13 @@
 //! Strain: files that are made to hurt, computation that asks for too much, many clients at once, and a server that is started,
 //! stopped and kept waiting. Nothing here measures time: what is asked is who is answered, and what.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
 use std::io::{Read, Write};
 use std::net::{TcpListener, TcpStream};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
-use common::{Api, lettering};
+use crate::common::{Api, lettering};
 use serde_json::{Value, json};
 use uuid::Uuid;
 use windrift_testkit::{Cluster, project, small_shop};
@@ -478,7 +476,7 @@ async fn nobodys_many_keep_another_ones_one_waiting() {
 
 #[rocket::async_test]
 async fn a_server_waits_for_postgresql_and_answers_before_it_stops() {
-    let cluster = Cluster::start().await;
+    let cluster = Cluster::alone().await;
     let shop = small_shop(&cluster.store().await).await;
     cluster.stop();
     let mut served = Served::start(&cluster);

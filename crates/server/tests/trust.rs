@@ -1,10 +1,8 @@
 //! What people rely on, by the API on a real PostgreSQL: locks stand on what was read, plans stay as issued, what cannot be read is
 //! shown and holds nothing up, repeats change nothing, and who may ask in which form.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-mod common;
 
-use common::{Answer, Api, lettering};
+use crate::common::{Answer, Api, lettering};
 use rocket::http::{ContentType, Header};
 use sea_orm::{ConnectionTrait, Database};
 use serde_json::{Value, json};

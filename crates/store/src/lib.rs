@@ -26,7 +26,6 @@ pub use record::{Broken, ChainCheck, EntryKind, LaidPiece, NewEntry, RecordEntry
 use std::time::{Duration, Instant};
 
 use sea_orm::{ConnectOptions, Database, DatabaseConnection};
-use sea_orm_migration::MigratorTrait;
 
 /// The shop's database.
 #[derive(Clone, Debug)]
@@ -82,12 +81,17 @@ impl Store {
 
     /// Brings the tables up to date. Needs the owner's connection, not the application's.
     pub async fn migrate(&self) -> Result<(), StoreError> {
-        Ok(migrations::Migrator::up(&self.db, None).await?)
+        Ok(migrations::up(&self.db, None).await?)
     }
 
     /// Takes only so many steps of migration: for tests that fill a database as an earlier release left it.
     pub async fn migrate_steps(&self, steps: u32) -> Result<(), StoreError> {
-        Ok(migrations::Migrator::up(&self.db, Some(steps)).await?)
+        Ok(migrations::up(&self.db, Some(steps)).await?)
+    }
+
+    /// Lets go of every connection: somebody wants to copy or drop the database.
+    pub async fn close(self) -> Result<(), StoreError> {
+        Ok(self.db.close().await?)
     }
 
     /// Whether the database answers.

@@ -1,50 +1,66 @@
-//! Migrations. They only go forward.
+//! Migrations: SQL that only goes forward, each step once.
 
-use sea_orm_migration::prelude::*;
+use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
-pub(crate) struct Migrator;
+/// The steps in their order: a name that never changes, and the SQL that takes it.
+const STEPS: [(&str, &str); 5] = [
+    (
+        "m20261124_000001_first_tables",
+        include_str!("migrations/first_tables.sql"),
+    ),
+    (
+        "m20261125_000002_photos_and_templates",
+        include_str!("migrations/photos_and_templates.sql"),
+    ),
+    (
+        "m20261126_000003_typefaces",
+        include_str!("migrations/typefaces.sql"),
+    ),
+    (
+        "m20261127_000004_marking",
+        include_str!("migrations/marking.sql"),
+    ),
+    (
+        "m20261128_000005_trust",
+        include_str!("migrations/trust.sql"),
+    ),
+];
 
-#[async_trait::async_trait]
-impl MigratorTrait for Migrator {
-    fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![
-            Box::new(Step(
-                "m20261124_000001_first_tables",
-                include_str!("migrations/first_tables.sql"),
-            )),
-            Box::new(Step(
-                "m20261125_000002_photos_and_templates",
-                include_str!("migrations/photos_and_templates.sql"),
-            )),
-            Box::new(Step(
-                "m20261126_000003_typefaces",
-                include_str!("migrations/typefaces.sql"),
-            )),
-            Box::new(Step(
-                "m20261127_000004_marking",
-                include_str!("migrations/marking.sql"),
-            )),
-            Box::new(Step(
-                "m20261128_000005_trust",
-                include_str!("migrations/trust.sql"),
-            )),
-        ]
+/// Any number, the same for every server: two that migrate at once go one after the other.
+const LOCK: i64 = 5_401_726;
+
+/// Takes the steps that were not taken yet, at most so many, in one transaction: all of them or none.
+///
+/// Which were taken stands in a table that releases 1 to 5 made through a framework; its name and columns are theirs.
+pub(crate) async fn up(db: &DatabaseConnection, most: Option<u32>) -> Result<(), DbErr> {
+    let within = db.begin().await?;
+    within
+        .execute_unprepared(&format!("SELECT pg_advisory_xact_lock({LOCK})"))
+        .await?;
+    within
+        .execute_unprepared(
+            "CREATE TABLE IF NOT EXISTS seaql_migrations (version varchar NOT NULL PRIMARY KEY, applied_at bigint NOT NULL)",
+        )
+        .await?;
+    let taken = within
+        .query_all_raw(Statement::from_string(
+            DbBackend::Postgres,
+            "SELECT version FROM seaql_migrations",
+        ))
+        .await?
+        .iter()
+        .map(|row| row.try_get::<String>("", "version"))
+        .collect::<Result<Vec<_>, _>>()?;
+    let open = STEPS.iter().filter(|(name, _)| !taken.iter().any(|t| t == name));
+    for (name, sql) in open.take(most.map_or(usize::MAX, |n| n as usize)) {
+        within.execute_unprepared(sql).await?;
+        within
+            .execute_raw(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                "INSERT INTO seaql_migrations (version, applied_at) VALUES ($1, extract(epoch FROM now())::bigint)",
+                [(*name).into()],
+            ))
+            .await?;
     }
-}
-
-/// One step: its name, and the SQL that takes it.
-struct Step(&'static str, &'static str);
-
-impl MigrationName for Step {
-    fn name(&self) -> &str {
-        self.0
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Step {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(self.1).await?;
-        Ok(())
-    }
+    within.commit().await
 }

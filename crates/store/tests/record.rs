@@ -1,5 +1,4 @@
 //! The record on a real PostgreSQL: append-only at the database, chained, written once.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use sea_orm::{ConnectionTrait, Database};
 use serde_json::json;
@@ -109,7 +108,7 @@ async fn neither_the_application_nor_the_owner_can_change_an_entry_and_a_forged_
 
 #[tokio::test]
 async fn postgresql_stopped_is_told_apart_and_the_store_recovers_by_itself() {
-    let cluster = Cluster::start().await;
+    let cluster = Cluster::alone().await;
     let store = cluster.store().await;
     let shop = small_shop(&store).await;
     cluster.stop();

@@ -1,5 +1,4 @@
 //! Edited rows on a real PostgreSQL: revisions, repeated requests, undo and redo.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use serde_json::{Value, json};
 use uuid::Uuid;

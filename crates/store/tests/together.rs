@@ -1,6 +1,5 @@
 //! Several people at once on a real PostgreSQL: nobody gets an error that is not theirs, limits hold, nothing waits in a circle, and
 //! undo never sticks.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use serde_json::{Value, json};
 use uuid::Uuid;

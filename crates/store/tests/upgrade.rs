@@ -1,5 +1,4 @@
 //! Migrations on a database that an earlier release filled: nothing is lost, and what is new works on what was there.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use sea_orm::{ConnectionTrait, Database};
 use serde_json::json;
@@ -11,7 +10,7 @@ use windrift_testkit::{Cluster, Shop, undo};
 
 #[tokio::test]
 async fn a_database_of_the_first_tables_goes_on() {
-    let cluster = Cluster::start().await;
+    let cluster = Cluster::alone().await;
     let settings = std::fs::read_to_string(cluster.folder.join("env")).unwrap();
     let admin = settings
         .lines()

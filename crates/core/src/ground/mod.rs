@@ -5,6 +5,7 @@ pub mod colour;
 pub mod datum;
 pub mod homography;
 pub mod measure_error;
+pub mod mm;
 pub mod outline;
 pub mod settings;
 pub mod tape;

@@ -1,5 +1,4 @@
 //! Pieces and sides for the checks of this folder. All made up.
-#![allow(dead_code, clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
 use uuid::Uuid;
 use windrift_core::art::Art;

@@ -1,11 +1,4 @@
-//! The API as a client sees it, on a real PostgreSQL.
-#![allow(
-    dead_code,
-    clippy::unwrap_used,
-    clippy::panic,
-    clippy::expect_used,
-    missing_docs
-)]
+//! The API as a client sees it, on a real PostgreSQL, every answer held against the API's own document.
 
 use std::sync::LazyLock;
 
@@ -52,9 +45,14 @@ fn no_silent_panics() {
 }
 
 impl Api {
+    /// In a database of its own.
     pub async fn start() -> Api {
+        Api::at(Cluster::start().await).await
+    }
+
+    /// In this one.
+    pub async fn at(cluster: Cluster) -> Api {
         no_silent_panics();
-        let cluster = Cluster::start().await;
         let store = cluster.store().await;
         let shop = small_shop(&store).await;
         let client = Client::tracked(build(

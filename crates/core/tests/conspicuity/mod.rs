@@ -1,5 +1,4 @@
 //! Reflective marking: figures, planning, audit, rear and contours.
-#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 mod audit;
 mod figures;

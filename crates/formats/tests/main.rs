@@ -1,0 +1,6 @@
+//! Open formats in and out.
+#![allow(clippy::expect_used, clippy::panic, clippy::unwrap_used, missing_docs)]
+
+mod drawings;
+mod files;
+mod replay;

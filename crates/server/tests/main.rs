@@ -1,0 +1,15 @@
+//! The server, its API and its interface: real PostgreSQL, real browser.
+#![allow(clippy::expect_used, clippy::panic, clippy::unwrap_used, dead_code, missing_docs)]
+
+mod api;
+mod browser;
+mod common;
+mod door;
+mod floor;
+mod house;
+mod lay_out;
+mod look_over;
+mod marking;
+mod releases;
+mod strain;
+mod trust;

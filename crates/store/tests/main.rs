@@ -1,0 +1,7 @@
+//! The store, on a real PostgreSQL.
+#![allow(clippy::panic, clippy::unwrap_used, missing_docs)]
+
+mod record;
+mod rows;
+mod together;
+mod upgrade;
