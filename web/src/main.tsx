@@ -7,10 +7,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
+import { Job } from "./Job";
+import { WhoProvider } from "./job/Who";
 import { WaitingActs } from "./shop/WaitingActs";
-import { WhoProvider } from "./shop/Who";
 import { Yard } from "./shop/yard/Yard";
-import { Job } from "./stages/Job";
 
 const queries = new QueryClient({
 	defaultOptions: {

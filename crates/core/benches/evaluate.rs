@@ -25,24 +25,24 @@ use windrift_core::vehicle::surface::Surface;
 /// A 53 ft side with this many rivets in columns of 30, and lines of 20 letters all over it, every typeface in turn.
 fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>) {
     let body = Body::Box {
-        length_mm: 16_154.4,
-        height_mm: 2743.2,
-        fall_mm: 19.05,
+        length_mm: 16_154.4.into(),
+        height_mm: 2743.2.into(),
+        fall_mm: 19.05.into(),
     };
     let body = Side::new(SideKind::Left, body, Surface::default());
     let columns = rivets / 30;
     let rows = Form::Heads {
-        first_mm: 200.0,
-        pitch_mm: 15_500.0 / f64::from(columns),
+        first_mm: 200.0.into(),
+        pitch_mm: (15_500.0 / f64::from(columns)).into(),
         columns,
-        first_head_mm: 60.0,
-        head_pitch_mm: 85.0,
+        first_head_mm: 60.0.into(),
+        head_pitch_mm: 85.0.into(),
         heads: 30,
-        head_mm: 12.0,
+        head_mm: 12.0.into(),
     };
     let seams = Form::Upright {
-        first_mm: 1219.2,
-        pitch_mm: 1219.2,
+        first_mm: 1219.2.into(),
+        pitch_mm: 1219.2.into(),
         count: 12,
     };
     let features = [(FeatureKind::Rivets, rows), (FeatureKind::PanelSeam, seams)]
@@ -62,7 +62,9 @@ fn side(pieces: u32, rivets: u32) -> (Side, Vec<SideFeature>, Vec<(Uuid, Piece)>
                 200.0 + f64::from(n / 5) * 290.0,
             );
             let lettering = Lettering {
-                size: Size::OverallWidth { width_mm: 2600.0 },
+                size: Size::OverallWidth {
+                    width_mm: 2600.0.into(),
+                },
                 ..Lettering::line(&format!("Harbour Bay Freight {n}"), face, 1.0)
             };
             (Uuid::now_v7(), Piece::new(Art::Lettering(lettering), place))

@@ -28,8 +28,8 @@ fn spots(criterion: &mut Criterion) {
         let plan = lettering(&side);
         let reach = inches * 25.4;
         let window = Window {
-            along_mm: reach,
-            down_mm: reach,
+            along_mm: reach.into(),
+            down_mm: reach.into(),
         };
         group.bench_function(
             BenchmarkId::from_parameter(format!("{features} features, ±{inches} in")),

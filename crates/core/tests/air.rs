@@ -8,9 +8,9 @@ use petgraph::algo::connected_components;
 use petgraph::graph::{NodeIndex, UnGraph};
 use proptest::prelude::*;
 use windrift_core::floor::air::{
-    Cell, Moment, NEVER, Sheet, ShutIn, Swath, press, prove, share_pressed,
+    Cell, Moment, NEVER, Sheet, ShutIn, Swath, TOLD_MM, press, prove, share_pressed,
 };
-use windrift_core::floor::strokes::order::order;
+use windrift_core::floor::strokes::order::{order, run_as_told};
 use windrift_core::floor::strokes::{CreaseLine, Start, StrokeKind, Ways};
 use windrift_core::ground::outline::Shape;
 
@@ -226,6 +226,20 @@ proptest! {
         prop_assert!(made.strokes.is_empty() || share_pressed(&sheet, &made.pressed) == 1.0);
     }
 
+    /// What the crew is told is strokes: run as they are told, as swaths of the squeegee, they shut in nothing either that is worth
+    /// telling: as wide as they are shown, but for those that are told to stay within their band.
+    #[test]
+    fn the_strokes_as_they_are_told_shut_in_nothing_that_had_a_way_out(case in cases(), which in 0_usize..5) {
+        let sheet = case.sheet(10.0, 0.0);
+        let made = order(&sheet, &vec![0; sheet.len()], &[], &ways(starts(&case)[which]));
+        let pressed = run_as_told(&sheet, &made.pressed, &made.strokes);
+        let told: Vec<ShutIn> = prove(&sheet, &pressed)
+            .into_iter()
+            .filter(|r| r.stroke > 0 && r.across_mm() > TOLD_MM)
+            .collect();
+        prop_assert!(told.is_empty(), "{told:?}");
+    }
+
     /// Regions over 25 mm across are found at 5, 10 and 20 mm and at half-cell shifts. Things stand on a raster of 40 mm, so that
     /// every resolution sees the same sheet.
     #[test]
@@ -284,6 +298,16 @@ fn plain(width: f64, height: f64) -> Case {
         things: Vec::new(),
         walls: Vec::new(),
         closed: [true, false, false, false],
+    }
+}
+
+/// Where nothing stands in the way no stroke is told to be careful.
+#[test]
+fn on_a_plain_sheet_the_blade_may_reach_past_its_band() {
+    for start in starts(&plain(900.0, 600.0)) {
+        let sheet = plain(900.0, 600.0).sheet(10.0, 0.0);
+        let made = order(&sheet, &vec![0; sheet.len()], &[], &ways(start));
+        assert!(made.strokes.iter().all(|s| !s.within_band), "{start:?}");
     }
 }
 

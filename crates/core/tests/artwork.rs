@@ -2,7 +2,6 @@
 //! shapely, rigid fits against numpy (table made by tools/reference/artwork.py); regulated marks against the published rules;
 //! legibility against the published ratio.
 
-
 use std::sync::Arc;
 
 use crate::common::{INCH, body, draw, features, lettering};
@@ -173,12 +172,12 @@ fn outlines_and_shadows_cover_what_shapely_finds() {
         let shadow = points(&json!([case["shadow_mm"]]))[0];
         let asked = Lettering {
             outline: Some(OutlineLayer {
-                out_mm: number(&case["out_mm"]),
+                out_mm: (number(&case["out_mm"])).into(),
                 colour: colour(),
             }),
             shadow: Some(ShadowLayer {
-                right_mm: shadow.x,
-                down_mm: shadow.y,
+                right_mm: shadow.x.into(),
+                down_mm: shadow.y.into(),
                 colour: colour(),
             }),
             ..lettering(
@@ -243,7 +242,7 @@ fn the_thinnest_stroke_is_where_a_disc_no_longer_passes() {
             case["text"]
         );
         let settings = WorkSettings {
-            thinnest_stroke_mm: theirs + 1.0,
+            thinnest_stroke_mm: (theirs + 1.0).into(),
             ..WorkSettings::default()
         };
         let told = weeding::report(drawn.thin(), &settings, Unit::InchSixteenth).troubles;
@@ -388,7 +387,7 @@ fn letters_on_an_arc_stand_square_to_it() {
         let radius = 900.0;
         let asked = Lettering {
             arch: Some(Arch {
-                radius_mm: radius,
+                radius_mm: radius.into(),
                 bends,
             }),
             ..lettering("IIIII", "archivo-black", 200.0)
@@ -418,9 +417,9 @@ fn letters_on_an_arc_stand_square_to_it() {
 
 fn skiff(kind: SideKind) -> Side {
     let hull = Body::Box {
-        length_mm: 5200.0,
-        height_mm: 620.0,
-        fall_mm: 0.0,
+        length_mm: 5200.0.into(),
+        height_mm: 620.0.into(),
+        fall_mm: 0.0.into(),
     };
     let mut side = Side::new(kind, hull, Surface::default());
     side.colour = Some("#f4f1e6".into());
@@ -477,7 +476,9 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
         assert!(bad.is_empty(), "{bad:#?}");
         let a2 = "33 CFR 173.27(a)(2)";
         let low = altered(&piece, |l| {
-            l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 76.0 }
+            l.size = windrift_core::art::lettering::Size::CapitalHeight {
+                height_mm: 76.0.into(),
+            }
         });
         assert_eq!(
             kept(&findings(low, &side, there.clone()), a2, "3 in"),
@@ -490,7 +491,7 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
         );
         let bent = altered(&piece, |l| {
             l.arch = Some(Arch {
-                radius_mm: 2000.0,
+                radius_mm: 2000.0.into(),
                 bends: Bends::Up,
             })
         });
@@ -536,7 +537,7 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
         );
         let mut aft = piece.clone();
         crate::common::rules(&mut aft).along = windrift_core::place::rules::Along::FromFront {
-            distance_mm: 2700.0,
+            distance_mm: 2700.0.into(),
             to: windrift_core::place::rules::LetterEnd::FirstLetter,
         };
         assert_eq!(
@@ -592,7 +593,9 @@ fn vessel_names_and_carrier_marks_check_themselves() {
     let all = findings(name.clone(), &side, None);
     assert!(all.iter().all(|f| f.kept == Kept::Yes), "{all:#?}");
     let low = altered(&name, |l| {
-        l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 100.0 }
+        l.size = windrift_core::art::lettering::Size::CapitalHeight {
+            height_mm: 100.0.into(),
+        }
     });
     assert_eq!(
         kept(&findings(low, &side, None), "46 CFR 67.123(d)", "4 in"),
@@ -617,7 +620,9 @@ fn vessel_names_and_carrier_marks_check_themselves() {
     let all = findings(mark.clone(), &side, Some(words.clone()));
     assert!(all.iter().all(|f| f.kept == Kept::Yes), "{all:#?}");
     let low = altered(&mark, |l| {
-        l.size = windrift_core::art::lettering::Size::CapitalHeight { height_mm: 42.0 }
+        l.size = windrift_core::art::lettering::Size::CapitalHeight {
+            height_mm: 42.0.into(),
+        }
     });
     assert_eq!(
         kept(
@@ -673,19 +678,19 @@ fn contrast_is_that_of_wcag() {
 
 fn stripe(bands: &[(f64, f64, f64)]) -> Stripe {
     let band = |b: &(f64, f64, f64)| Band {
-        gap_mm: b.0,
-        front_width_mm: b.1,
-        rear_width_mm: b.2,
+        gap_mm: b.0.into(),
+        front_width_mm: b.1.into(),
+        rear_width_mm: b.2.into(),
     };
     Stripe {
         name: "stripe".into(),
         bands: bands.iter().map(band).collect(),
         colour: "#8c1d18".into(),
-        length_mm: 2000.0,
+        length_mm: 2000.0.into(),
         parted: true,
-        margin_mm: 3.0,
-        clearance_mm: 6.0,
-        wrap_mm: 0.0,
+        margin_mm: 3.0.into(),
+        clearance_mm: 6.0.into(),
+        wrap_mm: 0.0.into(),
     }
 }
 
@@ -735,10 +740,10 @@ fn a_stripe_is_cut_out_round_what_stays() {
         along: Along::SameGap {
             from: EdgeRef::FrontEdge,
             to: EdgeRef::RearEdge,
-            gap_mm: 50.8,
+            gap_mm: 50.8.into(),
         },
         down: Down::FromDatum {
-            distance_mm: 50.0 * INCH,
+            distance_mm: (50.0 * INCH).into(),
             to: DownTo::Top,
         },
         angle: Angle::AlongDatum,
@@ -866,16 +871,16 @@ fn kit_pieces_that_cannot_be_laid_out_say_why() {
 fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
     let key = |right_mm: f64, width_mm: f64| KeyFeature {
         name: "phone number".into(),
-        right_mm,
-        down_mm: 100.0,
-        width_mm,
-        height_mm: 80.0,
+        right_mm: right_mm.into(),
+        down_mm: 100.0.into(),
+        width_mm: width_mm.into(),
+        height_mm: 80.0.into(),
     };
     let panel = |keys: Vec<KeyFeature>| PrintedPanel {
         name: "panel".into(),
-        width_mm: 2000.0,
-        height_mm: 500.0,
-        bleed_mm: 50.0,
+        width_mm: 2000.0.into(),
+        height_mm: 500.0.into(),
+        bleed_mm: 50.0.into(),
         colour: "#23405c".into(),
         picture: None,
         keys,
@@ -920,7 +925,7 @@ fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
     );
     assert_eq!(
         error(PrintedPanel {
-            width_mm: f64::NAN,
+            width_mm: f64::NAN.into(),
             ..panel(vec![])
         }),
         PanelError::Size("The width", 10, 30_480)

@@ -34,19 +34,19 @@ fn starting_shapes_are_simple_and_as_large_as_geo_says() {
 fn a_tank_and_a_transom_have_the_area_of_mensuration() {
     // Rectangle and an ellipse: w·h + π·a·b, flattened into 32 steps a half (0.16 % of the ellipse).
     let tank = Body::Tank {
-        length_mm: 4000.0,
-        height_mm: 1600.0,
-        end_mm: 300.0,
+        length_mm: 4000.0.into(),
+        height_mm: 1600.0.into(),
+        end_mm: 300.0.into(),
     };
     let expected = 3400.0 * 1600.0 + std::f64::consts::PI * 300.0 * 800.0;
     assert!((Shape::new(vec![tank.outline()]).area() / expected - 1.0).abs() < 5e-4);
     // Trapezoid, triangle and a parabolic segment of two thirds.
     let transom = Body::Transom {
-        width_mm: 2000.0,
-        chine_width_mm: 1600.0,
-        side_height_mm: 500.0,
-        vee_mm: 200.0,
-        crown_mm: 60.0,
+        width_mm: 2000.0.into(),
+        chine_width_mm: 1600.0.into(),
+        side_height_mm: 500.0.into(),
+        vee_mm: 200.0.into(),
+        crown_mm: 60.0.into(),
     };
     let expected = 1800.0 * 500.0 + 1600.0 * 200.0 / 2.0 + 2.0 / 3.0 * 2000.0 * 60.0;
     assert!((Shape::new(vec![transom.outline()]).area() / expected - 1.0).abs() < 5e-4);
@@ -75,7 +75,7 @@ proptest! {
             .enumerate()
             .map(|(k, r)| {
                 let a = k as f64 / n as f64 * std::f64::consts::TAU;
-                Reading { back_mm: 1000.0 + r * a.cos(), drop_mm: 1000.0 + r * a.sin(), rounded }
+                Reading { back_mm: (1000.0 + r * a.cos()).into(), drop_mm: (1000.0 + r * a.sin()).into(), rounded }
             })
             .collect();
         let outline = Body::Readings { points }.outline();

@@ -1,6 +1,5 @@
 //! Lettering against fontTools and HarfBuzz on the same font files (table made by tools/reference/glyphs.py).
 
-
 use serde_json::Value;
 use windrift_core::art::typeface::{self, Typefaces};
 use windrift_core::ground::outline::bounds_of_shapes;

@@ -1,7 +1,6 @@
 //! What film lands on, against shapely (table made by tools/reference/landing.py, from the font files alone) and against brute
 //! force with the general geometry library geo on random heads.
 
-
 use crate::common::{INCH, body, draw, features, lettering, piece};
 use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::Point;

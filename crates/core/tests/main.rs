@@ -1,18 +1,25 @@
 //! The rules and the computation, against something outside the project wherever there is something.
-#![allow(clippy::expect_used, clippy::panic, clippy::unwrap_used, dead_code, missing_docs)]
+#![allow(
+    clippy::expect_used,
+    clippy::panic,
+    clippy::unwrap_used,
+    dead_code,
+    missing_docs
+)]
 
 mod air;
 mod artwork;
 mod bodies;
 mod common;
-mod conspicuity;
 mod glyphs;
 mod hang;
 mod landing;
 mod lengths;
 mod level;
+mod marking;
 mod pieces;
 mod placing;
 mod spots;
 mod square_up;
 mod turns;
+mod units;

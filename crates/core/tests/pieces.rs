@@ -1,6 +1,5 @@
 //! Placing, flats, chains and hinges: facts that hold for every piece, and parting cuts against the general library geo.
 
-
 use crate::common::{INCH, body, falling, features, piece, rules};
 use geo::{Distance, Euclidean, Line, LineString, Polygon};
 use proptest::prelude::*;
@@ -69,7 +68,7 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
     let plan = plan_on(body(SideKind::Left), &tideway()).unwrap();
     let (near, far) = plan.placed.back_mm;
     rules(&mut mirrored).along = Along::FromFront {
-        distance_mm: near,
+        distance_mm: near.into(),
         to: LetterEnd::LastLetter,
     };
     let right = plan_on(body(SideKind::Right), &mirrored).unwrap();
@@ -135,7 +134,7 @@ fn a_piece_wider_than_the_side_is_refused() {
         unreachable!()
     };
     lettering.size = Size::OverallWidth {
-        width_mm: 300.0 * INCH,
+        width_mm: (300.0 * INCH).into(),
     };
     let error = plan_on(body(SideKind::Left), &wide).unwrap_err();
     assert_eq!(
@@ -230,7 +229,7 @@ proptest! {
         let side = body(if right { SideKind::Right } else { SideKind::Left });
         let mut asked = piece("HAVEN 12", "barlow-condensed", 200.0, back, 600.0);
         if right {
-            rules(&mut asked).along = Along::FromFront { distance_mm: back, to: LetterEnd::LastLetter };
+            rules(&mut asked).along = Along::FromFront { distance_mm: back.into(), to: LetterEnd::LastLetter };
         }
         let plan = plan_on(side.clone(), &asked).unwrap();
         let gaps: f64 = plan.readings.chain.iter().map(|m| m.gap.mm).sum();

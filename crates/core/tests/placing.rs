@@ -1,7 +1,6 @@
 //! Every rule for a place, on its own figures: distances measured back on the placed film. Rows with equal gaps against brute force;
 //! mirrored places by property; cycles and contradictions by name; the story tape and both sides.
 
-
 use crate::common::{INCH, along, body, falling, features, piece, rules};
 use kurbo::Point;
 use proptest::prelude::*;
@@ -101,7 +100,7 @@ fn from_an_edge_runs_to_the_nearer_end_on_both_sides() {
                     books(),
                     Along::FromEdge {
                         edge: seam(2),
-                        distance_mm: 50.0,
+                        distance_mm: 50.0.into(),
                         way,
                     },
                 ),
@@ -122,7 +121,7 @@ fn a_distance_down_runs_to_what_it_says() {
     let down = |to| {
         let mut asked = piece("Qxg", "bitter", 200.0, 900.0, 0.0);
         rules(&mut asked).down = Down::FromDatum {
-            distance_mm: 800.0,
+            distance_mm: 800.0.into(),
             to,
         };
         film(&one(&left(), &asked))
@@ -142,16 +141,16 @@ fn heights_of_the_side_are_kept_as_it_changes() {
     let mut asked = books();
     rules(&mut asked).down = Down::FromHeight {
         height: LevelRef::LowerEdge,
-        distance_mm: 150.0,
+        distance_mm: 150.0.into(),
         way: UpDown::Above,
         to: DownTo::Foot,
     };
     for height_mm in [2184.4, 1800.0] {
         let side = Side {
             body: Body::Box {
-                length_mm: 288.0 * INCH,
-                height_mm,
-                fall_mm: 0.0,
+                length_mm: (288.0 * INCH).into(),
+                height_mm: height_mm.into(),
+                fall_mm: 0.0.into(),
             },
             ..left()
         };
@@ -204,9 +203,9 @@ fn rules_stay_attached_when_the_side_grows() {
     for length_mm in [7315.2, 6000.0] {
         let side = Side {
             body: Body::Box {
-                length_mm,
-                height_mm: 2184.4,
-                fall_mm: 0.0,
+                length_mm: length_mm.into(),
+                height_mm: 2184.4.into(),
+                fall_mm: 0.0.into(),
             },
             ..left()
         };
@@ -233,7 +232,7 @@ fn pieces_beside_and_under_others_keep_their_gap() {
             books(),
             Along::Beside {
                 piece: id(0),
-                gap_mm: 120.0,
+                gap_mm: 120.0.into(),
                 way: AheadBehind::Behind,
             },
         );
@@ -241,20 +240,20 @@ fn pieces_beside_and_under_others_keep_their_gap() {
             books(),
             Along::Beside {
                 piece: id(0),
-                gap_mm: 80.0,
+                gap_mm: 80.0.into(),
                 way: AheadBehind::Ahead,
             },
         );
         let mut under = piece("x", "bitter", 90.0, 2100.0, 0.0);
         rules(&mut under).down = Down::NextTo {
             piece: id(0),
-            gap_mm: 30.0,
+            gap_mm: 30.0.into(),
             way: UpDown::Below,
         };
         let mut over = piece("x", "bitter", 90.0, 2100.0, 0.0);
         rules(&mut over).down = Down::NextTo {
             piece: id(0),
-            gap_mm: 30.0,
+            gap_mm: 30.0.into(),
             way: UpDown::Above,
         };
         let plan = plan(&body(kind), &[first, behind, ahead, under, over]);
@@ -274,7 +273,7 @@ fn rules_that_lead_back_are_named_with_both() {
             piece(["ONE", "TWO", "THREE"][n], "oswald", 100.0, 500.0, 500.0),
             Along::Beside {
                 piece: id((n as u128 + 1) % 3),
-                gap_mm: 10.0,
+                gap_mm: 10.0.into(),
                 way,
             },
         )
@@ -290,7 +289,7 @@ fn rules_that_lead_back_are_named_with_both() {
         books(),
         Along::Beside {
             piece: id(0),
-            gap_mm: 1.0,
+            gap_mm: 1.0.into(),
             way: AheadBehind::Ahead,
         },
     );
@@ -300,14 +299,14 @@ fn rules_that_lead_back_are_named_with_both() {
         piece("A", "oswald", 100.0, 500.0, 500.0),
         Along::Beside {
             piece: id(1),
-            gap_mm: 10.0,
+            gap_mm: 10.0.into(),
             way: AheadBehind::Behind,
         },
     );
     let mut b = piece("B", "oswald", 100.0, 500.0, 500.0);
     rules(&mut b).down = Down::NextTo {
         piece: id(0),
-        gap_mm: 10.0,
+        gap_mm: 10.0.into(),
         way: UpDown::Below,
     };
     let told = failure(&left(), &[a.clone(), b.clone()], 1);
@@ -318,7 +317,7 @@ fn rules_that_lead_back_are_named_with_both() {
     // A piece that hangs on a ring cannot be placed either, but the ring is not its fault.
     rules(&mut a).along = Along::Beside {
         piece: id(9),
-        gap_mm: 10.0,
+        gap_mm: 10.0.into(),
         way: AheadBehind::Behind,
     };
     assert!(failure(&left(), &[a, b], 0).contains("no longer there"));
@@ -386,7 +385,7 @@ fn a_row_keeps_off_what_stands_between() {
     let low = |text: &str, number| {
         let mut piece = in_row(text, number, EdgeRef::RearEdge);
         rules(&mut piece).down = Down::FromDatum {
-            distance_mm: 1850.0,
+            distance_mm: 1850.0.into(),
             to: DownTo::CapLine,
         };
         piece
@@ -541,14 +540,14 @@ fn angles_follow_a_line_a_height_or_degrees() {
     let [first, last] = ends(&turned);
     assert!(first.y > last.y);
     rules(&mut asked).angle = Angle::ToDrop {
-        rear_drop_mm: 740.0,
+        rear_drop_mm: 740.0.into(),
     };
     let to_drop = one(&side, &asked);
     let [first, last] = ends(&to_drop);
     let drop = |p: Point| to_drop.placed.datum.read(p).1;
     assert!((drop(last) - 700.0).abs() < 1e-6 && (drop(first) - 740.0).abs() < 1e-6);
     rules(&mut asked).angle = Angle::ToDrop {
-        rear_drop_mm: 9000.0,
+        rear_drop_mm: 9000.0.into(),
     };
     assert!(failure(&side, &[asked.clone()], 0).contains("more than the piece is long"));
     rules(&mut asked).angle = Angle::Degrees { degrees: 999.0 };
@@ -562,7 +561,7 @@ fn the_same_gap_rules_a_length_and_not_lettering() {
         Along::SameGap {
             from: EdgeRef::FrontEdge,
             to: EdgeRef::RearEdge,
-            gap_mm: 50.0,
+            gap_mm: 50.0.into(),
         },
     );
     let told = failure(&left(), &[asked], 0);
@@ -601,8 +600,8 @@ fn measured_points_place_a_kit_piece_and_tell_what_is_left_over() {
     };
     // Two points 900 apart on the piece, 903 on the body: 1.5 is left over at each, and that is all that it tells.
     let two = vec![
-        reading([0.0, 0.0], 500.0, 600.0),
-        reading([900.0, 0.0], 1403.0, 600.0),
+        reading([0.0, 0.0], 500.0.into(), 600.0.into()),
+        reading([900.0, 0.0], 1403.0.into(), 600.0.into()),
     ];
     let fitted = one(&left(), &by(two.clone(), fin(vec![])));
     let fit = fitted.placed.fit.clone().unwrap();
@@ -655,7 +654,10 @@ fn measured_points_place_a_kit_piece_and_tell_what_is_left_over() {
 #[test]
 fn a_second_layer_lies_on_the_marks_of_the_first() {
     let marks = vec![[100.0, 30.0], [800.0, 30.0]];
-    let base = Piece::new(Art::Drawing(fin(marks.clone())), crate::common::rule(700.0, 800.0));
+    let base = Piece::new(
+        Art::Drawing(fin(marks.clone())),
+        crate::common::rule(700.0, 800.0),
+    );
     let shifted = Drawing {
         outlines: vec![vec![
             [-50.0, -20.0],
@@ -696,7 +698,7 @@ fn pieces_that_overlap_without_an_order_are_a_trouble() {
                 books(),
                 Along::Beside {
                     piece: id(0),
-                    gap_mm: -60.0,
+                    gap_mm: (-60.0).into(),
                     way: AheadBehind::Behind,
                 },
             ),
@@ -727,7 +729,7 @@ fn the_story_tape_closes_and_gaps_are_differences_of_printed_figures() {
             piece("BAY", "oswald", 251.3, 0.0, 700.0),
             Along::Beside {
                 piece: id(0),
-                gap_mm: 77.7,
+                gap_mm: 77.7.into(),
                 way: AheadBehind::Behind,
             },
         ),
@@ -771,7 +773,7 @@ fn both_sides_are_compared_and_more_than_the_tolerance_is_told() {
     let on_the_other = |off: f64| {
         let mut twin = books();
         rules(&mut twin).along = Along::FromFront {
-            distance_mm: far + off,
+            distance_mm: (far + off).into(),
             to: windrift_core::place::rules::LetterEnd::LastLetter,
         };
         plan(&there, &[twin])

@@ -168,7 +168,7 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
     let mut lines = vec![format!(
         "Vehicle: {}, {} wide, weight rating {}, built {}.",
         v.kind.name(),
-        known(v.width_mm.map(text)),
+        known(v.width_mm.map(|mm| text(mm.mm()))),
         known(v.mass_kg.map(|kg| format!("{kg:.0} kg"))),
         known(v.built.map(|d| d.to_string())),
     )];
@@ -194,7 +194,7 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
         report.strips.len(),
         text(film),
         report.marking.stock.name(),
-        text(report.marking.ground_mm)
+        text(report.marking.ground_mm.mm())
     ));
     lines
 }

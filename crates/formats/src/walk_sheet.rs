@@ -118,7 +118,7 @@ fn findings_page(
     );
     let datum = side.plan.side.datum;
     for (n, finding) in (before + 1..).zip(findings) {
-        let at = datum.drop_point(finding.damage.back_mm, finding.damage.drop_mm);
+        let at = datum.drop_point(finding.damage.back_mm.mm(), finding.damage.drop_mm.mm());
         let [x, y] = on_paper.at(at.x, at.y);
         sheet.circle(
             [x, y],

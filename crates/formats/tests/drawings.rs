@@ -204,38 +204,38 @@ fn bad_files_are_refused_in_words() {
 /// A made-up side with one of each form.
 fn side() -> windrift_core::plan::planned::SidePlan {
     let body = Body::Panel {
-        top_mm: 2400.0,
-        bottom_mm: 2200.0,
-        height_mm: 900.0,
-        bottom_starts_mm: 100.0,
-        corner_mm: 0.0,
-        top_bow_mm: 0.0,
-        bottom_bow_mm: 0.0,
+        top_mm: 2400.0.into(),
+        bottom_mm: 2200.0.into(),
+        height_mm: 900.0.into(),
+        bottom_starts_mm: 100.0.into(),
+        corner_mm: 0.0.into(),
+        top_bow_mm: 0.0.into(),
+        bottom_bow_mm: 0.0.into(),
     };
     let rectangle = Form::Rectangle {
-        back_mm: 400.0,
-        drop_mm: 200.0,
+        back_mm: 400.0.into(),
+        drop_mm: 200.0.into(),
         to: MeasuredTo::Corner,
-        width_mm: 300.0,
-        height_mm: 150.0,
+        width_mm: 300.0.into(),
+        height_mm: 150.0.into(),
         repeat: Repeat {
             count: 2,
-            pitch_mm: 600.0,
+            pitch_mm: 600.0.into(),
             ..Repeat::ONCE
         },
     };
     let heads = Form::Heads {
-        first_mm: 300.0,
-        pitch_mm: 200.0,
+        first_mm: 300.0.into(),
+        pitch_mm: 200.0.into(),
         columns: 4,
-        first_head_mm: 600.0,
-        head_pitch_mm: 100.0,
+        first_head_mm: 600.0.into(),
+        head_pitch_mm: 100.0.into(),
         heads: 2,
-        head_mm: 12.0,
+        head_mm: 12.0.into(),
     };
     let seam = Form::Upright {
-        first_mm: 1200.0,
-        pitch_mm: 0.0,
+        first_mm: 1200.0.into(),
+        pitch_mm: 0.0.into(),
         count: 1,
     };
     let features: Vec<SideFeature> = [

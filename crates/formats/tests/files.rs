@@ -26,13 +26,13 @@ use windrift_formats::svg;
 
 fn plan(side: SideKind, length_mm: f64) -> SidePlan {
     let rivets = Form::Heads {
-        first_mm: 600.0,
-        pitch_mm: 610.0,
+        first_mm: 600.0.into(),
+        pitch_mm: 610.0.into(),
         columns: (length_mm / 700.0) as u32,
-        first_head_mm: 100.0,
-        head_pitch_mm: 110.0,
+        first_head_mm: 100.0.into(),
+        head_pitch_mm: 110.0.into(),
         heads: 18,
-        head_mm: 12.0,
+        head_mm: 12.0.into(),
     };
     let features = [Feature::new(FeatureKind::Rivets, rivets)];
     let features: Vec<SideFeature> = features
@@ -43,7 +43,9 @@ fn plan(side: SideKind, length_mm: f64) -> SidePlan {
         })
         .collect();
     let lettering = Lettering {
-        size: Size::OverallWidth { width_mm: 2500.0 },
+        size: Size::OverallWidth {
+            width_mm: 2500.0.into(),
+        },
         ..Lettering::line("TERN & \"SONS\"", "archivo-black", 1.0)
     };
     let end = if side == SideKind::Left {
@@ -56,9 +58,9 @@ fn plan(side: SideKind, length_mm: f64) -> SidePlan {
         PlaceRule::from_front(457.2, end, 704.85),
     );
     let body = Body::Box {
-        length_mm,
-        height_mm: 2184.4,
-        fall_mm: 0.0,
+        length_mm: length_mm.into(),
+        height_mm: 2184.4.into(),
+        fall_mm: 0.0.into(),
     };
     let body = Side::new(side, body, Surface::default());
     let plan = plan_side(
@@ -387,12 +389,12 @@ fn layers_for_the_cutter_carry_the_same_marks() {
         panic!()
     };
     l.outline = Some(OutlineLayer {
-        out_mm: 8.0,
+        out_mm: 8.0.into(),
         colour: "#f4f1e6".into(),
     });
     l.shadow = Some(ShadowLayer {
-        right_mm: 12.0,
-        down_mm: 12.0,
+        right_mm: 12.0.into(),
+        down_mm: 12.0.into(),
         colour: "#1a1a1a".into(),
     });
     let planned = windrift_core::plan::plan_piece(

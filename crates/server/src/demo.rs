@@ -27,7 +27,8 @@ use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
-use crate::request::read_lengths;
+use crate::problem::Problem;
+use crate::request::read_typed;
 use crate::routes::hinge::first_round;
 use crate::routes::jobs::unit_word;
 use crate::routes::work::FloorNote;
@@ -41,6 +42,10 @@ pub enum DemoError {
     /// The database refused.
     #[error(transparent)]
     Store(#[from] StoreError),
+}
+
+fn told(problem: Problem) -> String {
+    format!("{} {}", problem.field.unwrap_or_default(), problem.detail)
 }
 
 #[derive(Deserialize)]
@@ -140,10 +145,9 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
             .await?;
     }
     let lead = shop.crew.first().map(|c| c.id).unwrap_or_default();
-    for mut tape in shop.tapes {
-        read_lengths(&mut tape, Unit::InchSixteenth)
-            .map_err(|p| DemoError::File("shop.json".into(), p.detail))?;
-        let tape: DemoTape = serde_json::from_value(tape).map_err(StoreError::from)?;
+    for tape in shop.tapes {
+        let tape: DemoTape = read_typed(tape, Unit::InchSixteenth)
+            .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
         let spec = Kind::Tape.write(&tape.stock)?;
         store.keep_tape(tape.id, &tape.name, lead, spec).await?;
     }
@@ -173,10 +177,8 @@ async fn load_job(
     }
     let mut sides: Vec<DemoSide> = Vec::new();
     let mut planned = Vec::new();
-    for mut side in job.sides {
-        read_lengths(&mut side, job.unit)
-            .map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
-        let side: DemoSide = serde_json::from_value(side).map_err(|e| wrong(e.to_string()))?;
+    for side in job.sides {
+        let side: DemoSide = read_typed(side, job.unit).map_err(|p| wrong(told(p)))?;
         let features: Vec<SideFeature> = side
             .features
             .iter()
@@ -234,10 +236,8 @@ async fn load_job(
         })
         .collect::<Result<_, StoreError>>();
     store.start_job(row, bodies?).await?;
-    if let Some(mut vehicle) = job.marked_vehicle {
-        read_lengths(&mut vehicle, job.unit).map_err(|p| wrong(p.detail))?;
-        let vehicle: VehicleMarking =
-            serde_json::from_value(vehicle).map_err(|e| wrong(e.to_string()))?;
+    if let Some(vehicle) = job.marked_vehicle {
+        let vehicle: VehicleMarking = read_typed(vehicle, job.unit).map_err(|p| wrong(told(p)))?;
         vehicle
             .check()
             .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
@@ -277,10 +277,8 @@ async fn load_job(
             .await?;
         }
     }
-    for mut entry in job.walk_round {
-        read_lengths(&mut entry, job.unit)
-            .map_err(|p| wrong(format!("{} {}", p.field.unwrap_or_default(), p.detail)))?;
-        let entry: DemoEntry = serde_json::from_value(entry).map_err(|e| wrong(e.to_string()))?;
+    for entry in job.walk_round {
+        let entry: DemoEntry = read_typed(entry, job.unit).map_err(|p| wrong(told(p)))?;
         entry.entry.check().map_err(|e| wrong(e.to_string()))?;
         let new = NewEntry {
             id: entry.id,

@@ -100,61 +100,9 @@ use crate::routes::{
 )]
 struct Api;
 
-/// Schemas that come in requests: their lengths may be typed as text.
-const TYPED: [&str; 38] = [
-    "ReadStrip",
-    "FaceMarking",
-    "UnderrideMember",
-    "FreeSpan",
-    "TractorRear",
-    "MarkedVehicle",
-    "Stock",
-    "ColourRun",
-    "Strip",
-    "NewUpright",
-    "Side",
-    "Body",
-    "Reading",
-    "Reference",
-    "KnownPoint",
-    "Feature",
-    "Form",
-    "Repeat",
-    "Details",
-    "Damage",
-    "Size",
-    "Along",
-    "Down",
-    "NewReading",
-    "Angle",
-    "Arch",
-    "Band",
-    "KeyFeature",
-    "OutlineLayer",
-    "PointReading",
-    "PrintedPanel",
-    "Seam",
-    "ShadowLayer",
-    "Stripe",
-    "StripeRun",
-    "Window",
-    "WorkSettings",
-    "MoveTogether",
-];
-
 /// The document as JSON.
 pub fn document() -> Value {
     let mut document = serde_json::to_value(Api::openapi()).unwrap_or_default();
-    if let Some(schemas) = document
-        .pointer_mut("/components/schemas")
-        .and_then(Value::as_object_mut)
-    {
-        for name in TYPED {
-            if let Some(schema) = schemas.get_mut(name) {
-                allow_text(schema);
-            }
-        }
-    }
     if let Some(paths) = document["paths"].as_object_mut() {
         for (path, operations) in paths {
             let operations = operations.as_object_mut().into_iter().flatten();
@@ -219,25 +167,6 @@ fn say_every_status(path: &str, method: &str, operation: &mut Value) {
             "content": { "application/problem+json": { "schema": { "$ref": "#/components/schemas/Problem" } } },
         });
         responses.insert(status.to_string(), problem);
-    }
-}
-
-fn allow_text(schema: &mut Value) {
-    match schema {
-        Value::Object(fields) => {
-            for (key, value) in fields.iter_mut() {
-                if key.ends_with("_mm") && value.get("type") == Some(&json!("number")) {
-                    if let Some(property) = value.as_object_mut() {
-                        property.remove("format");
-                        property.insert("type".into(), json!(["number", "string"]));
-                    }
-                } else {
-                    allow_text(value);
-                }
-            }
-        }
-        Value::Array(items) => items.iter_mut().for_each(allow_text),
-        _ => {}
     }
 }
 

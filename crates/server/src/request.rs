@@ -9,10 +9,12 @@ use rocket::request::{FromRequest, Outcome, Request};
 use rocket::tokio::time::timeout;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
+use serde_path_to_error::Segment;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
-use windrift_core::ground::tape::{Unit, parse, parse_signed, print};
+use windrift_core::ground::mm::typed_in;
+use windrift_core::ground::tape::Unit;
 use windrift_store::entity::crew;
 use windrift_store::{Store, StoreError};
 
@@ -241,89 +243,91 @@ fn depth(value: &Value) -> usize {
     }
 }
 
-/// Lengths that may be less than 0.
-const SIGNED: [&str; 16] = [
-    "fall_mm",
-    // Pieces may overlap.
-    "gap_mm",
-    "right_mm",
-    "down_mm",
-    // Features are measured from references that may run above them or begin behind them.
-    "back_mm",
-    "drop_mm",
-    "to_back_mm",
-    "to_drop_mm",
-    "first_mm",
-    "first_head_mm",
-    "centre_mm",
-    "front_drop_mm",
-    "rear_drop_mm",
-    "bottom_starts_mm",
-    "top_bow_mm",
-    "bottom_bow_mm",
-];
-
-/// Replaces every typed length (a string in a field whose name ends in `_mm`) by millimetres. Errors name the field.
-pub fn read_lengths(value: &mut Value, unit: Unit) -> Result<(), Problem> {
-    walk_lengths(value, String::new(), &mut |field, path, length| {
-        let Value::String(text) = length else {
-            return Ok(());
-        };
-        let read = if SIGNED.contains(&field) {
-            parse_signed(text, unit)
-        } else {
-            parse(text, unit)
-        };
-        let mm = read.map_err(|e| Problem::from(e).at(path))?;
-        *length = Value::from(mm);
-        Ok(())
-    })
+/// Reads a value as a type of the core; its lengths may be text of a tape in `unit`.
+///
+/// Errors: a length that cannot be read, with the field that it stands in; something that is missing or of the wrong kind.
+pub fn read_typed<T: DeserializeOwned>(value: Value, unit: Unit) -> Result<T, Problem> {
+    read_typed_at(value, unit, "")
 }
 
-/// Every length of a stored value as it is printed: path of the field to text.
-pub fn print_lengths(value: &Value, unit: Unit) -> std::collections::BTreeMap<String, String> {
-    let mut printed = std::collections::BTreeMap::new();
-    let mut copy = value.clone();
-    // Nothing in this walk can fail: it only reads.
-    let _ = walk_lengths(&mut copy, String::new(), &mut |_, path, length| {
-        if let Some(mm) = length.as_f64() {
-            printed.insert(path, print(mm, unit).text);
+/// The same for a part of a body, which stands there at `at`.
+pub fn read_typed_at<T: DeserializeOwned>(
+    value: Value,
+    unit: Unit,
+    at: &str,
+) -> Result<T, Problem> {
+    let read = |value: &Value| {
+        typed_in(unit, || {
+            serde_path_to_error::deserialize::<_, T>(value).map_err(misfit)
+        })
+    };
+    match read(&value) {
+        (Ok(read), _) => Ok(read),
+        (Err(_), Some(refused)) => {
+            let field = field_of(&value, &refused.text, |v| {
+                read(v).1.as_ref() != Some(&refused)
+            });
+            Err(Problem::from(refused.why).at(format!("{at}{field}")))
         }
-        Ok(())
-    });
-    printed
+        (Err(misfit), None) => {
+            let field = misfit.field.clone().unwrap_or_default();
+            Err(misfit.at(format!("{at}{field}")))
+        }
+    }
 }
 
-type OnLength<'f> = dyn FnMut(&str, String, &mut Value) -> Result<(), Problem> + 'f;
+/// Where text stands that was refused as a length. A deserialiser does not say so of what lies in a tagged enum: each place where the
+/// same text stands is tried with a length in its stead, and the one that helps is it.
+fn field_of(value: &Value, text: &str, helps: impl Fn(&Value) -> bool) -> String {
+    let mut places = Vec::new();
+    find_text(value, text, String::new(), &mut places);
+    let found = places.iter().find(|path| {
+        let mut other = value.clone();
+        if let Some(place) = other.pointer_mut(path) {
+            *place = Value::from(1.0);
+        }
+        helps(&other)
+    });
+    found.or(places.first()).cloned().unwrap_or_default()
+}
 
-fn walk_lengths(
-    value: &mut Value,
-    path: String,
-    on_length: &mut OnLength<'_>,
-) -> Result<(), Problem> {
+fn find_text(value: &Value, text: &str, path: String, places: &mut Vec<String>) {
     match value {
-        Value::Object(fields) => fields.iter_mut().try_for_each(|(key, value)| {
-            let path = format!("{path}/{key}");
-            if key.ends_with("_mm") {
-                on_length(key, path, value)
-            } else {
-                walk_lengths(value, path, on_length)
+        Value::String(there) if there == text => places.push(path),
+        Value::Array(items) => {
+            for (n, item) in items.iter().enumerate() {
+                find_text(item, text, format!("{path}/{n}"), places);
             }
-        }),
-        Value::Array(items) => items
-            .iter_mut()
-            .enumerate()
-            .try_for_each(|(n, v)| walk_lengths(v, format!("{path}/{n}"), on_length)),
-        _ => Ok(()),
+        }
+        Value::Object(fields) => {
+            for (key, item) in fields {
+                find_text(item, text, format!("{path}/{key}"), places);
+            }
+        }
+        _ => {}
     }
+}
+
+/// What a program sent that is missing something or has the wrong kind of it. The reader's own words go to the log, not to a person.
+fn misfit(error: serde_path_to_error::Error<serde_json::Error>) -> Problem {
+    let path: String = error
+        .path()
+        .iter()
+        .filter_map(|step| match step {
+            Segment::Seq { index } => Some(format!("/{index}")),
+            Segment::Map { key } => Some(format!("/{key}")),
+            Segment::Enum { .. } | Segment::Unknown => None,
+        })
+        .collect();
+    tracing::debug!(%error, path, "a body that does not fit");
+    Problem::input(
+        "request",
+        "Something that belongs here is missing or is not what is meant. Load the page again and repeat it.",
+    )
+    .at(path)
 }
 
 /// Reads a value as a type of the core.
 pub fn read_as<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
-    serde_json::from_value(value).map_err(|e| {
-        Problem::input(
-            "request",
-            format!("Something is missing or of the wrong kind: {e}."),
-        )
-    })
+    serde_path_to_error::deserialize(&value).map_err(misfit)
 }

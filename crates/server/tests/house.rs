@@ -1,4 +1,4 @@
-//! The house in order: formatters, linters, and generated files that are not stale.
+//! The house in order: generated files that are not stale, routes that are described. Formatters and linters are the launcher's.
 
 use std::path::Path;
 use std::process::Command;
@@ -18,44 +18,6 @@ fn run(folder: &Path, program: &str, arguments: &[&str]) {
         String::from_utf8_lossy(&output.stdout),
         String::from_utf8_lossy(&output.stderr)
     );
-}
-
-#[test]
-fn rust_is_formatted_and_lints_are_clean() {
-    run(&project(), "cargo", &["fmt", "--all", "--check"]);
-    run(
-        &project(),
-        "cargo",
-        &[
-            "clippy",
-            "--quiet",
-            "--workspace",
-            "--all-targets",
-            "--",
-            "-D",
-            "warnings",
-        ],
-    );
-}
-
-#[test]
-fn typescript_is_formatted_linted_and_typed() {
-    for folder in ["web", "e2e"] {
-        let folder = project().join(folder);
-        run(
-            &folder,
-            "npx",
-            &["--no-install", "biome", "check", "--error-on-warnings", "."],
-        );
-        run(&folder, "npx", &["--no-install", "tsc", "--noEmit"]);
-    }
-}
-
-/// What the web application decides by itself (what is kept and sent in which order, which presses are one act), in its own runner.
-#[test]
-fn the_web_applications_units_pass() {
-    let web = project().join("web");
-    run(&web, "npx", &["--no-install", "vitest", "run"]);
 }
 
 #[test]

@@ -1,7 +1,6 @@
 //! Lay out by API on a real PostgreSQL: the better spot, several pieces in one go, kits, mirrors, marks, stripes over several parts, the
 //! story tape, the shop's figures and typefaces.
 
-
 use crate::common::{Answer, Api, lettering};
 use rocket::http::ContentType;
 use serde_json::{Value, json};

@@ -1,6 +1,5 @@
 //! Look over by API on a real PostgreSQL: sides, features moved and copied, templates, files, photos, the walk round.
 
-
 use crate::common::{Answer, Api, lettering};
 use rocket::http::ContentType;
 use serde_json::{Value, json};

@@ -1,7 +1,14 @@
 //! The server, its API and its interface: real PostgreSQL, real browser.
-#![allow(clippy::expect_used, clippy::panic, clippy::unwrap_used, dead_code, missing_docs)]
+#![allow(
+    clippy::expect_used,
+    clippy::panic,
+    clippy::unwrap_used,
+    dead_code,
+    missing_docs
+)]
 
 mod api;
+mod arrows;
 mod browser;
 mod common;
 mod door;

@@ -1,7 +1,9 @@
 //! What every release so far wrote is read by today's one reader. The folders under `releases/` are the made-up shop as each release
 //! shipped it: the shape of what it kept, lengths as they are typed.
 
+use serde::de::DeserializeOwned;
 use serde_json::Value;
+use windrift_core::ground::mm::typed_in;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::{FaceMarking, Stock, VehicleMarking};
@@ -11,12 +13,18 @@ use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
-use windrift_server::request::read_lengths;
+
+use windrift_store::StoreError;
 use windrift_store::stored::Kind;
 use windrift_testkit::project;
 
 fn json(file: &std::path::Path) -> Value {
     serde_json::from_str(&std::fs::read_to_string(file).unwrap()).unwrap()
+}
+
+/// As a release kept it; the demo's files give lengths as they are typed.
+fn kept<T: DeserializeOwned>(kind: Kind, value: &Value, unit: Unit) -> Result<T, StoreError> {
+    typed_in(unit, || kind.read(value)).0
 }
 
 #[test]
@@ -27,23 +35,15 @@ fn everything_that_a_release_kept_is_read_and_planned() {
         let shop = json(&folder.join("shop.json"));
         let settings: WorkSettings = Kind::Settings.read(&shop["settings"]).unwrap();
         for tape in shop["tapes"].as_array().into_iter().flatten() {
-            let mut stock = tape["stock"].clone();
-            read_lengths(&mut stock, Unit::InchSixteenth).unwrap();
-            Kind::Tape.read::<Stock>(&stock).unwrap();
+            let stock = || Kind::Tape.read::<Stock>(&tape["stock"]);
+            typed_in(Unit::InchSixteenth, stock).0.unwrap();
             read[0] += 1;
         }
         for file in shop["jobs"].as_array().unwrap() {
             let job = json(&folder.join(file.as_str().unwrap()));
             let unit: Unit = serde_json::from_value(job["unit"].clone()).unwrap();
-            let kept = |value: &Value| {
-                let mut value = value.clone();
-                read_lengths(&mut value, unit).unwrap();
-                value
-            };
             if let Some(vehicle) = job.get("marked_vehicle") {
-                Kind::MarkedVehicle
-                    .read::<VehicleMarking>(&kept(vehicle))
-                    .unwrap();
+                kept::<VehicleMarking>(Kind::MarkedVehicle, vehicle, unit).unwrap();
                 read[1] += 1;
             }
             for row in job["sides"].as_array().unwrap() {
@@ -52,15 +52,14 @@ fn everything_that_a_release_kept_is_read_and_planned() {
                     .get("side")
                     .filter(|s| s.is_object())
                     .unwrap_or(&row["body"]);
-                let side: Side = Kind::Side.read(&kept(spec)).unwrap();
+                let side: Side = kept(Kind::Side, spec, unit).unwrap();
                 let features: Vec<SideFeature> = row["features"]
                     .as_array()
                     .unwrap()
                     .iter()
                     .map(|f| SideFeature {
                         id: serde_json::from_value(f["id"].clone()).unwrap(),
-                        feature: Kind::Feature
-                            .read::<Feature>(&kept(&f["spec"]))
+                        feature: kept::<Feature>(Kind::Feature, &f["spec"], unit)
                             .unwrap_or_else(|e| panic!("{release} {f}: {e}")),
                     })
                     .collect();
@@ -71,14 +70,13 @@ fn everything_that_a_release_kept_is_read_and_planned() {
                     .map(|p| {
                         (
                             serde_json::from_value(p["id"].clone()).unwrap(),
-                            Kind::Piece
-                                .read::<Piece>(&kept(&p["spec"]))
+                            kept::<Piece>(Kind::Piece, &p["spec"], unit)
                                 .unwrap_or_else(|e| panic!("{release} {p}: {e}")),
                         )
                     })
                     .collect();
                 if let Some(marking) = row.get("marking") {
-                    Kind::Marking.read::<FaceMarking>(&kept(marking)).unwrap();
+                    kept::<FaceMarking>(Kind::Marking, marking, unit).unwrap();
                     read[2] += 1;
                 }
                 let measured = measure(&side, &features).unwrap();
@@ -118,19 +116,15 @@ fn the_first_releases_side_is_the_same_side() {
     let folder = project().join("crates/server/tests/releases/1");
     let job = json(&folder.join("mobile-library.json"));
     let row = &job["sides"][0];
-    let kept = |value: &Value| {
-        let mut value = value.clone();
-        read_lengths(&mut value, Unit::InchSixteenth).unwrap();
-        value
-    };
-    let side: Side = Kind::Side.read(&kept(&row["body"])).unwrap();
+    let unit = Unit::InchSixteenth;
+    let side: Side = kept(Kind::Side, &row["body"], unit).unwrap();
     let features: Vec<SideFeature> = row["features"]
         .as_array()
         .unwrap()
         .iter()
         .map(|f| SideFeature {
             id: serde_json::from_value(f["id"].clone()).unwrap(),
-            feature: Kind::Feature.read(&kept(&f["spec"])).unwrap(),
+            feature: kept(Kind::Feature, &f["spec"], unit).unwrap(),
         })
         .collect();
     let measured = measure(&side, &features).unwrap();

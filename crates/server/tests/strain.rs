@@ -1,7 +1,6 @@
 //! Strain: files that are made to hurt, computation that asks for too much, many clients at once, and a server that is started,
 //! stopped and kept waiting. Nothing here measures time: what is asked is who is answered, and what.
 
-
 use std::io::{Read, Write};
 use std::net::{TcpListener, TcpStream};
 use std::process::{Child, Command, Stdio};

@@ -1,7 +1,6 @@
 //! What people rely on, by the API on a real PostgreSQL: locks stand on what was read, plans stay as issued, what cannot be read is
 //! shown and holds nothing up, repeats change nothing, and who may ask in which form.
 
-
 use crate::common::{Answer, Api, lettering};
 use rocket::http::{ContentType, Header};
 use sea_orm::{ConnectionTrait, Database};
@@ -473,20 +472,9 @@ async fn a_striking_entry_belongs_to_its_own_job() {
 }
 
 async fn packet(api: &Api, plan: &str, paper: &str) -> String {
-    let response = api
-        .client
-        .get(format!("/api/plans/{plan}/packet.pdf?paper={paper}"))
-        .dispatch()
+    let text = api
+        .pdf(&format!("/api/plans/{plan}/packet.pdf?paper={paper}"))
         .await;
-    assert_eq!(response.status().code, 200);
-    let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
-    std::fs::write(&file, response.into_bytes().await.unwrap()).unwrap();
-    let text = std::process::Command::new("pdftotext")
-        .args(["-layout", file.to_str().unwrap(), "-"])
-        .output()
-        .unwrap();
-    std::fs::remove_file(&file).unwrap();
-    let text = String::from_utf8(text.stdout).unwrap();
     // The hour of printing is what may differ.
     let dated = |line: &&str| !line.contains("Printed ");
     text.lines().filter(dated).collect::<Vec<_>>().join("\n")

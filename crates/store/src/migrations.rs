@@ -51,7 +51,9 @@ pub(crate) async fn up(db: &DatabaseConnection, most: Option<u32>) -> Result<(),
         .iter()
         .map(|row| row.try_get::<String>("", "version"))
         .collect::<Result<Vec<_>, _>>()?;
-    let open = STEPS.iter().filter(|(name, _)| !taken.iter().any(|t| t == name));
+    let open = STEPS
+        .iter()
+        .filter(|(name, _)| !taken.iter().any(|t| t == name));
     for (name, sql) in open.take(most.map_or(usize::MAX, |n| n as usize)) {
         within.execute_unprepared(sql).await?;
         within

@@ -168,7 +168,11 @@ impl Cluster {
 fn stop_with_this_program(folder: &Path) {
     use std::os::unix::process::CommandExt;
     let waits = Command::new("sh")
-        .args(["-c", "cat >/dev/null; \"$1\" stop \"$2\"; rm -rf \"$2\"", "sh"])
+        .args([
+            "-c",
+            "cat >/dev/null; \"$1\" stop \"$2\"; rm -rf \"$2\"",
+            "sh",
+        ])
         .arg(project().join("tools/cluster"))
         .arg(folder)
         .stdin(Stdio::piped())

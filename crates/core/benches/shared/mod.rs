@@ -23,36 +23,36 @@ use windrift_core::vehicle::surface::Surface;
 /// rivet heads.
 pub fn side(features: u32) -> MeasuredSide {
     let body = Body::Box {
-        length_mm: 16_154.4,
-        height_mm: 2743.2,
-        fall_mm: 19.05,
+        length_mm: 16_154.4.into(),
+        height_mm: 2743.2.into(),
+        fall_mm: 19.05.into(),
     };
     let few = (features / 40).max(1);
     let heads = features - 2 * few;
     let columns = heads / 6;
     let rows = Form::Heads {
-        first_mm: 450.0,
-        pitch_mm: 4400.0 / f64::from(columns),
+        first_mm: 450.0.into(),
+        pitch_mm: (4400.0 / f64::from(columns)).into(),
         columns,
-        first_head_mm: 470.0,
-        head_pitch_mm: 80.0,
+        first_head_mm: 470.0.into(),
+        head_pitch_mm: 80.0.into(),
         heads: 6,
-        head_mm: 12.0,
+        head_mm: 12.0.into(),
     };
     let seams = Form::Upright {
-        first_mm: 560.0,
-        pitch_mm: 4200.0 / f64::from(few),
+        first_mm: 560.0.into(),
+        pitch_mm: (4200.0 / f64::from(few)).into(),
         count: few,
     };
     let handles = Form::Rectangle {
-        back_mm: 520.0,
-        drop_mm: 930.0,
+        back_mm: 520.0.into(),
+        drop_mm: 930.0.into(),
         to: MeasuredTo::Middle,
-        width_mm: 80.0,
-        height_mm: 40.0,
+        width_mm: 80.0.into(),
+        height_mm: 40.0.into(),
         repeat: Repeat {
             count: few,
-            pitch_mm: 4200.0 / f64::from(few),
+            pitch_mm: (4200.0 / f64::from(few)).into(),
             ..Repeat::ONCE
         },
     };
@@ -64,7 +64,7 @@ pub fn side(features: u32) -> MeasuredSide {
     .map(|(kind, form)| SideFeature {
         id: Uuid::now_v7(),
         feature: Feature {
-            clearance_mm: 6.0,
+            clearance_mm: 6.0.into(),
             ..Feature::new(kind, form)
         },
     })

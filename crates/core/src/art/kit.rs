@@ -1,6 +1,7 @@
 //! Kit pieces and other drawings: outlines that come from a file, with the point that goes down first, the line to swing to, and
 //! how neighbouring pieces meet.
 
+use crate::ground::mm::Mm;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -28,7 +29,7 @@ pub enum Seam {
     /// It overlaps the other.
     Overlap {
         /// By so much, mm.
-        overlap_mm: f64,
+        overlap_mm: Mm,
     },
 }
 

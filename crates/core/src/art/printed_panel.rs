@@ -1,5 +1,6 @@
 //! A printed panel as it is laid out: a picture or an area of colour with bleed round it and what must stay clear in it.
 
+use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -18,13 +19,13 @@ pub struct KeyFeature {
     /// What it is.
     pub name: String,
     /// From the panel's left trim edge, mm.
-    pub right_mm: f64,
+    pub right_mm: SignedMm,
     /// From its upper trim edge, mm.
-    pub down_mm: f64,
+    pub down_mm: SignedMm,
     /// Width, mm.
-    pub width_mm: f64,
+    pub width_mm: Mm,
     /// Height, mm.
-    pub height_mm: f64,
+    pub height_mm: Mm,
 }
 
 /// A printed panel.
@@ -34,11 +35,11 @@ pub struct PrintedPanel {
     /// What it is called.
     pub name: String,
     /// Width as trimmed, mm.
-    pub width_mm: f64,
+    pub width_mm: Mm,
     /// Height as trimmed, mm.
-    pub height_mm: f64,
+    pub height_mm: Mm,
     /// Extra print on every side, to be trimmed, mm.
-    pub bleed_mm: f64,
+    pub bleed_mm: Mm,
     /// Ground colour as `#rrggbb`.
     pub colour: String,
     /// A photo of the job that stands for the picture.
@@ -79,20 +80,20 @@ pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
             Err(PanelError::Size(what, least, most))
         }
     };
-    within("The width", panel.width_mm, 10, 30_480)?;
-    within("The height", panel.height_mm, 10, 6_000)?;
-    within("The bleed", panel.bleed_mm, 0, 300)?;
+    within("The width", panel.width_mm.mm(), 10, 30_480)?;
+    within("The height", panel.height_mm.mm(), 10, 6_000)?;
+    within("The bleed", panel.bleed_mm.mm(), 0, 300)?;
     if panel.keys.len() > MOST_KEYS {
         return Err(PanelError::TooManyKeys(panel.keys.len()));
     }
     if !crate::ground::colour::is_colour(&panel.colour) {
         return Err(PanelError::Colour);
     }
-    let trim = Rect::new(0.0, 0.0, panel.width_mm, panel.height_mm);
+    let trim = Rect::new(0.0, 0.0, panel.width_mm.mm(), panel.height_mm.mm());
     for key in &panel.keys {
         let rect = key_rect(panel, key);
         let sized = key.width_mm > 0.0 && key.height_mm > 0.0;
-        let at = rect - kurbo::Vec2::new(panel.bleed_mm, panel.bleed_mm);
+        let at = rect - kurbo::Vec2::new(panel.bleed_mm.mm(), panel.bleed_mm.mm());
         if !sized || trim.union(at) != trim {
             return Err(PanelError::KeyOff(key.name.clone()));
         }
@@ -116,9 +117,10 @@ pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
         &panel.colour,
     );
     // It is placed by its trimmed corner: what shows in the end.
-    drawn.point = Point::new(bleed, bleed);
-    drawn.nominal = Rect::from_origin_size(drawn.point, (panel.width_mm, panel.height_mm));
-    drawn.line = (drawn.point, Point::new(bleed + panel.width_mm, bleed));
+    drawn.point = Point::new(bleed.mm(), bleed.mm());
+    drawn.nominal =
+        Rect::from_origin_size(drawn.point, (panel.width_mm.mm(), panel.height_mm.mm()));
+    drawn.line = (drawn.point, Point::new(bleed + panel.width_mm, bleed.mm()));
     Ok(drawn)
 }
 
@@ -126,6 +128,6 @@ pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
 pub fn key_rect(panel: &PrintedPanel, key: &KeyFeature) -> Rect {
     Rect::from_origin_size(
         (panel.bleed_mm + key.right_mm, panel.bleed_mm + key.down_mm),
-        (key.width_mm, key.height_mm),
+        (key.width_mm.mm(), key.height_mm.mm()),
     )
 }

@@ -1,6 +1,7 @@
 //! Stripes: one band or several, straight or tapered, parted at door gaps with the same margin at both ends of every part, and cut
 //! out round what stays on the body.
 
+use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -19,11 +20,11 @@ const LONGEST_MM: f64 = 30_480.0;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Band {
     /// Gap to the band above, mm; of the first band, to the stripe's upper edge.
-    pub gap_mm: f64,
+    pub gap_mm: SignedMm,
     /// Width at the front end, mm.
-    pub front_width_mm: f64,
+    pub front_width_mm: Mm,
     /// Width at the rear end, mm.
-    pub rear_width_mm: f64,
+    pub rear_width_mm: Mm,
 }
 
 /// A stripe as it is asked for.
@@ -37,19 +38,19 @@ pub struct Stripe {
     /// Colour of the film as `#rrggbb`.
     pub colour: String,
     /// Length where the rule for its place does not give one, mm.
-    pub length_mm: f64,
+    pub length_mm: Mm,
     /// Whether it is parted at door gaps.
     #[serde(default)]
     pub parted: bool,
     /// Margin on each side of a door gap at which it is parted, mm.
     #[serde(default)]
-    pub margin_mm: f64,
+    pub margin_mm: Mm,
     /// How far it keeps off what stays on the body, mm; a feature's own clearance holds where it is more.
     #[serde(default)]
-    pub clearance_mm: f64,
+    pub clearance_mm: Mm,
     /// Extra film at each end, to go round the edge and be trimmed inside, mm.
     #[serde(default)]
-    pub wrap_mm: f64,
+    pub wrap_mm: Mm,
 }
 
 /// A stripe that cannot be made. Says what is wrong and what to do.
@@ -99,7 +100,7 @@ impl Stripe {
         }
         for (n, band) in (1..).zip(&self.bands) {
             let fits = |mm: f64| (1.0..=3000.0).contains(&mm);
-            if !fits(band.front_width_mm) || !fits(band.rear_width_mm) {
+            if !fits(band.front_width_mm.mm()) || !fits(band.rear_width_mm.mm()) {
                 return Err(StripeError::Width(n));
             }
             if !(0.0..=3000.0).contains(&band.gap_mm) {
@@ -181,7 +182,7 @@ pub fn draw(stripe: &Stripe, length_mm: f64, front_left: bool) -> Result<Drawn, 
     }
     let mut drawn = Drawn::plain(parts, straight, tallest, tallest, &stripe.colour);
     drawn.nominal = Rect::new(
-        stripe.wrap_mm,
+        stripe.wrap_mm.mm(),
         drawn.bounds.y0,
         drawn.bounds.x1 - stripe.wrap_mm,
         drawn.bounds.y1,

@@ -231,7 +231,7 @@ pub fn report(thin: &Thin, settings: &WorkSettings, unit: Unit) -> Weeding {
         troubles.push(format!(
             "The thinnest stroke is {}; this shop weeds down to {}. Make the letters larger or choose a heavier typeface.",
             fine(mm),
-            fine(settings.thinnest_stroke_mm)
+            fine(settings.thinnest_stroke_mm.mm())
         ));
     }
     if let Some((mm, _)) = thin
@@ -241,7 +241,7 @@ pub fn report(thin: &Thin, settings: &WorkSettings, unit: Unit) -> Weeding {
         troubles.push(format!(
             "The smallest piece of film is about {} across; this shop weeds down to {}. It gets lost in weeding.",
             fine(mm),
-            fine(settings.smallest_island_mm)
+            fine(settings.smallest_island_mm.mm())
         ));
     }
     let printed = |found: Option<(f64, Point)>| found.map(|(mm, _)| print(mm, unit));

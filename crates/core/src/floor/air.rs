@@ -50,6 +50,7 @@ pub struct Sheet {
     pub rows: usize,
     cells: Vec<Cell>,
     bits: Vec<u8>,
+    has_walls: bool,
 }
 
 impl Sheet {
@@ -77,6 +78,7 @@ impl Sheet {
             rows,
             cells: vec![Cell::Outside; columns * rows],
             bits: vec![0; columns * rows],
+            has_walls: false,
         }
     }
 
@@ -161,6 +163,7 @@ impl Sheet {
 
     /// Puts a wall along a line: no air passes between cells whose middles lie on either side of it. Walls have no gaps at their corners.
     pub fn wall(&mut self, points: &[Point]) {
+        self.has_walls = true;
         for pair in points.windows(2) {
             let [a, b] = pair else { continue };
             let line = Rect::from_points(*a, *b).inflate(self.cell_mm, self.cell_mm);
@@ -246,6 +249,42 @@ impl Sheet {
         owner.is_some_and(|k| self.bits.get(k).is_some_and(|b| b & wall != 0))
     }
 
+    /// Whether a wall stands between two points that lie within a blade's width of each other.
+    fn walls_between(&self, from: Point, to: Point) -> bool {
+        if !self.has_walls {
+            return false;
+        }
+        let way = to - from;
+        let steps = (way.hypot() / self.cell_mm * 2.0).ceil().max(1.0);
+        let cell = |p: Point| {
+            let at = (p - self.corner) / self.cell_mm;
+            (at.x.floor() as i64, at.y.floor() as i64)
+        };
+        let key = |(column, row): (i64, i64)| {
+            let (column, row) = (usize::try_from(column).ok()?, usize::try_from(row).ok()?);
+            (column < self.columns && row < self.rows).then(|| self.key(column, row))
+        };
+        let crosses = |from: (i64, i64), to: (i64, i64)| {
+            let step = ((to.0 - from.0) as i32, (to.1 - from.1) as i32);
+            step != (0, 0) && key(from).is_some_and(|k| self.walled(k, step.0, step.1))
+        };
+        let mut here = cell(from);
+        let mut n = 0.0;
+        while n < steps {
+            n += 1.0;
+            let there = cell(from + way * (n / steps));
+            // Over a corner where both ways round it are walled, else along either.
+            let (by_column, by_row) = ((there.0, here.1), (here.0, there.1));
+            if (crosses(here, by_column) || crosses(by_column, there))
+                && (crosses(here, by_row) || crosses(by_row, there))
+            {
+                return true;
+            }
+            here = there;
+        }
+        false
+    }
+
     /// The film that a cell is connected to directly.
     pub fn neighbours(&self, key: usize) -> impl Iterator<Item = usize> + '_ {
         SIDES.iter().filter_map(move |(dx, dy)| {
@@ -263,6 +302,7 @@ impl Sheet {
             rows: self.columns,
             cells: Vec::with_capacity(self.len()),
             bits: Vec::with_capacity(self.len()),
+            has_walls: self.has_walls,
         };
         for column in 0..self.columns {
             for row in 0..self.rows {
@@ -525,7 +565,8 @@ pub fn press(sheet: &Sheet, swaths: &[Swath]) -> Vec<Moment> {
     pressed
 }
 
-/// Presses one swath as the `number`-th.
+/// Presses one swath as the `number`-th: what the blade reaches from its middle line. Beyond a crease that is not set yet the film
+/// stands off in another plane; it is pressed by a stroke that runs there.
 pub fn press_one(sheet: &Sheet, swath: &Swath, number: u32, pressed: &mut [Moment]) {
     let half = (swath.width_mm / 2.0).max(sheet.cell_mm / 2.0);
     let points: Vec<Point> = swath.path.iter().map(|p| Point::new(p[0], p[1])).collect();
@@ -555,7 +596,8 @@ pub fn press_one(sheet: &Sheet, swath: &Swath, number: u32, pressed: &mut [Momen
                 } else {
                     0.0
                 };
-                if middle.distance(a + along * t) > half + 1e-9 {
+                let foot = a + along * t;
+                if middle.distance(foot) > half + 1e-9 || sheet.walls_between(foot, middle) {
                     continue;
                 }
                 let moment = (number, ((before + t * length) / sheet.cell_mm) as u32);

@@ -8,7 +8,8 @@
 use std::cell::{Cell, RefCell};
 use std::collections::BTreeMap;
 use std::fmt;
-use std::ops::{Add, Deref, Div, Mul, Neg, Sub};
+use std::iter::Sum;
+use std::ops::{Add, AddAssign, Deref, Div, Mul, Neg, Sub, SubAssign};
 
 use serde::de::{Error as _, Visitor};
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
@@ -63,7 +64,7 @@ pub fn typed_in<T>(unit: Unit, read: impl FnOnce() -> T) -> (T, Option<Refused>)
 /// struct Hole { back_mm: Mm, off: Vec<SignedMm>, heads: u32 }
 /// let hole = Hole { back_mm: 25.4.into(), off: vec![(-12.7).into()], heads: 3 };
 /// let text = printed(&hole, Unit::InchSixteenth);
-/// assert_eq!((text.len(), text["/back_mm"].as_str(), text["/off/0"].as_str()), (2, "1", "-1/2"));
+/// assert_eq!((text.len(), text["/back_mm"].as_str(), text["/off/0"].as_str()), (2, "1", "\u{2212}1/2"));
 /// ```
 pub fn printed(of: &impl Serialize, unit: Unit) -> BTreeMap<String, String> {
     let before = MARKED.replace(true);
@@ -213,6 +214,36 @@ macro_rules! length {
             }
         }
 
+        impl AddAssign<$name> for f64 {
+            fn add_assign(&mut self, more: $name) {
+                *self += more.0;
+            }
+        }
+
+        impl SubAssign<$name> for f64 {
+            fn sub_assign(&mut self, less: $name) {
+                *self -= less.0;
+            }
+        }
+
+        impl AddAssign<f64> for $name {
+            fn add_assign(&mut self, more: f64) {
+                self.0 += more;
+            }
+        }
+
+        impl SubAssign<f64> for $name {
+            fn sub_assign(&mut self, less: f64) {
+                self.0 -= less;
+            }
+        }
+
+        impl Sum<$name> for f64 {
+            fn sum<I: Iterator<Item = $name>>(lengths: I) -> f64 {
+                lengths.map(f64::from).sum()
+            }
+        }
+
         impl Neg for $name {
             type Output = f64;
 
@@ -274,22 +305,50 @@ length!(
 );
 
 macro_rules! arithmetic {
-    ($($op:ident $do:ident),*; $($left:ty, $right:ty);*) => {
-        $(arithmetic!(@ops $left, $right; $($op $do),*);)*
+    ($($left:ty, $right:ty);*) => {
+        $(
+            arithmetic!(@ $left, $right, Add add);
+            arithmetic!(@ $left, $right, Sub sub);
+            arithmetic!(@ $left, $right, Mul mul);
+            arithmetic!(@ $left, $right, Div div);
+        )*
     };
-    (@ops $left:ty, $right:ty; $($op:ident $do:ident),*) => {
-        $(impl $op<$right> for $left {
+    (@ $left:ty, $right:ty, $op:ident $do:ident) => {
+        impl $op<$right> for $left {
             type Output = f64;
 
             fn $do(self, other: $right) -> f64 {
                 f64::from(self).$do(f64::from(other))
             }
-        })*
+        }
+
+        impl $op<&$right> for $left {
+            type Output = f64;
+
+            fn $do(self, other: &$right) -> f64 {
+                self.$do(*other)
+            }
+        }
+
+        impl $op<$right> for &$left {
+            type Output = f64;
+
+            fn $do(self, other: $right) -> f64 {
+                (*self).$do(other)
+            }
+        }
+
+        impl $op<&$right> for &$left {
+            type Output = f64;
+
+            fn $do(self, other: &$right) -> f64 {
+                (*self).$do(*other)
+            }
+        }
     };
 }
 
 // Sums, differences and shares of lengths are plain numbers: whether they are lengths again, the formula knows.
 arithmetic!(
-    Add add, Sub sub, Mul mul, Div div;
     Mm, f64; f64, Mm; SignedMm, f64; f64, SignedMm; Mm, Mm; SignedMm, SignedMm; Mm, SignedMm; SignedMm, Mm
 );

@@ -1,5 +1,6 @@
 //! What a shop settles once: margins, tape and words. Defaults are common practice, no source.
 
+use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 
 use crate::ground::weights::Weights;
@@ -35,41 +36,41 @@ pub struct WorkSettings {
     /// What the two sides of a vehicle are called here.
     pub side_words: SideWords,
     /// Transfer tape beyond the film on every side.
-    pub carrier_margin_mm: f64,
+    pub carrier_margin_mm: Mm,
     /// Width of the masking tape for hinges.
-    pub tape_width_mm: f64,
+    pub tape_width_mm: Mm,
     /// Longest piece of tape that one person lays straight.
-    pub tape_piece_mm: f64,
+    pub tape_piece_mm: Mm,
     /// Length of a corner tab.
-    pub tab_length_mm: f64,
+    pub tab_length_mm: Mm,
     /// Clear carrier wanted on each side of a parting cut.
-    pub cut_clearance_mm: f64,
+    pub cut_clearance_mm: Mm,
     /// Thinnest stroke that this shop weeds.
     #[serde(default = "thinnest_stroke")]
-    pub thinnest_stroke_mm: f64,
+    pub thinnest_stroke_mm: Mm,
     /// Smallest piece of film that this shop weeds, across.
     #[serde(default = "smallest_island")]
-    pub smallest_island_mm: f64,
+    pub smallest_island_mm: Mm,
     /// The two sides of a vehicle may differ by this before it is a trouble.
     #[serde(default = "pair_tolerance")]
-    pub pair_tolerance_mm: f64,
+    pub pair_tolerance_mm: Mm,
     /// What weighs how much when a better spot is looked for.
     #[serde(default)]
     pub weights: Weights,
 }
 
 /// Strokes and islands: Windrift's own, no source.
-fn thinnest_stroke() -> f64 {
-    1.5
+fn thinnest_stroke() -> Mm {
+    Mm::of(1.5)
 }
 
-fn smallest_island() -> f64 {
-    3.0
+fn smallest_island() -> Mm {
+    Mm::of(3.0)
 }
 
 /// One sixteenth of an inch, as far as a tape is read.
-fn pair_tolerance() -> f64 {
-    25.4 / 16.0
+fn pair_tolerance() -> Mm {
+    Mm::of(25.4 / 16.0)
 }
 
 impl WorkSettings {
@@ -133,11 +134,11 @@ impl Default for WorkSettings {
     fn default() -> Self {
         WorkSettings {
             side_words: SideWords::StreetCurbKeepRight,
-            carrier_margin_mm: 25.4,
-            tape_width_mm: 50.8,
-            tape_piece_mm: 914.4,
-            tab_length_mm: 101.6,
-            cut_clearance_mm: 2.0,
+            carrier_margin_mm: 25.4.into(),
+            tape_width_mm: 50.8.into(),
+            tape_piece_mm: 914.4.into(),
+            tab_length_mm: 101.6.into(),
+            cut_clearance_mm: 2.0.into(),
             thinnest_stroke_mm: thinnest_stroke(),
             smallest_island_mm: smallest_island(),
             pair_tolerance_mm: pair_tolerance(),

@@ -1,5 +1,6 @@
 //! Whether a set of rules applies to a vehicle. What is not known gives "cannot tell", never "not required".
 
+use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 use time::Date;
 use time::macros::date;
@@ -65,10 +66,10 @@ pub struct MarkedVehicle {
     pub kind: MarkedKind,
     /// Overall width, mm.
     #[serde(default)]
-    pub width_mm: Option<f64>,
+    pub width_mm: Option<Mm>,
     /// Overall length, drawbar included for the UN regulations, mm.
     #[serde(default)]
-    pub length_mm: Option<f64>,
+    pub length_mm: Option<Mm>,
     /// Gross vehicle weight rating or largest mass, kg.
     #[serde(default)]
     pub mass_kg: Option<f64>,

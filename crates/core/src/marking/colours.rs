@@ -41,7 +41,10 @@ fn join(runs: &mut Vec<ColourRun>, colour: TapeColour, length_mm: f64) {
     }
     match runs.last_mut() {
         Some(last) if last.colour == colour => last.length_mm += length_mm,
-        _ => runs.push(ColourRun { colour, length_mm }),
+        _ => runs.push(ColourRun {
+            colour,
+            length_mm: length_mm.into(),
+        }),
     }
 }
 
@@ -81,13 +84,13 @@ fn starts(stock: &Stock, length_mm: f64, near: &[(f64, f64)]) -> Vec<f64> {
 /// Shortest whole length of a colour in a pattern, mm.
 fn whole_of(stock: &Stock, colour: TapeColour) -> f64 {
     let of = stock.pattern.iter().filter(|r| r.colour == colour);
-    of.map(|r| r.length_mm).fold(f64::INFINITY, f64::min)
+    of.map(|r| r.length_mm.mm()).fold(f64::INFINITY, f64::min)
 }
 
 /// Colours of a strip that may have lost their mark.
 fn lost_marks(stock: &Stock, runs: &[ColourRun]) -> usize {
     runs.iter()
-        .filter(|r| !keeps_mark(whole_of(stock, r.colour), r.length_mm))
+        .filter(|r| !keeps_mark(whole_of(stock, r.colour), r.length_mm.mm()))
         .count()
 }
 
@@ -120,8 +123,8 @@ pub fn fill(
     let least = rules.get("segment_least").unwrap_or(0.0);
     let strip_from = |start: f64| {
         let strip = Strip {
-            start_mm: span.0,
-            centre_mm,
+            start_mm: span.0.into(),
+            centre_mm: centre_mm.into(),
             width_mm: stock.width_mm,
             runs: from_roll(&stock.pattern, start, length),
             upright: false,
@@ -211,11 +214,11 @@ fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip 
     let mut edges: Vec<f64> = near.iter().flat_map(|(a, b)| [*a, *b]).collect();
     let mut at = strip.start_mm;
     for run in &strip.runs {
-        edges.push(at);
-        at += run.length_mm;
+        edges.push(at.mm());
+        at += run.length_mm.mm();
     }
-    edges.push(at);
-    edges.retain(|e| (strip.start_mm..=at + 1e-9).contains(e));
+    edges.push(at.mm());
+    edges.retain(|e| (strip.start_mm..=(at + 1e-9).into()).contains(e));
     edges.sort_by(f64::total_cmp);
     let colour_at = |x: f64| {
         let mut to = strip.start_mm;
@@ -223,7 +226,7 @@ fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip 
             .runs
             .iter()
             .find(|r| {
-                to += r.length_mm;
+                to += r.length_mm.mm();
                 x < to
             })
             .map_or(TapeColour::Red, |r| r.colour)
@@ -241,7 +244,7 @@ fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip 
     }
     // White left as a sliver between the lengthened red and the next red.
     let mut joined: Vec<ColourRun> = Vec::new();
-    let mut from = strip.start_mm;
+    let mut from = strip.start_mm.mm();
     for run in &runs {
         let to = from + run.length_mm;
         let beside = near
@@ -252,7 +255,7 @@ fn redden(side: &MarkSide, rules: &Rules, stock: &Stock, strip: Strip) -> Strip 
         } else {
             run.colour
         };
-        join(&mut joined, colour, run.length_mm);
+        join(&mut joined, colour, run.length_mm.mm());
         from = to;
     }
     Strip {

@@ -53,8 +53,8 @@ pub(super) fn upright(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan])
             let strips: Vec<Strip> = lines
                 .iter()
                 .map(|s| Strip {
-                    start_mm: s.centre_mm - half,
-                    centre_mm: s.start_mm + s.length_mm() / 2.0,
+                    start_mm: (s.centre_mm - half).into(),
+                    centre_mm: (s.start_mm + s.length_mm() / 2.0).into(),
                     upright: true,
                     runs: s.runs.iter().rev().copied().collect(),
                     ..s.clone()
@@ -63,7 +63,7 @@ pub(super) fn upright(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan])
             let reason = format!(
                 "{} in from the edge, {} of tape.",
                 print(
-                    (lines.first().map_or(edge, |s| s.centre_mm) - edge).abs() - half,
+                    (lines.first().map_or(edge, |s| s.centre_mm.mm()) - edge).abs() - half,
                     ask.unit
                 )
                 .text,

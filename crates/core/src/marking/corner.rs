@@ -82,8 +82,8 @@ pub fn corner(
                     || across.1 <= at[1] + 1e-6
             })
     };
-    let level = [stock.width_mm, length_mm];
-    let upright = [length_mm, stock.width_mm];
+    let level = [stock.width_mm.mm(), length_mm];
+    let upright = [length_mm, stock.width_mm.mm()];
     let sorted = |size: [f64; 2]| {
         let mut places: Vec<Place> = downs
             .iter()
@@ -131,11 +131,11 @@ pub fn corner(
     let (_, l, u) = best?;
     let strip = |at: Place, size: [f64; 2], is_upright: bool| Strip {
         start_mm: if zero {
-            side.ends_mm.0 + at[1]
+            (side.ends_mm.0 + at[1]).into()
         } else {
-            side.ends_mm.1 - at[1] - size[1]
+            (side.ends_mm.1 - at[1] - size[1]).into()
         },
-        centre_mm: side.height_mm.1 - at[0] - size[0] / 2.0,
+        centre_mm: (side.height_mm.1 - at[0] - size[0] / 2.0).into(),
         width_mm: stock.width_mm,
         runs: super::colours::from_roll(&stock.pattern, 0.0, length_mm),
         upright: is_upright,

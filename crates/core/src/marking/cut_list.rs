@@ -93,13 +93,17 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
             pieces.push((*run, 0.0));
             continue;
         };
-        let mut left = run.length_mm;
+        let mut left = run.length_mm.mm();
         while left > 1e-6 {
-            let length = if single { left } else { left.min(of.length_mm) };
+            let length = if single {
+                left
+            } else {
+                left.min(of.length_mm.mm())
+            };
             pieces.push((
                 ColourRun {
                     colour: run.colour,
-                    length_mm: length,
+                    length_mm: length.into(),
                 },
                 *from,
             ));
@@ -112,6 +116,7 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
             .iter()
             .find(|(_, p)| p.colour == r.colour)
             .map_or(r.length_mm, |(_, p)| p.length_mm)
+            .mm()
     };
     let mut cuts: Vec<Cut> = Vec::new();
     let narrower = strip.tape_mm() < stock.width_mm - 0.5;
@@ -134,7 +139,7 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
             }
             _ => cuts.push(Cut {
                 strip: number,
-                length_mm: run.length_mm,
+                length_mm: run.length_mm.mm(),
                 into_pattern_mm: into.rem_euclid(module),
                 skipped_mm: 0.0,
                 runs: vec![*run],

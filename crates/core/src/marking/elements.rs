@@ -68,7 +68,7 @@ pub fn mark_face(ask: &FaceAsk<'_>, budget: &Budget) -> Vec<ElementPlan> {
 
 fn laying<'a>(ask: &FaceAsk<'a>, way: WayOfLaying) -> Laying<'a> {
     let stock = &ask.marking.stock;
-    let wanted = ask.marking.gap_limit_mm.unwrap_or(GAP_LIMIT_MM);
+    let wanted = ask.marking.gap_limit_mm.unwrap_or(GAP_LIMIT_MM.into());
     Laying {
         rules: ask.rules,
         stock,
@@ -76,7 +76,7 @@ fn laying<'a>(ask: &FaceAsk<'a>, way: WayOfLaying) -> Laying<'a> {
         // No gap may be more than a share of the shortest strip beside it, and no strip is shorter than a module.
         gap_limit_mm: match ask.rules.get("gap_share") {
             Some(share) => wanted.min(share * stock.module_mm()),
-            None => wanted,
+            None => wanted.mm(),
         },
         split_mm: None,
         unit: ask.unit,
@@ -186,7 +186,7 @@ fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
     });
     let centre = (member.top_mm + member.foot_mm) / 2.0;
     let narrow = Stock {
-        width_mm: width,
+        width_mm: width.into(),
         ..stock.clone()
     };
     let mut balance = [0.0; 2];
@@ -211,7 +211,7 @@ fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
 
 /// The member by itself, with what stands before it.
 pub(super) fn member_face(side: &MarkSide, member: &UnderrideMember) -> MarkSide {
-    let height_mm = (member.foot_mm, member.top_mm);
+    let height_mm = (member.foot_mm.mm(), member.top_mm.mm());
     let mut obstacles: Vec<Obstacle> = side
         .obstacles
         .iter()
@@ -220,14 +220,14 @@ pub(super) fn member_face(side: &MarkSide, member: &UnderrideMember) -> MarkSide
         .collect();
     obstacles.extend(member.free_of.iter().map(|s| Obstacle {
         name: "what stays free".into(),
-        back_mm: (s.from_mm, s.to_mm),
+        back_mm: (s.from_mm.mm(), s.to_mm.mm()),
         height_mm,
         lamp: None,
         clear_mm: 0.0,
     }));
     MarkSide {
         face: side.face,
-        ends_mm: (member.from_mm, member.to_mm),
+        ends_mm: (member.from_mm.mm(), member.to_mm.mm()),
         height_mm,
         obstacles,
         heads: Vec::new(),

@@ -1,5 +1,6 @@
 //! What is settled about the marking of a vehicle and of each of its faces.
 
+use crate::ground::mm::Mm;
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
@@ -35,13 +36,13 @@ impl VehicleMarking {
         let odd = |figure: Option<f64>, least: f64, most: f64| {
             figure.is_some_and(|f| !(f.is_finite() && (least..=most).contains(&f)))
         };
-        if odd(v.width_mm, 200.0, 6000.0) {
+        if odd(v.width_mm.map(Mm::mm), 200.0, 6000.0) {
             return Err((
                 "/vehicle/width_mm".into(),
                 "The overall width must be between 200 mm and 6 m. Measure it again, or leave it empty.".into(),
             ));
         }
-        if odd(v.length_mm, 500.0, 60_000.0) {
+        if odd(v.length_mm.map(Mm::mm), 500.0, 60_000.0) {
             return Err((
                 "/vehicle/length_mm".into(),
                 "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.".into(),
@@ -62,13 +63,13 @@ impl VehicleMarking {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct UnderrideMember {
     /// Where it begins along the rear, mm.
-    pub from_mm: f64,
+    pub from_mm: Mm,
     /// Where it ends, mm.
-    pub to_mm: f64,
+    pub to_mm: Mm,
     /// Its lower edge above the ground, mm.
-    pub foot_mm: f64,
+    pub foot_mm: Mm,
     /// Its upper edge above the ground, mm.
-    pub top_mm: f64,
+    pub top_mm: Mm,
     /// Spans along it that stay free, such as its label, mm.
     #[serde(default)]
     pub free_of: Vec<FreeSpan>,
@@ -79,9 +80,9 @@ pub struct UnderrideMember {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FreeSpan {
     /// From, mm.
-    pub from_mm: f64,
+    pub from_mm: Mm,
     /// To, mm.
-    pub to_mm: f64,
+    pub to_mm: Mm,
 }
 
 /// Where the strips of a tractor's rear go.
@@ -110,15 +111,15 @@ pub struct TractorRear {
     /// The surface at the far end, mm.
     pub far: FreeSpan,
     /// Lower edge of both above the ground, mm.
-    pub foot_mm: f64,
+    pub foot_mm: Mm,
     /// Upper edge of both above the ground, mm.
-    pub top_mm: f64,
+    pub top_mm: Mm,
     /// Lower edge of the mudflaps' support bracket above the ground, mm.
     #[serde(default)]
-    pub bracket_mm: Option<f64>,
+    pub bracket_mm: Option<Mm>,
     /// Tops of the tyres above the ground, unladen, mm.
     #[serde(default)]
-    pub tyre_mm: Option<f64>,
+    pub tyre_mm: Option<Mm>,
 }
 
 /// A strip as it was read back on the vehicle.
@@ -129,13 +130,13 @@ pub struct ReadStrip {
     #[serde(default)]
     pub element: Element,
     /// Where it begins along the side; of an upright one its lower end above the ground, mm.
-    pub from_mm: f64,
+    pub from_mm: Mm,
     /// Where it ends; of an upright one its upper end above the ground, mm.
-    pub to_mm: f64,
+    pub to_mm: Mm,
     /// Height of its middle above the ground; of an upright one its edge along the side, mm.
-    pub at_mm: f64,
+    pub at_mm: Mm,
     /// Width, mm.
-    pub width_mm: f64,
+    pub width_mm: Mm,
     /// The colour that it begins with.
     pub begins: TapeColour,
     /// Whether it is of that colour alone, not of the tape's pattern.
@@ -146,7 +147,7 @@ pub struct ReadStrip {
     pub upright: bool,
     /// Open space between its halves, where it is split, mm.
     #[serde(default)]
-    pub split_mm: Option<f64>,
+    pub split_mm: Option<Mm>,
 }
 
 impl ReadStrip {
@@ -156,13 +157,13 @@ impl ReadStrip {
         let (span, at_mm) = if strip.upright {
             (all.height_mm, all.back_mm.0)
         } else {
-            (all.back_mm, strip.centre_mm)
+            (all.back_mm, strip.centre_mm.mm())
         };
         ReadStrip {
             element: strip.element,
-            from_mm: span.0,
-            to_mm: span.1,
-            at_mm,
+            from_mm: span.0.into(),
+            to_mm: span.1.into(),
+            at_mm: at_mm.into(),
             width_mm: strip.width_mm,
             begins: strip.runs.first().map_or(TapeColour::White, |r| r.colour),
             alone: strip.runs.len() == 1,
@@ -184,7 +185,7 @@ impl ReadStrip {
             Some(at) if !self.alone => from_roll(&stock.pattern, at, length),
             _ => vec![ColourRun {
                 colour: self.begins,
-                length_mm: length,
+                length_mm: length.into(),
             }],
         };
         Strip {
@@ -194,9 +195,9 @@ impl ReadStrip {
                 self.from_mm
             },
             centre_mm: if self.upright {
-                (self.from_mm + self.to_mm) / 2.0
+                ((self.from_mm + self.to_mm) / 2.0).into()
             } else {
-                self.at_mm
+                self.at_mm.mm().into()
             },
             width_mm: self.width_mm,
             runs,
@@ -212,14 +213,14 @@ impl ReadStrip {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FaceMarking {
     /// The side's reference above the ground at curb weight, mm.
-    pub ground_mm: f64,
+    pub ground_mm: Mm,
     /// The tape.
     pub stock: Stock,
     /// How it is laid along the line.
     pub way: WayOfLaying,
     /// Largest gap that the shop wants, mm.
     #[serde(default)]
-    pub gap_limit_mm: Option<f64>,
+    pub gap_limit_mm: Option<Mm>,
     /// The underride device, at a trailer's rear.
     #[serde(default)]
     pub underride: Option<UnderrideMember>,
@@ -271,7 +272,7 @@ pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
         ));
     }
     for (n, s) in strips.iter().enumerate() {
-        let figures = [s.start_mm, s.centre_mm, s.width_mm];
+        let figures = [s.start_mm, s.centre_mm.mm().into(), s.width_mm];
         let runs_ok = !s.runs.is_empty()
             && s.runs.len() <= MOST_RUNS
             && s.runs
@@ -280,7 +281,8 @@ pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
         if !runs_ok
             || figures.iter().any(|v| !v.is_finite() || v.abs() > 1e5)
             || s.width_mm <= 0.0
-            || s.split_mm.is_some_and(|o| !(0.0..s.width_mm).contains(&o))
+            || s.split_mm
+                .is_some_and(|o| !(0.0..s.width_mm.mm()).contains(&o.mm()))
         {
             return wrong(
                 n,
@@ -325,14 +327,14 @@ impl FaceMarking {
             spans_in_order(
                 "/underride",
                 &[
-                    (u.from_mm, u.to_mm, "The underride member"),
-                    (u.foot_mm, u.top_mm, "The member's height"),
+                    (u.from_mm.mm(), u.to_mm.mm(), "The underride member"),
+                    (u.foot_mm.mm(), u.top_mm.mm(), "The member's height"),
                 ],
             )?;
             let spans: Vec<(f64, f64, &str)> = u
                 .free_of
                 .iter()
-                .map(|s| (s.from_mm, s.to_mm, "What stays free"))
+                .map(|s| (s.from_mm.mm(), s.to_mm.mm(), "What stays free"))
                 .collect();
             spans_in_order("/underride/free_of", &spans)?;
         }
@@ -340,9 +342,17 @@ impl FaceMarking {
             spans_in_order(
                 "/tractor",
                 &[
-                    (t.zero.from_mm, t.zero.to_mm, "The surface at the zero end"),
-                    (t.far.from_mm, t.far.to_mm, "The surface at the far end"),
-                    (t.foot_mm, t.top_mm, "The surfaces' height"),
+                    (
+                        t.zero.from_mm.mm(),
+                        t.zero.to_mm.mm(),
+                        "The surface at the zero end",
+                    ),
+                    (
+                        t.far.from_mm.mm(),
+                        t.far.to_mm.mm(),
+                        "The surface at the far end",
+                    ),
+                    (t.foot_mm.mm(), t.top_mm.mm(), "The surfaces' height"),
                 ],
             )?;
         }
@@ -351,7 +361,7 @@ impl FaceMarking {
         for (n, r) in read.iter().enumerate() {
             spans_in_order(
                 &format!("/read_back/{n}"),
-                &[(r.from_mm, r.to_mm, &format!("Strip {}", n + 1))],
+                &[(r.from_mm.mm(), r.to_mm.mm(), &format!("Strip {}", n + 1))],
             )?;
         }
         let strips: Vec<Strip> = read.iter().map(|r| r.strip(&self.stock)).collect();

@@ -4,6 +4,7 @@ use super::colours::fill;
 use super::face::MarkSide;
 use super::line::{LineProblem, free};
 use super::strip::Strip;
+use crate::ground::mm::Mm;
 use crate::marking::laying::{Laying, MarkError, MarkPlan, by, why};
 
 /// Everywhere that there is room: nearest the ends, then most film, then fewest strips, then fewest heads under them.
@@ -18,7 +19,7 @@ pub(super) fn best_filled(
     let shortest = stock
         .pattern
         .iter()
-        .map(|r| r.length_mm)
+        .map(|r| r.length_mm.mm())
         .fold(f64::INFINITY, f64::min)
         .min(150.0);
     let best = worth
@@ -32,13 +33,13 @@ pub(super) fn best_filled(
             let strips: Vec<Strip> = free(&line)
                 .iter()
                 .map(|span| Strip {
-                    width_mm: 2.0 * laying.half_mm(),
-                    split_mm: laying.split_mm,
+                    width_mm: (2.0 * laying.half_mm()).into(),
+                    split_mm: laying.split_mm.map(Mm::of),
                     ..fill(side, laying.rules, stock, *span, *height, &mut balance)
                 })
                 .collect();
             let film: f64 = strips.iter().map(Strip::length_mm).sum();
-            let ends = strips.first().map_or(0.0, |s| s.start_mm)
+            let ends = strips.first().map_or(0.0, |s| s.start_mm.mm())
                 - strips.last().map_or(0.0, Strip::end_mm);
             let under = laying.heads_under(side, &strips);
             // A colour that takes more than its share breaks a clause, which weighs before everything else.

@@ -1,5 +1,6 @@
 //! Ways of laying a line: what is asked, what came out, why it could not be.
 
+use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -187,12 +188,12 @@ impl Laying<'_> {
 
     pub(super) fn strip(&self, start_mm: f64, length_mm: f64, centre_mm: f64) -> Strip {
         Strip {
-            start_mm,
-            centre_mm,
-            width_mm: 2.0 * self.half_mm(),
+            start_mm: start_mm.into(),
+            centre_mm: centre_mm.into(),
+            width_mm: (2.0 * self.half_mm()).into(),
             runs: from_roll(&self.stock.pattern, 0.0, length_mm),
             upright: false,
-            split_mm: self.split_mm,
+            split_mm: self.split_mm.map(Mm::of),
             element: Element::Line,
         }
     }

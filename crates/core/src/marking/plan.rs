@@ -52,7 +52,8 @@ fn order(a: &MarkPlan, b: &MarkPlan, way: WayOfLaying) -> std::cmp::Ordering {
     // Spaced, less film is better; laid wherever there is room, more.
     let film = by(a.film_mm, b.film_mm);
     let ends = |p: &MarkPlan| {
-        p.strips.first().map_or(0.0, |s| s.start_mm) - p.strips.last().map_or(0.0, Strip::end_mm)
+        p.strips.first().map_or(0.0, |s| s.start_mm.mm())
+            - p.strips.last().map_or(0.0, Strip::end_mm)
     };
     b.in_band
         .cmp(&a.in_band)

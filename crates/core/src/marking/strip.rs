@@ -1,5 +1,6 @@
 //! Tape and strips of it.
 
+use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 
 /// Colour of tape.
@@ -33,7 +34,7 @@ pub struct ColourRun {
     /// The colour.
     pub colour: TapeColour,
     /// Length, mm.
-    pub length_mm: f64,
+    pub length_mm: Mm,
 }
 
 /// Tape on the shelf.
@@ -43,12 +44,12 @@ pub struct Stock {
     /// Grade: `C2`, `C3`, `C4`, or `C` under the UN regulations.
     pub grade: String,
     /// Width, mm.
-    pub width_mm: f64,
+    pub width_mm: Mm,
     /// Colours along the roll, repeated; one module.
     pub pattern: Vec<ColourRun>,
     /// Length of the strips that it comes in; nothing for a roll, mm.
     #[serde(default)]
-    pub pre_cut_mm: Option<f64>,
+    pub pre_cut_mm: Option<Mm>,
 }
 
 impl Stock {
@@ -62,7 +63,7 @@ impl Stock {
         Stock {
             pattern: vec![ColourRun {
                 colour: TapeColour::White,
-                length_mm: WHITE_ROLL_MM,
+                length_mm: WHITE_ROLL_MM.into(),
             }],
             pre_cut_mm: None,
             ..self.clone()
@@ -72,7 +73,7 @@ impl Stock {
     /// What is wrong with it, if anything.
     pub fn check(&self) -> Result<(), String> {
         let odd = |mm: f64| !(mm.is_finite() && (10.0..=5000.0).contains(&mm));
-        if self.pattern.is_empty() || self.pattern.iter().any(|r| odd(r.length_mm)) {
+        if self.pattern.is_empty() || self.pattern.iter().any(|r| odd(r.length_mm.mm())) {
             return Err(
                 "Each colour of the tape's pattern must be at least 10 mm and at most 5 m long."
                     .into(),
@@ -100,7 +101,7 @@ impl Stock {
         format!(
             "{}, {:.0} mm wide, {}",
             self.grade,
-            self.width_mm,
+            self.width_mm.mm(),
             colours.join("/")
         )
     }
@@ -159,11 +160,11 @@ impl Element {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Strip {
     /// Where it begins along the side; an upright one's edge, mm.
-    pub start_mm: f64,
+    pub start_mm: Mm,
     /// Height of its middle above the ground, mm.
-    pub centre_mm: f64,
+    pub centre_mm: SignedMm,
     /// Width, mm; of both halves and what is between them where it is split.
-    pub width_mm: f64,
+    pub width_mm: Mm,
     /// Its colours from the front, or from the top.
     pub runs: Vec<ColourRun>,
     /// Whether it runs upwards.
@@ -171,7 +172,7 @@ pub struct Strip {
     pub upright: bool,
     /// Open space between its two halves, where it is split along its length to clear rivet heads, mm.
     #[serde(default)]
-    pub split_mm: Option<f64>,
+    pub split_mm: Option<Mm>,
     /// Which part of the face it marks.
     #[serde(default)]
     pub element: Element,
@@ -222,7 +223,7 @@ impl Strip {
             + if self.upright {
                 self.width_mm
             } else {
-                self.length_mm()
+                self.length_mm().into()
             }
     }
 
@@ -231,10 +232,10 @@ impl Strip {
         let half = if self.upright {
             self.length_mm()
         } else {
-            self.width_mm
+            self.width_mm.mm()
         } / 2.0;
         Rect {
-            back_mm: (self.start_mm, self.end_mm()),
+            back_mm: (self.start_mm.mm(), self.end_mm()),
             height_mm: (self.centre_mm - half, self.centre_mm + half),
         }
     }
@@ -271,6 +272,6 @@ impl Strip {
 
     /// Width of tape that it is made of, mm.
     pub fn tape_mm(&self) -> f64 {
-        self.width_mm - self.split_mm.unwrap_or(0.0)
+        self.width_mm - self.split_mm.unwrap_or(0.0.into())
     }
 }

@@ -40,7 +40,7 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
             element,
             format!(
                 "Between {low:.0} and {high:.0} mm above the road is no room for tape {:.0} mm wide there. Choose another place.",
-                stock.width_mm
+                stock.width_mm.mm()
             ),
         );
     }
@@ -66,11 +66,11 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
     let start_mm = if zero {
         span.from_mm
     } else {
-        span.to_mm - length
+        (span.to_mm - length).into()
     };
     let strip = Strip {
         start_mm,
-        centre_mm: high - half,
+        centre_mm: (high - half).into(),
         width_mm: stock.width_mm,
         runs,
         upright: false,
@@ -92,15 +92,15 @@ pub(super) fn heights(rules: &Rules, rear: &TractorRear) -> (f64, f64) {
         TractorPlace::Mudflap => {
             let below = rules.get("flap_below").unwrap_or(f64::INFINITY);
             if let Some(bracket) = rear.bracket_mm {
-                low = low.max(bracket - below);
+                low = (low.max(bracket - below)).into();
             }
         }
         TractorPlace::Cab => {
-            low = low.max(rear.tyre_mm.unwrap_or(low));
-            high = high.min(rules.get("cab_high").unwrap_or(high));
+            low = low.max(rear.tyre_mm.unwrap_or(low).mm()).into();
+            high = (high.min(rules.get("cab_high").unwrap_or(high.mm()))).into();
         }
-        TractorPlace::Bracket => low = low.max(rear.tyre_mm.unwrap_or(low)),
+        TractorPlace::Bracket => low = low.max(rear.tyre_mm.unwrap_or(low).mm()).into(),
         TractorPlace::Fender => {}
     }
-    (low, high)
+    (low.mm(), high.mm())
 }

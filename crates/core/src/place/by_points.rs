@@ -42,7 +42,7 @@ pub(crate) fn by_points(
         .ok_or(PlaceError::ReferenceGone)?;
     let to: Vec<Point> = points
         .iter()
-        .map(|p| datum.drop_point(p.back_mm, p.drop_mm))
+        .map(|p| datum.drop_point(p.back_mm.mm(), p.drop_mm.mm()))
         .collect();
     let own_point = || {
         let at = |p: &Point| p.distance(drawn.point) < 0.5;

@@ -127,7 +127,7 @@ fn down_of(
             .ok_or(PlaceError::HeightGone)
     };
     Ok(match &rules.down {
-        Down::FromDatum { distance_mm, to } => (*distance_mm, height_in(drawn, *to)),
+        Down::FromDatum { distance_mm, to } => (distance_mm.mm(), height_in(drawn, *to)),
         Down::FromHeight {
             height,
             distance_mm,
@@ -138,7 +138,7 @@ fn down_of(
             let signed = if *way == UpDown::Below {
                 *distance_mm
             } else {
-                -*distance_mm
+                (-*distance_mm).into()
             };
             (at + signed, height_in(drawn, *to))
         }

@@ -381,7 +381,7 @@ fn zone_sentence(zone: &Area, letters: &[String], unit: Unit) -> String {
     };
     let what = match zone.details {
         Some(Details::Recess { depth_mm, open, .. }) => {
-            let depth = print(depth_mm, unit).text;
+            let depth = print(depth_mm.mm(), unit).text;
             match open {
                 OpenSide::Enclosed => {
                     format!("{depth} deep with walls all round: form it warm, deepest line first")
@@ -395,19 +395,19 @@ fn zone_sentence(zone: &Area, letters: &[String], unit: Unit) -> String {
         }) => {
             format!(
                 "which bends two ways and rises {}: the film must stretch",
-                print(rise_mm, unit).text
+                print(rise_mm.mm(), unit).text
             )
         }
         Some(Details::Curve { rise_mm, .. }) => {
             format!(
                 "which bends one way and rises {}: the film follows",
-                print(rise_mm, unit).text
+                print(rise_mm.mm(), unit).text
             )
         }
         Some(Details::Hollow { depth_mm }) => {
             format!(
                 "{} deep: film pulls out of a hollow later",
-                print(depth_mm, unit).text
+                print(depth_mm.mm(), unit).text
             )
         }
         _ => "where only film made for texture holds".to_owned(),

@@ -36,7 +36,7 @@ pub fn nudge(
     if right_mm != 0.0 {
         moved.along = match rules.along {
             Along::FromFront { distance_mm, to } => Along::FromFront {
-                distance_mm: stepped(distance_mm + back),
+                distance_mm: (stepped(distance_mm + back)).into(),
                 to,
             },
             Along::FromEdge {
@@ -51,7 +51,7 @@ pub fn nudge(
                 };
                 Along::FromEdge {
                     edge,
-                    distance_mm: stepped(distance_mm + signed),
+                    distance_mm: (stepped(distance_mm + signed)).into(),
                     way,
                 }
             }
@@ -63,7 +63,7 @@ pub fn nudge(
                 };
                 Along::Beside {
                     piece,
-                    gap_mm: stepped(gap_mm + signed),
+                    gap_mm: (stepped(gap_mm + signed)).into(),
                     way,
                 }
             }
@@ -73,7 +73,7 @@ pub fn nudge(
                 let (near, far) = placed.back_mm;
                 let at = if direction > 0.0 { near } else { far };
                 Along::FromFront {
-                    distance_mm: stepped(at + back),
+                    distance_mm: (stepped(at + back)).into(),
                     to: LetterEnd::FirstLetter,
                 }
             }
@@ -83,10 +83,10 @@ pub fn nudge(
         moved.down = match rules.down {
             Down::FromDatum { distance_mm, to } => {
                 if let Angle::ToDrop { rear_drop_mm } = &mut moved.angle {
-                    *rear_drop_mm = stepped(*rear_drop_mm + down_mm);
+                    *rear_drop_mm = (stepped(*rear_drop_mm + down_mm)).into();
                 }
                 Down::FromDatum {
-                    distance_mm: stepped(distance_mm + down_mm),
+                    distance_mm: (stepped(distance_mm + down_mm)).into(),
                     to,
                 }
             }
@@ -103,7 +103,7 @@ pub fn nudge(
                 };
                 Down::FromHeight {
                     height,
-                    distance_mm: stepped(distance_mm + signed),
+                    distance_mm: (stepped(distance_mm + signed)).into(),
                     way,
                     to,
                 }
@@ -116,7 +116,7 @@ pub fn nudge(
                 };
                 Down::NextTo {
                     piece,
-                    gap_mm: stepped(gap_mm + signed),
+                    gap_mm: (stepped(gap_mm + signed)).into(),
                     way,
                 }
             }
@@ -124,7 +124,7 @@ pub fn nudge(
                 let at = placed.to_picture
                     * Point::new(drawn.nominal.center().x, height_in(drawn, DownTo::CapLine));
                 Down::FromDatum {
-                    distance_mm: stepped(placed.datum.read(at).1 + down_mm),
+                    distance_mm: (stepped(placed.datum.read(at).1 + down_mm)).into(),
                     to: DownTo::CapLine,
                 }
             }
@@ -142,11 +142,15 @@ pub fn as_rules(reference: Option<Uuid>, drawn: &Drawn, placed: &Placed, directi
     Rules {
         reference,
         along: Along::FromFront {
-            distance_mm: if direction > 0.0 { near } else { far },
+            distance_mm: if direction > 0.0 {
+                near.into()
+            } else {
+                far.into()
+            },
             to: LetterEnd::FirstLetter,
         },
         down: Down::FromDatum {
-            distance_mm: placed.datum.read(at).1,
+            distance_mm: placed.datum.read(at).1.into(),
             to: DownTo::CapLine,
         },
         angle: if degrees.abs() < 1e-6 {

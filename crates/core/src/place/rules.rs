@@ -1,5 +1,6 @@
 //! Rules for a place: one each for along, down and angle, or one for all three.
 
+use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -47,7 +48,7 @@ pub enum Along {
     /// So far back from the front edge.
     FromFront {
         /// Distance along the datum, mm.
-        distance_mm: f64,
+        distance_mm: Mm,
         /// Which end of the piece it runs to.
         to: LetterEnd,
     },
@@ -56,7 +57,7 @@ pub enum Along {
         /// The edge.
         edge: EdgeRef,
         /// Clear distance along the datum, mm.
-        distance_mm: f64,
+        distance_mm: Mm,
         /// Which way from the edge the piece lies.
         way: AheadBehind,
     },
@@ -72,7 +73,7 @@ pub enum Along {
         /// The other piece.
         piece: Uuid,
         /// Gap between the two, mm.
-        gap_mm: f64,
+        gap_mm: SignedMm,
         /// Which way from the other piece this one lies.
         way: AheadBehind,
     },
@@ -94,7 +95,7 @@ pub enum Along {
         /// The other.
         to: EdgeRef,
         /// Gap at each end, mm.
-        gap_mm: f64,
+        gap_mm: SignedMm,
     },
 }
 
@@ -123,7 +124,7 @@ pub enum Down {
     /// So far from the datum, square to it.
     FromDatum {
         /// Distance, mm.
-        distance_mm: f64,
+        distance_mm: Mm,
         /// What it runs to.
         to: DownTo,
     },
@@ -132,7 +133,7 @@ pub enum Down {
         /// The height.
         height: LevelRef,
         /// Clear distance, mm.
-        distance_mm: f64,
+        distance_mm: Mm,
         /// Above or below it.
         way: UpDown,
         /// What it runs to.
@@ -150,7 +151,7 @@ pub enum Down {
         /// The other piece.
         piece: Uuid,
         /// Gap between the two, mm.
-        gap_mm: f64,
+        gap_mm: SignedMm,
         /// Above or below it.
         way: UpDown,
     },
@@ -180,7 +181,7 @@ pub enum Angle {
     /// From the height that the down rule gives at the front end to this height at the rear end.
     ToDrop {
         /// Distance from the datum at the rear end, mm.
-        rear_drop_mm: f64,
+        rear_drop_mm: SignedMm,
     },
 }
 
@@ -206,9 +207,9 @@ pub struct PointReading {
     /// The point in the piece's own frame, mm.
     pub at: [f64; 2],
     /// How far back it is to lie along the reference, mm.
-    pub back_mm: f64,
+    pub back_mm: SignedMm,
     /// How far down, plumb from the reference, mm.
-    pub drop_mm: f64,
+    pub drop_mm: SignedMm,
     /// Whether it must be met exactly, the rest taking the error.
     #[serde(default)]
     pub pinned: bool,
@@ -249,9 +250,12 @@ impl PlaceRule {
     pub fn from_front(distance_mm: f64, to: LetterEnd, cap_line_mm: f64) -> PlaceRule {
         PlaceRule::Rules(Rules {
             reference: None,
-            along: Along::FromFront { distance_mm, to },
+            along: Along::FromFront {
+                distance_mm: distance_mm.into(),
+                to,
+            },
             down: Down::FromDatum {
-                distance_mm: cap_line_mm,
+                distance_mm: cap_line_mm.into(),
                 to: DownTo::CapLine,
             },
             angle: Angle::AlongDatum,

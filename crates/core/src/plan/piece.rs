@@ -154,10 +154,10 @@ fn stripe_length(
     side: &MeasuredSide,
 ) -> Result<f64, PlaceError> {
     let PlaceRule::Rules(rules) = place else {
-        return Ok(stripe.length_mm);
+        return Ok(stripe.length_mm.mm());
     };
     let Along::SameGap { from, to, gap_mm } = &rules.along else {
-        return Ok(stripe.length_mm);
+        return Ok(stripe.length_mm.mm());
     };
     let datum = side
         .side
@@ -278,7 +278,7 @@ impl From<FirstPiece> for Piece {
                 reference: place.reference,
                 along: place.along,
                 down: Down::FromDatum {
-                    distance_mm: place.down.cap_line_mm,
+                    distance_mm: place.down.cap_line_mm.into(),
                     to: DownTo::CapLine,
                 },
                 angle: match place.angle {

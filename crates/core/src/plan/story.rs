@@ -233,7 +233,7 @@ pub fn both_sides(
                     figures: Vec::new(),
                 };
             };
-            let figures = figures(piece, twin, settings.pair_tolerance_mm, unit);
+            let figures = figures(piece, twin, settings.pair_tolerance_mm.mm(), unit);
             let worst = figures
                 .iter()
                 .filter(|f| f.too_much)

@@ -89,13 +89,13 @@ pub fn top_hinge(
     unit: Unit,
 ) -> TopHinge {
     let margin = settings.carrier_margin_mm;
-    let carrier = lettering.bounds.inflate(margin, margin);
+    let carrier = lettering.bounds.inflate(margin.mm(), margin.mm());
     let half = settings.tape_width_mm / 2.0;
     let tape = Rect::new(carrier.x0, carrier.y0 - half, carrier.x1, carrier.y0 + half);
     let tab_at = |x: f64| {
         Rect::from_center_size(
             (x, carrier.y0),
-            (settings.tape_width_mm, settings.tab_length_mm),
+            (settings.tape_width_mm.mm(), settings.tab_length_mm.mm()),
         )
     };
     let mut tabs = [tab_at(carrier.x0 + half), tab_at(carrier.x1 - half)];
@@ -120,7 +120,7 @@ pub fn top_hinge(
     let up_to_mark = |mm: f64| print((mm / mark - 1e-6).ceil() * mark, unit);
     let pieces = (carrier.width() / settings.tape_piece_mm).ceil().max(1.0);
     let piece = up_to_mark(carrier.width() / pieces);
-    let tab = up_to_mark(settings.tab_length_mm);
+    let tab = up_to_mark(settings.tab_length_mm.mm());
     let tape_middle = placed.to_picture * Point::new(tape.center().x, tape.y0);
     let troubles = troubles(tape, tabs, placed, side, unit);
     TopHinge {
@@ -129,7 +129,7 @@ pub fn top_hinge(
         tabs: tabs.map(|t| corners(t).map(picture)),
         holds: tabs.map(hold),
         run: up_to_mark(carrier.width()),
-        tape_width: print(settings.tape_width_mm, unit),
+        tape_width: print(settings.tape_width_mm.mm(), unit),
         tape_top: print(datum.read(tape_middle).1, unit),
         pieces: pieces as u32,
         total: print(piece.mm * pieces + 2.0 * tab.mm, unit),

@@ -24,7 +24,7 @@ pub(crate) fn troubles_of(
     let meant = match art {
         Art::Panel(p) => p.bleed_mm,
         Art::Stripe(s) => s.wrap_mm,
-        _ => 0.0,
+        _ => 0.0.into(),
     };
     for near in &landing.nearest {
         if near.distance.mm < -meant - 0.1 {

@@ -82,9 +82,9 @@ impl VehicleKind {
                 let mut sides = both(StartShape::BoxBody).to_vec();
                 for (side, _) in &mut sides {
                     side.body = crate::vehicle::body::Body::Box {
-                        length_mm: 144.0 * 25.4,
-                        height_mm: 78.0 * 25.4,
-                        fall_mm: 0.0,
+                        length_mm: (144.0 * 25.4).into(),
+                        height_mm: (78.0 * 25.4).into(),
+                        fall_mm: 0.0.into(),
                     };
                 }
                 sides

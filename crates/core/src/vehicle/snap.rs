@@ -37,8 +37,8 @@ fn anchor(form: &Form) -> (Option<f64>, Option<f64>) {
             first_mm,
             first_head_mm,
             ..
-        } => (Some(*first_mm), Some(*first_head_mm)),
-        Form::Upright { first_mm, .. } => (Some(*first_mm), None),
+        } => (Some(first_mm.mm()), Some(first_head_mm.mm())),
+        Form::Upright { first_mm, .. } => (Some(first_mm.mm()), None),
         Form::Straight {
             back_mm, drop_mm, ..
         }
@@ -47,12 +47,12 @@ fn anchor(form: &Form) -> (Option<f64>, Option<f64>) {
         }
         | Form::Round {
             back_mm, drop_mm, ..
-        } => (Some(*back_mm), Some(*drop_mm)),
+        } => (Some(back_mm.mm()), Some(drop_mm.mm())),
         Form::Path { points, .. } => (
-            points.first().map(|p| p.back_mm),
-            points.first().map(|p| p.drop_mm),
+            points.first().map(|p| p.back_mm.mm()),
+            points.first().map(|p| p.drop_mm.mm()),
         ),
-        Form::Arch { centre_mm, .. } => (Some(*centre_mm), None),
+        Form::Arch { centre_mm, .. } => (Some(centre_mm.mm()), None),
     }
 }
 
@@ -94,10 +94,10 @@ fn offers(feature: &Feature) -> (Vec<f64>, Vec<f64>) {
             ..
         } => match to {
             MeasuredTo::Corner => (
-                vec![*back_mm, back_mm + width_mm],
-                vec![*drop_mm, drop_mm + height_mm],
+                vec![back_mm.mm(), back_mm + width_mm],
+                vec![drop_mm.mm(), drop_mm + height_mm],
             ),
-            MeasuredTo::Middle => (vec![*back_mm], vec![*drop_mm]),
+            MeasuredTo::Middle => (vec![back_mm.mm()], vec![drop_mm.mm()]),
         },
         form => {
             let (back, drop) = anchor(form);
@@ -238,121 +238,5 @@ pub fn read_from(
         form: shifted(&feature.form, back_by, drop_by),
         reference,
         ..feature.clone()
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::vehicle::body::Body;
-    use crate::vehicle::feature::form::Repeat;
-    use crate::vehicle::feature::kind::FeatureKind;
-    use crate::vehicle::measured::measure::measure;
-    use crate::vehicle::side::Side;
-    use crate::vehicle::side::words::SideKind;
-    use crate::vehicle::surface::Surface;
-    use uuid::Uuid;
-
-    fn socket(n: u128, back_mm: f64, drop_mm: f64) -> SideFeature {
-        let form = Form::Round {
-            back_mm,
-            drop_mm,
-            across_mm: 40.0,
-            repeat: Repeat::ONCE,
-        };
-        SideFeature {
-            id: Uuid::from_u128(n),
-            feature: Feature::new(FeatureKind::Socket, form),
-        }
-    }
-
-    fn moved(kind: SideKind, by: Vec2, line_up: bool) -> MovedFeature {
-        let body = Body::Box {
-            length_mm: 5000.0,
-            height_mm: 2000.0,
-            fall_mm: 0.0,
-        };
-        let features = [socket(1, 1000.0, 500.0), socket(2, 1300.0, 700.0)];
-        let side = measure(&Side::new(kind, body, Surface::default()), &features);
-        side.map(|side| {
-            move_by(
-                &features[0],
-                &side,
-                &features,
-                by,
-                line_up,
-                Unit::Millimetre,
-            )
-        })
-        .unwrap_or_else(|_| unreachable!("the side stands"))
-    }
-
-    fn at(moved: &MovedFeature) -> (f64, f64) {
-        (
-            moved.back.as_ref().map_or(0.0, |l| l.mm),
-            moved.drop.as_ref().map_or(0.0, |l| l.mm),
-        )
-    }
-
-    #[test]
-    fn it_ends_on_whole_steps() {
-        assert_eq!(
-            at(&moved(SideKind::Left, Vec2::new(123.4, -10.6), true)),
-            (1123.0, 489.0)
-        );
-        // To the picture's right is towards the front where the front is at the right.
-        assert_eq!(
-            at(&moved(SideKind::Right, Vec2::new(123.4, -10.6), true)),
-            (877.0, 489.0)
-        );
-    }
-
-    #[test]
-    fn it_takes_the_reading_of_what_stands_beside_it() {
-        let onto = moved(SideKind::Left, Vec2::new(294.0, 195.0), true);
-        assert_eq!(at(&onto), (1300.0, 700.0));
-        assert_eq!(
-            onto.lined_up,
-            [
-                "In line upright with the socket.",
-                "In line level with the socket."
-            ]
-        );
-        assert_eq!(
-            at(&moved(SideKind::Left, Vec2::new(294.0, 195.0), false)),
-            (1294.0, 695.0)
-        );
-        assert_eq!(
-            at(&moved(SideKind::Left, Vec2::new(1497.0, 0.0), true)).0,
-            2500.0,
-            "the middle of the side"
-        );
-    }
-
-    #[test]
-    fn a_direction_that_was_not_moved_stays_as_it_was_measured() {
-        let body = Body::Box {
-            length_mm: 5000.0,
-            height_mm: 2000.0,
-            fall_mm: 0.0,
-        };
-        let features = [socket(1, 1000.3, 500.4)];
-        let Ok(side) = measure(
-            &Side::new(SideKind::Left, body, Surface::default()),
-            &features,
-        ) else {
-            unreachable!("the side stands")
-        };
-        let after = move_by(
-            &features[0],
-            &side,
-            &features,
-            Vec2::new(0.0, 10.0),
-            true,
-            Unit::Millimetre,
-        );
-        assert!(
-            matches!(after.feature.form, Form::Round { back_mm, drop_mm, .. } if back_mm == 1000.3 && drop_mm == 510.0)
-        );
     }
 }

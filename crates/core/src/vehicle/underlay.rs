@@ -1,5 +1,6 @@
 //! A photo under the picture of a side, with four points whose place on the side is known.
 
+use crate::ground::mm::SignedMm;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -15,9 +16,9 @@ pub struct KnownPoint {
     /// Share of the photo's height from its top, 0 to 1.
     pub down: f64,
     /// Where it is measured: back along the rail, mm.
-    pub back_mm: f64,
+    pub back_mm: SignedMm,
     /// Plumb down from the rail, mm.
-    pub drop_mm: f64,
+    pub drop_mm: SignedMm,
 }
 
 /// A photo with the four points that square it up.
@@ -60,7 +61,7 @@ impl Underlay {
         let known = self
             .points
             .iter()
-            .map(|p| Point::new(p.back_mm, p.drop_mm))
+            .map(|p| Point::new(p.back_mm.mm(), p.drop_mm.mm()))
             .collect::<Vec<_>>();
         for (points, where_) in [(&seen, "in the photo"), (&known, "as measured")] {
             if let Some((a, b, c)) = three_in_line(points) {

@@ -2,6 +2,7 @@
 //!
 //! Everything is an entry of the job's record and is never overwritten: what turns out wrong is struck by a later entry.
 
+use crate::ground::mm::{Mm, SignedMm};
 use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
@@ -79,11 +80,11 @@ pub struct Damage {
     /// What it is.
     pub damage: DamageKind,
     /// Back along the rail, mm.
-    pub back_mm: f64,
+    pub back_mm: SignedMm,
     /// Plumb down from the rail, mm.
-    pub drop_mm: f64,
+    pub drop_mm: SignedMm,
     /// How large, mm.
-    pub size_mm: f64,
+    pub size_mm: Mm,
     /// A word about it.
     #[serde(default)]
     pub note: String,
@@ -393,134 +394,4 @@ pub fn hardware_list<'f>(
             }
         })
         .collect()
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::vehicle::feature::form::{Form, Repeat};
-    use crate::vehicle::feature::kind::FeatureKind;
-
-    fn id(n: u128) -> Uuid {
-        Uuid::from_u128(n)
-    }
-
-    fn dent(n: u128) -> (Uuid, WalkEntry) {
-        let damage = Damage {
-            side: id(900),
-            damage: DamageKind::Dent,
-            back_mm: 1000.0,
-            drop_mm: 500.0,
-            size_mm: 30.0,
-            note: String::new(),
-            photo: None,
-        };
-        (id(n), WalkEntry::Damage(damage))
-    }
-
-    fn signed(n: u128) -> (Uuid, WalkEntry) {
-        let strokes = vec![(0..10).map(|k| [f64::from(k) / 10.0, 0.5]).collect()];
-        (
-            id(n),
-            WalkEntry::SignOff {
-                name: "A. Customer".into(),
-                strokes,
-            },
-        )
-    }
-
-    #[test]
-    fn what_was_struck_no_longer_stands_and_a_signature_knows_what_came_after() {
-        let strike = (
-            id(5),
-            WalkEntry::Struck {
-                entry: id(1),
-                note: "a shadow".into(),
-            },
-        );
-        let round = stand(&[dent(1), dent(2), signed(3), dent(4), strike]);
-        assert_eq!(
-            round.damage.iter().map(|f| f.entry).collect::<Vec<_>>(),
-            [id(2), id(4)]
-        );
-        assert!(
-            round
-                .signed
-                .is_some_and(|s| s.findings == 2 && s.changed_since == 2)
-        );
-        assert_eq!(
-            stand(&[dent(1), signed(2)]).signed.map(|s| s.changed_since),
-            Some(0)
-        );
-    }
-
-    #[test]
-    fn hardware_goes_off_and_on_again() {
-        let form = Form::Round {
-            back_mm: 100.0,
-            drop_mm: 100.0,
-            across_mm: 30.0,
-            repeat: Repeat::ONCE,
-        };
-        let feature = Feature {
-            comes_off: ComesOff::GoesBack,
-            ..Feature::new(FeatureKind::Badge, form)
-        };
-        let state = |entries: &[(Uuid, WalkEntry)]| {
-            hardware_list([(id(7), &feature, 1)], &stand(entries))
-                .first()
-                .map(|l| l.state)
-        };
-        let off = (id(1), WalkEntry::HardwareOff { feature: id(7) });
-        let on = (id(2), WalkEntry::HardwareOn { feature: id(7) });
-        assert_eq!(state(&[]), Some(HardwareStanding::ToComeOff));
-        assert_eq!(
-            state(std::slice::from_ref(&off)),
-            Some(HardwareStanding::MustGoBack)
-        );
-        assert_eq!(
-            state(&[off.clone(), on.clone()]),
-            Some(HardwareStanding::OnAgain)
-        );
-        assert_eq!(
-            state(&[off.clone(), on, (id(3), off.1)]),
-            Some(HardwareStanding::MustGoBack)
-        );
-    }
-
-    #[test]
-    fn empty_words_and_signatures_are_refused() {
-        let field = |entry: WalkEntry| entry.check().err().map(|e| e.field);
-        assert_eq!(
-            field(WalkEntry::PaintDoubt {
-                side: id(1),
-                note: " ".into()
-            }),
-            Some("note")
-        );
-        assert_eq!(
-            field(WalkEntry::SignOff {
-                name: String::new(),
-                strokes: vec![]
-            }),
-            Some("name")
-        );
-        assert_eq!(
-            field(WalkEntry::SignOff {
-                name: "A".into(),
-                strokes: vec![vec![[0.1, 0.1]]]
-            }),
-            Some("strokes")
-        );
-        let wild = vec![vec![[0.1, 7.0]; 9]];
-        assert_eq!(
-            field(WalkEntry::SignOff {
-                name: "A".into(),
-                strokes: wild
-            }),
-            Some("strokes")
-        );
-        assert_eq!(field(signed(1).1), None);
-        assert_eq!(field(dent(1).1), None);
-    }
 }

@@ -58,9 +58,9 @@ pub fn body(kind: SideKind) -> Side {
 /// The same with a rail that falls to the rear, mm.
 pub fn falling(kind: SideKind, fall_mm: f64) -> Side {
     let body = Body::Box {
-        length_mm: 288.0 * INCH,
-        height_mm: 86.0 * INCH,
-        fall_mm,
+        length_mm: (288.0 * INCH).into(),
+        height_mm: (86.0 * INCH).into(),
+        fall_mm: fall_mm.into(),
     };
     Side::new(kind, body, Surface::default())
 }
@@ -77,47 +77,47 @@ pub fn rivets(
     Feature::new(
         FeatureKind::Rivets,
         Form::Heads {
-            first_mm,
-            pitch_mm,
+            first_mm: first_mm.into(),
+            pitch_mm: pitch_mm.into(),
             columns,
-            first_head_mm,
-            head_pitch_mm,
+            first_head_mm: first_head_mm.into(),
+            head_pitch_mm: head_pitch_mm.into(),
             heads,
-            head_mm,
+            head_mm: head_mm.into(),
         },
     )
 }
 
 pub fn features() -> Vec<SideFeature> {
     let seams = Form::Upright {
-        first_mm: 48.0 * INCH,
-        pitch_mm: 48.0 * INCH,
+        first_mm: (48.0 * INCH).into(),
+        pitch_mm: (48.0 * INCH).into(),
         count: 5,
     };
     let door = Form::Rectangle {
-        back_mm: 236.0 * INCH,
-        drop_mm: 36.0 * INCH,
+        back_mm: (236.0 * INCH).into(),
+        drop_mm: (36.0 * INCH).into(),
         to: MeasuredTo::Corner,
-        width_mm: 34.0 * INCH,
-        height_mm: 38.0 * INCH,
+        width_mm: (34.0 * INCH).into(),
+        height_mm: (38.0 * INCH).into(),
         repeat: Repeat::ONCE,
     };
     let lamps = Form::Rectangle {
-        back_mm: 6.0 * INCH,
-        drop_mm: 82.0 * INCH,
+        back_mm: (6.0 * INCH).into(),
+        drop_mm: (82.0 * INCH).into(),
         to: MeasuredTo::Middle,
-        width_mm: 4.0 * INCH,
-        height_mm: 2.0 * INCH,
+        width_mm: (4.0 * INCH).into(),
+        height_mm: (2.0 * INCH).into(),
         repeat: Repeat {
             count: 3,
-            pitch_mm: 138.0 * INCH,
+            pitch_mm: (138.0 * INCH).into(),
             ..Repeat::ONCE
         },
     };
     let arch = Form::Arch {
-        centre_mm: 196.0 * INCH,
-        width_mm: 38.0 * INCH,
-        height_mm: 16.0 * INCH,
+        centre_mm: (196.0 * INCH).into(),
+        width_mm: (38.0 * INCH).into(),
+        height_mm: (16.0 * INCH).into(),
     };
     [
         Feature::new(FeatureKind::PanelSeam, seams),
@@ -133,7 +133,7 @@ pub fn features() -> Vec<SideFeature> {
         Feature::new(FeatureKind::LockerDoor, door),
         Feature::new(FeatureKind::Lamp, lamps),
         Feature {
-            clearance_mm: 12.7,
+            clearance_mm: 12.7.into(),
             ..Feature::new(FeatureKind::WheelArch, arch)
         },
     ]

@@ -13,6 +13,7 @@ use windrift_core::art::kit::Drawing;
 use windrift_core::art::regulation::Regulation;
 use windrift_core::art::stripe::{Stripe, run_over};
 use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
+use windrift_core::ground::mm::Mm;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
@@ -33,7 +34,7 @@ use super::jobs::key;
 use super::rows::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
 use crate::desk::{Desk, own_id};
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_lengths, word};
+use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_typed, word};
 use crate::views::{PathData, SCREEN_MM, SideInput, unit_of};
 use crate::worker::FilmRead;
 
@@ -185,7 +186,7 @@ fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<
             let place = PlaceRule::Rules(Rules {
                 reference: None,
                 along: Along::FromFront {
-                    distance_mm: round(304.8 + back),
+                    distance_mm: (round(304.8 + back)).into(),
                     to: if runs_right {
                         LetterEnd::FirstLetter
                     } else {
@@ -193,7 +194,7 @@ fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<
                     },
                 },
                 down: Down::FromDatum {
-                    distance_mm: round(304.8 + bounds.y0 - all.y0),
+                    distance_mm: (round(304.8 + bounds.y0 - all.y0)).into(),
                     to: DownTo::Top,
                 },
                 angle: Angle::AlongDatum,
@@ -242,13 +243,12 @@ pub struct NewPiece {
 #[utoipa::path(post, path = "/api/sides/{id}/pieces/several", params(("id" = Uuid, Path)), request_body = NewPieces, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces/several", data = "<data>")]
 pub async fn add_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let mut body = read_json_up_to(data, PIECE_KIB).await?;
+    let body = read_json_up_to(data, PIECE_KIB).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
     let rows = desk.side(key(id)?).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let new: NewPieces = read_as(body)?;
+    let new: NewPieces = read_typed(body, unit_of(&rows.job.unit)?)?;
     require_room(
         rows.pieces.len() + new.pieces.len(),
         RowKind::Piece.most() + 1,
@@ -342,7 +342,7 @@ pub async fn mirror_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
         let drawn = planned.plan.pieces.iter().find(|p| p.id == *id);
         if let (Art::Stripe(stripe), Some(planned)) = (&mut art, drawn) {
             // Its length follows from its own edges; the twin is as long.
-            stripe.length_mm = planned.drawn.nominal.width();
+            stripe.length_mm = planned.drawn.nominal.width().into();
         }
         new.push(NewPiece {
             id: Uuid::now_v7(),
@@ -375,13 +375,13 @@ pub struct StripeRun {
     pub sides: Vec<Uuid>,
     /// Gaps between one part and the next along the run, mm.
     #[serde(default)]
-    pub gaps_mm: Vec<f64>,
+    pub gaps_mm: Vec<Mm>,
     /// Where the line begins on the first part, down from its reference, mm.
-    pub first_drop_mm: f64,
+    pub first_drop_mm: Mm,
     /// Where it ends on the last part, mm.
-    pub last_drop_mm: f64,
+    pub last_drop_mm: Mm,
     /// Gap at both ends of every part, mm.
-    pub end_gap_mm: f64,
+    pub end_gap_mm: Mm,
     /// The stripe.
     pub stripe: Stripe,
 }
@@ -391,13 +391,12 @@ pub struct StripeRun {
 #[post("/jobs/<id>/stripe-run", data = "<data>")]
 pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let mut body = read_json(data).await?;
+    let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
     let job = desk.job(key(id)?).await?;
-    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
-    let run: StripeRun = read_as(body)?;
+    let run: StripeRun = read_typed(body, unit_of(&job.job.unit)?)?;
     let parts: Vec<_> = run
         .sides
         .iter()
@@ -420,7 +419,13 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
         .map(|s| SideInput::of(s))
         .collect::<Result<_, _>>()?;
     let lengths: Vec<f64> = inputs.iter().map(|i| i.side.datum().length_mm).collect();
-    let laid = run_over(&lengths, &run.gaps_mm, run.first_drop_mm, run.last_drop_mm);
+    let gaps: Vec<f64> = run.gaps_mm.iter().map(|g| g.mm()).collect();
+    let laid = run_over(
+        &lengths,
+        &gaps,
+        run.first_drop_mm.mm(),
+        run.last_drop_mm.mm(),
+    );
     let mut edits = Vec::new();
     for (n, ((rows, input), at)) in parts.into_iter().zip(inputs).zip(laid).enumerate() {
         let length = input.side.datum().length_mm;
@@ -434,14 +439,14 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
                 along: Along::SameGap {
                     from: EdgeRef::FrontEdge,
                     to: EdgeRef::RearEdge,
-                    gap_mm: run.end_gap_mm,
+                    gap_mm: run.end_gap_mm.mm().into(),
                 },
                 down: Down::FromDatum {
-                    distance_mm: at.front_mm + slope * share(run.end_gap_mm),
+                    distance_mm: (at.front_mm + slope * share(run.end_gap_mm.mm())).into(),
                     to: DownTo::Middle,
                 },
                 angle: Angle::ToDrop {
-                    rear_drop_mm: at.rear_mm - slope * share(run.end_gap_mm),
+                    rear_drop_mm: (at.rear_mm - slope * share(run.end_gap_mm.mm())).into(),
                 },
             }),
         );
@@ -471,9 +476,8 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
 pub async fn replace_settings(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<WorkSettings> {
     let who = caller.lead()?.id;
     let seen = caller.seen()?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, windrift_core::ground::tape::Unit::InchSixteenth)?;
-    let new: WorkSettings = read_as(body)?;
+    let body = read_json(data).await?;
+    let new: WorkSettings = read_typed(body, windrift_core::ground::tape::Unit::InchSixteenth)?;
     new.check()
         .map_err(|sentence| Problem::input("settings", sentence))?;
     desk.set_settings(seen, Kind::Settings.write(&new)?, who)

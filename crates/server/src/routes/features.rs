@@ -7,6 +7,7 @@ use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::mm::printed;
 use windrift_core::vehicle::feature::kind::FeatureKind;
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::measured::measure::{check_feature, measure};
@@ -21,7 +22,7 @@ use super::jobs::key;
 use super::rows::{Editing, answered_before, make, require_room};
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::views::{SideDrawing, SideInput, unit_of};
 
 /// What kind of feature is wanted, measured how, and where.
@@ -110,9 +111,8 @@ pub async fn start_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Feat
 #[post("/sides/<id>/features/move", data = "<data>")]
 pub async fn move_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<MovedFeatureView> {
     let rows = desk.side(key(id)?).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let asked: FeatureMove = read_as(body)?;
+    let body = read_json(data).await?;
+    let asked: FeatureMove = read_typed(body, unit_of(&rows.job.unit)?)?;
     let input = SideInput::of(&rows)?;
     let before = SideFeature {
         id: asked.id,
@@ -134,9 +134,8 @@ pub async fn move_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Moved
         feature: moved.feature.clone(),
     };
     let drawn = measure(&input.side, &[alone])?;
-    let spec = serde_json::to_value(&moved.feature).map_err(windrift_store::StoreError::from)?;
     Ok(Json(MovedFeatureView {
-        printed: print_lengths(&spec, input.unit),
+        printed: printed(&moved.feature, input.unit),
         drawing: SideDrawing::of(&drawn),
         moved,
     }))

@@ -1,6 +1,5 @@
 //! Reading both flats, what to move, and locking the hinge. Everything read goes into the record.
 
-use windrift_core::floor::level::Hanging;
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -9,7 +8,9 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
+use windrift_core::floor::level::Hanging;
 use windrift_core::floor::level::{Advice, RoundOfReadings, advise};
+use windrift_core::ground::mm::Mm;
 use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::place::flats::Flat;
 use windrift_core::plan::piece::Piece;
@@ -22,7 +23,7 @@ use super::jobs::key;
 use super::work::Floor;
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::views::{LockState, unit_of};
 
 /// Readings that look back no farther than this many entries.
@@ -34,9 +35,9 @@ pub struct NewReading {
     /// Made by the client, so that a repeated request is recorded once.
     pub id: Uuid,
     /// Read at the front flat; may be typed as text.
-    pub front_mm: f64,
+    pub front_mm: Mm,
     /// Read at the rear flat; may be typed as text.
-    pub rear_mm: f64,
+    pub rear_mm: Mm,
     /// What the screen asked for at both flats when this was read, mm. Where it is something else now, the piece was moved meanwhile:
     /// the readings are kept as they were read, and judge nothing.
     #[serde(default)]
@@ -263,7 +264,7 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
         .filter(|r| !matches!(r.advice, Some(Advice::Move { .. } | Advice::Lock { .. })))
         .map(|r| [r.front.read.mm, r.rear.read.mm]);
     let round = RoundOfReadings {
-        read_mm: [new.front_mm, new.rear_mm],
+        read_mm: [new.front_mm.mm(), new.rear_mm.mm()],
         asked_again_mm,
         rounds_moved,
     };
@@ -275,8 +276,8 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     let view = RoundView {
         round: before.len() as u32 + 1,
         rounds_moved,
-        front: end(letters[0], wanted[0], new.front_mm),
-        rear: end(letters[1], wanted[1], new.rear_mm),
+        front: end(letters[0], wanted[0], new.front_mm.mm()),
+        rear: end(letters[1], wanted[1], new.rear_mm.mm()),
         advice: advice.as_ref().ok().cloned(),
         sentence,
         piece_revision: hung.piece_revision,
@@ -292,9 +293,8 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
 /// What was asked for may differ by this from what is wanted and be the same figure, mm.
 const SAME_MM: f64 = 0.05;
 
-fn reading_of(mut body: Value, unit: Unit) -> Result<NewReading, Problem> {
-    read_lengths(&mut body, unit)?;
-    read_as(body)
+fn reading_of(body: Value, unit: Unit) -> Result<NewReading, Problem> {
+    read_typed(body, unit)
 }
 
 async fn keep(
@@ -325,12 +325,12 @@ fn set_aside(
     unit: Unit,
 ) -> RoundView {
     let read = [new.front_mm, new.rear_mm];
-    let asked = new.asked_mm.unwrap_or(read);
+    let asked = new.asked_mm.unwrap_or(read.map(Mm::mm));
     let [front, rear] = letters;
     let end = |letter, n: usize| EndReading {
         letter,
         wanted: print(asked[n], unit),
-        read: print(read[n], unit),
+        read: print(read[n].mm(), unit),
     };
     RoundView {
         round: 0,

@@ -1,7 +1,7 @@
 //! Reflective marking of a side: what is settled, the best layout, the audit of it, of one changed by hand, or of one read back; the
 //! report; the record.
 
-use std::collections::BTreeMap;
+use windrift_core::ground::mm::printed;
 
 use rocket::data::Data;
 use rocket::http::ContentType;
@@ -29,7 +29,7 @@ use super::record::time_in_words;
 use super::rows::{Editing, RowSpec, answered_before, make, spec_of};
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, print_lengths, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::views::{
     Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, SideInput, unit_of,
 };
@@ -114,9 +114,6 @@ pub async fn marking(
 ) -> Answer<MarkingView> {
     let rows = desk.side(key(id)?).await?;
     let unit = unit_of(&rows.job.unit)?;
-    let printed = |spec: Option<&Value>| -> BTreeMap<String, String> {
-        spec.map(|s| print_lengths(s, unit)).unwrap_or_default()
-    };
     let marking = settled(&rows)?;
     let found = match input_of(desk, &rows, marking.clone()).await? {
         Some(input) => {
@@ -137,17 +134,18 @@ pub async fn marking(
             other.map(|m| Kind::Marking.read(&m.spec)).transpose()?
         }
     };
+    let vehicle: Option<VehicleMarking> = rows
+        .vehicle
+        .as_ref()
+        .map(|v| Kind::MarkedVehicle.read(&v.spec))
+        .transpose()?;
     Ok(Json(MarkingView {
         face: Face::of(Kind::Side.read::<Side>(&rows.side.spec)?.kind),
-        vehicle: rows
-            .vehicle
-            .as_ref()
-            .map(|v| Kind::MarkedVehicle.read(&v.spec))
-            .transpose()?,
-        vehicle_printed: printed(rows.vehicle.as_ref().map(|v| &v.spec)),
+        vehicle_printed: printed(&vehicle, unit),
+        vehicle,
         vehicle_revision: rows.vehicle.as_ref().map_or(0, |v| v.revision),
         vehicle_id: one_of(rows.job.id),
-        printed: printed(rows.marking.as_ref().map(|m| &m.spec)),
+        printed: printed(&marking, unit),
         revision: rows.marking.as_ref().map_or(0, |m| m.revision),
         id: one_of(rows.side.id),
         marking,
@@ -168,9 +166,8 @@ fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
 #[post("/sides/<id>/marking", data = "<data>")]
 pub async fn try_marking(desk: &Desk, id: &str, data: Data<'_>) -> Answer<MarkingFound> {
     let rows = desk.side(key(id)?).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let tried: MarkingTry = read_as(body)?;
+    let body = read_json(data).await?;
+    let tried: MarkingTry = read_typed(body, unit_of(&rows.job.unit)?)?;
     checked(&tried.marking, "/marking")?;
     let input = input_of(desk, &rows, Some(tried.marking))
         .await?

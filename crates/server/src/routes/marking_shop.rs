@@ -19,7 +19,7 @@ use super::marking::corrections;
 use super::rows::require_room;
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_typed};
 
 /// A figure, and what the shop uses in its place.
 #[derive(Debug, Serialize, ToSchema)]
@@ -213,9 +213,8 @@ pub async fn tapes(desk: &Desk) -> Answer<Vec<TapeView>> {
 #[post("/tapes", data = "<data>")]
 pub async fn add_tape(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Vec<TapeView>> {
     let who = caller.writer()?.id;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, Unit::InchSixteenth)?;
-    let new: NewTape = read_as(body)?;
+    let body = read_json(data).await?;
+    let new: NewTape = read_typed(body, Unit::InchSixteenth)?;
     new.stock
         .check()
         .map_err(|sentence| Problem::input("tape", sentence).at("/stock"))?;

@@ -26,7 +26,7 @@ use windrift_store::stored::Kind;
 use super::jobs::key;
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_json_up_to, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_json_up_to, read_typed, read_typed_at};
 use crate::views::{SideInput, unit_of};
 
 /// Largest body that a piece may come in, KiB: a kit's drawing is as large as a drawing file.
@@ -73,8 +73,8 @@ pub fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
     job: &job::Model,
     kind: Kind,
 ) -> Result<(T, Value), Problem> {
-    read_lengths(&mut body, unit_of(&job.unit)?)?;
-    let spec: T = read_as(body.get_mut("spec").map(Value::take).unwrap_or_default())?;
+    let spec = body.get_mut("spec").map(Value::take).unwrap_or_default();
+    let spec: T = read_typed_at(spec, unit_of(&job.unit)?, "/spec")?;
     let kept = kind.write(&spec)?;
     Ok((spec, kept))
 }
@@ -290,14 +290,13 @@ async fn started(
 #[post("/jobs/<id>/sides", data = "<data>")]
 pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let mut body = read_json(data).await?;
+    let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
     let job = desk.job(key(id)?).await?;
     require_room(job.sides.len(), RowKind::Side.most(), "sides")?;
-    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
-    let new: NewSide = read_as(body)?;
+    let new: NewSide = read_typed(body, unit_of(&job.job.unit)?)?;
     let (mut side, features) = started(desk, &job, &new).await?;
     if new.called.is_some() {
         side.called = new.called.clone();

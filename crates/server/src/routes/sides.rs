@@ -21,7 +21,7 @@ use super::jobs::key;
 use super::rows::PIECE_KIB;
 use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
-use crate::request::{read_as, read_json_up_to, read_lengths};
+use crate::request::{read_json_up_to, read_typed};
 use crate::views::{Evaluation, SideInput, SideView, evaluation, side_view, unit_of};
 
 /// A move in the picture, mm.
@@ -73,9 +73,8 @@ pub async fn side(desk: &Desk, id: &str) -> Answer<SideView> {
 pub async fn evaluate(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Evaluation> {
     let rows = desk.side(key(id)?).await?;
     let ways = desk.ways().await?;
-    let mut body = read_json_up_to(data, PIECE_KIB).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let asked: Evaluate = read_as(body)?;
+    let body = read_json_up_to(data, PIECE_KIB).await?;
+    let asked: Evaluate = read_typed(body, unit_of(&rows.job.unit)?)?;
     let most = RowKind::Piece.most();
     if rows.pieces.len() + asked.pieces.len() > 2 * most {
         return Err(Problem::input(

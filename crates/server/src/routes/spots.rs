@@ -1,6 +1,7 @@
 //! The better spot for a piece or several, and moving them there.
 
 use std::collections::BTreeSet;
+use windrift_core::ground::mm::SignedMm;
 
 use rocket::data::Data;
 use rocket::post;
@@ -22,7 +23,7 @@ use super::jobs::key;
 use super::rows::{Editing, answered_before};
 use crate::desk::Desk;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_json, read_typed};
 use crate::views::{SideInput, unit_of};
 
 /// Where to look.
@@ -64,12 +65,11 @@ pub struct SpotsView {
 pub async fn spots(desk: &Desk, id: &str, data: Data<'_>) -> Answer<SpotsView> {
     let rows = desk.side(key(id)?).await?;
     let settings = desk.ways().await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let asked: Search = read_as(body)?;
+    let body = read_json(data).await?;
+    let asked: Search = read_typed(body, unit_of(&rows.job.unit)?)?;
     for (field, mm) in [
         ("along_mm", asked.window.along_mm),
-        ("down_mm", asked.window.down_mm),
+        ("down_mm", asked.window.down_mm.mm().into()),
     ] {
         if !(0.0..=WIDEST_MM).contains(&mm) {
             return Err(Problem::input(
@@ -152,9 +152,9 @@ pub struct MoveTogether {
     /// The pieces.
     pub pieces: Vec<SeenPiece>,
     /// To the picture's right, mm.
-    pub right_mm: f64,
+    pub right_mm: SignedMm,
     /// Down, mm.
-    pub down_mm: f64,
+    pub down_mm: SignedMm,
 }
 
 /// Moves pieces together by whole steps; undone in one go.
@@ -162,13 +162,12 @@ pub struct MoveTogether {
 #[post("/sides/<id>/pieces/move", data = "<data>")]
 pub async fn move_together(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
     let who = caller.writer()?.id;
-    let mut body = read_json(data).await?;
+    let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
     let rows = desk.side(key(id)?).await?;
-    read_lengths(&mut body, unit_of(&rows.job.unit)?)?;
-    let asked: MoveTogether = read_as(body)?;
+    let asked: MoveTogether = read_typed(body, unit_of(&rows.job.unit)?)?;
     let ways = desk.ways().await?;
     let input = SideInput::fetch(desk, &rows, &ways.faces).await?;
     let moved = desk.compute(move || moved(&input, &asked)).await??;
@@ -226,8 +225,8 @@ fn moved(input: &SideInput, asked: &MoveTogether) -> Result<Vec<(Uuid, i32, Piec
             drawn,
             placed,
             &input.side,
-            asked.right_mm,
-            asked.down_mm,
+            asked.right_mm.mm(),
+            asked.down_mm.mm(),
             input.unit,
         );
         moved.push((seen.id, seen.revision, piece.clone()));

@@ -27,7 +27,7 @@ use super::jobs::key;
 use super::record::time_in_words;
 use crate::desk::{Desk, Ways};
 use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_json, read_typed};
 use crate::views::{PlannedSide, parts_of, unit_of};
 
 /// Most entries of one walk round.
@@ -143,7 +143,7 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             sentence(format!(
                 "Found before work: {}, {}{note}",
                 d.damage.name(),
-                print(d.size_mm, unit).text
+                print(d.size_mm.mm(), unit).text
             ))
         }
         Ok(WalkEntry::PaintDoubt { note, .. }) => {
@@ -251,15 +251,15 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
                 .filter(|f| f.found.side == s.id)
                 .zip(1..)
                 .map(|(f, number)| {
-                    let at = datum.drop_point(f.found.back_mm, f.found.drop_mm);
+                    let at = datum.drop_point(f.found.back_mm.mm(), f.found.drop_mm.mm());
                     DamageView {
                         entry: f.entry,
                         number,
                         name: f.found.damage.name().into(),
                         at: [at.x, at.y],
-                        back: print(f.found.back_mm, unit).text,
-                        drop: print(f.found.drop_mm, unit).text,
-                        size: print(f.found.size_mm, unit).text,
+                        back: print(f.found.back_mm.mm(), unit).text,
+                        drop: print(f.found.drop_mm.mm(), unit).text,
+                        size: print(f.found.size_mm.mm(), unit).text,
                         damage: f.found.clone(),
                         who: who(f.entry),
                         when: when(f.entry),
@@ -331,7 +331,9 @@ async fn check_named(desk: &Desk, job: &JobRows, entry: &WalkEntry) -> Result<()
     match entry {
         WalkEntry::Damage(damage) => {
             let side: Side = Kind::Side.read(&side_of(damage.side)?.side.spec)?;
-            let at = side.datum().drop_point(damage.back_mm, damage.drop_mm);
+            let at = side
+                .datum()
+                .drop_point(damage.back_mm.mm(), damage.drop_mm.mm());
             if !side.outline().bounds.inflate(20.0, 20.0).contains(at) {
                 return Err(Problem::input(
                     "measure",
@@ -381,9 +383,8 @@ pub async fn add_entry(
 ) -> Answer<WalkRoundView> {
     let who = caller.writer()?.id;
     let job = desk.job(key(id)?).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, unit_of(&job.job.unit)?)?;
-    let new: NewWalkEntry = read_as(body)?;
+    let body = read_json(data).await?;
+    let new: NewWalkEntry = read_typed(body, unit_of(&job.job.unit)?)?;
     // A repeat is answered before anything is checked: what it named may be gone since.
     if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
         return Ok(Json(view(desk, &job).await?));

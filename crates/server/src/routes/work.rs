@@ -1,6 +1,7 @@
 //! How a piece is hung and laid down: the hinge, the strokes with their proof, somebody's own strokes, troubles, waits.
 
 use std::sync::Arc;
+use windrift_core::ground::mm::Mm;
 
 use rocket::data::Data;
 use rocket::http::ContentType;
@@ -36,7 +37,7 @@ use super::record::{EntryView, entries_in_words};
 use super::story::{Both, both};
 use crate::desk::{Desk, Ways};
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_lengths};
+use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::views::{LockState, PlannedSide, lock_state};
 
 /// Most entries of one piece that are shown.
@@ -73,9 +74,9 @@ pub struct NewUpright {
     /// Made by the client, so that a repeated request is recorded once.
     pub id: Uuid,
     /// Read at the upper corner; may be typed as text.
-    pub top_mm: f64,
+    pub top_mm: Mm,
     /// Read at the lower corner; may be typed as text.
-    pub foot_mm: f64,
+    pub foot_mm: Mm,
 }
 
 /// How a piece is laid down.
@@ -440,14 +441,13 @@ pub async fn read_upright(
 ) -> Answer<UprightAnswer> {
     let who = caller.writer()?.id;
     let floor = Floor::of(desk, id).await?;
-    let mut body = read_json(data).await?;
-    read_lengths(&mut body, floor.unit)?;
-    let new: NewUpright = read_as(body)?;
+    let body = read_json(data).await?;
+    let new: NewUpright = read_typed(body, floor.unit)?;
     let direction = floor.plan().side.side.direction();
     let edge = upright_edge(floor.piece(), direction, floor.unit).ok_or_else(|| {
         Problem::input("upright", "Only a panel has an upright edge to be checked.")
     })?;
-    let answer = judge(&edge, new.top_mm, new.foot_mm, floor.unit);
+    let answer = judge(&edge, new.top_mm.mm(), new.foot_mm.mm(), floor.unit);
     let note = FloorNote::UprightEdge {
         out_by: answer.foot_out_by.text.clone(),
     };

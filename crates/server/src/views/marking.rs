@@ -235,9 +235,9 @@ impl MarkingInput {
         let rules = laid_out_by(self.vehicle.set, applies.required)
             .map(|set| Rules::of(set, &self.corrections));
         let ground_mm = self.marking.ground_mm;
-        let side = MarkSide::of(&self.measured, ground_mm).beside_film(
+        let side = MarkSide::of(&self.measured, ground_mm.mm()).beside_film(
             &self.measured,
-            ground_mm,
+            ground_mm.mm(),
             self.film.iter().map(|(name, r)| (name.as_str(), *r)),
         );
         let mut parts = MarkingParts {
@@ -306,11 +306,12 @@ impl MarkingInput {
                 .map(|list| self.cuts(list))
                 .collect(),
             ground: self.ground(&parts.side),
-            member: self
-                .marking
-                .underride
-                .as_ref()
-                .map(|u| self.corners((u.from_mm, u.to_mm), (u.foot_mm, u.top_mm))),
+            member: self.marking.underride.as_ref().map(|u| {
+                self.corners(
+                    (u.from_mm.mm(), u.to_mm.mm()),
+                    (u.foot_mm.mm(), u.top_mm.mm()),
+                )
+            }),
             steps: steps(heads, &self.marking, &parts.strips),
             corrected: corrected(parts.rules.as_ref()),
             strips: (1..)
@@ -355,7 +356,7 @@ impl MarkingInput {
             .into_iter()
             .map(|(run, r)| RunView {
                 colour: run.colour,
-                length: text(run.length_mm),
+                length: text(run.length_mm.mm()),
                 corners: self.corners(r.back_mm, r.height_mm),
             })
             .collect();
@@ -377,10 +378,10 @@ impl MarkingInput {
         StripView {
             number,
             part: strip.element.name(),
-            start: text(strip.start_mm),
+            start: text(strip.start_mm.mm()),
             end: text(strip.end_mm()),
             length: text(strip.length_mm()),
-            centre: text(strip.centre_mm),
+            centre: text(strip.centre_mm.mm()),
             down: text(self.marking.ground_mm - all.height_mm.1),
             runs,
             cut_back,
@@ -402,7 +403,7 @@ impl MarkingInput {
                     colours: c
                         .runs
                         .iter()
-                        .map(|r| format!("{} {}", r.colour.name(), text(r.length_mm).text))
+                        .map(|r| format!("{} {}", r.colour.name(), text(r.length_mm.mm()).text))
                         .collect::<Vec<_>>()
                         .join(", "),
                     skipped: (c.skipped_mm > 0.5).then(|| text(c.skipped_mm)),

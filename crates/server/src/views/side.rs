@@ -11,6 +11,7 @@ use windrift_core::art::drawn::LayerKind;
 use windrift_core::art::legibility::Legibility;
 use windrift_core::art::weeding::Weeding;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
+use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
@@ -35,7 +36,6 @@ use windrift_store::stored::Kind;
 
 use super::{PathData, PlannedSide, SCREEN_MM, SideDrawing, SideInput, Unreadable};
 use crate::problem::Problem;
-use crate::request::print_lengths;
 
 /// A feature of a side.
 #[derive(Debug, Serialize, ToSchema)]
@@ -288,7 +288,6 @@ fn piece_view(
     }
     let film: Vec<Shape> = planned.film().collect();
     let bounds = bounds_of_shapes(&film);
-    let spec = serde_json::to_value(&planned.piece).unwrap_or_default();
     let datum = planned.placed.datum;
     let end = datum.at(datum.length_mm, 0.0);
     let at = |p: kurbo::Point| {
@@ -298,7 +297,7 @@ fn piece_view(
     PieceView {
         id: planned.id,
         revision,
-        printed: print_lengths(&spec, unit),
+        printed: printed(&planned.piece, unit),
         called: planned.piece.called(),
         spec: planned.piece.clone(),
         layers: layers(planned),
@@ -383,12 +382,7 @@ fn layers(planned: &PlannedPiece) -> Vec<LayerView> {
 /// What a plan says of its pieces.
 pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evaluation {
     let failed = |(id, error): &(Uuid, PieceError)| {
-        let spec = input
-            .pieces
-            .iter()
-            .find(|(p, _)| p == id)
-            .and_then(|(_, p)| serde_json::to_value(p).ok())
-            .unwrap_or_default();
+        let piece = input.pieces.iter().find(|(p, _)| p == id).map(|(_, p)| p);
         FailedPiece {
             id: *id,
             revision: rows
@@ -396,8 +390,8 @@ pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evalua
                 .iter()
                 .find(|p| p.id == *id)
                 .map_or(0, |p| p.revision),
-            printed: print_lengths(&spec, input.unit),
-            spec,
+            printed: printed(&piece, input.unit),
+            spec: serde_json::to_value(piece).unwrap_or_default(),
             problem: error.clone().into(),
         }
     };
@@ -465,7 +459,7 @@ pub fn side_view(
         revision: rows.side.revision,
         name: input.side.name(settings.side_words),
         unit: input.unit,
-        printed: print_lengths(&rows.side.spec, input.unit),
+        printed: printed(&input.side, input.unit),
         edges: input.side.edge_names(settings.side_words),
         size: [
             print(plan.side.datum.length_mm.max(bounds.width())),
@@ -496,7 +490,7 @@ pub fn side_view(
                     },
                     held_by: held_by(row.id),
                     spec: f.feature.clone(),
-                    printed: print_lengths(&row.spec, input.unit),
+                    printed: printed(&f.feature, input.unit),
                 }
             })
             .collect(),

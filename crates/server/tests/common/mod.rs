@@ -156,6 +156,22 @@ impl Api {
         }
     }
 
+    /// The words of a PDF, page after page, as a general reader takes them out.
+    pub async fn pdf(&self, path: &str) -> String {
+        let response = self.client.get(path.to_owned()).dispatch().await;
+        assert_eq!(response.status().code, 200, "{path}");
+        assert_eq!(response.content_type(), Some(ContentType::PDF), "{path}");
+        let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
+        std::fs::write(&file, response.into_bytes().await.unwrap()).unwrap();
+        let text = std::process::Command::new("pdftotext")
+            .args(["-layout", file.to_str().unwrap(), "-"])
+            .output()
+            .unwrap();
+        std::fs::remove_file(&file).unwrap();
+        assert!(text.status.success(), "{path} is a PDF that can be read");
+        String::from_utf8(text.stdout).unwrap()
+    }
+
     /// Adds a piece and answers its key.
     pub async fn piece(&self, spec: Value) -> String {
         let id = Uuid::now_v7().to_string();

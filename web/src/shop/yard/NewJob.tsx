@@ -3,7 +3,7 @@ import { useEffect, useId, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
-import { stagePath } from "../../stages/stages";
+import { stagePath } from "../../job/stages";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 
 const UNITS: { value: Schemas["Unit"]; text: string }[] = [

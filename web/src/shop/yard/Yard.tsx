@@ -4,9 +4,9 @@ import type { Schemas } from "../../api/client";
 import { useJobs, useShop } from "../../api/queries";
 import { useWidth } from "../../drawing/frame";
 import { Scene } from "../../drawing/Scene";
-import { STAGES, stagePath } from "../../stages/stages";
+import { STAGES, stagePath } from "../../job/stages";
+import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, Waiting } from "../../ui/parts";
-import { WhoChoice } from "../Who";
 import { NewJob } from "./NewJob";
 
 /** Every job by its vehicle, all at one scale as they would stand in the yard. */

@@ -4,8 +4,8 @@ import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { once } from "../../api/once";
 import { useWalk } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
+import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
-import { Hardware } from "../look-over/Hardware";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {

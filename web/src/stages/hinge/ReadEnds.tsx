@@ -3,12 +3,12 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import { KEPT_HERE, onSent, useRecord, type What } from "../../api/outbox";
+import { stagePath } from "../../job/stages";
 import { entryOf, marked, pressed } from "../../readings/entry";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
 import { FiguresOfBoth } from "../../ui/BothSides";
 import { NextMove, TroubleNote } from "../../ui/parts";
-import { stagePath } from "../stages";
 import { HingePicture } from "./HingePicture";
 import { Upright } from "./Upright";
 

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { useTelling } from "../../job/useTelling";
 import { TroubleNote } from "../../ui/parts";
-import { useTelling } from "../lay-out/useTelling";
 
 /** The upright edge of a panel, read at its upper and its lower corner: it decides where every later panel falls. */
 export function Upright({

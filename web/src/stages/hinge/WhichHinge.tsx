@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
+import { useSaving } from "../../job/Conflict";
+import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
-import { useSaving } from "../Conflict";
-import { useTelling } from "../lay-out/useTelling";
 import { HangPicture } from "./HangPicture";
 
 type View = Schemas["HangView"];

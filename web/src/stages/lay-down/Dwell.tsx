@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRecord } from "../../api/outbox";
+import { useTelling } from "../../job/useTelling";
 import { TroubleNote } from "../../ui/parts";
-import { useTelling } from "../lay-out/useTelling";
 
 /** When a wait was begun, for each piece, kept while the page lives and after it is loaded again. */
 const begunKey = (piece: string) => `windrift dwell ${piece}`;

@@ -2,9 +2,9 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { stagePath } from "../../job/stages";
+import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
-import { useTelling } from "../lay-out/useTelling";
-import { stagePath } from "../stages";
 import { Dwell } from "./Dwell";
 import { StrokePicture } from "./StrokePicture";
 

@@ -2,8 +2,8 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useRemedies } from "../../api/queries";
+import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
-import { useTelling } from "../lay-out/useTelling";
 
 const FIELD = "h-16 rounded border border-soft bg-white px-3";
 
@@ -83,9 +83,11 @@ export function Troubles({
 									</li>
 								))}
 							</ol>
-							{remedy.caution && (
-								<p className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">{remedy.caution}</p>
-							)}
+							{remedy.cautions.map((caution) => (
+								<p key={caution} className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">
+									{caution}
+								</p>
+							))}
 						</section>
 					)}
 					<form

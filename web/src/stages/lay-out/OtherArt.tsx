@@ -1,10 +1,10 @@
 import type { Schemas } from "../../api/client";
+import { useTelling } from "../../job/useTelling";
 import { LengthField } from "../../readings/LengthField";
 import { TextField } from "../../readings/TextField";
 import { FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 import type { Drawing, Editable, OnSave, Panel, Spec, Stripe } from "./pieces";
-import { useTelling } from "./useTelling";
 
 /** A stripe: its bands, what it keeps off, and what goes round its ends. */
 export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Stripe; onSave: OnSave }) {

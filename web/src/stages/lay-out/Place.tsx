@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { useTelling } from "../../job/useTelling";
 import { LengthField } from "../../readings/LengthField";
 import { NumberField } from "../../readings/NumberField";
 import { TextField } from "../../readings/TextField";
@@ -12,7 +13,6 @@ import {
 	type Rules,
 	type Spec,
 } from "./pieces";
-import { useTelling } from "./useTelling";
 
 type Edge = Schemas["EdgeRef"];
 type Level = Schemas["LevelRef"];

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
+import { useTelling } from "../../job/useTelling";
 import { FiguresOfBoth } from "../../ui/BothSides";
 import { Button, TroubleNote } from "../../ui/parts";
-import { useTelling } from "./useTelling";
 
 /** The story tape of the side, the gaps between its pieces, and both sides beside each other. */
 export function WholeSide({ side, editing }: { side: Schemas["SideView"]; editing: Editing }) {

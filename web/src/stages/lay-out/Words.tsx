@@ -1,13 +1,13 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useShop } from "../../api/queries";
+import { useTelling } from "../../job/useTelling";
 import { LengthField } from "../../readings/LengthField";
 import { NumberField } from "../../readings/NumberField";
 import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
 import { OwnTypeface } from "./OwnTypeface";
 import type { Editable, Lettering, OnSave, Spec } from "./pieces";
-import { useTelling } from "./useTelling";
 
 const SPACING = {
 	kerned: "Kerned: pairs such as AV closed up as the typeface asks.",

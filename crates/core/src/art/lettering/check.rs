@@ -72,19 +72,24 @@ fn check_layers(lettering: &Lettering) -> Result<(), LetteringError> {
         }
     };
     if let Some(outline) = &lettering.outline {
-        fits("The outline", "0.5", outline.out_mm, 0.5..=WIDEST_LAYER_MM)?;
+        fits(
+            "The outline",
+            "0.5",
+            outline.out_mm.mm(),
+            0.5..=WIDEST_LAYER_MM,
+        )?;
     }
     if let Some(shadow) = &lettering.shadow {
         fits(
             "The shadow",
             "-300",
-            shadow.right_mm,
+            shadow.right_mm.mm(),
             -WIDEST_LAYER_MM..=WIDEST_LAYER_MM,
         )?;
         fits(
             "The shadow",
             "-300",
-            shadow.down_mm,
+            shadow.down_mm.mm(),
             -WIDEST_LAYER_MM..=WIDEST_LAYER_MM,
         )?;
     }

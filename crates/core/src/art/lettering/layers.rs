@@ -35,12 +35,12 @@ pub(super) fn build(
     };
     let mut layers = Vec::new();
     let rim = match &lettering.outline {
-        Some(outline) => grow(&letters, outline.out_mm, Corners::Sharp),
+        Some(outline) => grow(&letters, outline.out_mm.mm(), Corners::Sharp),
         None => weld(&contours(&letters)),
     };
     let mut film = rim.clone();
     if let Some(shadow) = &lettering.shadow {
-        let by = Affine::translate(Vec2::new(shadow.right_mm, shadow.down_mm));
+        let by = Affine::translate(Vec2::new(shadow.right_mm.mm(), shadow.down_mm.mm()));
         let cast: Vec<Shape> = rim.iter().map(|s| s.transformed(by)).collect();
         film = weld(&[contours(&rim), contours(&cast)].concat());
         layers.push((LayerKind::Shadow, shadow.colour.as_str(), cast));
@@ -96,7 +96,7 @@ fn shifted(
     parts: &[Part],
     straight: Vec<(usize, StraightEdge)>,
 ) -> Vec<(usize, StraightEdge)> {
-    let out = lettering.outline.as_ref().map_or(0.0, |o| o.out_mm);
+    let out = lettering.outline.as_ref().map_or(0.0, |o| o.out_mm.mm());
     let mut edges: Vec<(usize, StraightEdge)> = straight
         .into_iter()
         .map(|(part, edge)| {
@@ -111,7 +111,7 @@ fn shifted(
         })
         .collect();
     if let Some(shadow) = &lettering.shadow {
-        let by = Vec2::new(shadow.right_mm, shadow.down_mm);
+        let by = Vec2::new(shadow.right_mm.mm(), shadow.down_mm.mm());
         let cast: Vec<_> = edges
             .iter()
             .map(|(part, e)| {

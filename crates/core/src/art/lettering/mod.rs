@@ -8,6 +8,7 @@ pub mod draw;
 mod layers;
 mod set;
 
+use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -39,17 +40,17 @@ pub enum Size {
     /// Height of a capital H above the baseline.
     CapitalHeight {
         /// Height in mm.
-        height_mm: f64,
+        height_mm: Mm,
     },
     /// Height of a small x above the baseline.
     XHeight {
         /// Height in mm.
-        height_mm: f64,
+        height_mm: Mm,
     },
     /// Width of the widest line's letters from end to end, before they are bent or outlined.
     OverallWidth {
         /// Width in mm.
-        width_mm: f64,
+        width_mm: Mm,
     },
 }
 
@@ -86,7 +87,7 @@ pub enum Align {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Arch {
     /// Radius of the first baseline, mm.
-    pub radius_mm: f64,
+    pub radius_mm: Mm,
     /// Which way it bends.
     pub bends: Bends,
 }
@@ -107,7 +108,7 @@ pub enum Bends {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OutlineLayer {
     /// How far it stands out round the letters, mm.
-    pub out_mm: f64,
+    pub out_mm: Mm,
     /// Colour of its film as `#rrggbb`.
     pub colour: String,
 }
@@ -117,9 +118,9 @@ pub struct OutlineLayer {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ShadowLayer {
     /// To the picture's right, mm; less than 0 is to the left.
-    pub right_mm: f64,
+    pub right_mm: SignedMm,
     /// Down, mm; less than 0 is up.
-    pub down_mm: f64,
+    pub down_mm: SignedMm,
     /// Colour of its film as `#rrggbb`.
     pub colour: String,
 }
@@ -186,7 +187,9 @@ impl Lettering {
         Lettering {
             text: text.to_owned(),
             typeface: typeface.to_owned(),
-            size: Size::CapitalHeight { height_mm },
+            size: Size::CapitalHeight {
+                height_mm: height_mm.into(),
+            },
             spacing: Spacing::default(),
             tracking_percent: 0.0,
             align: Align::default(),

@@ -29,9 +29,10 @@ use crate::vehicle::side::words::SideKind;
 
 /// The carrier in the piece's frame: film and margin.
 pub fn carrier(drawn: &Drawn, settings: &WorkSettings) -> Rect {
-    drawn
-        .bounds
-        .inflate(settings.carrier_margin_mm, settings.carrier_margin_mm)
+    drawn.bounds.inflate(
+        settings.carrier_margin_mm.mm(),
+        settings.carrier_margin_mm.mm(),
+    )
 }
 
 /// Why tape on a rectangle of the piece's frame cannot hold: what it would lie on.

@@ -13,7 +13,7 @@ use crate::floor::air::{Cell, Moment, Sheet, ShutIn, Swath, TOLD_MM, press, prov
 use crate::floor::hang::is_crease;
 use crate::floor::hang::words::Hang;
 use crate::floor::strokes::order::order;
-use crate::floor::strokes::{CreaseLine, StrokeKind, StrokeOrder, Ways};
+use crate::floor::strokes::{CreaseLine, Stroke, StrokeKind, StrokeOrder, Ways};
 use crate::ground::outline::Shape;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Unit, print};
@@ -351,10 +351,9 @@ fn shown(
                 stage: st.stage,
                 flat: st.flat,
                 sentence: stroke_sentence(
-                    st.kind,
+                    st,
                     &path,
                     side,
-                    st.number,
                     new_stage.then_some(st.stage),
                     new_flat.then_some(st.flat),
                     flats,
@@ -369,11 +368,11 @@ fn shown(
     let cells = (0..s.sheet.len()).filter(|k| s.sheet.film(*k)).count() as u32;
     let proof = if shut_in.is_empty() {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm: at every moment all air that is left has a way out."
+            "Proven on {cells} cells of {CELL_MM:.0} mm, the strokes run as wide as they are shown: at every moment all air that is left has a way out."
         )
     } else {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm: only the places shown keep air, because they have no way out from the beginning."
+            "Proven on {cells} cells of {CELL_MM:.0} mm, the strokes run as wide as they are shown: only the places shown keep air, because they have no way out from the beginning."
         )
     };
     SectionStrokes {
@@ -390,10 +389,9 @@ fn shown(
 
 #[allow(clippy::too_many_arguments)]
 fn stroke_sentence(
-    kind: StrokeKind,
+    stroke: &Stroke,
     path: &[[f64; 2]],
     side: &MeasuredSide,
-    number: u32,
     stage: Option<u32>,
     flat: Option<u32>,
     flats: u32,
@@ -419,7 +417,7 @@ fn stroke_sentence(
     if let Some(stage) = stage.filter(|n| *n > 1 && hang.stage_mm.is_some()) {
         words.push(format!("Stage {stage}: move the stay tape down."));
     }
-    match kind {
+    match stroke.kind {
         StrokeKind::Crease => words.push(
             "Set the crease: thumb or felt along it, the film pushed in, nothing bridged."
                 .to_owned(),
@@ -427,7 +425,7 @@ fn stroke_sentence(
         StrokeKind::Recess => {
             words.push(format!("Into the recess, {towards}, deepest first, warm."))
         }
-        StrokeKind::Flat if number == 1 => words.push(format!(
+        StrokeKind::Flat if stroke.number == 1 => words.push(format!(
             "First stroke at the {}, {towards}.",
             hang.kind.name()
         )),
@@ -437,6 +435,12 @@ fn stroke_sentence(
             }
             words.push(format!("Press {towards}."));
         }
+    }
+    if stroke.within_band {
+        words.push(
+            "Keep the blade inside this band: past its edge it would close the way out beside it."
+                .to_owned(),
+        );
     }
     words.join(" ")
 }

@@ -75,12 +75,26 @@ pub struct Remedy {
     pub steps: Vec<&'static str>,
     /// Whether it can be put right on this film.
     pub can_be_saved: bool,
-    /// The caution that belongs to it.
-    pub caution: Option<&'static str>,
+    /// The cautions that its steps ask for.
+    pub cautions: Vec<&'static str>,
 }
 
 const HEAT: &str = "Hot air: gloves, keep it moving, nothing flammable open nearby. Read the temperature; the film's sheet decides how hot.";
 const KNIFE: &str = "Knife: away from your hand, never into the paint.";
+
+/// What the steps ask care for: whoever warms has the caution of hot air, whoever pricks or cuts that of the knife.
+fn cautions(steps: &[&str]) -> Vec<&'static str> {
+    let words = steps.join(" ").to_lowercase();
+    let any = |of: &[&str]| of.iter().any(|w| words.contains(w));
+    let mut cautions = Vec::new();
+    if any(&["warm", "heat it"]) {
+        cautions.push(HEAT);
+    }
+    if any(&["prick", "cut "]) {
+        cautions.push(KNIFE);
+    }
+    cautions
+}
 
 /// What to do about something that is seen on a film that has or has not been heated.
 pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
@@ -89,7 +103,7 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
     let reflective = figures.layered_reflective;
     let no_pull = figures.stretch == 0.0;
     let mut saved = true;
-    let (cause, steps, caution): (&str, Vec<&str>, Option<&str>) = match seen {
+    let (cause, steps): (&str, Vec<&str>) = match seen {
         Seen::LightWrinkle if reflective && film != FilmClass::RemovableReflective => {
             saved = false;
             (
@@ -98,7 +112,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                     "It does not heal in this film.",
                     "Lay the piece again, or cut the wrinkle out and patch with a lap where the customer agrees.",
                 ],
-                Some(KNIFE),
             )
         }
         Seen::LightWrinkle => (
@@ -108,14 +121,12 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Warm it: light wrinkles relax.",
                 "Lay it again from the side that holds.",
             ],
-            Some(HEAT),
         ),
         Seen::Pinch if heated && no_pull => {
             saved = false;
             (
                 "Adhesive has met adhesive, and it has set.",
                 vec!["This film is not moved after heat: a new piece."],
-                None,
             )
         }
         Seen::Pinch => (
@@ -125,7 +136,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Warm it and part it slowly, never pull it sharply.",
                 "Lay it again with less slack.",
             ],
-            Some(HEAT),
         ),
         Seen::Bubble if solid => (
             "Air was shut in, and this adhesive has no channels.",
@@ -134,7 +144,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Else prick it at one side and push from the far side towards the hole; or at the middle, pushing in from the whole rim.",
                 "If it comes back where the panel is hollow, it is no bubble: warm the film and form it again.",
             ],
-            Some(KNIFE),
         ),
         Seen::Bubble if heated => (
             "Air was shut in; the channels have closed with the heat.",
@@ -142,7 +151,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Prick it at one side and push from the far side towards the hole.",
                 "Where the panel is hollow it is no bubble: warm it and form it again.",
             ],
-            Some(KNIFE),
         ),
         Seen::Bubble => (
             "Air was shut in.",
@@ -151,7 +159,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "If it stays, prick it at one side.",
                 "Where the panel is hollow it is no bubble: warm it and form it again.",
             ],
-            None,
         ),
         Seen::Whitening => (
             "Stretched too far, or too cold.",
@@ -159,7 +166,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Lift it and warm it: its memory brings most of it back.",
                 "Lay it again with less pull; cut a relief where it does not reach.",
             ],
-            Some(HEAT),
         ),
         Seen::DarkReflective => {
             saved = false;
@@ -170,7 +176,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                     "Look at it with a lamp from beside your eye before you go on.",
                     "Where it stays dark and the marking must reflect, a new piece.",
                 ],
-                Some(HEAT),
             )
         }
         Seen::LiftLine => (
@@ -179,14 +184,12 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Warm it: such lines often heal.",
                 "Lift slowly and without stopping, low and flat.",
             ],
-            Some(HEAT),
         ),
         Seen::PullsOut if no_pull => {
             saved = false;
             (
                 "This film does not form, and it was bridged.",
                 vec!["Cut it along the rim and lay the recess by itself, or leave it free."],
-                Some(KNIFE),
             )
         }
         Seen::PullsOut => (
@@ -196,7 +199,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Form the deepest line first, the flat last, with a way out for the air.",
                 "Heat it to the film's temperature afterwards, and read it. If it pulls out again: relief cut or inlay.",
             ],
-            Some(HEAT),
         ),
         Seen::RegisterDrifts if heated => {
             saved = false;
@@ -205,7 +207,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 vec![
                     "Set film is not moved: split the difference over what is left, and tell the customer before you go on.",
                 ],
-                None,
             )
         }
         Seen::RegisterDrifts => (
@@ -215,7 +216,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "Check register along the whole lap before you press again.",
                 "Keep the lap's width, and let the error run to the edge that is trimmed.",
             ],
-            None,
         ),
         Seen::TapeLetGo if solid => {
             saved = false;
@@ -226,7 +226,6 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                     "Two people: lift the free part off, liner back on it, read both ends again.",
                     "If it lies crooked by more than the tolerance, a new piece.",
                 ],
-                None,
             )
         }
         Seen::TapeLetGo => (
@@ -236,15 +235,14 @@ pub fn remedy(seen: Seen, film: FilmClass, heated: bool) -> Remedy {
                 "New tape, rubbed down harder, and warmed.",
                 "Read both ends again before you go on.",
             ],
-            None,
         ),
     };
     Remedy {
         seen,
         name: seen.name(),
         cause,
-        steps,
         can_be_saved: saved,
-        caution,
+        cautions: cautions(&steps),
+        steps,
     }
 }

@@ -66,6 +66,9 @@ pub struct Stroke {
     pub flat: u32,
     /// Its middle line from where it begins to where it ends, mm.
     pub path: Vec<[f64; 2]>,
+    /// Whether the blade must not reach past this stroke's own band: run at its full width it would close the last way out of air
+    /// beside it.
+    pub within_band: bool,
     /// Width that is pressed, the overlap with the band before included, mm.
     pub width_mm: f64,
 }

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::floor::air::{Moment, NEVER, Sheet, prove};
+use crate::floor::air::{Moment, NEVER, Sheet, Swath, TOLD_MM, press_one, prove};
 use crate::floor::strokes::crease::{CreasePart, crease_parts, fewer_points};
 use crate::floor::strokes::graph::Graph;
 use crate::floor::strokes::{CreaseLine, Run, Start, Strip, Stroke, StrokeKind, StrokeOrder, Ways};
@@ -146,11 +146,59 @@ fn upright(sheet: &Sheet, rank: &[u8], creases: &[CreaseLine], ways: &Ways) -> S
         made.crease(crease, flat);
     }
     let shut_in = prove(sheet, &made.pressed);
+    keep_within(sheet, &made.pressed, &mut made.strokes);
     StrokeOrder {
         strokes: made.strokes,
         pressed: made.pressed,
         shut_in,
     }
+}
+
+/// What is told are strokes of a blade, which reaches a little past the strip that it is meant for. They are run here as they are told;
+/// where one shuts in what had a way out, it is told to stay within its band. When every stroke does, the strips are what is run.
+fn keep_within(sheet: &Sheet, strips: &[Moment], strokes: &mut [Stroke]) {
+    loop {
+        let pressed = run_as_told(sheet, strips, strokes);
+        let closes = prove(sheet, &pressed)
+            .into_iter()
+            .filter(|r| r.across_mm() > TOLD_MM)
+            .filter_map(|r| r.stroke.checked_sub(1))
+            .map(|n| n as usize)
+            // Whichever closed the way before it has its share: the nearest before that still reaches out.
+            .filter_map(|n| {
+                (0..=n)
+                    .rev()
+                    .find(|n| strokes.get(*n).is_some_and(|s| !s.within_band))
+            })
+            .min();
+        match closes.and_then(|n| strokes.get_mut(n)) {
+            Some(stroke) => stroke.within_band = true,
+            None => return,
+        }
+    }
+}
+
+/// When each cell is first pressed by strokes as they are told: at the blade's full width, or within the strip.
+pub fn run_as_told(sheet: &Sheet, strips: &[Moment], strokes: &[Stroke]) -> Vec<Moment> {
+    let mut pressed: Vec<Moment> = strips
+        .iter()
+        .map(|m| {
+            let stroke = m.0.checked_sub(1).and_then(|n| strokes.get(n as usize));
+            if stroke.is_some_and(|s| s.within_band) {
+                *m
+            } else {
+                NEVER
+            }
+        })
+        .collect();
+    for stroke in strokes.iter().filter(|s| !s.within_band) {
+        let swath = Swath {
+            path: stroke.path.clone(),
+            width_mm: stroke.width_mm,
+        };
+        press_one(sheet, &swath, stroke.number, &mut pressed);
+    }
+    pressed
 }
 
 fn strips(
@@ -448,6 +496,7 @@ impl Made<'_> {
             stage: strip.stage + 1,
             flat,
             path: fewer_points(&points, cell),
+            within_band: false,
             width_mm: f64::from(tallest) * cell + self.ways.overlap_mm,
         });
     }
@@ -460,6 +509,7 @@ impl Made<'_> {
             stage: crease.stage + 1,
             flat,
             path: crease.points,
+            within_band: false,
             width_mm: self.ways.overlap_mm,
         });
     }

@@ -6,6 +6,7 @@ use super::super::face::{Face, keep_off};
 use super::super::rules::RuleSet;
 use super::super::strip::{Element, Strip, TapeColour, WHITE_ROLL_MM};
 use super::{Audit, CLOSE_MM, KEPT_MM, On};
+use crate::ground::mm::Mm;
 use crate::marking::finding::Audited;
 use crate::marking::laying::band;
 use crate::vehicle::feature::kind::LampColour;
@@ -123,7 +124,7 @@ impl Audit<'_> {
             .iter()
             .map(|s| s.centre_mm)
             .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), h| {
-                (a.min(h), b.max(h))
+                (a.min(h.mm()), b.max(h.mm()))
             });
         let measured = if strips.is_empty() {
             "No strip.".into()
@@ -157,7 +158,7 @@ impl Audit<'_> {
         let strips = self.of(element);
         let span = |all: &mut dyn Iterator<Item = &Strip>| {
             all.fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), s| {
-                (a.min(s.start_mm), b.max(s.end_mm()))
+                (a.min(s.start_mm.mm()), b.max(s.end_mm()))
             })
         };
         if strips.is_empty() {
@@ -217,7 +218,7 @@ impl Audit<'_> {
             let count = s.runs.len();
             for (m, run) in s.runs.iter().enumerate() {
                 let (from, to) = (at, at + run.length_mm);
-                at = to;
+                at = to.into();
                 // A run at a strip's end that stops at something may be trimmed shorter.
                 let trimmed = (m == 0 || m + 1 == count)
                     && side.obstacles.iter().any(|o| {
@@ -236,7 +237,7 @@ impl Audit<'_> {
                 let short = run.length_mm < least - KEPT_MM && !trimmed;
                 let long = run.length_mm > most + KEPT_MM && !lengthened;
                 if short || long {
-                    wrong.push(format!("strip {n}: {}", self.text(run.length_mm)));
+                    wrong.push(format!("strip {n}: {}", self.text(run.length_mm.mm())));
                     numbers.push(n);
                 }
             }
@@ -336,7 +337,10 @@ impl Audit<'_> {
         if split.is_empty() {
             return;
         }
-        let widest = split.iter().filter_map(|s| s.split_mm).fold(0.0, f64::max);
+        let widest = split
+            .iter()
+            .filter_map(|s| s.split_mm.map(Mm::mm))
+            .fold(0.0, f64::max);
         let narrowest = split
             .iter()
             .map(|s| s.tape_mm() / 2.0)
@@ -447,7 +451,7 @@ impl Audit<'_> {
             pattern
                 .iter()
                 .filter(|r| r.colour == colour)
-                .map(|r| r.length_mm)
+                .map(|r| r.length_mm.mm())
                 .reduce(f64::min)
                 .unwrap_or(WHITE_ROLL_MM)
         };
@@ -458,11 +462,11 @@ impl Audit<'_> {
             let n = self.number(s);
             for run in &s.runs {
                 count += 1;
-                if !keeps_mark(whole(run.colour), run.length_mm) {
+                if !keeps_mark(whole(run.colour), run.length_mm.mm()) {
                     numbers.push(n);
                     short.push(format!(
                         "{} of {} in strip {n}",
-                        self.text(run.length_mm),
+                        self.text(run.length_mm.mm()),
                         run.colour.name()
                     ));
                 }

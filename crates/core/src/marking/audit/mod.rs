@@ -294,7 +294,7 @@ impl<'a> Audit<'a> {
             (_, true, _) => "A strip stands past the edge of the body.".into(),
             (_, _, Some(at)) => format!(
                 "Two strips overlap at {}. Read where each begins and ends again.",
-                self.text(at)
+                self.text(at.mm())
             ),
             _ => "Nothing is covered or in the way.".into(),
         };

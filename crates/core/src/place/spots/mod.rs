@@ -9,6 +9,7 @@
 mod count;
 pub mod grid;
 
+use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Affine, Vec2};
 use serde::{Deserialize, Serialize};
 
@@ -36,17 +37,17 @@ pub const WIDEST_MM: f64 = 200.0;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Window {
     /// Along the datum to each side, mm; 0 locks it.
-    pub along_mm: f64,
+    pub along_mm: Mm,
     /// Up and down, mm; 0 locks it.
-    pub down_mm: f64,
+    pub down_mm: SignedMm,
 }
 
 impl Default for Window {
     /// Three inches each way.
     fn default() -> Self {
         Window {
-            along_mm: 76.2,
-            down_mm: 76.2,
+            along_mm: 76.2.into(),
+            down_mm: 76.2.into(),
         }
     }
 }
@@ -62,7 +63,7 @@ impl Window {
                 0.0
             }
         };
-        let (along, down) = (clamped(self.along_mm), clamped(self.down_mm));
+        let (along, down) = (clamped(self.along_mm.mm()), clamped(self.down_mm.mm()));
         let step = if unit == Unit::Millimetre {
             1.0
         } else {

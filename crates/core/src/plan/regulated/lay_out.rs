@@ -52,11 +52,11 @@ pub fn lay_out(regulation: Regulation, words: &str, side: &MeasuredSide) -> Piec
         PlaceRule::Rules(Rules {
             reference: None,
             along: Along::FromFront {
-                distance_mm: round_to(side.datum.length_mm * share, eighth),
+                distance_mm: (round_to(side.datum.length_mm * share, eighth)).into(),
                 to,
             },
             down: Down::FromDatum {
-                distance_mm: round_to(down, eighth),
+                distance_mm: (round_to(down, eighth)).into(),
                 to: DownTo::CapLine,
             },
             angle: Angle::AlongDatum,

@@ -35,7 +35,7 @@ fn check_readings(points: &[Reading]) -> Result<(), MeasureError> {
     }
     let corners: Contour = points
         .iter()
-        .map(|p| Point::new(p.back_mm, p.drop_mm))
+        .map(|p| Point::new(p.back_mm.mm(), p.drop_mm.mm()))
         .collect();
     check_room(&corners, "points")?;
     if let Some((a, b)) = first_crossing(&corners) {
@@ -138,10 +138,10 @@ impl Body {
                 height_mm,
                 fall_mm,
             } => {
-                length(length_mm)?;
-                height(height_mm)?;
+                length(length_mm.mm())?;
+                height(height_mm.mm())?;
                 require(
-                    fall_mm < height_mm && fall_mm.is_finite(),
+                    fall_mm.mm() < height_mm.mm() && fall_mm.is_finite(),
                     "fall_mm",
                     "The top rail would leave the side: it falls by as much as the side is high. Measure the fall again.",
                 )?;
@@ -159,17 +159,32 @@ impl Body {
                 tail_mm,
                 undercut_mm,
             } => {
-                length(length_mm)?;
-                height(height_mm)?;
-                within("nose_mm", nose_mm, length_mm * 0.45, "The lean of the nose")?;
+                length(length_mm.mm())?;
+                height(height_mm.mm())?;
+                within(
+                    "nose_mm",
+                    nose_mm.mm(),
+                    length_mm * 0.45,
+                    "The lean of the nose",
+                )?;
                 within(
                     "nose_height_mm",
-                    nose_height_mm,
+                    nose_height_mm.mm(),
                     height_mm * 0.95,
                     "The height of the nose",
                 )?;
-                within("tail_mm", tail_mm, length_mm * 0.45, "The lean of the tail")?;
-                within("undercut_mm", undercut_mm, length_mm * 0.45, "The undercut")
+                within(
+                    "tail_mm",
+                    tail_mm.mm(),
+                    length_mm * 0.45,
+                    "The lean of the tail",
+                )?;
+                within(
+                    "undercut_mm",
+                    undercut_mm.mm(),
+                    length_mm * 0.45,
+                    "The undercut",
+                )
             }
             Body::Van {
                 length_mm,
@@ -179,24 +194,24 @@ impl Body {
                 screen_mm,
                 tail_mm,
             } => {
-                length(length_mm)?;
-                height(height_mm)?;
-                within("bonnet_mm", bonnet_mm, length_mm * 0.5, "The bonnet")?;
+                length(length_mm.mm())?;
+                height(height_mm.mm())?;
+                within("bonnet_mm", bonnet_mm.mm(), length_mm * 0.5, "The bonnet")?;
                 within(
                     "bonnet_height_mm",
-                    bonnet_height_mm,
-                    height_mm,
+                    bonnet_height_mm.mm(),
+                    height_mm.mm(),
                     "The height of the bonnet",
                 )?;
                 within(
                     "screen_mm",
-                    screen_mm,
+                    screen_mm.mm(),
                     length_mm * 0.3,
                     "The lean of the screen",
                 )?;
                 within(
                     "tail_mm",
-                    tail_mm,
+                    tail_mm.mm(),
                     length_mm * 0.15,
                     "The lean of the rear edge",
                 )
@@ -210,19 +225,24 @@ impl Body {
                 top_bow_mm,
                 bottom_bow_mm,
             } => {
-                require_range(top_mm, 100.0..=LONGEST_MM, "top_mm", "The upper edge")?;
-                require_range(bottom_mm, 100.0..=LONGEST_MM, "bottom_mm", "The lower edge")?;
-                height(height_mm)?;
-                let most = top_mm.max(bottom_mm);
+                require_range(top_mm.mm(), 100.0..=LONGEST_MM, "top_mm", "The upper edge")?;
+                require_range(
+                    bottom_mm.mm(),
+                    100.0..=LONGEST_MM,
+                    "bottom_mm",
+                    "The lower edge",
+                )?;
+                height(height_mm.mm())?;
+                let most = top_mm.max(bottom_mm.mm());
                 require(
                     bottom_starts_mm.is_finite() && bottom_starts_mm.abs() <= most,
                     "bottom_starts_mm",
                     "The lower edge would begin beside the panel. Measure from the upper front corner, along the upper edge.",
                 )?;
-                let least = top_mm.min(bottom_mm).min(height_mm);
+                let least = top_mm.min(bottom_mm.mm()).min(height_mm.mm());
                 within(
                     "corner_mm",
-                    corner_mm,
+                    corner_mm.mm(),
                     least * 0.45,
                     "The radius of the corners",
                 )?;
@@ -243,23 +263,23 @@ impl Body {
                 stem_rake_mm,
                 transom_rake_mm,
             } => {
-                length(length_mm)?;
+                length(length_mm.mm())?;
                 for (field, mm, what) in [
                     ("bow_mm", bow_mm, "The height at the bow"),
                     ("middle_mm", middle_mm, "The height in the middle"),
                     ("stern_mm", stern_mm, "The height at the stern"),
                 ] {
-                    require_range(mm, 100.0..=HIGHEST_MM, field, what)?;
+                    require_range(mm.mm(), 100.0..=HIGHEST_MM, field, what)?;
                 }
                 within(
                     "stem_rake_mm",
-                    stem_rake_mm,
+                    stem_rake_mm.mm(),
                     length_mm * 0.6,
                     "The rake of the stem",
                 )?;
                 within(
                     "transom_rake_mm",
-                    transom_rake_mm,
+                    transom_rake_mm.mm(),
                     length_mm * 0.3,
                     "The rake of the transom",
                 )
@@ -272,34 +292,39 @@ impl Body {
                 crown_mm,
             } => {
                 require_range(
-                    width_mm,
+                    width_mm.mm(),
                     100.0..=LONGEST_MM,
                     "width_mm",
                     "The width of a transom",
                 )?;
                 within(
                     "chine_width_mm",
-                    chine_width_mm,
+                    chine_width_mm.mm(),
                     width_mm * 1.5,
                     "The width at the chines",
                 )?;
                 require_range(
-                    side_height_mm,
+                    side_height_mm.mm(),
                     100.0..=HIGHEST_MM,
                     "side_height_mm",
                     "The height to the chines",
                 )?;
-                within("vee_mm", vee_mm, HIGHEST_MM / 2.0, "The vee")?;
-                within("crown_mm", crown_mm, side_height_mm, "The crown")
+                within("vee_mm", vee_mm.mm(), HIGHEST_MM / 2.0, "The vee")?;
+                within("crown_mm", crown_mm.mm(), side_height_mm.mm(), "The crown")
             }
             Body::Tank {
                 length_mm,
                 height_mm,
                 end_mm,
             } => {
-                length(length_mm)?;
-                height(height_mm)?;
-                within("end_mm", end_mm, length_mm * 0.45, "The bulge of an end")
+                length(length_mm.mm())?;
+                height(height_mm.mm())?;
+                within(
+                    "end_mm",
+                    end_mm.mm(),
+                    length_mm * 0.45,
+                    "The bulge of an end",
+                )
             }
             Body::Readings { ref points } => check_readings(points),
             Body::Drawn { ref outline, .. } => check_drawn(outline),

@@ -88,13 +88,13 @@ fn bowed_panel(corners: [Point; 4], radius: f64, bows: [f64; 4]) -> Contour {
 pub(crate) fn readings_outline(points: &[Reading]) -> Contour {
     let at = |n: usize| {
         let p = points[n % points.len()];
-        Point::new(p.back_mm, p.drop_mm)
+        Point::new(p.back_mm.mm(), p.drop_mm.mm())
     };
     let n = points.len();
     if n < 3 {
         return points
             .iter()
-            .map(|p| Point::new(p.back_mm, p.drop_mm))
+            .map(|p| Point::new(p.back_mm.mm(), p.drop_mm.mm()))
             .collect();
     }
     let mut path = BezPath::new();
@@ -130,7 +130,12 @@ impl Body {
         match *self {
             Body::Box { height_mm, .. } => {
                 let (_, end) = self.rail();
-                vec![Point::ZERO, end, p(end.x, height_mm), p(0.0, height_mm)]
+                vec![
+                    Point::ZERO,
+                    end,
+                    p(end.x, height_mm.mm()),
+                    p(0.0, height_mm.mm()),
+                ]
             }
             Body::TravelTrailer {
                 length_mm,
@@ -140,12 +145,12 @@ impl Body {
                 tail_mm,
                 undercut_mm,
             } => vec![
-                p(nose_mm, 0.0),
+                p(nose_mm.mm(), 0.0),
                 p(length_mm - tail_mm, 0.0),
-                p(length_mm, nose_height_mm),
-                p(length_mm, height_mm),
-                p(undercut_mm, height_mm),
-                p(0.0, nose_height_mm),
+                p(length_mm.mm(), nose_height_mm.mm()),
+                p(length_mm.mm(), height_mm.mm()),
+                p(undercut_mm.mm(), height_mm.mm()),
+                p(0.0, nose_height_mm.mm()),
             ],
             Body::Van {
                 length_mm,
@@ -161,11 +166,11 @@ impl Body {
                 let corners = [
                     (p(bonnet_mm + screen_mm, 0.0), 160.0),
                     (p(length_mm - tail_mm, 0.0), 120.0),
-                    (p(length_mm, height_mm * 0.35), 80.0),
-                    (p(length_mm, height_mm), 40.0),
-                    (p(0.0, height_mm), 60.0),
+                    (p(length_mm.mm(), height_mm * 0.35), 80.0),
+                    (p(length_mm.mm(), height_mm.mm()), 40.0),
+                    (p(0.0, height_mm.mm()), 60.0),
                     (p(0.0, edge), 120.0),
-                    (p(bonnet_mm, foot), 20.0),
+                    (p(bonnet_mm.mm(), foot), 20.0),
                 ];
                 rounded_corners(&corners)
             }
@@ -180,11 +185,15 @@ impl Body {
             } => {
                 let corners = [
                     p(0.0, 0.0),
-                    p(top_mm, 0.0),
-                    p(bottom_starts_mm + bottom_mm, height_mm),
-                    p(bottom_starts_mm, height_mm),
+                    p(top_mm.mm(), 0.0),
+                    p(bottom_starts_mm + bottom_mm, height_mm.mm()),
+                    p(bottom_starts_mm.mm(), height_mm.mm()),
                 ];
-                bowed_panel(corners, corner_mm, [top_bow_mm, 0.0, bottom_bow_mm, 0.0])
+                bowed_panel(
+                    corners,
+                    corner_mm.mm(),
+                    [top_bow_mm.mm(), 0.0, bottom_bow_mm.mm(), 0.0],
+                )
             }
             Body::Hull {
                 length_mm,
@@ -200,11 +209,11 @@ impl Body {
                 // A parabola through the three heights of the sheer.
                 let middle = p(length_mm / 2.0, bow_mm - middle_mm);
                 path.quad_to(through(Point::ZERO, middle, stern), stern);
-                path.line_to(p(length_mm - transom_rake_mm, bow_mm));
-                let forefoot = p(stem_rake_mm, bow_mm);
+                path.line_to(p(length_mm - transom_rake_mm, bow_mm.mm()));
+                let forefoot = p(stem_rake_mm.mm(), bow_mm.mm());
                 path.line_to(forefoot + Vec2::new(stem_rake_mm * 0.4, 0.0));
                 path.quad_to(
-                    p(stem_rake_mm * 0.55, bow_mm),
+                    p(stem_rake_mm * 0.55, bow_mm.mm()),
                     p(stem_rake_mm * 0.45, bow_mm * 0.72),
                 );
                 path.line_to(Point::ZERO);
@@ -220,10 +229,10 @@ impl Body {
                 let inset = (width_mm - chine_width_mm) / 2.0;
                 let mut path = BezPath::new();
                 path.move_to(Point::ZERO);
-                path.quad_to(p(width_mm / 2.0, -2.0 * crown_mm), p(width_mm, 0.0));
-                path.line_to(p(width_mm - inset, side_height_mm));
+                path.quad_to(p(width_mm / 2.0, -2.0 * crown_mm), p(width_mm.mm(), 0.0));
+                path.line_to(p(width_mm - inset, side_height_mm.mm()));
                 path.line_to(p(width_mm / 2.0, side_height_mm + vee_mm));
-                path.line_to(p(inset, side_height_mm));
+                path.line_to(p(inset, side_height_mm.mm()));
                 path.close_path();
                 flattened(&path)
             }
@@ -240,7 +249,7 @@ impl Body {
                     })
                 };
                 cap(length_mm - end_mm, -90.0)
-                    .chain(cap(end_mm, 90.0))
+                    .chain(cap(end_mm.mm(), 90.0))
                     .collect()
             }
             Body::Readings { ref points } => readings_outline(points),

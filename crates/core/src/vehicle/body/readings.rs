@@ -1,5 +1,6 @@
 //! An outline as readings of the tape, typed line by line and printed the same.
 
+use crate::ground::mm::SignedMm;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -10,9 +11,9 @@ use crate::ground::tape::{LengthError, Unit, parse_signed, print};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Reading {
     /// Along the datum from the zero of the tape, mm.
-    pub back_mm: f64,
+    pub back_mm: SignedMm,
     /// Plumb down from the datum, mm; less than 0 above it.
-    pub drop_mm: f64,
+    pub drop_mm: SignedMm,
     /// Whether the outline bends round here instead of turning a corner.
     #[serde(default)]
     pub rounded: bool,
@@ -57,8 +58,8 @@ pub fn parse_readings(text: &str, unit: Unit) -> Result<Vec<Reading>, ReadingsEr
             parse_signed(text, unit).map_err(|why| ReadingsError::Length { line: n + 1, why })
         };
         points.push(Reading {
-            back_mm: read(back)?,
-            drop_mm: read(drop)?,
+            back_mm: (read(back)?).into(),
+            drop_mm: (read(drop)?).into(),
             rounded,
         });
     }
@@ -73,8 +74,8 @@ pub fn print_readings(points: &[Reading], unit: Unit) -> String {
             let rounded = if p.rounded { " r" } else { "" };
             format!(
                 "{}, {}{rounded}\n",
-                print(p.back_mm, unit).text,
-                print(p.drop_mm, unit).text
+                print(p.back_mm.mm(), unit).text,
+                print(p.drop_mm.mm(), unit).text
             )
         })
         .collect()

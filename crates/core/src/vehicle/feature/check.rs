@@ -52,8 +52,13 @@ fn check_repeat(repeat: &Repeat, several: &str) -> Result<(), MeasureError> {
         "rows",
         format!("There may be {MOST_PARTS} {several} in all; check how many there are."),
     )?;
-    pitch("pitch_mm", repeat.pitch_mm, repeat.count, several)?;
-    pitch("row_pitch_mm", repeat.row_pitch_mm, repeat.rows, "rows")
+    pitch("pitch_mm", repeat.pitch_mm.mm(), repeat.count, several)?;
+    pitch(
+        "row_pitch_mm",
+        repeat.row_pitch_mm.mm(),
+        repeat.rows,
+        "rows",
+    )
 }
 
 fn check_path(points: &[Reading], closed: bool, one: &str) -> Result<(), MeasureError> {
@@ -76,15 +81,15 @@ fn check_path(points: &[Reading], closed: bool, one: &str) -> Result<(), Measure
     if closed {
         let corners: Vec<kurbo::Point> = points
             .iter()
-            .map(|p| kurbo::Point::new(p.back_mm, p.drop_mm))
+            .map(|p| kurbo::Point::new(p.back_mm.mm(), p.drop_mm.mm()))
             .collect();
         if let Some((a, b)) = crate::ground::outline::first_crossing(&corners) {
             let told = |n: usize| {
                 let p = points[n];
                 format!(
                     "{} back, {} down",
-                    print(p.back_mm, Unit::InchSixteenth).text,
-                    print(p.drop_mm, Unit::InchSixteenth).text
+                    print(p.back_mm.mm(), Unit::InchSixteenth).text,
+                    print(p.drop_mm.mm(), Unit::InchSixteenth).text
                 )
             };
             return require(
@@ -151,12 +156,12 @@ impl Feature {
                 heads,
                 head_mm,
             } => {
-                place("first_mm", *first_mm)?;
-                place("first_head_mm", *first_head_mm)?;
+                place("first_mm", first_mm.mm())?;
+                place("first_head_mm", first_head_mm.mm())?;
                 count("columns", *columns, "columns")?;
                 count("heads", *heads, "heads in a column")?;
-                pitch("pitch_mm", *pitch_mm, *columns, several)?;
-                pitch("head_pitch_mm", *head_pitch_mm, *heads, "heads")?;
+                pitch("pitch_mm", pitch_mm.mm(), *columns, several)?;
+                pitch("head_pitch_mm", head_pitch_mm.mm(), *heads, "heads")?;
                 require(
                     u64::from(*columns) * u64::from(*heads) <= MOST_RIVETS,
                     "heads",
@@ -173,9 +178,9 @@ impl Feature {
                 pitch_mm,
                 count: n,
             } => {
-                place("first_mm", *first_mm)?;
+                place("first_mm", first_mm.mm())?;
                 count("count", *n, several)?;
-                pitch("pitch_mm", *pitch_mm, *n, several)
+                pitch("pitch_mm", pitch_mm.mm(), *n, several)
             }
             Form::Straight {
                 back_mm,
@@ -183,10 +188,10 @@ impl Feature {
                 to_back_mm,
                 to_drop_mm,
             } => {
-                place("back_mm", *back_mm)?;
-                place("drop_mm", *drop_mm)?;
-                place("to_back_mm", *to_back_mm)?;
-                place("to_drop_mm", *to_drop_mm)?;
+                place("back_mm", back_mm.mm())?;
+                place("drop_mm", drop_mm.mm())?;
+                place("to_back_mm", to_back_mm.mm())?;
+                place("to_drop_mm", to_drop_mm.mm())?;
                 require(
                     (to_back_mm - back_mm).hypot(to_drop_mm - drop_mm) >= 1.0,
                     "to_back_mm",
@@ -204,10 +209,18 @@ impl Feature {
                 repeat,
                 ..
             } => {
-                place("back_mm", *back_mm)?;
-                place("drop_mm", *drop_mm)?;
-                size("width_mm", *width_mm, &format!("The width of the {one}"))?;
-                size("height_mm", *height_mm, &format!("The height of the {one}"))?;
+                place("back_mm", back_mm.mm())?;
+                place("drop_mm", drop_mm.mm())?;
+                size(
+                    "width_mm",
+                    width_mm.mm(),
+                    &format!("The width of the {one}"),
+                )?;
+                size(
+                    "height_mm",
+                    height_mm.mm(),
+                    &format!("The height of the {one}"),
+                )?;
                 check_repeat(repeat, several)
             }
             Form::Round {
@@ -216,11 +229,11 @@ impl Feature {
                 across_mm,
                 repeat,
             } => {
-                place("back_mm", *back_mm)?;
-                place("drop_mm", *drop_mm)?;
+                place("back_mm", back_mm.mm())?;
+                place("drop_mm", drop_mm.mm())?;
                 size(
                     "across_mm",
-                    *across_mm,
+                    across_mm.mm(),
                     &format!("The diameter of the {one}"),
                 )?;
                 check_repeat(repeat, several)
@@ -230,9 +243,9 @@ impl Feature {
                 width_mm,
                 height_mm,
             } => {
-                place("centre_mm", *centre_mm)?;
-                size("width_mm", *width_mm, "The width of the arch")?;
-                size("height_mm", *height_mm, "The height of the arch")
+                place("centre_mm", centre_mm.mm())?;
+                size("width_mm", width_mm.mm(), "The width of the arch")?;
+                size("height_mm", height_mm.mm(), "The height of the arch")
             }
         }
     }

@@ -1,5 +1,6 @@
 //! How a feature is measured: its shape, its place, and how it is repeated.
 
+use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 
 use crate::vehicle::body::readings::Reading;
@@ -11,20 +12,20 @@ pub struct Repeat {
     /// How many along.
     pub count: u32,
     /// From one to the next along, mm.
-    pub pitch_mm: f64,
+    pub pitch_mm: Mm,
     /// How many down.
     pub rows: u32,
     /// From one to the next down, mm.
-    pub row_pitch_mm: f64,
+    pub row_pitch_mm: Mm,
 }
 
 impl Repeat {
     /// One, alone.
     pub const ONCE: Repeat = Repeat {
         count: 1,
-        pitch_mm: 0.0,
+        pitch_mm: Mm::ZERO,
         rows: 1,
-        row_pitch_mm: 0.0,
+        row_pitch_mm: Mm::ZERO,
     };
 }
 
@@ -47,39 +48,39 @@ pub enum Form {
     /// Round heads in a grid: a column is a grid one wide, a row one high, a single fastener one by one.
     Heads {
         /// Zero to the middle of the first column.
-        first_mm: f64,
+        first_mm: SignedMm,
         /// Column to column.
-        pitch_mm: f64,
+        pitch_mm: Mm,
         /// How many columns.
         columns: u32,
         /// Reference to the middle of the first head.
-        first_head_mm: f64,
+        first_head_mm: SignedMm,
         /// Head to head down the column.
-        head_pitch_mm: f64,
+        head_pitch_mm: Mm,
         /// Heads in each column.
         heads: u32,
         /// Diameter of a head.
-        head_mm: f64,
+        head_mm: Mm,
     },
     /// Upright lines over the whole height of the side.
     Upright {
         /// Zero to the first.
-        first_mm: f64,
+        first_mm: SignedMm,
         /// Line to line.
-        pitch_mm: f64,
+        pitch_mm: Mm,
         /// How many.
         count: u32,
     },
     /// A straight line between two readings.
     Straight {
         /// Zero to its beginning.
-        back_mm: f64,
+        back_mm: SignedMm,
         /// Reference to its beginning.
-        drop_mm: f64,
+        drop_mm: SignedMm,
         /// Zero to its end.
-        to_back_mm: f64,
+        to_back_mm: SignedMm,
         /// Reference to its end.
-        to_drop_mm: f64,
+        to_drop_mm: SignedMm,
     },
     /// A line or an outline by readings.
     Path {
@@ -91,36 +92,36 @@ pub enum Form {
     /// An upright rectangle, or several.
     Rectangle {
         /// Zero to it.
-        back_mm: f64,
+        back_mm: SignedMm,
         /// Reference to it.
-        drop_mm: f64,
+        drop_mm: SignedMm,
         /// Which of its points these run to.
         to: MeasuredTo,
         /// Width.
-        width_mm: f64,
+        width_mm: Mm,
         /// Height.
-        height_mm: f64,
+        height_mm: Mm,
         /// How many, at which pitch.
         repeat: Repeat,
     },
     /// A round thing, or several.
     Round {
         /// Zero to its middle.
-        back_mm: f64,
+        back_mm: SignedMm,
         /// Reference to its middle.
-        drop_mm: f64,
+        drop_mm: SignedMm,
         /// Diameter.
-        across_mm: f64,
+        across_mm: Mm,
         /// How many, at which pitch.
         repeat: Repeat,
     },
     /// Half an ellipse that stands on the bottom edge.
     Arch {
         /// Zero to its middle.
-        centre_mm: f64,
+        centre_mm: SignedMm,
         /// Width at the bottom.
-        width_mm: f64,
+        width_mm: Mm,
         /// Height over the bottom edge.
-        height_mm: f64,
+        height_mm: Mm,
     },
 }

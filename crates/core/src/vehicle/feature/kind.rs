@@ -1,5 +1,6 @@
 //! Kinds of features: what they are called, how near film may come, whether they come off.
 
+use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 
 use crate::vehicle::feature::form::Form;
@@ -127,7 +128,7 @@ pub enum Details {
     /// Of a recess.
     Recess {
         /// How deep, mm.
-        depth_mm: f64,
+        depth_mm: Mm,
         /// Angle of the walls from the face, degrees: 90 is square.
         wall_degrees: f64,
         /// Where air can leave.
@@ -138,12 +139,12 @@ pub enum Details {
         /// Whether it bends in two directions.
         compound: bool,
         /// How far it rises over its chord, mm.
-        rise_mm: f64,
+        rise_mm: Mm,
     },
     /// Of a concave zone.
     Hollow {
         /// How deep at most, mm.
-        depth_mm: f64,
+        depth_mm: Mm,
     },
 }
 
@@ -306,15 +307,17 @@ pub fn usual_details(kind: FeatureKind) -> Option<Details> {
             required: true,
         }),
         FeatureKind::Recess => Some(Details::Recess {
-            depth_mm: 19.05,
+            depth_mm: 19.05.into(),
             wall_degrees: 80.0,
             open: OpenSide::Enclosed,
         }),
         FeatureKind::CurvedZone => Some(Details::Curve {
             compound: false,
-            rise_mm: 25.4,
+            rise_mm: 25.4.into(),
         }),
-        FeatureKind::ConcaveZone => Some(Details::Hollow { depth_mm: 12.7 }),
+        FeatureKind::ConcaveZone => Some(Details::Hollow {
+            depth_mm: 12.7.into(),
+        }),
         _ => None,
     }
 }

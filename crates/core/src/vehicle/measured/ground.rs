@@ -115,7 +115,7 @@ impl Ground<'_> {
                     kind: self.feature.kind,
                     number: 0,
                     back_mm: heads.first().map_or(back, |p| self.back_of(*p)),
-                    head_mm,
+                    head_mm: head_mm.mm(),
                     heads,
                 })
             })
@@ -165,8 +165,8 @@ impl Ground<'_> {
                 to_drop_mm,
             } => {
                 let ends = [
-                    self.point(*back_mm, *drop_mm),
-                    self.point(*to_back_mm, *to_drop_mm),
+                    self.point(back_mm.mm(), drop_mm.mm()),
+                    self.point(to_back_mm.mm(), to_drop_mm.mm()),
                 ];
                 let first = ["back_mm", "back_mm", "drop_mm", "drop_mm"];
                 let last = ["to_back_mm", "to_back_mm", "to_drop_mm", "to_drop_mm"];
@@ -208,7 +208,7 @@ impl Ground<'_> {
             kind: self.feature.kind,
             name: self.feature.name().to_owned(),
             outline,
-            clearance_mm: self.feature.clearance_mm,
+            clearance_mm: self.feature.clearance_mm.mm(),
             comes_off: self.feature.comes_off,
             details: self.feature.details,
         };
@@ -228,7 +228,7 @@ impl Ground<'_> {
                 } else {
                     Vec2::ZERO
                 };
-                self.repeated(*back_mm, *drop_mm, repeat, fields, |n, at| {
+                self.repeated(back_mm.mm(), drop_mm.mm(), repeat, fields, |n, at| {
                     let middle = at + offset;
                     let rect = Rect::from_points(middle - half, middle + half);
                     area(n, Shape::rectangle(rect))
@@ -239,7 +239,7 @@ impl Ground<'_> {
                 drop_mm,
                 across_mm,
                 repeat,
-            } => self.repeated(*back_mm, *drop_mm, repeat, fields, |n, at| {
+            } => self.repeated(back_mm.mm(), drop_mm.mm(), repeat, fields, |n, at| {
                 area(n, round(at, across_mm / 2.0))
             }),
             Form::Path { points, .. } => {
@@ -250,7 +250,7 @@ impl Ground<'_> {
                 width_mm,
                 height_mm,
             } => {
-                let at = self.point(*centre_mm, 0.0);
+                let at = self.point(centre_mm.mm(), 0.0);
                 let b = self.outline.bounds;
                 let (_, bottom) = self.outline.span_at(at.x).unwrap_or((b.y0, b.y1));
                 let middle = Point::new(at.x, bottom);
@@ -261,7 +261,7 @@ impl Ground<'_> {
                 };
                 self.require_on(middle, &which(["centre_mm"; 4]))?;
                 self.require_on(
-                    middle - Vec2::new(0.0, *height_mm),
+                    middle - Vec2::new(0.0, height_mm.mm()),
                     &which(["height_mm"; 4]),
                 )?;
                 require(
@@ -271,7 +271,7 @@ impl Ground<'_> {
                 )?;
                 Ok(vec![area(
                     0,
-                    half_ellipse(middle, width_mm / 2.0, *height_mm),
+                    half_ellipse(middle, width_mm / 2.0, height_mm.mm()),
                 )])
             }
             _ => Ok(Vec::new()),
@@ -317,7 +317,7 @@ impl Ground<'_> {
     fn path(&self, points: &[Reading], closed: bool) -> Result<Vec<Point>, MeasureError> {
         let fields = ["points"; 4];
         for reading in points {
-            let at = self.point(reading.back_mm, reading.drop_mm);
+            let at = self.point(reading.back_mm.mm(), reading.drop_mm.mm());
             self.require_on(
                 at,
                 &Which {
@@ -345,14 +345,14 @@ fn open_run(points: &[Reading]) -> Contour {
     let mut there = Vec::new();
     let bends = points.iter().any(|p| p.rounded);
     for (n, p) in points.iter().enumerate() {
-        let here = Point::new(p.back_mm, p.drop_mm);
+        let here = Point::new(p.back_mm.mm(), p.drop_mm.mm());
         if n == 0 || !bends {
             there.push(here);
             continue;
         }
         let at = |m: usize| {
             let q = points[m.min(points.len() - 1)];
-            Point::new(q.back_mm, q.drop_mm)
+            Point::new(q.back_mm.mm(), q.drop_mm.mm())
         };
         let (a, b) = (at(n - 1), here);
         let leave = if points[n - 1].rounded {

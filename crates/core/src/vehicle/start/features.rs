@@ -102,35 +102,35 @@ pub fn feature(
     // A pitch that fits at least once more, so that a count can be typed first.
     let along = |wanted_inches: f64| whole((wanted_inches * INCH).min(length * 0.2));
     let repeat = Repeat {
-        pitch_mm: along(24.0),
-        row_pitch_mm: whole((12.0 * INCH).min(height * 0.2)),
+        pitch_mm: along(24.0).into(),
+        row_pitch_mm: (whole((12.0 * INCH).min(height * 0.2))).into(),
         ..Repeat::ONCE
     };
     let reading = |dx: f64, dy: f64| Reading {
-        back_mm: back + dx,
-        drop_mm: drop + dy,
+        back_mm: (back + dx).into(),
+        drop_mm: (drop + dy).into(),
         rounded: false,
     };
     let form = match form {
         FormKind::Heads => Form::Heads {
-            first_mm: back,
-            pitch_mm: along(48.0),
+            first_mm: back.into(),
+            pitch_mm: along(48.0).into(),
             columns: 1,
-            first_head_mm: drop,
-            head_pitch_mm: whole((6.0 * INCH).min(height * 0.1)),
+            first_head_mm: drop.into(),
+            head_pitch_mm: (whole((6.0 * INCH).min(height * 0.1))).into(),
             heads: 1,
-            head_mm: INCH / 2.0,
+            head_mm: (INCH / 2.0).into(),
         },
         FormKind::Upright => Form::Upright {
-            first_mm: back,
-            pitch_mm: along(48.0),
+            first_mm: back.into(),
+            pitch_mm: along(48.0).into(),
             count: 1,
         },
         FormKind::Straight => Form::Straight {
-            back_mm: back - width / 2.0,
-            drop_mm: drop,
-            to_back_mm: back + width / 2.0,
-            to_drop_mm: drop,
+            back_mm: (back - width / 2.0).into(),
+            drop_mm: drop.into(),
+            to_back_mm: (back + width / 2.0).into(),
+            to_drop_mm: drop.into(),
         },
         FormKind::OpenPath => Form::Path {
             points: vec![
@@ -150,23 +150,23 @@ pub fn feature(
             closed: true,
         },
         FormKind::Rectangle => Form::Rectangle {
-            back_mm: place(back - width / 2.0),
-            drop_mm: place(drop - high / 2.0),
+            back_mm: (place(back - width / 2.0)).into(),
+            drop_mm: (place(drop - high / 2.0)).into(),
             to: MeasuredTo::Corner,
-            width_mm: width,
-            height_mm: high,
+            width_mm: width.into(),
+            height_mm: high.into(),
             repeat,
         },
         FormKind::Round => Form::Round {
-            back_mm: back,
-            drop_mm: drop,
-            across_mm: high,
+            back_mm: back.into(),
+            drop_mm: drop.into(),
+            across_mm: high.into(),
             repeat,
         },
         FormKind::Arch => Form::Arch {
-            centre_mm: back,
-            width_mm: size(36.0, 0.4, length),
-            height_mm: size(16.0, 0.4, height),
+            centre_mm: back.into(),
+            width_mm: (size(36.0, 0.4, length)).into(),
+            height_mm: (size(16.0, 0.4, height)).into(),
         },
     };
     let comes_off = match kind {

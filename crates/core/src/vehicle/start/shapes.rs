@@ -114,32 +114,32 @@ impl StartShape {
         let boxed = |length_mm, height_mm| Body::Box {
             length_mm,
             height_mm,
-            fall_mm: 0.0,
+            fall_mm: 0.0.into(),
         };
         match self {
             StartShape::BoxBody => (
-                boxed(288.0 * INCH, 86.0 * INCH),
+                boxed((288.0 * INCH).into(), (86.0 * INCH).into()),
                 Material::PaintedAluminium,
                 vec![],
             ),
             StartShape::SemiTrailer => (
-                boxed(636.0 * INCH, 108.0 * INCH),
+                boxed((636.0 * INCH).into(), (108.0 * INCH).into()),
                 Material::PaintedAluminium,
                 vec![],
             ),
             StartShape::RearDoors => (
-                boxed(98.0 * INCH, 108.0 * INCH),
+                boxed((98.0 * INCH).into(), (108.0 * INCH).into()),
                 Material::PaintedAluminium,
                 rear_doors(),
             ),
             StartShape::TravelTrailer => (
                 Body::TravelTrailer {
-                    length_mm: 264.0 * INCH,
-                    height_mm: 84.0 * INCH,
-                    nose_mm: 26.0 * INCH,
-                    nose_height_mm: 46.0 * INCH,
-                    tail_mm: 8.0 * INCH,
-                    undercut_mm: 18.0 * INCH,
+                    length_mm: (264.0 * INCH).into(),
+                    height_mm: (84.0 * INCH).into(),
+                    nose_mm: (26.0 * INCH).into(),
+                    nose_height_mm: (46.0 * INCH).into(),
+                    tail_mm: (8.0 * INCH).into(),
+                    undercut_mm: (18.0 * INCH).into(),
                 },
                 Material::Composite,
                 vec![arch(150.0 * INCH, 60.0 * INCH, 16.0 * INCH)],
@@ -159,26 +159,26 @@ impl StartShape {
             ),
             StartShape::PickupBed => (
                 panel(
-                    78.0 * INCH,
-                    78.0 * INCH,
-                    22.0 * INCH,
-                    0.0,
-                    1.0 * INCH,
-                    0.0,
-                    0.0,
+                    (78.0 * INCH).into(),
+                    (78.0 * INCH).into(),
+                    (22.0 * INCH).into(),
+                    0.0.into(),
+                    (1.0 * INCH).into(),
+                    0.0.into(),
+                    0.0.into(),
                 ),
                 Material::PaintedSteel,
                 vec![arch(39.0 * INCH, 36.0 * INCH, 13.0 * INCH)],
             ),
             StartShape::PickupDoor => (
                 panel(
-                    40.0 * INCH,
-                    37.0 * INCH,
-                    28.0 * INCH,
-                    2.0 * INCH,
-                    2.0 * INCH,
-                    0.0,
-                    0.0,
+                    (40.0 * INCH).into(),
+                    (37.0 * INCH).into(),
+                    (28.0 * INCH).into(),
+                    (2.0 * INCH).into(),
+                    (2.0 * INCH).into(),
+                    0.0.into(),
+                    0.0.into(),
                 ),
                 Material::PaintedSteel,
                 vec![rectangle(
@@ -192,97 +192,105 @@ impl StartShape {
             ),
             StartShape::Hood => (
                 panel(
-                    52.0 * INCH,
-                    46.0 * INCH,
-                    42.0 * INCH,
-                    3.0 * INCH,
-                    3.0 * INCH,
-                    -2.0 * INCH,
-                    3.0 * INCH,
+                    (52.0 * INCH).into(),
+                    (46.0 * INCH).into(),
+                    (42.0 * INCH).into(),
+                    (3.0 * INCH).into(),
+                    (3.0 * INCH).into(),
+                    (-2.0 * INCH).into(),
+                    (3.0 * INCH).into(),
                 ),
                 Material::PaintedSteel,
                 vec![],
             ),
             StartShape::CarRoof => (
                 panel(
-                    58.0 * INCH,
-                    58.0 * INCH,
-                    46.0 * INCH,
-                    0.0,
-                    3.0 * INCH,
-                    1.0 * INCH,
-                    1.0 * INCH,
+                    (58.0 * INCH).into(),
+                    (58.0 * INCH).into(),
+                    (46.0 * INCH).into(),
+                    0.0.into(),
+                    (3.0 * INCH).into(),
+                    (1.0 * INCH).into(),
+                    (1.0 * INCH).into(),
                 ),
                 Material::PaintedSteel,
                 vec![],
             ),
             StartShape::Tail => (
                 panel(
-                    48.0 * INCH,
-                    50.0 * INCH,
-                    22.0 * INCH,
-                    -INCH,
-                    3.0 * INCH,
-                    1.0 * INCH,
-                    1.0 * INCH,
+                    (48.0 * INCH).into(),
+                    (50.0 * INCH).into(),
+                    (22.0 * INCH).into(),
+                    (-INCH).into(),
+                    (3.0 * INCH).into(),
+                    (1.0 * INCH).into(),
+                    (1.0 * INCH).into(),
                 ),
                 Material::PaintedSteel,
                 vec![],
             ),
             StartShape::HullSide => (
                 Body::Hull {
-                    length_mm: 216.0 * INCH,
-                    bow_mm: 38.0 * INCH,
-                    middle_mm: 30.0 * INCH,
-                    stern_mm: 29.0 * INCH,
-                    stem_rake_mm: 30.0 * INCH,
-                    transom_rake_mm: 4.0 * INCH,
+                    length_mm: (216.0 * INCH).into(),
+                    bow_mm: (38.0 * INCH).into(),
+                    middle_mm: (30.0 * INCH).into(),
+                    stern_mm: (29.0 * INCH).into(),
+                    stem_rake_mm: (30.0 * INCH).into(),
+                    transom_rake_mm: (4.0 * INCH).into(),
                 },
                 Material::Gelcoat,
                 hull_lines(216.0 * INCH, 38.0 * INCH, 29.0 * INCH),
             ),
             StartShape::Transom => (
                 Body::Transom {
-                    width_mm: 78.0 * INCH,
-                    chine_width_mm: 66.0 * INCH,
-                    side_height_mm: 20.0 * INCH,
-                    vee_mm: 8.0 * INCH,
-                    crown_mm: 2.0 * INCH,
+                    width_mm: (78.0 * INCH).into(),
+                    chine_width_mm: (66.0 * INCH).into(),
+                    side_height_mm: (20.0 * INCH).into(),
+                    vee_mm: (8.0 * INCH).into(),
+                    crown_mm: (2.0 * INCH).into(),
                 },
                 Material::Gelcoat,
                 vec![],
             ),
             StartShape::Hopper => (
                 panel(
-                    108.0 * INCH,
-                    54.0 * INCH,
-                    48.0 * INCH,
-                    27.0 * INCH,
-                    0.0,
-                    0.0,
-                    0.0,
+                    (108.0 * INCH).into(),
+                    (54.0 * INCH).into(),
+                    (48.0 * INCH).into(),
+                    (27.0 * INCH).into(),
+                    0.0.into(),
+                    0.0.into(),
+                    0.0.into(),
                 ),
                 Material::PaintedSteel,
                 vec![Feature::new(
                     FeatureKind::Crease,
                     Form::Upright {
-                        first_mm: 36.0 * INCH,
-                        pitch_mm: 18.0 * INCH,
+                        first_mm: (36.0 * INCH).into(),
+                        pitch_mm: (18.0 * INCH).into(),
                         count: 3,
                     },
                 )],
             ),
             StartShape::Tank => (
                 Body::Tank {
-                    length_mm: 180.0 * INCH,
-                    height_mm: 66.0 * INCH,
-                    end_mm: 12.0 * INCH,
+                    length_mm: (180.0 * INCH).into(),
+                    height_mm: (66.0 * INCH).into(),
+                    end_mm: (12.0 * INCH).into(),
                 },
                 Material::Stainless,
                 vec![],
             ),
             StartShape::FlatPanel => (
-                panel(48.0 * INCH, 48.0 * INCH, 24.0 * INCH, 0.0, 0.0, 0.0, 0.0),
+                panel(
+                    (48.0 * INCH).into(),
+                    (48.0 * INCH).into(),
+                    (24.0 * INCH).into(),
+                    0.0.into(),
+                    0.0.into(),
+                    0.0.into(),
+                    0.0.into(),
+                ),
                 Material::PaintedAluminium,
                 vec![],
             ),
@@ -292,12 +300,12 @@ impl StartShape {
 
 fn van(length: f64, height: f64, bonnet: f64, bonnet_height: f64, screen: f64, tail: f64) -> Body {
     Body::Van {
-        length_mm: length * INCH,
-        height_mm: height * INCH,
-        bonnet_mm: bonnet * INCH,
-        bonnet_height_mm: bonnet_height * INCH,
-        screen_mm: screen * INCH,
-        tail_mm: tail * INCH,
+        length_mm: (length * INCH).into(),
+        height_mm: (height * INCH).into(),
+        bonnet_mm: (bonnet * INCH).into(),
+        bonnet_height_mm: (bonnet_height * INCH).into(),
+        screen_mm: (screen * INCH).into(),
+        tail_mm: (tail * INCH).into(),
     }
 }
 
@@ -312,11 +320,11 @@ fn rectangle(
     Feature::new(
         kind,
         Form::Rectangle {
-            back_mm,
-            drop_mm,
+            back_mm: back_mm.into(),
+            drop_mm: drop_mm.into(),
             to: MeasuredTo::Corner,
-            width_mm,
-            height_mm,
+            width_mm: width_mm.into(),
+            height_mm: height_mm.into(),
             repeat,
         },
     )
@@ -326,9 +334,9 @@ fn arch(centre_mm: f64, width_mm: f64, height_mm: f64) -> Feature {
     Feature::new(
         FeatureKind::WheelArch,
         Form::Arch {
-            centre_mm,
-            width_mm,
-            height_mm,
+            centre_mm: centre_mm.into(),
+            width_mm: width_mm.into(),
+            height_mm: height_mm.into(),
         },
     )
 }
@@ -336,15 +344,15 @@ fn arch(centre_mm: f64, width_mm: f64, height_mm: f64) -> Feature {
 /// Two doors: the gap between them, four hinges at each edge, two lock rods to a door, red lamps below.
 fn rear_doors() -> Vec<Feature> {
     let gap = Form::Upright {
-        first_mm: 49.0 * INCH,
-        pitch_mm: 0.0,
+        first_mm: (49.0 * INCH).into(),
+        pitch_mm: 0.0.into(),
         count: 1,
     };
     let hinges = Repeat {
         count: 2,
-        pitch_mm: 92.0 * INCH,
+        pitch_mm: (92.0 * INCH).into(),
         rows: 4,
-        row_pitch_mm: 28.0 * INCH,
+        row_pitch_mm: (28.0 * INCH).into(),
     };
     let rods = |back| {
         rectangle(
@@ -355,7 +363,7 @@ fn rear_doors() -> Vec<Feature> {
             98.0 * INCH,
             Repeat {
                 count: 2,
-                pitch_mm: 14.0 * INCH,
+                pitch_mm: (14.0 * INCH).into(),
                 ..Repeat::ONCE
             },
         )
@@ -373,7 +381,7 @@ fn rear_doors() -> Vec<Feature> {
             3.0 * INCH,
             Repeat {
                 count: 2,
-                pitch_mm: 80.0 * INCH,
+                pitch_mm: (80.0 * INCH).into(),
                 ..Repeat::ONCE
             },
         )
@@ -400,7 +408,7 @@ fn panel_van() -> Vec<Feature> {
         let open = OpenSide::Enclosed;
         Feature {
             details: Some(Details::Recess {
-                depth_mm: 0.75 * INCH,
+                depth_mm: (0.75 * INCH).into(),
                 wall_degrees: 80.0,
                 open,
             }),
@@ -445,10 +453,10 @@ fn panel_van() -> Vec<Feature> {
         Feature::new(
             FeatureKind::BodyLine,
             Form::Straight {
-                back_mm: 66.0 * INCH,
-                drop_mm: 50.0 * INCH,
-                to_back_mm: 232.0 * INCH,
-                to_drop_mm: 50.0 * INCH,
+                back_mm: (66.0 * INCH).into(),
+                drop_mm: (50.0 * INCH).into(),
+                to_back_mm: (232.0 * INCH).into(),
+                to_drop_mm: (50.0 * INCH).into(),
             },
         ),
         arch(40.0 * INCH, 34.0 * INCH, 17.0 * INCH),
@@ -461,8 +469,8 @@ fn hull_lines(length: f64, bow: f64, stern: f64) -> Vec<Feature> {
     let fall = bow - stern;
     // Plumb below the chord, which falls from bow to stern.
     let at = |share: f64, height_over_bottom: f64, rounded: bool| Reading {
-        back_mm: (length * length + fall * fall).sqrt() * share,
-        drop_mm: bow - fall * share - height_over_bottom,
+        back_mm: ((length * length + fall * fall).sqrt() * share).into(),
+        drop_mm: (bow - fall * share - height_over_bottom).into(),
         rounded,
     };
     let chine = vec![

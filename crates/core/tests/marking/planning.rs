@@ -233,7 +233,7 @@ fn what_cannot_be_gets_a_sentence() {
     says(
         &side,
         &Stock {
-            width_mm: 40.0,
+            width_mm: 40.0.into(),
             ..twelve()
         },
         "at least 50 mm wide",

@@ -32,9 +32,9 @@ fn audited(side: &MarkSide, strips: &[Strip], set: RuleSet, wanted: &str) -> Aud
 fn strip(start_mm: f64, modules: usize) -> Strip {
     let one = twelve();
     Strip {
-        start_mm,
-        centre_mm: 1200.0,
-        width_mm: 50.8,
+        start_mm: start_mm.into(),
+        centre_mm: 1200.0.into(),
+        width_mm: 50.8.into(),
         runs: one.pattern.repeat(modules),
         upright: false,
         split_mm: None,
@@ -63,7 +63,7 @@ fn every_clause_of_the_new_rule_can_fail() {
         );
     }
     let narrow = Strip {
-        width_mm: 49.9,
+        width_mm: 49.9.into(),
         ..strip(0.0, 2)
     };
     assert_eq!(
@@ -75,7 +75,7 @@ fn every_clause_of_the_new_rule_can_fail() {
         audited(
             &side,
             &[Strip {
-                width_mm: 50.0,
+                width_mm: 50.0.into(),
                 ..strip(0.0, 2)
             }],
             new,
@@ -91,7 +91,7 @@ fn every_clause_of_the_new_rule_can_fail() {
         audited(
             &side,
             &[Strip {
-                centre_mm: 1600.0,
+                centre_mm: 1600.0.into(),
                 ..strip(0.0, 2)
             }],
             new,
@@ -193,9 +193,9 @@ fn the_un_rules_ask_their_own_clauses() {
     let un = RuleSet::Unece;
     let side = box_side(10_000.0);
     let white = |start: f64, long: f64| Strip {
-        start_mm: start,
-        centre_mm: 1200.0,
-        width_mm: 50.0,
+        start_mm: start.into(),
+        centre_mm: 1200.0.into(),
+        width_mm: 50.0.into(),
         runs: runs(&[(TapeColour::White, long)]),
         ..strip(0.0, 1)
     };

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Trouble } from "../../api/client";
+import { Trouble } from "../api/client";
 
 /** Does something and keeps the sentence that says what went wrong. */
 export function useTelling() {

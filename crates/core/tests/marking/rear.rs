@@ -112,13 +112,13 @@ impl Case {
 
 fn underride() -> UnderrideMember {
     UnderrideMember {
-        from_mm: 100.0,
-        to_mm: 2500.0,
-        foot_mm: 480.0,
-        top_mm: 580.0,
+        from_mm: 100.0.into(),
+        to_mm: 2500.0.into(),
+        foot_mm: 480.0.into(),
+        top_mm: 580.0.into(),
         free_of: vec![FreeSpan {
-            from_mm: 2150.0,
-            to_mm: 2250.0,
+            from_mm: 2150.0.into(),
+            to_mm: 2250.0.into(),
         }],
     }
 }
@@ -208,7 +208,7 @@ fn every_clause_of_the_rear_can_fail() {
     let low = but(Element::UpperZero, &|s| s.centre_mm -= 200.0);
     assert_eq!(case.says(&low, "upper_zero.place"), Audited::ReasonNeeded);
     // 38 mm of C2 on the member alone; 37 is too narrow.
-    let narrow = |mm: f64| but(Element::Underride, &move |s| s.width_mm = mm);
+    let narrow = |mm: f64| but(Element::Underride, &move |s| s.width_mm = mm.into());
     assert_eq!(case.says(&narrow(38.0), "underride.width"), Audited::Pass);
     assert_eq!(case.says(&narrow(37.0), "underride.width"), Audited::Fail);
     let gone: Vec<Strip> = best
@@ -296,14 +296,14 @@ fn a_strip_is_split_beside_a_rivet_row_where_that_spares_heads() {
     let strips = all_strips(&plans);
     assert_eq!(plans[0].heads_under, 0, "{plans:#?}");
     let open = strips[0].split_mm.unwrap();
-    assert!((12.0..=25.0).contains(&open), "{open}");
+    assert!((12.0..=25.0).contains(&open), "{open:?}");
     assert!(strips.iter().all(|s| (s.tape_mm() - 50.8).abs() < 1e-9));
     assert_eq!(case.says(&strips, "line.split"), Audited::Pass);
     let wide: Vec<Strip> = strips
         .iter()
         .map(|s| Strip {
-            split_mm: Some(26.0),
-            width_mm: 76.8,
+            split_mm: Some(26.0.into()),
+            width_mm: 76.8.into(),
             ..s.clone()
         })
         .collect();
@@ -351,7 +351,7 @@ fn every_colour_keeps_its_mark_where_it_can() {
     let lost = strips[0]
         .runs
         .iter()
-        .filter(|r| !keeps_mark(304.8, r.length_mm));
+        .filter(|r| !keeps_mark(304.8, r.length_mm.mm()));
     assert_eq!(lost.count(), 1);
     let case = Case::of(
         box_side(6096.0),
@@ -370,16 +370,16 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
     let rear = TractorRear {
         place: TractorPlace::Mudflap,
         zero: FreeSpan {
-            from_mm: 0.0,
-            to_mm: 620.0,
+            from_mm: 0.0.into(),
+            to_mm: 620.0.into(),
         },
         far: FreeSpan {
-            from_mm: 1900.0,
-            to_mm: 2500.0,
+            from_mm: 1900.0.into(),
+            to_mm: 2500.0.into(),
         },
-        foot_mm: 300.0,
-        top_mm: 900.0,
-        bracket_mm: Some(900.0),
+        foot_mm: 300.0.into(),
+        top_mm: 900.0.into(),
+        bracket_mm: Some(900.0.into()),
         tyre_mm: None,
     };
     let mut case = Case::of(
@@ -406,7 +406,7 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
         .cloned()
         .map(|s| Strip {
             centre_mm: if s.element == Element::TractorZero {
-                620.0
+                620.0.into()
             } else {
                 s.centre_mm
             },
@@ -420,8 +420,8 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
     );
     case.marking.tractor = Some(TractorRear {
         zero: FreeSpan {
-            from_mm: 0.0,
-            to_mm: 599.0,
+            from_mm: 0.0.into(),
+            to_mm: 599.0.into(),
         },
         ..rear
     });
@@ -440,7 +440,7 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
 fn the_un_rear_is_a_contour_in_red_or_yellow_away_from_stop_lamps() {
     let red = Stock {
         grade: "C".into(),
-        width_mm: 50.0,
+        width_mm: 50.0.into(),
         pattern: runs(&[(TapeColour::Red, 500.0)]),
         pre_cut_mm: None,
     };
@@ -468,8 +468,8 @@ fn the_un_rear_is_a_contour_in_red_or_yellow_away_from_stop_lamps() {
         }
     }
     let near = Strip {
-        start_mm: 450.0,
-        centre_mm: 980.0,
+        start_mm: 450.0.into(),
+        centre_mm: 980.0.into(),
         runs: runs(&[(TapeColour::Red, 1000.0)]),
         ..strips[0].clone()
     };
@@ -575,8 +575,8 @@ fn voluntary_marking_keeps_its_limits() {
     );
     assert_eq!(case.says(&strips, "line.not_alike"), Audited::Reasoned);
     let near = |colour: TapeColour, away: f64| Strip {
-        start_mm: 2000.0,
-        centre_mm: 1210.0,
+        start_mm: 2000.0.into(),
+        centre_mm: 1210.0.into(),
         runs: runs(&[(colour, 1000.0 - away)]),
         ..strips[0].clone()
     };
@@ -647,7 +647,7 @@ fn cuts_add_up_and_follow_the_roll() {
     let strips = side.best();
     assert!(cut_list(&strips, &twelve())[0].waste_mm.abs() < 1e-6);
     let pre = Stock {
-        pre_cut_mm: Some(609.6),
+        pre_cut_mm: Some(609.6.into()),
         ..twelve()
     };
     let list = &cut_list(&strips, &pre)[0];
@@ -720,7 +720,7 @@ fn a_corrected_lead_is_judged_plainly_and_named() {
         RuleSet::Unece,
         marking_of(Stock {
             grade: "C".into(),
-            width_mm: 50.0,
+            width_mm: 50.0.into(),
             pattern: runs(&[(TapeColour::White, 500.0)]),
             pre_cut_mm: None,
         }),
@@ -740,7 +740,7 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
     assert!(marking.check().is_ok());
     let good = Case::of(box_side(6096.0), RuleSet::UnitedStatesNew, marking.clone()).best();
     let under = Strip {
-        centre_mm: 10.0,
+        centre_mm: 10.0.into(),
         ..good[0].clone()
     };
     marking.own = Some(vec![under]);
@@ -753,7 +753,7 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
     marking.own = Some(vec![none]);
     assert!(marking.check().is_err());
     marking.own = None;
-    marking.ground_mm = -3.0;
+    marking.ground_mm = (-3.0).into();
     assert!(
         marking
             .check()
@@ -761,9 +761,9 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
             .1
             .contains("down to the ground")
     );
-    marking.ground_mm = 1000.0;
+    marking.ground_mm = 1000.0.into();
     marking.underride = Some(UnderrideMember {
-        to_mm: 50.0,
+        to_mm: 50.0.into(),
         ..underride()
     });
     assert!(

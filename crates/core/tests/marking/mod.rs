@@ -1,6 +1,7 @@
 //! Reflective marking: figures, planning, audit, rear and contours.
 
 mod audit;
+mod by_hand;
 mod figures;
 mod planning;
 mod rear;
@@ -15,7 +16,7 @@ pub fn runs(lengths: &[(TapeColour, f64)]) -> Vec<ColourRun> {
         .iter()
         .map(|(colour, length_mm)| ColourRun {
             colour: *colour,
-            length_mm: *length_mm,
+            length_mm: (*length_mm).into(),
         })
         .collect()
 }
@@ -24,7 +25,7 @@ pub fn runs(lengths: &[(TapeColour, f64)]) -> Vec<ColourRun> {
 pub fn twelve() -> Stock {
     Stock {
         grade: "C2".into(),
-        width_mm: 50.8,
+        width_mm: 50.8.into(),
         pattern: runs(&[(TapeColour::Red, 304.8), (TapeColour::White, 304.8)]),
         pre_cut_mm: None,
     }
@@ -43,7 +44,7 @@ pub fn box_side(length_mm: f64) -> MarkSide {
 /// Nothing settled but the tape.
 pub fn marking_of(stock: Stock) -> FaceMarking {
     FaceMarking {
-        ground_mm: 1000.0,
+        ground_mm: 1000.0.into(),
         stock,
         way: WayOfLaying::Spaced,
         gap_limit_mm: None,

@@ -49,11 +49,11 @@ fn face(face: Face, length: f64, things: u32, lamp: Option<LampColour>) -> MarkS
 fn stock(inches: f64) -> Stock {
     let run = |colour| ColourRun {
         colour,
-        length_mm: inches * 25.4,
+        length_mm: (inches * 25.4).into(),
     };
     Stock {
         grade: "C2".into(),
-        width_mm: 50.8,
+        width_mm: 50.8.into(),
         pattern: vec![run(TapeColour::Red), run(TapeColour::White)],
         pre_cut_mm: None,
     }
@@ -91,7 +91,7 @@ fn rear(criterion: &mut Criterion) {
     let rules = Rules::plain(RuleSet::UnitedStatesNew);
     let vehicle = MarkedVehicle {
         kind: MarkedKind::Trailer,
-        width_mm: Some(2590.8),
+        width_mm: Some(2590.8.into()),
         length_mm: None,
         mass_kg: Some(30_000.0),
         built: None,
@@ -104,15 +104,15 @@ fn rear(criterion: &mut Criterion) {
         line_only: false,
     };
     let marking = FaceMarking {
-        ground_mm: 4000.0,
+        ground_mm: 4000.0.into(),
         stock: stock(6.0),
         way: WayOfLaying::Continuous,
         gap_limit_mm: None,
         underride: Some(UnderrideMember {
-            from_mm: 100.0,
-            to_mm: 2500.0,
-            foot_mm: 480.0,
-            top_mm: 580.0,
+            from_mm: 100.0.into(),
+            to_mm: 2500.0.into(),
+            foot_mm: 480.0.into(),
+            top_mm: 580.0.into(),
             free_of: Vec::new(),
         }),
         tractor: None,

@@ -1,19 +1,19 @@
 import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Problem, type Schemas, Trouble } from "../api/client";
-import { onSent } from "../api/outbox";
-import { useEditing, useJob, useSide } from "../api/queries";
-import { PlanView } from "../drawing/PlanView";
-import { WhoChoice } from "../shop/Who";
-import { Button, Sheet, TroubleNote, Waiting } from "../ui/parts";
-import { HandOver } from "./hand-over/HandOver";
-import { Hinge } from "./hinge/Hinge";
-import { LayDown } from "./lay-down/LayDown";
-import { LayOut } from "./lay-out/LayOut";
-import { AddSide } from "./look-over/AddSide";
-import { LookOver } from "./look-over/LookOver";
-import { Rail } from "./Rail";
-import { Unread } from "./Unread";
+import { type Problem, type Schemas, Trouble } from "./api/client";
+import { onSent } from "./api/outbox";
+import { useEditing, useJob, useSide } from "./api/queries";
+import { PlanView } from "./drawing/PlanView";
+import { Rail } from "./job/Rail";
+import { Unread } from "./job/Unread";
+import { WhoChoice } from "./job/Who";
+import { HandOver } from "./stages/hand-over/HandOver";
+import { Hinge } from "./stages/hinge/Hinge";
+import { LayDown } from "./stages/lay-down/LayDown";
+import { LayOut } from "./stages/lay-out/LayOut";
+import { AddSide } from "./stages/look-over/AddSide";
+import { LookOver } from "./stages/look-over/LookOver";
+import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
 
 /** A job: its vehicle from above, its nine stages, and the stage at hand. */
 export function Job() {

@@ -8,6 +8,44 @@ use windrift_core::marking::{
     MarkedKind, MarkedVehicle, Required, RuleSet, Rules, UneceCategory, applies,
 };
 
+/// The American rules are kept in millimetres and kilograms; they are also published in inches and pounds (49 CFR 571.108 S8.2,
+/// 393.13, from memory), each rounded by itself to at most 5 mm. A figure of one system that was mistyped is not the other's any more.
+#[test]
+fn the_american_figures_are_the_same_in_inches_and_pounds() {
+    let new = Rules::plain(RuleSet::UnitedStatesNew);
+    for (key, inches) in [
+        ("width", 80.0),
+        ("tape_width_c2", 2.0),
+        ("tape_width_c3", 3.0),
+        ("tape_width_c4", 4.0),
+        ("mark_every", 12.0),
+        ("segment_least", 6.0),
+        ("segment_most", 18.0),
+        ("lamp_distance", 3.0),
+        ("centre_low", 15.0),
+        ("centre_high", 60.0),
+        ("corner_strip", 12.0),
+        ("underride_tape", 1.5),
+        ("split_width", 1.0),
+        ("split_gap", 1.0),
+        ("tractor_strip", 24.0),
+        ("flap_below", 12.0),
+        ("cab_high", 60.0),
+    ] {
+        let mm = new.get(key).unwrap();
+        let rounding = if inches > 12.0 { 10.0 } else { 5.0 };
+        assert!(
+            (mm - inches * 25.4).abs() <= rounding,
+            "{key}: {mm} mm is not {inches} in"
+        );
+        // The rule in use takes its figures from the new one; where it has one it is the same.
+        let in_use = Rules::plain(RuleSet::UnitedStatesInUse).get(key);
+        assert!(in_use.is_none_or(|f| f == mm), "{key}");
+    }
+    // 10 000 lb; the international pound is 0.453 592 37 kg exactly (1959).
+    assert!((new.get("gvwr").unwrap() - 10_000.0 * 0.453_592_37).abs() < 0.5);
+}
+
 /// 49 CFR 571.108 S8.2, 393.13, UN R48 6.21 and R104, as recalled: from memory.
 #[test]
 fn the_published_figures_are_there() {
@@ -133,8 +171,8 @@ fn a_shops_correction_stands_beside_the_default() {
 pub fn trailer() -> MarkedVehicle {
     MarkedVehicle {
         kind: MarkedKind::Trailer,
-        width_mm: Some(2590.8),
-        length_mm: Some(16_154.0),
+        width_mm: Some(2590.8.into()),
+        length_mm: Some(16_154.0.into()),
         mass_kg: Some(30_000.0),
         built: Some(date!(2015 - 03 - 01)),
         category: Some(UneceCategory::O4),
@@ -167,7 +205,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                width_mm: Some(2032.0),
+                width_mm: Some(2032.0.into()),
                 ..trailer()
             }
         ),
@@ -177,7 +215,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                width_mm: Some(2031.0),
+                width_mm: Some(2031.0.into()),
                 ..trailer()
             }
         ),
@@ -240,7 +278,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
             new,
             MarkedVehicle {
                 mass_kg: None,
-                width_mm: Some(1900.0),
+                width_mm: Some(1900.0.into()),
                 ..trailer()
             }
         ),
