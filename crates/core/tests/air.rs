@@ -248,6 +248,11 @@ proptest! {
         blocks in proptest::collection::btree_set((0_usize..12, 0_usize..10), 0..14),
         bands in proptest::collection::vec((0_usize..10, 0_usize..12, 2_usize..12), 0..5),
     ) {
+        // The round ends of two strokes that just touch leave a cusp between them, long and thinner than any cell.
+        let touch = |(row, from, long): &(usize, usize, usize)| {
+            bands.iter().any(|(r, f, _)| r == row && *f == from + long + 1)
+        };
+        prop_assume!(!bands.iter().any(touch));
         let raster = 40.0;
         let case = Case {
             width: columns as f64 * raster,

@@ -27,11 +27,11 @@ use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
+use crate::entries::floor_note::FloorNote;
+use crate::entries::round::first_round;
+use crate::keys::unit_word;
 use crate::problem::Problem;
 use crate::request::read_typed;
-use crate::routes::hinge::first_round;
-use crate::routes::jobs::unit_word;
-use crate::routes::work::FloorNote;
 
 /// The demo could not be loaded.
 #[derive(Debug, Error)]

@@ -1,29 +1,30 @@
 //! What every route works at: the store, the shop's ways, plans that were made already, where computation is done and files are read.
 
+use crate::compute::Compute;
+use crate::door::Clients;
+use crate::planned::{PlannedSide, SketchedSide};
+use crate::problem::Problem;
+use crate::ways::{Ways, own_id, settings_of};
+use crate::worker::Worker;
+use rocket::request::{FromRequest, Outcome, Request};
+use rocket::tokio::sync::watch;
+use sha2::{Digest, Sha256};
 use std::collections::{HashMap, VecDeque};
 use std::ops::Deref;
 use std::path::PathBuf;
 use std::sync::{Arc, Mutex, PoisonError};
-
-use rocket::request::{FromRequest, Outcome, Request};
-use rocket::tokio::sync::watch;
-use sha2::{Digest, Sha256};
 use uuid::Uuid;
 use windrift_core::art::typeface::{Typeface, Typefaces};
-use windrift_core::ground::settings::WorkSettings;
-use windrift_store::stored::Kind;
-use windrift_store::{JobRows, OwnTypeface, Store, StoreError};
-
-use crate::compute::Compute;
-use crate::door::Clients;
-use crate::problem::Problem;
-use crate::views::PlannedSide;
-use crate::worker::Worker;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_store::{JobRows, SideRows, OwnTypeface, Store, StoreError};
 
 /// Computations at once: one for each core of the smallest machine that Windrift is meant for.
 const AT_ONCE: usize = 2;
+
 /// Planned sides that are kept.
 const MOST_PLANS: usize = 96;
+/// Sketched sides that are kept: some pages of the yard.
+const MOST_SKETCHES: usize = 240;
 
 /// What the server keeps beside the store: nothing that could not be worked out again.
 #[derive(Clone)]
@@ -32,12 +33,12 @@ pub struct Kept {
     /// Reads files in processes of their own.
     pub worker: Worker,
     fonts: Arc<Mutex<Fonts>>,
-    plans: Arc<Mutex<Plans>>,
+    plans: Arc<Shelf<PlannedSide>>,
+    sketches: Arc<Shelf<SketchedSide>>,
 }
 
 type PlanKey = [u8; 32];
-/// Planned sides, the one asked for last first.
-type Plans = VecDeque<(PlanKey, Arc<PlannedSide>)>;
+
 
 /// The shop's own typefaces that are open, by the hash of their file.
 #[derive(Default)]
@@ -54,29 +55,9 @@ impl Kept {
             compute: Compute::new(AT_ONCE),
             worker: Worker::new(program),
             fonts: Arc::default(),
-            plans: Arc::default(),
+            plans: Shelf::of(MOST_PLANS),
+            sketches: Shelf::of(MOST_SKETCHES),
         }
-    }
-}
-
-/// A shop's ways of working and what its lettering is cut in.
-#[derive(Debug, Clone)]
-pub struct Ways {
-    /// Settings, as they stand or as a plan froze them.
-    pub settings: WorkSettings,
-    /// Their revision.
-    pub revision: i32,
-    /// Typefaces: shipped ones and the shop's own, those no longer offered too.
-    pub faces: Typefaces,
-    /// The shop's own typefaces.
-    pub own: Vec<OwnTypeface>,
-}
-
-impl Deref for Ways {
-    type Target = WorkSettings;
-
-    fn deref(&self) -> &WorkSettings {
-        &self.settings
     }
 }
 
@@ -195,7 +176,7 @@ impl Desk {
         Ok(faces)
     }
 
-    /// A side of a job, planned: as it was worked out before, where nothing of the job, the shop's ways or its typefaces is another.
+    /// A side of a job, planned: as it was worked out before, where nothing that it follows from is another.
     pub async fn planned(
         &self,
         job: &JobRows,
@@ -203,47 +184,93 @@ impl Desk {
         ways: &Ways,
     ) -> Result<Arc<PlannedSide>, Problem> {
         let key = plan_key(job, side, ways)?;
-        let plans = || {
-            self.kept
-                .plans
-                .lock()
-                .unwrap_or_else(PoisonError::into_inner)
-        };
-        let known = |plans: &mut Plans| {
-            let at = plans.iter().position(|(k, _)| *k == key)?;
-            let found = plans.remove(at)?;
-            let plan = Arc::clone(&found.1);
-            plans.push_front(found);
-            Some(plan)
-        };
-        if let Some(plan) = known(&mut plans()) {
+        if let Some(plan) = self.kept.plans.get(&key) {
             return Ok(plan);
         }
         let (job, ways) = (job.clone(), ways.clone());
         let planned = self
             .compute(move || PlannedSide::of(&job, side, &ways))
             .await??;
-        let planned = Arc::new(planned);
-        let mut plans = plans();
-        plans.push_front((key, Arc::clone(&planned)));
-        plans.truncate(MOST_PLANS);
-        Ok(planned)
+        Ok(self.kept.plans.keep(key, planned))
+    }
+
+    /// A side of a job for a picture of it: from its plan where that is there, else with no more worked out than a picture needs.
+    pub async fn sketched(
+        &self,
+        job: &JobRows,
+        side: Uuid,
+        ways: &Ways,
+    ) -> Result<Arc<SketchedSide>, Problem> {
+        let key = plan_key(job, side, ways)?;
+        if let Some(sketch) = self.kept.sketches.get(&key) {
+            return Ok(sketch);
+        }
+        let (job, ways) = (job.clone(), ways.clone());
+        let sketched = self
+            .compute(move || SketchedSide::of(&job, side, &ways))
+            .await??;
+        Ok(self.kept.sketches.keep(key, sketched))
     }
 }
 
-/// What a plan follows from: rows by key and revision, the job's unit, the shop's ways. A row's revision never comes back with
-/// other content.
+/// Answers that were worked out, the one asked for last first, at most so many.
+struct Shelf<T> {
+    most: usize,
+    kept: Mutex<VecDeque<(PlanKey, Arc<T>)>>,
+}
+
+impl<T> Shelf<T> {
+    fn of(most: usize) -> Arc<Shelf<T>> {
+        Arc::new(Shelf {
+            most,
+            kept: Mutex::default(),
+        })
+    }
+
+    fn get(&self, key: &PlanKey) -> Option<Arc<T>> {
+        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        let at = kept.iter().position(|(k, _)| k == key)?;
+        let found = kept.remove(at)?;
+        let answer = Arc::clone(&found.1);
+        kept.push_front(found);
+        Some(answer)
+    }
+
+    fn keep(&self, key: PlanKey, answer: T) -> Arc<T> {
+        let answer = Arc::new(answer);
+        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
+        kept.push_front((key, Arc::clone(&answer)));
+        kept.truncate(self.most);
+        answer
+    }
+}
+
+/// What a plan follows from: the side's rows by key and revision, those of the side that mirrors it, the job's unit, the shop's ways. A
+/// row's revision never comes back with other content; an edit on one side leaves the plans of the others.
 fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> {
     let mut hash = Sha256::new();
     let mut row = |id: Uuid, revision: i32| {
         hash.update(id.as_bytes());
         hash.update(revision.to_be_bytes());
     };
+    let kind = |rows: &SideRows| -> Option<SideKind> {
+        serde_json::from_value(rows.side.spec.get("kind")?.clone()).ok()
+    };
+    let own = job.sides.iter().find(|s| s.side.id == side);
+    let mirror = own.and_then(kind).and_then(SideKind::mirror);
     row(side, 0);
     for s in &job.sides {
         row(s.side.id, s.side.revision);
-        s.features.iter().for_each(|f| row(f.id, f.revision));
-        s.pieces.iter().for_each(|p| row(p.id, p.revision));
+        if s.side.id == side {
+            // Which pieces hang locked is part of a sketch.
+            s.locks
+                .iter()
+                .for_each(|l| row(l.piece_id, l.seq as i32));
+        }
+        if s.side.id == side || (mirror.is_some() && kind(s) == mirror) {
+            s.features.iter().for_each(|f| row(f.id, f.revision));
+            s.pieces.iter().for_each(|p| row(p.id, p.revision));
+        }
     }
     hash.update(job.job.unit.as_bytes());
     hash.update(serde_json::to_vec(&ways.settings).map_err(StoreError::from)?);
@@ -252,18 +279,4 @@ fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> 
         hash.update(own.hash.as_bytes());
     }
     Ok(hash.finalize().into())
-}
-
-/// Settings as they are kept. A shop that has settled nothing yet works with the core's own.
-pub fn settings_of(kept: &serde_json::Value) -> Result<WorkSettings, Problem> {
-    let nothing_settled = kept.as_object().is_some_and(serde_json::Map::is_empty);
-    if nothing_settled {
-        return Ok(WorkSettings::default());
-    }
-    Ok(Kind::Settings.read(kept)?)
-}
-
-/// The stored name of one of the shop's own typefaces.
-pub fn own_id(id: Uuid) -> String {
-    format!("own-{id}")
 }

@@ -2,16 +2,27 @@
 //!
 //! Keeps no state of its own between requests.
 
+pub mod both;
 pub mod compute;
+pub mod corrections;
 pub mod demo;
 pub mod desk;
+pub mod documents;
 pub mod door;
+pub mod editing;
+pub mod entries;
+pub mod fetch;
+pub mod file;
+pub mod floor;
 pub mod guard;
+pub mod keys;
 pub mod openapi;
+pub mod planned;
 pub mod problem;
 pub mod request;
 pub mod routes;
 pub mod views;
+pub mod ways;
 pub mod worker;
 
 use std::net::{Ipv4Addr, SocketAddr};
@@ -25,6 +36,7 @@ use rocket::{Build, Rocket, State, catchers, get, routes};
 use windrift_store::Store;
 
 use crate::desk::Kept;
+use crate::documents::Documents;
 use crate::door::Clients;
 use crate::guard::Guard;
 
@@ -68,6 +80,10 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .manage(store)
         .manage(Kept::new(setup.program))
         .manage(Clients::default())
+        .manage(Documents {
+            api: openapi::document(),
+            template: openapi::template_schema(),
+        })
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", api)
         .mount("/api", otherwise)

@@ -1,108 +1,12 @@
 //! The OpenAPI 3.1 document, made from the routes and types.
 
 use serde_json::{Value, json};
-use utoipa::OpenApi;
 
-use crate::routes::{
-    artwork, features, hand_over, hinge, jobs, marking, marking_shop, outline_file, photos, record,
-    rows, shop, sides, spots, story, templates, undo, walk, work,
-};
-
-#[derive(OpenApi)]
-#[openapi(
-    info(
-        title = "Windrift",
-        description = "Lays out and applies graphics to vehicles: measurements in, readings out. Changes carry Crew-Id, Edit-Id and If-Match headers. Any length field (`…_mm`) of a request may be typed as text, such as `27 3/4`."
-    ),
-    // Words of queries, which no body names.
-    components(schemas(windrift_store::undo::InTheWay)),
-    paths(
-        shop::shop,
-        shop::start_shape,
-        shop::read_length,
-        shop::health,
-        shop::api_document,
-        jobs::yard,
-        jobs::start_job,
-        jobs::job,
-        sides::side,
-        sides::evaluate,
-        rows::add_side,
-        rows::add_feature,
-        rows::add_piece,
-        rows::replace_side,
-        rows::replace_feature,
-        rows::replace_piece,
-        rows::remove_side,
-        rows::remove_feature,
-        rows::remove_piece,
-        spots::spots,
-        spots::move_together,
-        story::story,
-        story::story_sheet,
-        artwork::regulated_mark,
-        artwork::kit_file,
-        artwork::add_pieces,
-        artwork::mirror_pieces,
-        artwork::stripe_run,
-        artwork::replace_settings,
-        artwork::add_typeface,
-        artwork::remove_typeface,
-        undo::undo,
-        undo::redo,
-        features::start_feature,
-        features::move_feature,
-        features::mirror_feature,
-        outline_file::outline_file,
-        outline_file::typed_readings,
-        photos::keep_photo,
-        photos::photo,
-        photos::underlay,
-        templates::templates,
-        templates::keep_template,
-        templates::read_template,
-        templates::template_file,
-        templates::remove_template,
-        templates::template_schema,
-        walk::walk_round,
-        walk::add_entry,
-        walk::walk_sheet,
-        hinge::hinge_state,
-        hinge::read_ends,
-        hinge::lock_hinge,
-        marking::marking,
-        marking::try_marking,
-        marking::keep_marking,
-        marking::remove_marking,
-        marking::keep_vehicle,
-        marking::record_audit,
-        marking::marking_report,
-        marking_shop::rule_sets,
-        marking_shop::correct_figure,
-        marking_shop::tapes,
-        marking_shop::add_tape,
-        marking_shop::remove_tape,
-        work::hang,
-        work::lay_down,
-        work::press,
-        work::remedies,
-        work::floor_entry,
-        work::read_upright,
-        work::stroke_sheet,
-        record::record,
-        record::check_record,
-        hand_over::issue_plan,
-        hand_over::packet_pdf,
-        hand_over::side_svg,
-        hand_over::side_dxf,
-        hand_over::piece_svg
-    )
-)]
-struct Api;
+use crate::routes;
 
 /// The document as JSON.
 pub fn document() -> Value {
-    let mut document = serde_json::to_value(Api::openapi()).unwrap_or_default();
+    let mut document = serde_json::to_value(routes::described()).unwrap_or_default();
     if let Some(paths) = document["paths"].as_object_mut() {
         for (path, operations) in paths {
             let operations = operations.as_object_mut().into_iter().flatten();
@@ -172,7 +76,7 @@ fn say_every_status(path: &str, method: &str, operation: &mut Value) {
 
 /// The JSON Schema (2020-12) of a side template, made from the same types: OpenAPI 3.1 schemas are JSON Schemas.
 pub fn template_schema() -> Value {
-    let document = serde_json::to_value(Api::openapi()).unwrap_or_default();
+    let document = serde_json::to_value(routes::described()).unwrap_or_default();
     let schemas = document
         .pointer("/components/schemas")
         .cloned()

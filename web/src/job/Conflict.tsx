@@ -3,8 +3,8 @@ import { useRef, useState } from "react";
 import { ask, client, type Problem, type Schemas, Trouble } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
+import { merged, NOTHING, partsOf, type Spec } from "./merge";
 
-type Spec = Record<string, unknown>;
 type Clash = { seen: Seen; base: Spec; mine: Spec; theirs: Spec; problem: Problem };
 
 const WORDS: Record<string, string> = {
@@ -37,42 +37,6 @@ const WORDS: Record<string, string> = {
 	hinge: "hinge",
 };
 const word = (key: string) => WORDS[key] ?? key.replace(/_mm$/, "").replaceAll("_", " ");
-
-const isGroup = (value: unknown): value is Spec =>
-	typeof value === "object" && value !== null && !Array.isArray(value);
-
-/** The parts of a spec that are changed as one: its fields, and one level deeper those that stand together. */
-function partsOf(spec: Spec): Map<string, unknown> {
-	return new Map(
-		Object.entries(spec).flatMap(([group, fields]): [string, unknown][] =>
-			isGroup(fields)
-				? Object.entries(fields).map(([key, value]): [string, unknown] => [`${group}/${key}`, value])
-				: [[group, fields]],
-		),
-	);
-}
-
-/** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
-const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second", "hinge"]);
-
-const NOTHING: ReadonlySet<string> = new Set();
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-const sameFields = (a: Spec, b: Spec) => same(Object.keys(a).sort(), Object.keys(b).sort());
-
-/** What somebody else left, with what was changed from `base` to `mine` on it, field by field however deep. */
-function merged(base: Spec, mine: Spec, theirs: Spec, whole: ReadonlySet<string> = WHOLE): Spec {
-	const result = structuredClone(theirs);
-	for (const [key, now] of Object.entries(mine)) {
-		const [was, there] = [base[key], theirs[key]];
-		if (same(was, now)) continue;
-		// Groups with other fields are of another kind: they are not mixed.
-		const mixes = isGroup(was) && isGroup(now) && isGroup(there) && !whole.has(key);
-		result[key] =
-			mixes && sameFields(was, now) && sameFields(now, there) ? merged(was, now, there, whole) : now;
-	}
-	return result;
-}
 
 /** Saves a row; where somebody else changed it meanwhile, both versions are shown and nothing is lost. */
 export function useSaving(editing: Editing, unit: Schemas["Unit"]) {

@@ -10,3 +10,4 @@ pub mod outline;
 pub mod settings;
 pub mod tape;
 pub mod weights;
+pub mod zone;

@@ -3,7 +3,9 @@
 use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 
+use crate::ground::tape::MM_PER_INCH;
 use crate::ground::weights::Weights;
+use crate::ground::zone::Zone;
 
 /// Words for left and right that do not depend on where one stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -54,6 +56,9 @@ pub struct WorkSettings {
     /// The two sides of a vehicle may differ by this before it is a trouble.
     #[serde(default = "pair_tolerance")]
     pub pair_tolerance_mm: Mm,
+    /// The time zone that the shop's clock shows.
+    #[serde(default)]
+    pub zone: Zone,
     /// What weighs how much when a better spot is looked for.
     #[serde(default)]
     pub weights: Weights,
@@ -70,7 +75,7 @@ fn smallest_island() -> Mm {
 
 /// One sixteenth of an inch, as far as a tape is read.
 fn pair_tolerance() -> Mm {
-    Mm::of(25.4 / 16.0)
+    Mm::of(MM_PER_INCH / 16.0)
 }
 
 impl WorkSettings {
@@ -142,6 +147,7 @@ impl Default for WorkSettings {
             thinnest_stroke_mm: thinnest_stroke(),
             smallest_island_mm: smallest_island(),
             pair_tolerance_mm: pair_tolerance(),
+            zone: Zone::UTC,
             weights: Weights::default(),
         }
     }

@@ -30,7 +30,7 @@ use crate::plan::around::JobAround;
 use crate::plan::overlap::overlaps;
 use crate::plan::piece::{ArtError, Piece};
 use crate::plan::place_all::place_all;
-use crate::plan::planned::{PieceError, PlannedPiece, SidePlan};
+use crate::plan::planned::{PieceError, PlacedFilm, PlannedPiece, SidePlan, SideSketch};
 use crate::plan::readings::readings;
 use crate::plan::regulated::{Elsewhere, Kept};
 use crate::plan::troubles::troubles_of;
@@ -63,14 +63,41 @@ pub fn plan_some(
     unit: Unit,
     wanted: impl Fn(Uuid) -> bool,
 ) -> Result<SidePlan, MeasureError> {
+    Ok(sketch_side(side, features, pieces, job, settings, unit, wanted)?.plan)
+}
+
+/// A side with all its film in place, of which only some pieces are planned: a picture of it needs no more.
+///
+/// Errors: as of [`plan_side`].
+pub fn sketch_side(
+    side: &Side,
+    features: &[SideFeature],
+    pieces: &[(Uuid, Piece)],
+    job: &JobAround,
+    settings: &WorkSettings,
+    unit: Unit,
+    wanted: impl Fn(Uuid) -> bool,
+) -> Result<SideSketch, MeasureError> {
     let side = measure(side, features)?;
     let (placed, mut failed) = place_all(&side, pieces, job, unit);
     let mut planned: Vec<PlannedPiece> = Vec::new();
+    let mut film = Vec::new();
     // In the order given, whatever the order in which they were placed.
-    for (id, piece) in pieces.iter().filter(|(id, _)| wanted(*id)) {
+    for (id, piece) in pieces {
         let Some((_, drawn, place)) = placed.pieces.get(id) else {
             continue;
         };
+        film.push(PlacedFilm {
+            id: *id,
+            colour: piece.colour().to_owned(),
+            shapes: drawn
+                .film()
+                .map(|s| s.transformed(place.to_picture))
+                .collect(),
+        });
+        if !wanted(*id) {
+            continue;
+        }
         match plan_placed(*id, piece, drawn, place, &side, job, settings, unit) {
             Ok(piece) => planned.push(piece),
             Err(error) => failed.push((*id, error)),
@@ -78,10 +105,13 @@ pub fn plan_some(
     }
     failed.retain(|(id, _)| wanted(*id));
     overlaps(&mut planned);
-    Ok(SidePlan {
-        side,
-        pieces: planned,
-        failed,
+    Ok(SideSketch {
+        plan: SidePlan {
+            side,
+            pieces: planned,
+            failed,
+        },
+        film,
     })
 }
 

@@ -94,3 +94,23 @@ pub struct SidePlan {
     /// Pieces that could not, with the sentence that says why.
     pub failed: Vec<(Uuid, PieceError)>,
 }
+
+/// Film of a piece where it lies.
+#[derive(Debug, Clone)]
+pub struct PlacedFilm {
+    /// The piece's row.
+    pub id: Uuid,
+    /// Colour of its face, `#rrggbb`.
+    pub colour: String,
+    /// Its outlines in the picture frame, mm.
+    pub shapes: Vec<Shape>,
+}
+
+/// A side with all its film in place, of which some pieces are planned.
+#[derive(Debug, Clone)]
+pub struct SideSketch {
+    /// The measured side, and the pieces that were to be planned.
+    pub plan: SidePlan,
+    /// All the film that could be placed.
+    pub film: Vec<PlacedFilm>,
+}

@@ -46,9 +46,16 @@ fn broken(side: &MarkSide, strips: &[Strip]) -> Vec<&'static str> {
         }
     };
     let long = side.ends_mm.1 - side.ends_mm.0;
-    // Half of the length, counted once where strips lie over each other.
-    let covered: f64 = all.iter().map(|(_, mm, _)| mm).sum();
-    ask(covered >= long / 2.0 - CLOSE_MM, "share");
+    // Half of the length, counted once where strips lie above each other: everything laid down to one height, 1 mm.
+    let flat: Vec<_> = all
+        .iter()
+        .map(|(_, _, r)| rect((r.min().x, r.max().x), (0.0, 1.0)).to_polygon())
+        .collect();
+    ask(
+        unary_union(&flat).unsigned_area() >= long / 2.0 - CLOSE_MM,
+        "share",
+    );
+    let laid: f64 = all.iter().map(|(_, mm, _)| mm).sum();
     ask(
         strips
             .iter()
@@ -69,7 +76,7 @@ fn broken(side: &MarkSide, strips: &[Strip]) -> Vec<&'static str> {
     ask(
         [TapeColour::Red, TapeColour::White]
             .iter()
-            .all(|c| of(*c) <= covered * 2.0 / 3.0 + CLOSE_MM),
+            .all(|c| of(*c) <= laid * 2.0 / 3.0 + CLOSE_MM),
         "colours",
     );
     // Film lies on the body, on nothing else, and on no other film.

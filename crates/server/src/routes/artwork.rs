@@ -29,13 +29,15 @@ use windrift_store::StoreError;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::jobs::key;
-use super::rows::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
-use crate::desk::{Desk, own_id};
+use crate::desk::Desk;
+use crate::editing::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_typed, word};
-use crate::views::{PathData, SCREEN_MM, SideInput, unit_of};
+use crate::routes::Answer;
+use crate::views::{PathData, SCREEN_MM};
+use crate::ways::own_id;
 use crate::worker::FilmRead;
 
 /// Largest typeface file, bytes.

@@ -17,13 +17,14 @@ use windrift_core::vehicle::start::features::FormKind;
 use windrift_store::edits::{Change, RowKind};
 use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::jobs::key;
-use super::rows::{Editing, answered_before, make, require_room};
 use crate::desk::Desk;
+use crate::editing::{Editing, answered_before, make, require_room};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::views::{SideDrawing, SideInput, unit_of};
+use crate::routes::Answer;
+use crate::views::SideDrawing;
 
 /// What kind of feature is wanted, measured how, and where.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]

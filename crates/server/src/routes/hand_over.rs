@@ -1,15 +1,22 @@
 //! Handing over: issuing a plan, the packet as PDF, a side and a piece as SVG.
 
-use std::collections::BTreeMap;
-use std::sync::Arc;
-
+use crate::desk::Desk;
+use crate::entries::entries_in_words;
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+use crate::ways::{Ways, own_id};
 use rocket::data::Data;
-use rocket::http::{ContentType, Header};
-use rocket::response::Responder;
+use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
+use std::collections::BTreeMap;
+use std::sync::Arc;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::settings::WorkSettings;
@@ -20,18 +27,10 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::side::Side;
-use windrift_formats::packet::{self, Packet, PacketSide, Paper, RecordLine};
-use windrift_formats::{dxf, svg};
+use windrift_formats::packet::{Packet, PacketSide, RecordLine};
+use windrift_formats::{dxf, packet, svg};
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
-
-use super::Answer;
-use super::jobs::key;
-use super::record::{entries_in_words, time_in_words};
-use crate::desk::{Desk, Ways, own_id};
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json};
-use crate::views::{PlannedSide, unit_of};
 
 /// Most entries of the record that a packet prints; the newest are kept.
 const PRINTED_ENTRIES: usize = 400;
@@ -54,38 +53,6 @@ pub struct PlanView {
     pub at: String,
     /// Who issued it.
     pub by: String,
-}
-
-/// A file to be kept or printed.
-#[derive(Responder)]
-pub struct File {
-    bytes: Vec<u8>,
-    kind: ContentType,
-    name: Header<'static>,
-}
-
-impl File {
-    /// A file with a name that any system takes: other characters become hyphens.
-    pub fn new(bytes: Vec<u8>, kind: ContentType, name: &str, extension: &str) -> File {
-        let safe: String = name
-            .chars()
-            .map(|c| {
-                if c.is_ascii_alphanumeric() {
-                    c.to_ascii_lowercase()
-                } else {
-                    '-'
-                }
-            })
-            .collect();
-        File {
-            bytes,
-            kind,
-            name: Header::new(
-                "Content-Disposition",
-                format!("inline; filename=\"{safe}.{extension}\""),
-            ),
-        }
-    }
 }
 
 /// What a plan froze. What is printed comes from `printed` alone; the rest says what it was made from.
@@ -270,18 +237,9 @@ pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
     Ok(Json(PlanView {
         id: plan.id,
         number: plan.number,
-        at: time_in_words(plan.at),
+        at: desk.ways().await?.zone.in_words(plan.at),
         by,
     }))
-}
-
-/// Reads which paper is wanted; Letter unless said.
-pub fn paper_of(word: Option<&str>) -> Result<Paper, Problem> {
-    match word {
-        Some("a4") => Ok(Paper::A4),
-        None | Some("letter") => Ok(Paper::Letter),
-        Some(_) => Err(Problem::input("paper", "Choose Letter or A4.").at("/paper")),
-    }
 }
 
 /// The packet of an issued plan as PDF.
@@ -342,19 +300,19 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
     let record = lines.pop().unwrap_or_default();
     let by = desk.crew_member(plan.crew_id).await?.name;
     let or = |kept: &str, now: &str| if kept.is_empty() { now } else { kept }.to_owned();
+    // By the clock as it was set when the plan was issued; the hour of printing by today's.
+    let zone = desk.ways().await?.zone;
+    let frozen_zone = frozen.settings.map_or(zone, |s| s.zone);
     let packet = Packet {
         shop: or(&frozen.shop, &desk.shop().await?.name),
         title: or(&frozen.title, &job.title),
         customer: or(&frozen.customer, &job.customer),
         issued: format!(
-            "Plan {}, issued {} UTC by {by}",
+            "Plan {}, issued {} by {by}",
             plan.number,
-            time_in_words(plan.at)
+            frozen_zone.stated(plan.at)
         ),
-        printed: format!(
-            "Printed {} UTC",
-            time_in_words(time::OffsetDateTime::now_utc())
-        ),
+        printed: format!("Printed {}", zone.stated(time::OffsetDateTime::now_utc())),
         plan_hash: plan.hash.map(|h| hex(&h)).unwrap_or_default(),
         sides,
         record,

@@ -1,5 +1,14 @@
 //! Reading both flats, what to move, and locking the hinge. Everything read goes into the record.
 
+use crate::desk::Desk;
+use crate::entries::round::{EndReading, RoundView};
+use crate::floor::Floor;
+use crate::keys::key;
+use crate::planned::unit_of;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::LockState;
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -8,23 +17,13 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
-use windrift_core::floor::level::Hanging;
-use windrift_core::floor::level::{Advice, RoundOfReadings, advise};
+use windrift_core::floor::level::{Advice, Hanging, RoundOfReadings, advise};
 use windrift_core::ground::mm::Mm;
-use windrift_core::ground::tape::{Length, Unit, print};
-use windrift_core::place::flats::Flat;
+use windrift_core::ground::tape::{Unit, print};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, RecordEntry};
-
-use super::Answer;
-use super::jobs::key;
-use super::work::Floor;
-use crate::desk::Desk;
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::views::{LockState, unit_of};
 
 /// Readings that look back no farther than this many entries.
 const ENTRIES: u64 = 60;
@@ -51,41 +50,6 @@ pub struct NewLock {
     pub id: Uuid,
 }
 
-/// One end as it was read.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-pub struct EndReading {
-    /// The letter of the flat; nothing for a corner of the box.
-    pub letter: Option<String>,
-    /// What the tape should read.
-    pub wanted: Length,
-    /// What was read.
-    pub read: Length,
-}
-
-/// A round of readings as it is kept in the record.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-pub struct RoundView {
-    /// Number of the round, from 1.
-    pub round: u32,
-    /// Rounds of moves made before it.
-    pub rounds_moved: u32,
-    /// Nearer the front.
-    pub front: EndReading,
-    /// Nearer the rear.
-    pub rear: EndReading,
-    /// What to do; nothing where the readings contradict each other.
-    pub advice: Option<Advice>,
-    /// What Windrift said, whole.
-    pub sentence: String,
-    /// Revision of the piece that was read.
-    pub piece_revision: i32,
-    /// Revision of its side.
-    pub side_revision: i32,
-    /// Where the piece hung by the plan; nothing in rounds of the first release, and where the piece was moved while it was read.
-    #[serde(default)]
-    pub hangs_at: Option<HangsAt>,
-}
-
 /// Where the hinge of a piece stands.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct HingeState {
@@ -106,40 +70,6 @@ struct Hung {
     piece_revision: i32,
     lock: LockState,
     hangs_at: HangsAt,
-}
-
-/// A first round in which both ends read as they are wanted.
-pub(crate) fn first_round(
-    piece: &PlannedPiece,
-    unit: Unit,
-    piece_revision: i32,
-    side_revision: i32,
-) -> RoundView {
-    let flats = &piece.readings.flats;
-    let end = |flat: &Flat| EndReading {
-        letter: flat.letter.clone(),
-        wanted: flat.wanted.clone(),
-        read: flat.wanted.clone(),
-    };
-    let read = RoundOfReadings {
-        read_mm: [flats.front.wanted.mm, flats.rear.wanted.mm],
-        asked_again_mm: None,
-        rounds_moved: 0,
-    };
-    let advice = advise(&Hanging::of(piece), &read, unit).ok();
-    RoundView {
-        round: 1,
-        rounds_moved: 0,
-        front: end(&flats.front),
-        rear: end(&flats.rear),
-        sentence: advice
-            .as_ref()
-            .map_or_else(String::new, |a| a.sentence().to_owned()),
-        advice,
-        piece_revision,
-        side_revision,
-        hangs_at: Some(HangsAt::of(piece)),
-    }
 }
 
 async fn hung(desk: &Desk, id: &str) -> Result<Hung, Problem> {

@@ -1,5 +1,11 @@
 //! Jobs: the yard, one job, a new job.
 
+use crate::desk::Desk;
+use crate::keys::{key, unit_word};
+use crate::problem::{Problem, UNREADABLE};
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+use crate::views::{JobPage, JobView, UnreadableJob, job_view};
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -9,15 +15,8 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
 use windrift_core::vehicle::kinds::VehicleKind;
-use windrift_store::NewSide;
-use windrift_store::entity;
 use windrift_store::stored::Kind;
-
-use super::Answer;
-use crate::desk::Desk;
-use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_as, read_json};
-use crate::views::{JobPage, JobView, UnreadableJob, job_view};
+use windrift_store::{NewSide, entity};
 
 /// Jobs on one page of the yard.
 const PAGE_SIZE: u64 = 12;
@@ -118,14 +117,6 @@ pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Jo
     Ok(Json(job_view(desk, &rows, &desk.ways().await?).await?))
 }
 
-/// The stored word of a unit.
-pub fn unit_word(unit: Unit) -> String {
-    serde_json::to_value(unit)
-        .ok()
-        .and_then(|v| v.as_str().map(str::to_owned))
-        .unwrap_or_default()
-}
-
 /// A key made from the job's own: its last four bytes count on.
 fn derived(job: Uuid, number: u32) -> Uuid {
     let bits = job.as_u128();
@@ -144,15 +135,4 @@ fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {
         )
         .at(format!("/{field}"))),
     }
-}
-
-/// Reads a key from a path.
-pub fn key(text: &str) -> Result<Uuid, Problem> {
-    text.parse().map_err(|_| {
-        Problem::new(
-            rocket::http::Status::NotFound,
-            "not_found",
-            "There is nothing under this address. Go back and look again.",
-        )
-    })
 }

@@ -1,8 +1,16 @@
 //! Reflective marking of a side: what is settled, the best layout, the audit of it, of one changed by hand, or of one read back; the
 //! report; the record.
 
-use windrift_core::ground::mm::printed;
-
+use crate::corrections::corrections;
+use crate::desk::Desk;
+use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView};
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
@@ -11,28 +19,15 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::bounds_of_shapes;
-use windrift_core::marking::rules::Corrections;
-use windrift_core::marking::{Audited, FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, VehicleMarking};
 use windrift_core::vehicle::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
-use windrift_store::entity;
 use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows};
-
-use super::Answer;
-use super::hand_over::{File, paper_of};
-use super::jobs::key;
-use super::record::time_in_words;
-use super::rows::{Editing, RowSpec, answered_before, make, spec_of};
-use crate::desk::Desk;
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::views::{
-    Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, SideInput, unit_of,
-};
+use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, entity};
 
 /// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -51,18 +46,6 @@ pub struct NewAudit {
     pub id: Uuid,
     /// Whether what was read back is recorded rather than the layout.
     pub read_back: bool,
-}
-
-/// The shop's corrections as the core takes them.
-pub async fn corrections(desk: &Desk) -> Result<Corrections, Problem> {
-    let mut all = Corrections::new();
-    for row in desk.corrections().await? {
-        let set: Option<RuleSet> = serde_json::from_value(Value::from(row.rule_set)).ok();
-        if let Some(set) = set {
-            all.entry(set).or_default().insert(row.key, row.value);
-        }
-    }
-    Ok(all)
 }
 
 /// What a marking is worked out from, with what is settled; nothing where vehicle or face is not settled.
@@ -326,40 +309,6 @@ pub async fn record_audit(
     Ok(Json(desk.append(rows.job.id, entry).await?))
 }
 
-/// An entry in words, for the record.
-pub fn in_words(body: &Value) -> String {
-    let count = |audited: Audited| {
-        let word = serde_json::to_value(audited).unwrap_or_default();
-        body["audit"]
-            .as_array()
-            .map_or(0, |all| all.iter().filter(|f| f["audited"] == word).count())
-    };
-    let what = match serde_json::from_value::<Audits>(body["audits"].clone()) {
-        Ok(Audits::ReadBack) => "as read back",
-        Ok(Audits::Own) => "as changed by hand",
-        _ => "as laid out",
-    };
-    let strips = body["strips"].as_array().map_or(0, Vec::len);
-    let mut text = format!(
-        "Marking of the {} audited {what}: {strips} strips, {} clauses kept",
-        body["called"].as_str().unwrap_or("side"),
-        count(Audited::Pass)
-    );
-    for (audited, word) in [
-        (Audited::Fail, "not kept"),
-        (Audited::Reasoned, "as close as practicable"),
-        (Audited::ReasonNeeded, "waiting for a reason"),
-        (Audited::FigureUncertain, "uncertain"),
-    ] {
-        let n = count(audited);
-        if n > 0 {
-            text.push_str(&format!(", {n} {word}"));
-        }
-    }
-    text.push_str(". It is no approval.");
-    text
-}
-
 /// The audit of a side's marking on one page. It is no approval.
 #[utoipa::path(get, path = "/api/sides/{id}/marking.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "`letter` or `a4`"), ("read_back" = Option<bool>, Query, description = "What was read back")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
 #[get("/sides/<id>/marking.pdf?<paper>&<read_back>")]
@@ -387,7 +336,7 @@ pub async fn marking_report(
         title: &rows.job.title,
         customer: &rows.job.customer,
         side: &name,
-        at: &time_in_words(time::OffsetDateTime::now_utc()),
+        at: &settings.zone.stated(time::OffsetDateTime::now_utc()),
         plan: &plan,
         vehicle: &input.vehicle,
         marking: &input.marking,

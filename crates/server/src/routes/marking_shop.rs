@@ -13,13 +13,13 @@ use windrift_core::marking::{Confidence, FROM_MEMORY, RuleSet, Rules, Stock, Tap
 use windrift_store::StoreError;
 use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::jobs::key;
-use super::marking::corrections;
-use super::rows::require_room;
+use crate::corrections::corrections;
 use crate::desk::Desk;
+use crate::editing::require_room;
+use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
 
 /// A figure, and what the shop uses in its place.
 #[derive(Debug, Serialize, ToSchema)]

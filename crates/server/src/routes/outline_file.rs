@@ -11,12 +11,13 @@ use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::parse_readings;
 use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
 
-use super::Answer;
-use super::jobs::key;
 use crate::desk::Desk;
+use crate::keys::key;
+use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{read_as, read_file, read_json, word};
-use crate::views::{SideDrawing, SideInput};
+use crate::routes::Answer;
+use crate::views::SideDrawing;
 
 /// An outline that was read from a file.
 #[derive(Debug, Serialize, ToSchema)]

@@ -12,12 +12,12 @@ use windrift_core::vehicle::square_up::square_up;
 use windrift_formats::photo::{self as files, LARGEST_PHOTO};
 use windrift_store::{NewPhoto, StoreError};
 
-use super::Answer;
-use super::jobs::key;
 use crate::desk::Desk;
+use crate::keys::key;
+use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{Caller, read_file};
-use crate::views::SideInput;
+use crate::routes::Answer;
 
 /// Pixels across of a squared-up photo.
 const UNDERLAY_PIXELS: u32 = 1600;

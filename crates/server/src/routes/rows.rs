@@ -1,93 +1,31 @@
 //! Adding, changing and removing sides, features and pieces; undo and redo.
 
+use crate::desk::Desk;
+use crate::editing::{
+    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, check_pieces, id_of, make, require_room,
+    spec_of,
+};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_json, read_json_up_to, read_typed};
 use rocket::data::Data;
-use rocket::http::{Header, Status};
-use rocket::response::Responder;
-use rocket::serde::json::Json;
+use rocket::http::Status;
 use rocket::{delete, post, put};
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::plan::piece::Piece;
-use windrift_core::plan::place_all::place_all;
 use windrift_core::vehicle::feature::Feature;
 use windrift_core::vehicle::measured::measure::{check_feature, measure};
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::template::SideTemplate;
-use windrift_formats::drawing::LARGEST_FILE;
 use windrift_store::SideRows;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
-use windrift_store::entity::job;
+
 use windrift_store::stored::Kind;
-
-use super::jobs::key;
-use crate::desk::Desk;
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_json_up_to, read_typed, read_typed_at};
-use crate::views::{SideInput, unit_of};
-
-/// Largest body that a piece may come in, KiB: a kit's drawing is as large as a drawing file.
-pub const PIECE_KIB: u64 = LARGEST_FILE as u64 / 1024;
-
-/// A new row: a client-made key, and what it is.
-#[derive(Debug, Serialize, Deserialize, ToSchema)]
-pub struct NewRow {
-    /// Made by the client.
-    pub id: Uuid,
-    /// What it is: a side, a feature or a piece. Lengths may be typed as text.
-    pub spec: Value,
-}
-
-/// What a row becomes.
-#[derive(Debug, Serialize, Deserialize, ToSchema)]
-pub struct RowSpec {
-    /// What it is: a side, a feature or a piece. Lengths may be typed as text.
-    pub spec: Value,
-}
-
-/// A row after an edit, with its revision as ETag.
-#[derive(Responder)]
-pub struct Edited {
-    row: Json<EditedRow>,
-    etag: Header<'static>,
-}
-
-impl From<EditedRow> for Edited {
-    fn from(row: EditedRow) -> Self {
-        Edited {
-            etag: Header::new("ETag", format!("\"{}\"", row.revision)),
-            row: Json(row),
-        }
-    }
-}
-
-/// An edited row, or what went wrong.
-pub type Editing = Result<Edited, Problem>;
-
-/// Reads a body's `spec`, with its typed lengths read in the job's unit: as what it is, and as it is kept.
-pub fn spec_of<T: serde::de::DeserializeOwned + Serialize>(
-    mut body: Value,
-    job: &job::Model,
-    kind: Kind,
-) -> Result<(T, Value), Problem> {
-    let spec = body.get_mut("spec").map(Value::take).unwrap_or_default();
-    let spec: T = read_typed_at(spec, unit_of(&job.unit)?, "/spec")?;
-    let kept = kind.write(&spec)?;
-    Ok((spec, kept))
-}
-
-fn id_of(body: &Value) -> Result<Uuid, Problem> {
-    read_as(body.get("id").cloned().unwrap_or_default())
-}
-
-/// What this request left, if it came before: a repeat is answered as the first one was, before anything is checked again.
-pub async fn answered_before(desk: &Desk, caller: &Caller) -> Result<Option<Edited>, Problem> {
-    caller.writer()?;
-    Ok(desk.edit_made(caller.edit_id()?).await?.map(Edited::from))
-}
 
 async fn fits_side(desk: &Desk, feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
     let side: Side = Kind::Side.read(&rows.side.spec)?;
@@ -103,34 +41,6 @@ async fn check_piece(desk: &Desk, id: Uuid, piece: &Piece, rows: &SideRows) -> R
         Problem::input("work", sentence).at(format!("/spec/work/{field}"))
     })?;
     check_pieces(desk, rows, vec![(id, piece.clone())]).await
-}
-
-/// Pieces of a side, as they would be, must be such that they can be drawn and placed among the others.
-pub async fn check_pieces(
-    desk: &Desk,
-    rows: &SideRows,
-    as_they_would_be: Vec<(Uuid, Piece)>,
-) -> Result<(), Problem> {
-    let ways = desk.ways().await?;
-    let siblings = desk.job(rows.job.id).await?.sides;
-    let mut input = SideInput::of(rows)?;
-    let own: Vec<Uuid> = as_they_would_be.iter().map(|(id, _)| *id).collect();
-    for (id, piece) in as_they_would_be {
-        match input.pieces.iter_mut().find(|(p, _)| *p == id) {
-            Some((_, known)) => *known = piece,
-            None => input.pieces.push((id, piece)),
-        }
-    }
-    desk.compute(move || {
-        let input = input.among(&siblings, &ways.faces);
-        let side = measure(&input.side, &input.features)?;
-        let (_, failed) = place_all(&side, &input.pieces, &input.job, input.unit);
-        match failed.into_iter().find(|(p, _)| own.contains(p)) {
-            Some((_, error)) => Err(error.into()),
-            None => Ok(()),
-        }
-    })
-    .await?
 }
 
 /// A side's new measurements must still carry what is on it, and keep the references that pieces hang on.
@@ -162,36 +72,6 @@ fn check_side(side: &Side, rows: &SideRows) -> Result<(), Problem> {
         )),
         None => Ok(()),
     }
-}
-
-/// Refuses one more where there are as many as may be. The store asks again when it writes: somebody may come between.
-pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem> {
-    if count < most {
-        return Ok(());
-    }
-    Err(Problem::new(
-        Status::UnprocessableEntity,
-        "too_many",
-        format!("There are {count} {what} already; {most} is the most."),
-    ))
-}
-
-/// Makes one edit by the caller.
-pub async fn make(
-    desk: &Desk,
-    caller: &Caller,
-    kind: RowKind,
-    row: Uuid,
-    change: Change,
-) -> Editing {
-    let edit = Edit {
-        id: caller.edit_id()?,
-        crew: caller.writer()?.id,
-        kind,
-        row,
-        change,
-    };
-    Ok(desk.edit(edit).await?.into())
 }
 
 /// What a new side starts from.

@@ -1,5 +1,6 @@
 //! The shop itself: who works there, its typefaces and settings, and reading a typed length.
 
+use rocket::State;
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -19,11 +20,12 @@ use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::surface::{Finish, Material};
 use windrift_core::vehicle::walk_round::DamageKind;
 
-use super::Answer;
-use crate::desk::{Desk, own_id};
-use crate::openapi;
+use crate::desk::Desk;
+use crate::documents::Documents;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
+use crate::routes::Answer;
+use crate::ways::own_id;
 
 /// A member of the crew.
 #[derive(Debug, Serialize, ToSchema)]
@@ -245,6 +247,6 @@ pub async fn health(desk: &Desk) -> Answer<&'static str> {
 /// This document.
 #[utoipa::path(get, path = "/api/openapi.json", responses((status = 200, description = "OpenAPI 3.1")))]
 #[get("/openapi.json")]
-pub fn api_document() -> Json<serde_json::Value> {
-    Json(openapi::document())
+pub fn api_document(made: &State<Documents>) -> Json<&serde_json::Value> {
+    Json(&made.inner().api)
 }

@@ -16,13 +16,15 @@ use windrift_core::vehicle::measured::measure::measure;
 use windrift_store::SideRows;
 use windrift_store::edits::RowKind;
 
-use super::Answer;
-use super::jobs::key;
-use super::rows::PIECE_KIB;
-use crate::desk::{Desk, Ways};
+use crate::desk::Desk;
+use crate::editing::PIECE_KIB;
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{read_json_up_to, read_typed};
-use crate::views::{Evaluation, SideInput, SideView, evaluation, side_view, unit_of};
+use crate::routes::Answer;
+use crate::views::{Evaluation, SideView, evaluation, side_view};
+use crate::ways::Ways;
 
 /// A move in the picture, mm.
 #[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]

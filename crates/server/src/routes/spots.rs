@@ -18,13 +18,13 @@ use windrift_store::StoreError;
 use windrift_store::edits::{Change, Edit, RowKind};
 use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::jobs::key;
-use super::rows::{Editing, answered_before};
 use crate::desk::Desk;
+use crate::editing::{Editing, answered_before};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
-use crate::views::{SideInput, unit_of};
+use crate::routes::Answer;
 
 /// Where to look.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]

@@ -1,25 +1,20 @@
 //! The story tape of a side, and both sides of a vehicle beside each other.
 
-use std::sync::Arc;
-
+use crate::both::{Both, both};
+use crate::desk::Desk;
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::PlannedSide;
+use crate::problem::Problem;
+use crate::routes::Answer;
 use rocket::get;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use serde::Serialize;
 use utoipa::ToSchema;
-use uuid::Uuid;
-use windrift_core::plan::story::{BothSides, Story, both_sides, stories};
-use windrift_core::vehicle::side::Side;
-use windrift_formats::story::{StorySheet, write_list, write_strip};
-use windrift_store::SideRows;
-use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::hand_over::{File, paper_of};
-use super::jobs::key;
-use crate::desk::{Desk, Ways};
-use crate::problem::Problem;
-use crate::views::PlannedSide;
+use windrift_core::plan::story::{BothSides, Story, both_sides, stories};
+use windrift_formats::story::{StorySheet, write_list, write_strip};
 
 /// The story tape of a side.
 #[derive(Debug, Serialize, ToSchema)]
@@ -30,42 +25,6 @@ pub struct StoryView {
     pub other_side: Option<String>,
     /// Each piece with its twin there.
     pub both: Vec<BothSides>,
-}
-
-/// A side of a job, planned, with the side that mirrors it.
-pub(super) struct Both {
-    pub rows: SideRows,
-    pub ways: Ways,
-    pub here: Arc<PlannedSide>,
-    pub other: Option<(String, Arc<PlannedSide>)>,
-}
-
-/// A side with the one that mirrors it, planned.
-pub(super) async fn both(desk: &Desk, side: Uuid) -> Result<Both, Problem> {
-    let rows = desk.side(side).await?;
-    let ways = desk.ways().await?;
-    let job = desk.job(rows.job.id).await?;
-    let here = desk.planned(&job, side, &ways).await?;
-    let mut other = None;
-    for sibling in &job.sides {
-        // A sibling that cannot be read is no mirror of anything.
-        let Ok(there) = Kind::Side.read::<Side>(&sibling.side.spec) else {
-            continue;
-        };
-        if here.input.side.kind.mirror() == Some(there.kind)
-            && there.facing != here.input.side.facing
-        {
-            let planned = desk.planned(&job, sibling.side.id, &ways).await?;
-            other = Some((there.name(ways.side_words), planned));
-            break;
-        }
-    }
-    Ok(Both {
-        rows,
-        ways,
-        here,
-        other,
-    })
 }
 
 /// Every mark along each datum as a running distance, the gaps between pieces, and both sides' figures with their difference.

@@ -1,5 +1,6 @@
 //! The shop's own sides to start from: kept, listed, passed on as JSON documents, read in again.
 
+use rocket::State;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
@@ -12,14 +13,14 @@ use windrift_core::vehicle::template::SideTemplate;
 use windrift_store::StoreError;
 use windrift_store::stored::Kind;
 
-use super::Answer;
-use super::hand_over::File;
-use super::jobs::key;
 use crate::desk::Desk;
-use crate::openapi;
+use crate::documents::Documents;
+use crate::file::File;
+use crate::keys::key;
+use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_json_up_to};
-use crate::views::SideInput;
+use crate::routes::Answer;
 
 /// Largest template document, KiB.
 const LARGEST_KIB: u64 = 2048;
@@ -146,6 +147,6 @@ pub async fn remove_template(desk: &Desk, caller: Caller, id: &str) -> Answer<&'
 /// The JSON Schema of a template document.
 #[utoipa::path(get, path = "/api/schemas/side-template.json", responses((status = 200, description = "JSON Schema 2020-12")))]
 #[get("/schemas/side-template.json")]
-pub fn template_schema() -> Json<Value> {
-    Json(openapi::template_schema())
+pub fn template_schema(made: &State<Documents>) -> Json<&Value> {
+    Json(&made.inner().template)
 }

@@ -5,9 +5,9 @@ use serde_json::Value;
 use windrift_store::edits::EditedRow;
 use windrift_store::undo::{InTheWay, Step};
 
-use super::jobs::key;
-use super::rows::Editing;
 use crate::desk::Desk;
+use crate::editing::Editing;
+use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as};
 

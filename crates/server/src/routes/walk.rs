@@ -1,18 +1,25 @@
 //! The walk round: damage, doubts, photos, hardware off and on again, the customer's word. Everything is an entry of the record.
 
-use std::collections::BTreeMap;
-use std::sync::Arc;
-
+use crate::desk::Desk;
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::{Problem, UNREADABLE};
+use crate::request::{Caller, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::parts_of;
+use crate::ways::Ways;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use std::collections::BTreeMap;
+use std::sync::Arc;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::ground::tape::{Unit, print};
+use windrift_core::ground::tape::print;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::walk_round::{
     Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
@@ -20,15 +27,6 @@ use windrift_core::vehicle::walk_round::{
 use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry};
-
-use super::Answer;
-use super::hand_over::{File, paper_of};
-use super::jobs::key;
-use super::record::time_in_words;
-use crate::desk::{Desk, Ways};
-use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_json, read_typed};
-use crate::views::{PlannedSide, parts_of, unit_of};
 
 /// Most entries of one walk round.
 const MOST_ENTRIES: u64 = 3_000;
@@ -122,42 +120,12 @@ pub struct WalkRoundView {
 }
 
 /// Ends with a full stop, whatever somebody typed.
-fn sentence(text: String) -> String {
+pub(crate) fn sentence(text: String) -> String {
     let text = text.trim_end();
     if text.ends_with(['.', '!', '?']) {
         text.to_owned()
     } else {
         format!("{text}.")
-    }
-}
-
-/// An entry in words, for the record.
-pub fn in_words(body: &Value, unit: Unit) -> String {
-    match serde_json::from_value::<WalkEntry>(body.clone()) {
-        Ok(WalkEntry::Damage(d)) => {
-            let note = if d.note.is_empty() {
-                String::new()
-            } else {
-                format!(": {}", d.note)
-            };
-            sentence(format!(
-                "Found before work: {}, {}{note}",
-                d.damage.name(),
-                print(d.size_mm.mm(), unit).text
-            ))
-        }
-        Ok(WalkEntry::PaintDoubt { note, .. }) => {
-            sentence(format!("Doubt about the paint: {note}"))
-        }
-        Ok(WalkEntry::Photo { note, .. }) if note.is_empty() => "Photo before work.".into(),
-        Ok(WalkEntry::Photo { note, .. }) => sentence(format!("Photo before work: {note}")),
-        Ok(WalkEntry::Struck { note, .. }) => {
-            sentence(format!("An earlier finding was struck: {note}"))
-        }
-        Ok(WalkEntry::HardwareOff { .. }) => "Hardware taken off.".into(),
-        Ok(WalkEntry::HardwareOn { .. }) => "Hardware back on.".into(),
-        Ok(WalkEntry::SignOff { name, .. }) => format!("{name} signed for what was found."),
-        Err(_) => super::record::cannot_be_read(body),
     }
 }
 
@@ -236,7 +204,7 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
     };
     let when = |id: Uuid| {
         by_entry(id)
-            .map(|e| time_in_words(e.at))
+            .map(|e| settings.zone.in_words(e.at))
             .unwrap_or_default()
     };
     let sides = walked_sides(desk, job, &walk.round, &settings)
@@ -429,12 +397,12 @@ pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
         shop: desk.shop().await?.name,
         title: job.job.title.clone(),
         customer: job.job.customer.clone(),
-        stated: format!("As recorded on {} UTC.", time_in_words(today)),
+        stated: format!("As recorded on {}.", settings.zone.stated(today)),
         sides: sides
             .iter()
             .zip(shown.sides)
             .map(|(s, shown)| {
-                let verdict = s.planned.input.side.surface.verdict(today.date());
+                let verdict = s.planned.input.side.surface.verdict(settings.zone.date(today));
                 let mut surface = verdict.film_sentences;
                 surface.push(verdict.ceiling_sentence);
                 WalkSide {

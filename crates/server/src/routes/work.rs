@@ -1,49 +1,42 @@
 //! How a piece is hung and laid down: the hinge, the strokes with their proof, somebody's own strokes, troubles, waits.
 
-use std::sync::Arc;
-use windrift_core::ground::mm::Mm;
-
+use crate::both::{Both, both};
+use crate::desk::Desk;
+use crate::entries::floor_note::FloorNote;
+use crate::entries::{EntryView, entries_in_words};
+use crate::file::{File, paper_of};
+use crate::floor::Floor;
+use crate::keys::key;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
-use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::film::classes::{FilmClass, FilmFigures};
 use windrift_core::film::work::Work;
 use windrift_core::floor::air::Swath;
-use windrift_core::floor::hang::hang as work_out;
 use windrift_core::floor::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
 use windrift_core::floor::hang::words::Hang;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::lay_down::seen::{Remedy, Seen, remedy};
-use windrift_core::floor::lay_down::turns::{Turn, turns};
-use windrift_core::floor::lay_down::{
-    CELL_MM, LayDown, MOST_TRIED, Tried, lay_down as laid_down, sheets, try_strokes,
-};
-use windrift_core::ground::tape::Unit;
-use windrift_core::plan::planned::{PlannedPiece, SidePlan};
+use windrift_core::floor::lay_down::turns::Turn;
+use windrift_core::floor::lay_down::{CELL_MM, LayDown, MOST_TRIED, Tried, sheets, try_strokes};
+use windrift_core::ground::mm::Mm;
 use windrift_core::plan::story::{BothSides, both_sides};
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, StoreError};
-
-use super::Answer;
-use super::hand_over::{File, paper_of};
-use super::jobs::key;
-use super::record::{EntryView, entries_in_words};
-use super::story::{Both, both};
-use crate::desk::{Desk, Ways};
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::views::{LockState, PlannedSide, lock_state};
+use windrift_store::{EntryKind, NewEntry, RecordEntry, StoreError};
 
 /// Most entries of one piece that are shown.
 const MOST_ENTRIES: u64 = 200;
+
 /// Widest squeegee that is tried, mm.
 const WIDEST_MM: f64 = 400.0;
+
 /// Most points in one stroke that is tried.
 const MOST_POINTS: usize = 400;
 
@@ -113,50 +106,6 @@ pub struct OwnStrokes {
     pub strokes: Vec<Swath>,
 }
 
-/// What is recorded on the floor about a piece.
-#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "what", rename_all = "snake_case")]
-pub enum FloorNote {
-    /// The piece was laid down.
-    Laid {
-        /// Strokes that were made.
-        strokes: u32,
-    },
-    /// A wait that has ended.
-    Waited {
-        /// Minutes.
-        minutes: u32,
-        /// For what.
-        reason: String,
-    },
-    /// Something went wrong.
-    Trouble {
-        /// What was seen.
-        seen: Seen,
-        /// Where, as it was typed.
-        place: String,
-        /// Whether the film had been heated.
-        heated: bool,
-        /// What came of it.
-        outcome: String,
-    },
-    /// The upright edge of a first panel was checked.
-    UprightEdge {
-        /// What it is out by over its height, as it was typed.
-        out_by: String,
-    },
-}
-
-impl FloorNote {
-    /// The kind of its entry in the record.
-    pub fn kind(&self) -> EntryKind {
-        match self {
-            FloorNote::Laid { .. } => EntryKind::Laid,
-            _ => EntryKind::Floor,
-        }
-    }
-}
-
 /// An entry of the floor.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct NewFloorEntry {
@@ -173,85 +122,6 @@ pub struct Remedies {
     pub film: &'static str,
     /// One for everything that can be seen.
     pub remedies: Vec<Remedy>,
-}
-
-/// A piece with its side as planned.
-pub(super) struct Floor {
-    pub rows: SideRows,
-    pub unit: Unit,
-    ways: Ways,
-    pub planned: Arc<PlannedSide>,
-    at: usize,
-}
-
-impl Floor {
-    pub async fn of(desk: &Desk, id: &str) -> Result<Floor, Problem> {
-        let piece = key(id)?;
-        let rows = desk.side_of_piece(piece).await?;
-        let ways = desk.ways().await?;
-        let job = desk.job(rows.job.id).await?;
-        let planned = desk.planned(&job, rows.side.id, &ways).await?;
-        let PlannedSide { input, plan } = planned.as_ref();
-        if let Some((_, error)) = plan.failed.iter().find(|(p, _)| *p == piece) {
-            return Err(error.clone().into());
-        }
-        if let Some(unread) = input.unreadable.iter().find(|u| u.id == piece) {
-            return Err(StoreError::unreadable("piece", unread.why.clone()).into());
-        }
-        let at = plan
-            .pieces
-            .iter()
-            .position(|p| p.id == piece)
-            .ok_or(StoreError::NotFound("piece"))?;
-        Ok(Floor {
-            unit: input.unit,
-            rows,
-            ways,
-            planned,
-            at,
-        })
-    }
-
-    pub fn plan(&self) -> &SidePlan {
-        &self.planned.plan
-    }
-
-    pub fn piece(&self) -> &PlannedPiece {
-        &self.plan().pieces[self.at]
-    }
-
-    /// Whether it is locked where it hangs.
-    pub fn lock(&self) -> LockState {
-        lock_state(&self.rows, self.piece(), &self.planned.input)
-    }
-
-    fn hang(&self) -> Hang {
-        let side = &self.plan().side;
-        let today = OffsetDateTime::now_utc().date();
-        let fresh = side.side.surface.paint_is_fresh(today);
-        work_out(self.piece(), side, &self.ways, fresh, self.unit)
-    }
-
-    fn turn(&self) -> Option<Turn> {
-        turns(&self.plan().pieces, self.plan().side.side.direction())
-            .into_iter()
-            .find(|t| t.piece == self.piece().id)
-    }
-
-    async fn lay_down(self, desk: &Desk) -> Result<(Floor, Hang, LayDown), Problem> {
-        desk.compute(move || {
-            let hang = self.hang();
-            let found = laid_down(
-                self.piece(),
-                &self.plan().side,
-                &hang,
-                &self.ways,
-                self.unit,
-            );
-            (self, hang, found)
-        })
-        .await
-    }
 }
 
 /// How a piece is hung: every hinge ranked, the one that is used, tape, cuts and sections.
@@ -485,37 +355,4 @@ pub async fn stroke_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<
         floor.piece().piece.called()
     );
     Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
-}
-
-/// An entry in words, for the record.
-pub fn in_words(body: &Value) -> String {
-    match serde_json::from_value::<FloorNote>(body.clone()) {
-        Ok(FloorNote::Laid { strokes }) => format!("Laid down with {strokes} strokes."),
-        Ok(FloorNote::Waited { minutes, reason }) => format!(
-            "Waited {minutes} minutes: {}.",
-            reason.trim_end_matches('.')
-        ),
-        Ok(FloorNote::Trouble {
-            seen,
-            place,
-            heated,
-            outcome,
-        }) => {
-            let heat = if heated { ", heated before" } else { "" };
-            let outcome = if outcome.trim().is_empty() {
-                String::new()
-            } else {
-                format!(" {}.", outcome.trim().trim_end_matches('.'))
-            };
-            format!(
-                "Trouble: {} at {}{heat}.{outcome}",
-                seen.name(),
-                place.trim().trim_end_matches('.')
-            )
-        }
-        Ok(FloorNote::UprightEdge { out_by }) => {
-            format!("Upright edge of the panel checked: out by {out_by}.")
-        }
-        Err(_) => super::record::cannot_be_read(body),
-    }
 }

@@ -12,9 +12,11 @@ use windrift_formats::svg::screen_path;
 use windrift_store::JobRows;
 use windrift_store::edits::RowKind;
 
-use super::{PathData, PlannedSide, SCREEN_MM, SideDrawing, Unreadable, lock_state, unit_of};
-use crate::desk::{Desk, Ways};
+use crate::desk::Desk;
+use crate::planned::{SketchedSide, Unreadable, unit_of};
 use crate::problem::{Problem, UNREADABLE};
+use crate::views::{PathData, SCREEN_MM, SideDrawing, lock_state};
+use crate::ways::Ways;
 
 /// A side in a job's plan view.
 #[derive(Debug, Serialize, ToSchema)]
@@ -106,8 +108,8 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
     let mut specs: Vec<(Uuid, Side)> = Vec::new();
     let mut unreadable = Vec::new();
     for side in &rows.sides {
-        let planned = match desk.planned(rows, side.side.id, ways).await {
-            Ok(planned) => planned,
+        let sketched = match desk.sketched(rows, side.side.id, ways).await {
+            Ok(sketched) => sketched,
             // The shop's machine is in trouble, not the side.
             Err(problem) if problem.status >= 500 && problem.code != UNREADABLE => {
                 return Err(problem);
@@ -123,7 +125,8 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
                 continue;
             }
         };
-        let PlannedSide { input, plan } = planned.as_ref();
+        let SketchedSide { input, sketch } = sketched.as_ref();
+        let plan = &sketch.plan;
         unreadable.extend(input.unreadable.iter().cloned());
         done.features += side.features.len() as u64;
         done.pieces += side.pieces.len() as u64;
@@ -140,12 +143,12 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
             kind: input.side.kind,
             name: input.side.name(ways.side_words),
             drawing: SideDrawing::of(&plan.side),
-            film: plan
-                .pieces
+            film: sketch
+                .film
                 .iter()
-                .map(|p| FilmDrawing {
-                    path: screen_path(&p.film().collect::<Vec<_>>(), SCREEN_MM),
-                    colour: p.piece.colour().to_owned(),
+                .map(|f| FilmDrawing {
+                    path: screen_path(&f.shapes, SCREEN_MM),
+                    colour: f.colour.clone(),
                 })
                 .collect(),
             pieces: side.pieces.len() as u32,

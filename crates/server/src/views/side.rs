@@ -34,8 +34,9 @@ use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
 use windrift_store::stored::Kind;
 
-use super::{PathData, PlannedSide, SCREEN_MM, SideDrawing, SideInput, Unreadable};
+use crate::planned::{PlannedSide, SideInput, Unreadable};
 use crate::problem::Problem;
+use crate::views::{PathData, SCREEN_MM, SideDrawing};
 
 /// A feature of a side.
 #[derive(Debug, Serialize, ToSchema)]
@@ -470,7 +471,7 @@ pub fn side_view(
             _ => None,
         },
         levels: input.side.levels(input.unit),
-        surface: input.side.surface.verdict(OffsetDateTime::now_utc().date()),
+        surface: input.side.surface.verdict(settings.zone.date(OffsetDateTime::now_utc())),
         mirror: mirror.map(|s| s.side.id),
         underlay,
         drawing: SideDrawing::of(&plan.side),

@@ -1241,14 +1241,14 @@ export interface components {
         /** @description The rule for where a piece is along the datum. */
         Along: {
             /** @description Distance along the datum, mm. */
-            distance_mm: number | string;
+            distance_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             rule: "from_front";
             /** @description Which end of the piece it runs to. */
             to: components["schemas"]["LetterEnd"];
         } | {
             /** @description Clear distance along the datum, mm. */
-            distance_mm: number | string;
+            distance_mm: components["schemas"]["Mm"];
             /** @description The edge. */
             edge: components["schemas"]["EdgeRef"];
             /** @enum {string} */
@@ -1264,7 +1264,7 @@ export interface components {
             to: components["schemas"]["EdgeRef"];
         } | {
             /** @description Gap between the two, mm. */
-            gap_mm: number | string;
+            gap_mm: components["schemas"]["SignedMm"];
             /**
              * Format: uuid
              * @description The other piece.
@@ -1292,7 +1292,7 @@ export interface components {
             /** @description One edge. */
             from: components["schemas"]["EdgeRef"];
             /** @description Gap at each end, mm. */
-            gap_mm: number | string;
+            gap_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             rule: "same_gap";
             /** @description The other. */
@@ -1328,7 +1328,7 @@ export interface components {
             rule: "along_line";
         } | {
             /** @description Distance from the datum at the rear end, mm. */
-            rear_drop_mm: number | string;
+            rear_drop_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             rule: "to_drop";
         };
@@ -1348,7 +1348,7 @@ export interface components {
             /** @description Which way it bends. */
             bends: components["schemas"]["Bends"];
             /** @description Radius of the first baseline, mm. */
-            radius_mm: number | string;
+            radius_mm: components["schemas"]["Mm"];
         };
         /** @description A door, lamp, arch, zone or anything else with an outline, to be drawn. */
         AreaDrawing: {
@@ -1403,11 +1403,11 @@ export interface components {
         /** @description One band of a stripe. */
         Band: {
             /** @description Width at the front end, mm. */
-            front_width_mm: number | string;
+            front_width_mm: components["schemas"]["Mm"];
             /** @description Gap to the band above, mm; of the first band, to the stripe's upper edge. */
-            gap_mm: number | string;
+            gap_mm: components["schemas"]["SignedMm"];
             /** @description Width at the rear end, mm. */
-            rear_width_mm: number | string;
+            rear_width_mm: components["schemas"]["Mm"];
         };
         /**
          * @description Which way an arc bends.
@@ -1417,95 +1417,95 @@ export interface components {
         /** @description The shape of a side with its dimensions in mm. */
         Body: {
             /** @description How much the rail falls to the rear against level; less than 0 where it rises. */
-            fall_mm: number | string;
+            fall_mm: components["schemas"]["SignedMm"];
             /** @description Rail to bottom edge at the front. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description Along the top rail. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "box";
         } | {
             /** @description Roof to bottom edge. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description Foremost to rearmost point. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @description Roof down to the foremost point. */
-            nose_height_mm: number | string;
+            nose_height_mm: components["schemas"]["Mm"];
             /** @description How far the top of the nose lies behind its foremost point. */
-            nose_mm: number | string;
+            nose_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "travel_trailer";
             /** @description How far the top of the tail lies before its rearmost point. */
-            tail_mm: number | string;
+            tail_mm: components["schemas"]["Mm"];
             /** @description How far the foot of the nose lies behind its foremost point. */
-            undercut_mm: number | string;
+            undercut_mm: components["schemas"]["Mm"];
         } | {
             /** @description Sill to the bonnet's edge at the nose. */
-            bonnet_height_mm: number | string;
+            bonnet_height_mm: components["schemas"]["Mm"];
             /** @description Nose to the foot of the screen. */
-            bonnet_mm: number | string;
+            bonnet_mm: components["schemas"]["Mm"];
             /** @description Roof to sill. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description Nose to rear edge. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @description How far the head of the screen lies behind its foot. */
-            screen_mm: number | string;
+            screen_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "van";
             /** @description How far the roof ends before the rear edge. */
-            tail_mm: number | string;
+            tail_mm: components["schemas"]["Mm"];
         } | {
             /** @description How far the lower edge bows outwards in its middle; less than 0 inwards. */
-            bottom_bow_mm: number | string;
+            bottom_bow_mm: components["schemas"]["SignedMm"];
             /** @description Along the lower edge. */
-            bottom_mm: number | string;
+            bottom_mm: components["schemas"]["Mm"];
             /** @description How far along the lower edge begins after the upper; less than 0 where it begins before. */
-            bottom_starts_mm: number | string;
+            bottom_starts_mm: components["schemas"]["SignedMm"];
             /** @description Radius of the corners. */
-            corner_mm: number | string;
+            corner_mm: components["schemas"]["Mm"];
             /** @description Upper to lower edge. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "panel";
             /** @description How far the upper edge bows outwards in its middle; less than 0 inwards. */
-            top_bow_mm: number | string;
+            top_bow_mm: components["schemas"]["SignedMm"];
             /** @description Along the upper edge. */
-            top_mm: number | string;
+            top_mm: components["schemas"]["Mm"];
         } | {
             /** @description Bottom to the sheer at the bow. */
-            bow_mm: number | string;
+            bow_mm: components["schemas"]["Mm"];
             /** @description Stem head to the upper end of the transom. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @description Bottom to the sheer in the middle. */
-            middle_mm: number | string;
+            middle_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "hull";
             /** @description How far the foot of the stem lies behind its head. */
-            stem_rake_mm: number | string;
+            stem_rake_mm: components["schemas"]["Mm"];
             /** @description Bottom to the sheer at the stern. */
-            stern_mm: number | string;
+            stern_mm: components["schemas"]["Mm"];
             /** @description How far the foot of the transom lies before its head. */
-            transom_rake_mm: number | string;
+            transom_rake_mm: components["schemas"]["Mm"];
         } | {
             /** @description Across at the chines. */
-            chine_width_mm: number | string;
+            chine_width_mm: components["schemas"]["Mm"];
             /** @description How far the top rises in the middle. */
-            crown_mm: number | string;
+            crown_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "transom";
             /** @description Top corner to chine. */
-            side_height_mm: number | string;
+            side_height_mm: components["schemas"]["Mm"];
             /** @description How far the bottom goes on below the chines in the middle. */
-            vee_mm: number | string;
+            vee_mm: components["schemas"]["Mm"];
             /** @description Across the top. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         } | {
             /** @description How far each end bulges. */
-            end_mm: number | string;
+            end_mm: components["schemas"]["Mm"];
             /** @description Top to bottom. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description End to end. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             shape: "tank";
         } | {
@@ -1636,7 +1636,7 @@ export interface components {
             /** @description The colour. */
             colour: components["schemas"]["TapeColour"];
             /** @description Length, mm. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
         };
         /** @description A rivet column to be drawn. */
         ColumnDrawing: {
@@ -1819,11 +1819,11 @@ export interface components {
         /** @description Damage that was there before. */
         Damage: {
             /** @description Back along the rail, mm. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description What it is. */
             damage: components["schemas"]["DamageKind"];
             /** @description Plumb down from the rail, mm. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @description A word about it. */
             note?: string;
             /**
@@ -1837,7 +1837,7 @@ export interface components {
              */
             side: string;
             /** @description How large, mm. */
-            size_mm: number | string;
+            size_mm: components["schemas"]["Mm"];
         };
         /**
          * @description Kinds of damage that were there before.
@@ -1883,7 +1883,7 @@ export interface components {
             required: boolean;
         } | {
             /** @description How deep, mm. */
-            depth_mm: number | string;
+            depth_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             of: "recess";
             /** @description Where air can leave. */
@@ -1899,10 +1899,10 @@ export interface components {
             /** @enum {string} */
             of: "curve";
             /** @description How far it rises over its chord, mm. */
-            rise_mm: number | string;
+            rise_mm: components["schemas"]["Mm"];
         } | {
             /** @description How deep at most, mm. */
-            depth_mm: number | string;
+            depth_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             of: "hollow";
         };
@@ -1921,14 +1921,14 @@ export interface components {
         /** @description The rule for how far down a piece is. */
         Down: {
             /** @description Distance, mm. */
-            distance_mm: number | string;
+            distance_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             rule: "from_datum";
             /** @description What it runs to. */
             to: components["schemas"]["DownTo"];
         } | {
             /** @description Clear distance, mm. */
-            distance_mm: number | string;
+            distance_mm: components["schemas"]["Mm"];
             /** @description The height. */
             height: components["schemas"]["LevelRef"];
             /** @enum {string} */
@@ -1946,7 +1946,7 @@ export interface components {
             to: components["schemas"]["LevelRef"];
         } | {
             /** @description Gap between the two, mm. */
-            gap_mm: number | string;
+            gap_mm: components["schemas"]["SignedMm"];
             /**
              * Format: uuid
              * @description The other piece.
@@ -2136,13 +2136,9 @@ export interface components {
         Face: "side" | "rear" | "front";
         /** @description The marking of one face as the crew has settled it. */
         FaceMarking: {
-            /**
-             * Format: double
-             * @description Largest gap that the shop wants, mm.
-             */
-            gap_limit_mm?: number | null;
+            gap_limit_mm?: null | components["schemas"]["Mm"];
             /** @description The side's reference above the ground at curb weight, mm. */
-            ground_mm: number | string;
+            ground_mm: components["schemas"]["Mm"];
             /** @description Strips changed by hand, in place of the plan's. */
             own?: components["schemas"]["Strip"][] | null;
             /** @description Strips as they were read back on the floor. */
@@ -2191,7 +2187,7 @@ export interface components {
             /** @description What the shop calls it, where that is more than its kind. */
             called?: string | null;
             /** @description How far film keeps off it, mm. */
-            clearance_mm?: number | string;
+            clearance_mm?: components["schemas"]["Mm"];
             /** @description Whether it comes off first. */
             comes_off?: components["schemas"]["ComesOff"];
             details?: null | components["schemas"]["Details"];
@@ -2464,22 +2460,22 @@ export interface components {
              */
             columns: number;
             /** @description Reference to the middle of the first head. */
-            first_head_mm: number | string;
+            first_head_mm: components["schemas"]["SignedMm"];
             /** @description Zero to the middle of the first column. */
-            first_mm: number | string;
+            first_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "heads";
             /** @description Diameter of a head. */
-            head_mm: number | string;
+            head_mm: components["schemas"]["Mm"];
             /** @description Head to head down the column. */
-            head_pitch_mm: number | string;
+            head_pitch_mm: components["schemas"]["Mm"];
             /**
              * Format: int32
              * @description Heads in each column.
              */
             heads: number;
             /** @description Column to column. */
-            pitch_mm: number | string;
+            pitch_mm: components["schemas"]["Mm"];
         } | {
             /**
              * Format: int32
@@ -2487,22 +2483,22 @@ export interface components {
              */
             count: number;
             /** @description Zero to the first. */
-            first_mm: number | string;
+            first_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "upright";
             /** @description Line to line. */
-            pitch_mm: number | string;
+            pitch_mm: components["schemas"]["Mm"];
         } | {
             /** @description Zero to its beginning. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description Reference to its beginning. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "straight";
             /** @description Zero to its end. */
-            to_back_mm: number | string;
+            to_back_mm: components["schemas"]["SignedMm"];
             /** @description Reference to its end. */
-            to_drop_mm: number | string;
+            to_drop_mm: components["schemas"]["SignedMm"];
         } | {
             /** @description Whether it closes into an outline. */
             closed: boolean;
@@ -2512,39 +2508,39 @@ export interface components {
             points: components["schemas"]["Reading"][];
         } | {
             /** @description Zero to it. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description Reference to it. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "rectangle";
             /** @description Height. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description How many, at which pitch. */
             repeat: components["schemas"]["Repeat"];
             /** @description Which of its points these run to. */
             to: components["schemas"]["MeasuredTo"];
             /** @description Width. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         } | {
             /** @description Diameter. */
-            across_mm: number | string;
+            across_mm: components["schemas"]["Mm"];
             /** @description Zero to its middle. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description Reference to its middle. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "round";
             /** @description How many, at which pitch. */
             repeat: components["schemas"]["Repeat"];
         } | {
             /** @description Zero to its middle. */
-            centre_mm: number | string;
+            centre_mm: components["schemas"]["SignedMm"];
             /** @enum {string} */
             form: "arch";
             /** @description Height over the bottom edge. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description Width at the bottom. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /**
          * @description Ways of measuring a feature, as they are offered.
@@ -2554,9 +2550,9 @@ export interface components {
         /** @description A span that stays free of tape. */
         FreeSpan: {
             /** @description From, mm. */
-            from_mm: number | string;
+            from_mm: components["schemas"]["Mm"];
             /** @description To, mm. */
-            to_mm: number | string;
+            to_mm: components["schemas"]["Mm"];
         };
         /**
          * @description Where the vehicle's front lies in the picture of a side.
@@ -2808,15 +2804,15 @@ export interface components {
         /** @description Something in the picture that must stay clear: a face, a number, a digit of a phone number. */
         KeyFeature: {
             /** @description From its upper trim edge, mm. */
-            down_mm: number | string;
+            down_mm: components["schemas"]["SignedMm"];
             /** @description Height, mm. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description What it is. */
             name: string;
             /** @description From the panel's left trim edge, mm. */
-            right_mm: number | string;
+            right_mm: components["schemas"]["SignedMm"];
             /** @description Width, mm. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description One piece of a kit that was read from a file. */
         KitPieceView: {
@@ -2846,14 +2842,14 @@ export interface components {
              */
             across: number;
             /** @description Where it is measured: back along the rail, mm. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /**
              * Format: double
              * @description Share of the photo's height from its top, 0 to 1.
              */
             down: number;
             /** @description Plumb down from the rail, mm. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
         };
         /**
          * @description Colour of a lamp's lens.
@@ -3124,11 +3120,7 @@ export interface components {
             incomplete_or_tractor?: boolean;
             /** @description What kind. */
             kind: components["schemas"]["MarkedKind"];
-            /**
-             * Format: double
-             * @description Overall length, drawbar included for the UN regulations, mm.
-             */
-            length_mm?: number | null;
+            length_mm?: null | components["schemas"]["Mm"];
             /** @description Shape, structure or operation makes a contour impossible: a line instead (UN regulations). */
             line_only?: boolean;
             /** @description Used only for living or as an office. */
@@ -3142,11 +3134,7 @@ export interface components {
             open_rear?: boolean;
             /** @description A pole trailer. */
             pole_trailer?: boolean;
-            /**
-             * Format: double
-             * @description Overall width, mm.
-             */
-            width_mm?: number | null;
+            width_mm?: null | components["schemas"]["Mm"];
         };
         /** @description What was worked out for a face. */
         MarkingFound: {
@@ -3273,14 +3261,16 @@ export interface components {
             /** @description Straight distance from where it was measured to where the piece puts it. */
             off: components["schemas"]["Length"];
         };
+        /** @description A length in mm, or text such as `27 3/4` in the job's unit */
+        Mm: number | string;
         /** @description A move of several pieces. */
         MoveTogether: {
             /** @description Down, mm. */
-            down_mm: number | string;
+            down_mm: components["schemas"]["SignedMm"];
             /** @description The pieces. */
             pieces: components["schemas"]["SeenPiece"][];
             /** @description To the picture's right, mm. */
-            right_mm: number | string;
+            right_mm: components["schemas"]["SignedMm"];
         };
         /** @description That a piece no longer hangs where it hung. */
         Moved: {
@@ -3393,14 +3383,14 @@ export interface components {
              */
             asked_mm?: number[] | null;
             /** @description Read at the front flat; may be typed as text. */
-            front_mm: number | string;
+            front_mm: components["schemas"]["Mm"];
             /**
              * Format: uuid
              * @description Made by the client, so that a repeated request is recorded once.
              */
             id: string;
             /** @description Read at the rear flat; may be typed as text. */
-            rear_mm: number | string;
+            rear_mm: components["schemas"]["Mm"];
         };
         /** @description A new row: a client-made key, and what it is. */
         NewRow: {
@@ -3450,14 +3440,14 @@ export interface components {
         /** @description Readings of a panel's upright edge. */
         NewUpright: {
             /** @description Read at the lower corner; may be typed as text. */
-            foot_mm: number | string;
+            foot_mm: components["schemas"]["Mm"];
             /**
              * Format: uuid
              * @description Made by the client, so that a repeated request is recorded once.
              */
             id: string;
             /** @description Read at the upper corner; may be typed as text. */
-            top_mm: number | string;
+            top_mm: components["schemas"]["Mm"];
         };
         /** @description An entry to be recorded. */
         NewWalkEntry: {
@@ -3510,7 +3500,7 @@ export interface components {
             /** @description Colour of its film as `#rrggbb`. */
             colour: string;
             /** @description How far it stands out round the letters, mm. */
-            out_mm: number | string;
+            out_mm: components["schemas"]["Mm"];
         };
         /** @description Two pieces whose film overlaps. */
         Overlap: {
@@ -3748,20 +3738,20 @@ export interface components {
             /** @description The point in the piece's own frame, mm. */
             at: number[];
             /** @description How far back it is to lie along the reference, mm. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description How far down, plumb from the reference, mm. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @description Whether it must be met exactly, the rest taking the error. */
             pinned?: boolean;
         };
         /** @description A printed panel. */
         PrintedPanel: {
             /** @description Extra print on every side, to be trimmed, mm. */
-            bleed_mm: number | string;
+            bleed_mm: components["schemas"]["Mm"];
             /** @description Ground colour as `#rrggbb`. */
             colour: string;
             /** @description Height as trimmed, mm. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
             /** @description What must stay clear. */
             keys?: components["schemas"]["KeyFeature"][];
             /** @description What it is called. */
@@ -3772,7 +3762,7 @@ export interface components {
              */
             picture?: string | null;
             /** @description Width as trimmed, mm. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description What went wrong and what to do about it. */
         Problem: {
@@ -3820,31 +3810,27 @@ export interface components {
             /** @description Whether it is of that colour alone, not of the tape's pattern. */
             alone?: boolean;
             /** @description Height of its middle above the ground; of an upright one its edge along the side, mm. */
-            at_mm: number | string;
+            at_mm: components["schemas"]["Mm"];
             /** @description The colour that it begins with. */
             begins: components["schemas"]["TapeColour"];
             /** @description Which part of the face it marks. */
             element?: components["schemas"]["Element"];
             /** @description Where it begins along the side; of an upright one its lower end above the ground, mm. */
-            from_mm: number | string;
-            /**
-             * Format: double
-             * @description Open space between its halves, where it is split, mm.
-             */
-            split_mm?: number | null;
+            from_mm: components["schemas"]["Mm"];
+            split_mm?: null | components["schemas"]["Mm"];
             /** @description Where it ends; of an upright one its upper end above the ground, mm. */
-            to_mm: number | string;
+            to_mm: components["schemas"]["Mm"];
             /** @description Whether it runs upwards. */
             upright?: boolean;
             /** @description Width, mm. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description One reading of an outline: so far along the datum, so far plumb down from it. */
         Reading: {
             /** @description Along the datum from the zero of the tape, mm. */
-            back_mm: number | string;
+            back_mm: components["schemas"]["SignedMm"];
             /** @description Plumb down from the datum, mm; less than 0 above it. */
-            drop_mm: number | string;
+            drop_mm: components["schemas"]["SignedMm"];
             /** @description Whether the outline bends round here instead of turning a corner. */
             rounded?: boolean;
         };
@@ -3928,7 +3914,7 @@ export interface components {
         /** @description A straight reference beside the rail, as a fitter measures it: plumb down from the rail at both ends. */
         Reference: {
             /** @description Rail to the reference at the rail's front end, plumb, mm; less than 0 above the rail. */
-            front_drop_mm: number | string;
+            front_drop_mm: components["schemas"]["SignedMm"];
             /**
              * Format: uuid
              * @description Its own key, so that rules and features can hang on it.
@@ -3937,7 +3923,7 @@ export interface components {
             /** @description What it is called: `body line`, `panel edge`. */
             name: string;
             /** @description Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail. */
-            rear_drop_mm: number | string;
+            rear_drop_mm: components["schemas"]["SignedMm"];
         };
         /**
          * @description Which rule a piece of lettering is to keep.
@@ -3957,8 +3943,8 @@ export interface components {
             can_be_saved: boolean;
             /** @description Where it comes from. */
             cause: string;
-            /** @description The caution that belongs to it. */
-            caution?: string | null;
+            /** @description The cautions that its steps ask for. */
+            cautions: string[];
             /** @description What it is called. */
             name: string;
             /** @description What was seen. */
@@ -3974,9 +3960,9 @@ export interface components {
              */
             count: number;
             /** @description From one to the next along, mm. */
-            pitch_mm: number | string;
+            pitch_mm: components["schemas"]["Mm"];
             /** @description From one to the next down, mm. */
-            row_pitch_mm: number | string;
+            row_pitch_mm: components["schemas"]["Mm"];
             /**
              * Format: int32
              * @description How many down.
@@ -4162,7 +4148,7 @@ export interface components {
             seam: "butt";
         } | {
             /** @description By so much, mm. */
-            overlap_mm: number | string;
+            overlap_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             seam: "overlap";
         };
@@ -4249,9 +4235,9 @@ export interface components {
             /** @description Colour of its film as `#rrggbb`. */
             colour: string;
             /** @description Down, mm; less than 0 is up. */
-            down_mm: number | string;
+            down_mm: components["schemas"]["SignedMm"];
             /** @description To the picture's right, mm; less than 0 is to the left. */
-            right_mm: number | string;
+            right_mm: components["schemas"]["SignedMm"];
         };
         /** @description The shop. */
         ShopView: {
@@ -4508,22 +4494,24 @@ export interface components {
             /** @description The drawn signature. */
             strokes: number[][][];
         };
+        /** @description A length in mm, or text such as `-27 3/4` in the job's unit; may be less than 0 */
+        SignedMm: number | string;
         /** @description What drives the size of lettering. */
         Size: {
             /** @enum {string} */
             by: "capital_height";
             /** @description Height in mm. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
         } | {
             /** @enum {string} */
             by: "x_height";
             /** @description Height in mm. */
-            height_mm: number | string;
+            height_mm: components["schemas"]["Mm"];
         } | {
             /** @enum {string} */
             by: "overall_width";
             /** @description Width in mm. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /**
          * @description How letters are spaced.
@@ -4620,13 +4608,9 @@ export interface components {
             grade: string;
             /** @description Colours along the roll, repeated; one module. */
             pattern: components["schemas"]["ColourRun"][];
-            /**
-             * Format: double
-             * @description Length of the strips that it comes in; nothing for a roll, mm.
-             */
-            pre_cut_mm?: number | null;
+            pre_cut_mm?: null | components["schemas"]["Mm"];
             /** @description Width, mm. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description The story of one datum. */
         Story: {
@@ -4662,22 +4646,18 @@ export interface components {
         /** @description A strip of tape, planned or read back. */
         Strip: {
             /** @description Height of its middle above the ground, mm. */
-            centre_mm: number | string;
+            centre_mm: components["schemas"]["SignedMm"];
             /** @description Which part of the face it marks. */
             element?: components["schemas"]["Element"];
             /** @description Its colours from the front, or from the top. */
             runs: components["schemas"]["ColourRun"][];
-            /**
-             * Format: double
-             * @description Open space between its two halves, where it is split along its length to clear rivet heads, mm.
-             */
-            split_mm?: number | null;
+            split_mm?: null | components["schemas"]["Mm"];
             /** @description Where it begins along the side; an upright one's edge, mm. */
-            start_mm: number | string;
+            start_mm: components["schemas"]["Mm"];
             /** @description Whether it runs upwards. */
             upright?: boolean;
             /** @description Width, mm; of both halves and what is between them where it is split. */
-            width_mm: number | string;
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description A strip with its printed figures. */
         StripView: {
@@ -4712,30 +4692,30 @@ export interface components {
             /** @description Its bands from the top. */
             bands: components["schemas"]["Band"][];
             /** @description How far it keeps off what stays on the body, mm; a feature's own clearance holds where it is more. */
-            clearance_mm?: number | string;
+            clearance_mm?: components["schemas"]["Mm"];
             /** @description Colour of the film as `#rrggbb`. */
             colour: string;
             /** @description Length where the rule for its place does not give one, mm. */
-            length_mm: number | string;
+            length_mm: components["schemas"]["Mm"];
             /** @description Margin on each side of a door gap at which it is parted, mm. */
-            margin_mm?: number | string;
+            margin_mm?: components["schemas"]["Mm"];
             /** @description What it is called. */
             name: string;
             /** @description Whether it is parted at door gaps. */
             parted?: boolean;
             /** @description Extra film at each end, to go round the edge and be trimmed inside, mm. */
-            wrap_mm?: number | string;
+            wrap_mm?: components["schemas"]["Mm"];
         };
         /** @description One stripe over several body parts. */
         StripeRun: {
             /** @description Gap at both ends of every part, mm. */
-            end_gap_mm: number | string;
+            end_gap_mm: components["schemas"]["Mm"];
             /** @description Where the line begins on the first part, down from its reference, mm. */
-            first_drop_mm: number | string;
+            first_drop_mm: components["schemas"]["Mm"];
             /** @description Gaps between one part and the next along the run, mm. */
-            gaps_mm?: number[];
+            gaps_mm?: components["schemas"]["Mm"][];
             /** @description Where it ends on the last part, mm. */
-            last_drop_mm: number | string;
+            last_drop_mm: components["schemas"]["Mm"];
             /** @description The parts from front to rear: hood, roof, tail. */
             sides: string[];
             /** @description The stripe. */
@@ -4915,24 +4895,16 @@ export interface components {
         TractorPlace: "fender" | "mudflap" | "bracket" | "cab";
         /** @description Where the strips of a tractor's rear can lie. */
         TractorRear: {
-            /**
-             * Format: double
-             * @description Lower edge of the mudflaps' support bracket above the ground, mm.
-             */
-            bracket_mm?: number | null;
+            bracket_mm?: null | components["schemas"]["Mm"];
             /** @description The surface at the far end, mm. */
             far: components["schemas"]["FreeSpan"];
             /** @description Lower edge of both above the ground, mm. */
-            foot_mm: number | string;
+            foot_mm: components["schemas"]["Mm"];
             /** @description On what. */
             place: components["schemas"]["TractorPlace"];
             /** @description Upper edge of both above the ground, mm. */
-            top_mm: number | string;
-            /**
-             * Format: double
-             * @description Tops of the tyres above the ground, unladen, mm.
-             */
-            tyre_mm?: number | null;
+            top_mm: components["schemas"]["Mm"];
+            tyre_mm?: null | components["schemas"]["Mm"];
             /** @description The surface at the zero end along the rear, mm. */
             zero: components["schemas"]["FreeSpan"];
         };
@@ -5022,15 +4994,15 @@ export interface components {
         /** @description The horizontal member of a rear underride device. */
         UnderrideMember: {
             /** @description Its lower edge above the ground, mm. */
-            foot_mm: number | string;
+            foot_mm: components["schemas"]["Mm"];
             /** @description Spans along it that stay free, such as its label, mm. */
             free_of?: components["schemas"]["FreeSpan"][];
             /** @description Where it begins along the rear, mm. */
-            from_mm: number | string;
+            from_mm: components["schemas"]["Mm"];
             /** @description Where it ends, mm. */
-            to_mm: number | string;
+            to_mm: components["schemas"]["Mm"];
             /** @description Its upper edge above the ground, mm. */
-            top_mm: number | string;
+            top_mm: components["schemas"]["Mm"];
         };
         /**
          * @description Category under the UN regulations.
@@ -5320,9 +5292,9 @@ export interface components {
         /** @description How far a piece may be moved. */
         Window: {
             /** @description Along the datum to each side, mm; 0 locks it. */
-            along_mm: number | string;
+            along_mm: components["schemas"]["Mm"];
             /** @description Up and down, mm; 0 locks it. */
-            down_mm: number | string;
+            down_mm: components["schemas"]["SignedMm"];
         };
         /** @description A word to choose, with its stable name. */
         WordView: {
@@ -5350,23 +5322,23 @@ export interface components {
         /** @description A shop's own ways of working. Lengths in mm. */
         WorkSettings: {
             /** @description Transfer tape beyond the film on every side. */
-            carrier_margin_mm: number | string;
+            carrier_margin_mm: components["schemas"]["Mm"];
             /** @description Clear carrier wanted on each side of a parting cut. */
-            cut_clearance_mm: number | string;
+            cut_clearance_mm: components["schemas"]["Mm"];
             /** @description The two sides of a vehicle may differ by this before it is a trouble. */
-            pair_tolerance_mm?: number | string;
+            pair_tolerance_mm?: components["schemas"]["Mm"];
             /** @description What the two sides of a vehicle are called here. */
             side_words: components["schemas"]["SideWords"];
             /** @description Smallest piece of film that this shop weeds, across. */
-            smallest_island_mm?: number | string;
+            smallest_island_mm?: components["schemas"]["Mm"];
             /** @description Length of a corner tab. */
-            tab_length_mm: number | string;
+            tab_length_mm: components["schemas"]["Mm"];
             /** @description Longest piece of tape that one person lays straight. */
-            tape_piece_mm: number | string;
+            tape_piece_mm: components["schemas"]["Mm"];
             /** @description Width of the masking tape for hinges. */
-            tape_width_mm: number | string;
+            tape_width_mm: components["schemas"]["Mm"];
             /** @description Thinnest stroke that this shop weeds. */
-            thinnest_stroke_mm?: number | string;
+            thinnest_stroke_mm?: components["schemas"]["Mm"];
             /** @description What weighs how much when a better spot is looked for. */
             weights?: components["schemas"]["Weights"];
         };

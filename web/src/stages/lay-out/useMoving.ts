@@ -1,129 +1,67 @@
-import { type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { type PointerEvent, useCallback } from "react";
+import { ask, client, type Schemas } from "../../api/client";
+import { useTrial, useTried } from "../../api/useTrial";
+import { stepOf, useArrowKeys } from "../../job/moving";
 
 type Piece = Schemas["PieceView"];
-type Moving = {
-	id: string;
-	/** Where it was when the move began. */
-	base: Piece;
-	/** Asked for, mm in the picture. */
-	right: number;
-	down: number;
-	/** The newest answer. */
-	tried: Piece | null;
-	/** Whether the readings are older than the picture. */
-	behind: boolean;
-};
+/** A piece wished aside from where it was, mm in the picture. */
+type Wish = { base: Piece; right: number; down: number };
 
-const STEP = { inch_sixteenth: 25.4 / 16, inch_thirty_second: 25.4 / 16, millimetre: 1 } as const;
 /** Keys rest this long before the move is kept, ms. */
 const REST = 600;
 
 /**
  * Moving a piece by mouse, touch or keys. The browser only draws it aside; the server answers with the rule and the readings of
- * the nearest step. One question is under way at a time and the newest wins.
+ * the nearest step.
  */
 export function useMoving(
 	side: Schemas["SideView"],
 	keep: (base: Piece, spec: Piece["spec"]) => Promise<unknown>,
 ) {
-	const [moving, setMoving] = useState<Moving | null>(null);
-	const [wrong, setWrong] = useState<string | null>(null);
-	const now = useRef<Moving | null>(null);
-	const busy = useRef(false);
-	const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
-	now.current = moving;
-
-	const change = useCallback((next: Moving | null) => {
-		now.current = next;
-		setMoving(next);
-	}, []);
-
-	const evaluate = useCallback(async () => {
-		if (busy.current) return;
-		busy.current = true;
-		try {
-			while (now.current?.behind) {
-				const asked = now.current;
-				const answer = await ask(
-					client.POST("/api/sides/{id}/evaluate", {
-						params: { path: { id: side.id } },
-						body: {
-							only_tried: true,
-							pieces: [
-								{
-									id: asked.id,
-									spec: asked.base.spec,
-									nudge: { right_mm: asked.right, down_mm: asked.down },
-								},
-							],
-						},
-					}),
-				);
-				const current = now.current;
-				if (!current || current.id !== asked.id) break;
-				const newest = current.right === asked.right && current.down === asked.down;
-				change({ ...current, tried: answer.pieces[0] ?? current.tried, behind: !newest });
-				setWrong(answer.failed[0]?.problem.detail ?? null);
-			}
-		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
-			if (now.current) change({ ...now.current, behind: false });
-		} finally {
-			busy.current = false;
-		}
-	}, [side.id, change]);
+	const { trial, wrong, settle } = useTrial(async ({ base, right, down }: Wish) => {
+		const answer = await ask(
+			client.POST("/api/sides/{id}/evaluate", {
+				params: { path: { id: side.id } },
+				body: {
+					only_tried: true,
+					pieces: [{ id: base.id, spec: base.spec, nudge: { right_mm: right, down_mm: down } }],
+				},
+			}),
+		);
+		return { piece: answer.pieces[0], refused: answer.failed[0]?.problem.detail ?? null };
+	});
+	const now = useTried(trial);
 
 	const by = useCallback(
 		(piece: Piece, right: number, down: number) => {
-			change({
-				...(now.current?.id === piece.id ? now.current : { id: piece.id, base: piece, tried: null }),
-				right,
-				down,
-				behind: true,
-			});
-			evaluate();
+			const before = trial.get()?.wish.base;
+			const same = before?.id === piece.id;
+			trial.want({ base: same ? before : piece, right, down }, same);
 		},
-		[change, evaluate],
+		[trial],
 	);
 
-	/** Keeps the move once the newest answer is there. */
-	const settle = useCallback(async () => {
-		clearTimeout(rest.current);
-		for (let n = 0; n < 100 && now.current?.behind; n++) await new Promise((r) => setTimeout(r, 30));
-		const done = now.current;
-		if (!done) return;
-		if (done.tried && JSON.stringify(done.tried.spec.place) !== JSON.stringify(done.base.spec.place)) {
-			try {
-				await keep(done.base, done.tried.spec);
-			} catch (error) {
-				setWrong(error instanceof Trouble ? error.message : String(error));
-			}
-		}
-		change(null);
-	}, [keep, change]);
-
-	const cancel = useCallback(() => {
-		clearTimeout(rest.current);
-		change(null);
-	}, [change]);
-
-	const onKey = useCallback(
-		(piece: Piece, key: string, far: boolean) => {
-			const step = STEP[side.unit] * (far ? 16 : 1);
-			const [right, down] = (
-				{ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] } as const
-			)[key] ?? [0, 0];
-			if (key === "Escape") cancel();
-			if (right === 0 && down === 0) return false;
-			const before = now.current?.id === piece.id ? now.current : { right: 0, down: 0, base: piece };
-			by(before.base, before.right + right * step, before.down + down * step);
-			clearTimeout(rest.current);
-			rest.current = setTimeout(settle, REST);
-			return true;
-		},
-		[side.unit, by, cancel, settle],
+	const rested = useCallback(
+		() =>
+			settle(({ base }, { piece }) =>
+				piece && JSON.stringify(piece.spec.place) !== JSON.stringify(base.spec.place)
+					? keep(base, piece.spec)
+					: undefined,
+			),
+		[settle, keep],
 	);
+	const cancel = useCallback(() => trial.end(), [trial]);
+
+	const step = stepOf(side);
+	const bySteps = useCallback(
+		(piece: Piece, right: number, down: number) => {
+			const wish = trial.get()?.wish;
+			const from = wish?.base.id === piece.id ? wish : { right: 0, down: 0 };
+			by(piece, from.right + right * step, from.down + down * step);
+		},
+		[trial, by, step],
+	);
+	const onKey = useArrowKeys(REST, bySteps, rested, cancel);
 
 	const onPointerDown = useCallback(
 		(piece: Piece, event: PointerEvent<SVGGElement>, scale: number) => {
@@ -136,7 +74,7 @@ export function useMoving(
 				target.removeEventListener("pointerup", onEnd);
 				target.removeEventListener("pointercancel", onEnd);
 				if (e.type === "pointercancel") cancel();
-				else settle();
+				else rested();
 			};
 			try {
 				target.setPointerCapture(event.pointerId);
@@ -147,9 +85,14 @@ export function useMoving(
 			target.addEventListener("pointerup", onEnd);
 			target.addEventListener("pointercancel", onEnd);
 		},
-		[by, cancel, settle],
+		[by, cancel, rested],
 	);
 
-	useEffect(() => () => clearTimeout(rest.current), []);
-	return { moving, wrong, onKey, onPointerDown };
+	const moving = now && {
+		id: now.wish.base.id,
+		...now.wish,
+		tried: now.answer?.piece ?? null,
+		behind: now.behind,
+	};
+	return { moving, wrong: wrong ?? now?.answer?.refused ?? null, onKey, onPointerDown };
 }

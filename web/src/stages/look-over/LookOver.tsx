@@ -3,6 +3,7 @@ import { memo, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import { type Editing, useWalk } from "../../api/queries";
+import { useTried } from "../../api/useTrial";
 import { type Frame, isTall, type Point, px } from "../../drawing/frame";
 import { pick } from "../../drawing/pick";
 import { Body, FeatureMark, Scene } from "../../drawing/Scene";
@@ -16,7 +17,7 @@ import { OnIt } from "./OnIt";
 import { PhotoUnder } from "./PhotoUnder";
 import { Shape } from "./Shape";
 import { SurfacePart } from "./SurfacePart";
-import { type MovingStore, useFeatureMoving, useMovingNow } from "./useFeatureMoving";
+import { type FeatureTrial, useFeatureMoving } from "./useFeatureMoving";
 import { WalkRound } from "./WalkRound";
 
 type Side = Schemas["SideView"];
@@ -102,7 +103,7 @@ export function LookOver({
 			onKey={(e) => {
 				if (e.key === "." || e.key === ",") step(e.key === "." ? 1 : -1);
 				else if (e.key === "Enter" && feature) setTab("on-it");
-				else if (e.key === "Escape" && !motion.store.get()) setChosen(null);
+				else if (e.key === "Escape" && !motion.trial.get()) setChosen(null);
 				else if (feature && (e.key === "Delete" || e.key === "Backspace")) {
 					guard(() => editing.remove({ kind: "feature", id: feature.id, revision: feature.revision }));
 				} else return feature ? motion.onKey(feature, e.key, e.shiftKey) : false;
@@ -113,7 +114,7 @@ export function LookOver({
 					frame={frame}
 					side={side}
 					chosen={preview ? null : chosen}
-					moving={motion.store}
+					moving={motion.trial}
 					damage={tab === "walk" || tab === "photo" ? (walked?.damage ?? []) : []}
 					place={tab === "walk" ? place : null}
 				/>
@@ -217,7 +218,7 @@ export function LookOver({
 					</>
 				)}
 			</main>
-			<Next job={job} side={side} moving={motion.store} signed={walk.data} tab={tab} />
+			<Next job={job} side={side} moving={motion.trial} signed={walk.data} tab={tab} />
 			{dialog}
 		</>
 	);
@@ -238,19 +239,19 @@ function Over({
 	frame: Frame;
 	side: Side;
 	chosen: string | null;
-	moving: MovingStore;
+	moving: FeatureTrial;
 	damage: Schemas["DamageView"][];
 	place: Point | null;
 }) {
-	const moving = useMovingNow(store);
+	const moving = useTried(store);
 	const least = 1.1 / frame.scale;
 	return (
 		<>
 			<g transform={`scale(${frame.scale}) translate(${-frame.x} ${-frame.y})`}>
 				{/* Where its new readings have it, as the server last answered; the mark follows the pointer. */}
-				{moving?.tried && <Landed drawing={moving.tried.drawing} least={least} />}
+				{moving?.answer && <Landed drawing={moving.answer.drawing} least={least} />}
 				{chosen && (
-					<g transform={moving ? `translate(${moving.right} ${moving.down})` : undefined}>
+					<g transform={moving ? `translate(${moving.wish.right} ${moving.wish.down})` : undefined}>
 						<FeatureMark drawing={side.drawing} feature={chosen} least={least} />
 					</g>
 				)}
@@ -300,11 +301,11 @@ function Next({
 }: {
 	job: string;
 	side: Side;
-	moving: MovingStore;
+	moving: FeatureTrial;
 	signed: Schemas["WalkRoundView"] | undefined;
 	tab: Tab;
 }) {
-	const moving = useMovingNow(store);
+	const moving = useTried(store);
 	const layOut = (
 		<Link
 			to={`${stagePath(job, "lay_out")}?side=${side.id}`}
@@ -314,7 +315,7 @@ function Next({
 		</Link>
 	);
 	if (moving) {
-		const { back, drop, lined_up } = moving.tried?.moved ?? {};
+		const { back, drop, lined_up } = moving.answer?.moved ?? {};
 		return (
 			<NextMove
 				sentence={

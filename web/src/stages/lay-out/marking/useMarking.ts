@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../../api/client";
+import { useCallback, useEffect } from "react";
+import { ask, client } from "../../../api/client";
+import { useTrial, useTried } from "../../../api/useTrial";
 import type { FaceMarking, Found, View } from "./types";
 
 /**
@@ -30,53 +31,25 @@ export function useMarking(side: string, wanted: boolean, readBack: boolean) {
 	return { view, error: first.error, proving: unproven && whole.isFetching };
 }
 
-type Tried = { own: FaceMarking["own"]; found: Found | null; behind: boolean };
-
 /** Strips moved by hand: while they move, the newest wish is tried and audited; when they rest it is kept. */
 export function useTryStrips(view: View | undefined, side: string) {
-	const [tried, setTried] = useState<Tried | null>(null);
-	const [wrong, setWrong] = useState<string | null>(null);
-	const now = useRef<Tried | null>(null);
-	const busy = useRef(false);
-	const change = useCallback((next: Tried | null) => {
-		now.current = next;
-		setTried(next);
-	}, []);
 	const marking = view?.marking;
+	const { trial, wrong } = useTrial(async (own: NonNullable<FaceMarking["own"]>): Promise<Found | null> => {
+		if (!marking) return null;
+		return ask(
+			client.POST("/api/sides/{id}/marking", {
+				params: { path: { id: side } },
+				body: { marking: { ...marking, own }, read_back: false },
+			}),
+		);
+	});
+	const now = useTried(trial);
 	// What was tried stands until what was kept has come back.
 	// biome-ignore lint/correctness/useExhaustiveDependencies: a new revision ends a trial
-	useEffect(() => change(null), [view?.revision, change]);
-	const run = useCallback(async () => {
-		if (busy.current || !marking) return;
-		busy.current = true;
-		try {
-			while (now.current?.behind) {
-				const asked = now.current;
-				const found: Schemas["MarkingFound"] = await ask(
-					client.POST("/api/sides/{id}/marking", {
-						params: { path: { id: side } },
-						body: { marking: { ...marking, own: asked.own }, read_back: false },
-					}),
-				);
-				if (!now.current) break;
-				change({ ...now.current, found, behind: now.current.own !== asked.own });
-				setWrong(null);
-			}
-		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
-			if (now.current) change({ ...now.current, behind: false });
-		} finally {
-			busy.current = false;
-		}
-	}, [marking, side, change]);
-	const attempt = useCallback(
-		(own: NonNullable<FaceMarking["own"]>) => {
-			change({ own, found: now.current?.found ?? null, behind: true });
-			void run();
-		},
-		[change, run],
-	);
+	useEffect(() => trial.end(), [view?.revision, trial]);
+	const attempt = useCallback((own: NonNullable<FaceMarking["own"]>) => trial.want(own), [trial]);
 	/** The newest wish, even one that is not drawn yet. */
-	const wanted = useCallback(() => now.current?.own ?? null, []);
+	const wanted = useCallback(() => trial.get()?.wish ?? null, [trial]);
+	const tried = now && { own: now.wish, found: now.answer, behind: now.behind };
 	return { tried, wrong, attempt, wanted };
 }

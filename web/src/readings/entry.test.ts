@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { entryOf, MARKS_32, marked, pressed, textOf } from "../../web/src/readings/entry";
+import { expect, test } from "vitest";
+import { entryOf, MARKS_32, marked, pressed, textOf } from "./entry";
 
 const keys = (presses: string[], start = "") => presses.reduce(pressed, start);
 

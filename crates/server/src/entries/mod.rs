@@ -1,0 +1,112 @@
+//! Entries of the record in words.
+
+pub mod audit;
+pub mod floor_note;
+pub mod round;
+pub mod walk;
+
+use crate::desk::Desk;
+use crate::entries::round::RoundView;
+use crate::problem::Problem;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::ground::tape::Unit;
+use windrift_core::ground::zone::Zone;
+use windrift_store::{EntryKind, RecordEntry};
+
+/// An entry of the record, in words.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct EntryView {
+    /// Number in the record.
+    pub seq: i64,
+    /// When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it.
+    pub at: String,
+    /// Who.
+    pub who: String,
+    /// What kind.
+    pub kind: EntryKind,
+    /// The piece it is about.
+    pub piece: Option<Uuid>,
+    /// What was recorded, in words.
+    pub what: String,
+    /// Hash of the entry, hexadecimal.
+    pub hash: String,
+}
+
+fn in_words(entry: &RecordEntry, unit: Unit) -> String {
+    match entry.kind {
+        EntryKind::Unreadable => cannot_be_read(&entry.body),
+        EntryKind::Reading => match serde_json::from_value::<RoundView>(entry.body.clone()) {
+            Ok(round) => {
+                let end = |e: &round::EndReading| {
+                    let flat = e
+                        .letter
+                        .as_deref()
+                        .map_or("corner".into(), |l| format!("flat of {l}"));
+                    format!("{} at the {flat} (wanted {})", e.read.text, e.wanted.text)
+                };
+                format!(
+                    "Read {}, {}. {}",
+                    end(&round.front),
+                    end(&round.rear),
+                    round.sentence
+                )
+            }
+            Err(_) => cannot_be_read(&entry.body),
+        },
+        EntryKind::Lock => "Hinge locked with both ends right.".into(),
+        EntryKind::WalkRound => walk::in_words(&entry.body, unit),
+        EntryKind::Marking => audit::in_words(&entry.body),
+        EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
+        EntryKind::Plan => format!(
+            "Plan {} issued.",
+            entry.body.get("number").unwrap_or(&serde_json::Value::Null)
+        ),
+    }
+}
+
+/// What stands for an entry that cannot be put into words: the value as it is kept.
+pub fn cannot_be_read(kept: &serde_json::Value) -> String {
+    let kept: String = kept.to_string().chars().take(200).collect();
+    format!("An entry that this Windrift cannot read. It is kept as {kept}")
+}
+
+/// Longest between reading and writing that is not worth telling, in seconds.
+const AT_ONCE: i64 = 90;
+
+fn times(entry: &RecordEntry, zone: Zone) -> String {
+    let written = zone.in_words(entry.at);
+    match entry.read_at {
+        Some(read) if (entry.at - read).whole_seconds() > AT_ONCE => {
+            format!("{written} (read {})", zone.in_words(read))
+        }
+        _ => written,
+    }
+}
+
+/// Entries in words, with the names of who made them.
+pub async fn entries_in_words(
+    desk: &Desk,
+    entries: &[RecordEntry],
+    unit: Unit,
+) -> Result<Vec<EntryView>, Problem> {
+    let crew = desk.crew().await?;
+    let zone = desk.ways().await?.zone;
+    Ok(entries
+        .iter()
+        .map(|e| EntryView {
+            seq: e.seq,
+            at: times(e, zone),
+            who: crew
+                .iter()
+                .find(|c| c.id == e.crew)
+                .map_or_else(|| "somebody".into(), |c| c.name.clone()),
+            kind: e.kind,
+            piece: e.piece,
+            what: in_words(e, unit),
+            hash: e.hash.clone(),
+        })
+        .collect())
+}

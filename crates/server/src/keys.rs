@@ -1,0 +1,24 @@
+//! Keys in addresses, and words that are kept.
+
+use crate::problem::Problem;
+use uuid::Uuid;
+use windrift_core::ground::tape::Unit;
+
+/// The stored word of a unit.
+pub fn unit_word(unit: Unit) -> String {
+    serde_json::to_value(unit)
+        .ok()
+        .and_then(|v| v.as_str().map(str::to_owned))
+        .unwrap_or_default()
+}
+
+/// Reads a key from a path.
+pub fn key(text: &str) -> Result<Uuid, Problem> {
+    text.parse().map_err(|_| {
+        Problem::new(
+            rocket::http::Status::NotFound,
+            "not_found",
+            "There is nothing under this address. Go back and look again.",
+        )
+    })
+}

@@ -1,0 +1,75 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { merged, NOTHING, partsOf, type Spec } from "./merge";
+
+const field = fc.constantFrom("a", "b", "c");
+const flat: fc.Arbitrary<Spec> = fc.record({ a: fc.nat(2), b: fc.nat(2), c: fc.nat(2) });
+const nested: fc.Arbitrary<Spec> = fc.record({ name: fc.nat(3), art: flat, place: flat });
+
+test("who changed nothing takes what the other left; who was alone keeps his own", () => {
+	fc.assert(
+		fc.property(nested, nested, (base, other) => {
+			expect(merged(base, base, other)).toEqual(other);
+			expect(merged(base, other, base)).toEqual(other);
+		}),
+	);
+});
+
+test("changes to different fields are both kept, whichever came first", () => {
+	fc.assert(
+		fc.property(nested, field, field, fc.constantFrom("art", "place"), (base, mine, theirs, group) => {
+			fc.pre(mine !== theirs);
+			const change = (key: string, to: number): Spec => ({
+				...base,
+				[group]: { ...(base[group] as Spec), [key]: to },
+			});
+			const both = merged(base, change(mine, 77), change(theirs, 88));
+			expect(both[group]).toMatchObject({ [mine]: 77, [theirs]: 88 });
+			expect(merged(base, change(theirs, 88), change(mine, 77))).toEqual(both);
+		}),
+	);
+});
+
+test("the same field changed by both is the later writer's, and nothing else of theirs is lost", () => {
+	const base = { art: { text: "A", colour: "red" }, order: 0 };
+	const mine = { art: { text: "B", colour: "red" }, order: 0 };
+	const theirs = { art: { text: "C", colour: "blue" }, order: 4 };
+	expect(merged(base, mine, theirs)).toEqual({ art: { text: "B", colour: "blue" }, order: 4 });
+});
+
+test("fields that say one thing together are never mixed", () => {
+	const base = { place: { along: { rule: "from_front", distance_mm: 10, to: "first" } } };
+	const mine = { place: { along: { rule: "from_front", distance_mm: 18, to: "first" } } };
+	const theirs = { place: { along: { rule: "from_front", distance_mm: 10, to: "last" } } };
+	// 18 in to the first letter is not 18 in to the last one.
+	expect(merged(base, mine, theirs)).toEqual(mine);
+	// One person's own quick changes belong together all the same.
+	expect(merged(base, mine, theirs, NOTHING)).toEqual({
+		place: { along: { rule: "from_front", distance_mm: 18, to: "last" } },
+	});
+});
+
+test("a group of another kind is taken whole", () => {
+	const base = { form: { shape: "circle", across: 4 } };
+	const mine = { form: { shape: "circle", across: 5 } };
+	const theirs = { form: { shape: "box", wide: 2, high: 3 } };
+	expect(merged(base, mine, theirs)).toEqual(mine);
+	expect(merged(base, theirs, mine)).toEqual(theirs);
+});
+
+test("nothing of what is handed in is changed", () => {
+	fc.assert(
+		fc.property(nested, nested, nested, (base, mine, theirs) => {
+			const before = JSON.stringify([base, mine, theirs]);
+			merged(base, mine, theirs);
+			expect(JSON.stringify([base, mine, theirs])).toBe(before);
+		}),
+	);
+});
+
+test("parts are named by group and field", () => {
+	expect([...partsOf({ order: 1, art: { text: "A" } })]).toEqual([
+		["order", 1],
+		["art/text", "A"],
+	]);
+});

@@ -1,0 +1,38 @@
+/** A row's specification: what the server keeps of a side, a feature or a piece. */
+export type Spec = Record<string, unknown>;
+
+export const isGroup = (value: unknown): value is Spec =>
+	typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** The parts of a spec that are changed as one: its fields, and one level deeper those that stand together. */
+export function partsOf(spec: Spec): Map<string, unknown> {
+	return new Map(
+		Object.entries(spec).flatMap(([group, fields]): [string, unknown][] =>
+			isGroup(fields)
+				? Object.entries(fields).map(([key, value]): [string, unknown] => [`${group}/${key}`, value])
+				: [[group, fields]],
+		),
+	);
+}
+
+/** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */
+const WHOLE = new Set(["along", "down", "angle", "size", "arch", "outline", "shadow", "second", "hinge"]);
+
+export const NOTHING: ReadonlySet<string> = new Set();
+
+export const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const sameFields = (a: Spec, b: Spec) => same(Object.keys(a).sort(), Object.keys(b).sort());
+
+/** What somebody else left, with what was changed from `base` to `mine` on it, field by field however deep. */
+export function merged(base: Spec, mine: Spec, theirs: Spec, whole: ReadonlySet<string> = WHOLE): Spec {
+	const result = structuredClone(theirs);
+	for (const [key, now] of Object.entries(mine)) {
+		const [was, there] = [base[key], theirs[key]];
+		if (same(was, now)) continue;
+		// Groups with other fields are of another kind: they are not mixed.
+		const mixes = isGroup(was) && isGroup(now) && isGroup(there) && !whole.has(key);
+		result[key] =
+			mixes && sameFields(was, now) && sameFields(now, there) ? merged(was, now, there, whole) : now;
+	}
+	return result;
+}
