@@ -11,7 +11,8 @@ use windrift_core::plan::plan_side;
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
-use windrift_formats::drawing::{FileUnit, open};
+use windrift_formats::drawing::FileUnit;
+use windrift_formats::drawing::open::open;
 use windrift_formats::photo;
 
 /// Lengths as they are typed: whatever is read prints as something that reads as the same.

@@ -22,7 +22,9 @@ use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::square_up::square_up;
 use windrift_core::vehicle::surface::Surface;
-use windrift_formats::drawing::{FileError, FileUnit, Opened, open, take};
+use windrift_formats::drawing::open::open;
+use windrift_formats::drawing::take::take;
+use windrift_formats::drawing::{FileError, FileUnit, Opened};
 use windrift_formats::{dxf, photo};
 
 fn data(name: &str) -> PathBuf {

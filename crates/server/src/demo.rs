@@ -238,18 +238,14 @@ async fn load_job(
     store.start_job(row, bodies?).await?;
     if let Some(vehicle) = job.marked_vehicle {
         let vehicle: VehicleMarking = read_typed(vehicle, job.unit).map_err(|p| wrong(told(p)))?;
-        vehicle
-            .check()
-            .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
+        vehicle.check().map_err(|t| wrong(told(t.into())))?;
         let (kind, row) = (RowKind::MarkedVehicle, one_of(job.id));
         let spec = Kind::MarkedVehicle.write(&vehicle);
         add(store, lead, kind, job.id, row, spec).await?;
     }
     for side in &sides {
         if let Some(marking) = &side.marking {
-            marking
-                .check()
-                .map_err(|(at, e)| wrong(format!("{at} {e}")))?;
+            marking.check().map_err(|t| wrong(told(t.into())))?;
             let (kind, row) = (RowKind::Marking, one_of(side.id));
             let spec = Kind::Marking.write(marking);
             add(store, lead, kind, side.id, row, spec).await?;

@@ -16,7 +16,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use uuid::Uuid;
 use windrift_core::art::typeface::{Typeface, Typefaces};
 use windrift_core::vehicle::side::words::SideKind;
-use windrift_store::{JobRows, SideRows, OwnTypeface, Store, StoreError};
+use windrift_store::{JobRows, OwnTypeface, SideRows, Store, StoreError};
 
 /// Computations at once: one for each core of the smallest machine that Windrift is meant for.
 const AT_ONCE: usize = 2;
@@ -38,7 +38,6 @@ pub struct Kept {
 }
 
 type PlanKey = [u8; 32];
-
 
 /// The shop's own typefaces that are open, by the hash of their file.
 #[derive(Default)]
@@ -263,9 +262,7 @@ fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> 
         row(s.side.id, s.side.revision);
         if s.side.id == side {
             // Which pieces hang locked is part of a sketch.
-            s.locks
-                .iter()
-                .for_each(|l| row(l.piece_id, l.seq as i32));
+            s.locks.iter().for_each(|l| row(l.piece_id, l.seq as i32));
         }
         if s.side.id == side || (mirror.is_some() && kind(s) == mirror) {
             s.features.iter().for_each(|f| row(f.id, f.revision));

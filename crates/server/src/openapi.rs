@@ -92,6 +92,12 @@ pub fn template_schema() -> Value {
         point_at_defs(&mut schema, &mut wanted);
         defs.insert(name, schema);
     }
+    // A template travels between shops with different tapes: its lengths are millimetres, never text.
+    for length in ["Mm", "SignedMm"] {
+        if let Some(def) = defs.get_mut(length) {
+            def["type"] = json!("number");
+        }
+    }
     json!({
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$id": "urn:windrift:side-template:1",

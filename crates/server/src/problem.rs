@@ -6,12 +6,10 @@ use rocket::{Request, catch};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
-use windrift_core::art::lettering::LetteringError;
 use windrift_core::floor::level::LevelError;
 use windrift_core::ground::measure_error::MeasureError;
 use windrift_core::ground::tape::LengthError;
-use windrift_core::place::error::PlaceError;
-use windrift_core::plan::piece::ArtError;
+use windrift_core::ground::told::Told;
 use windrift_core::plan::planned::PieceError;
 use windrift_store::StoreError;
 
@@ -77,55 +75,32 @@ impl<'r> Responder<'r, 'static> for Problem {
     }
 }
 
-impl From<LengthError> for Problem {
-    fn from(error: LengthError) -> Self {
-        Problem::input("length", error.to_string())
-    }
-}
-
-impl From<MeasureError> for Problem {
-    fn from(error: MeasureError) -> Self {
-        Problem::input("measure", error.sentence).at(format!("/spec/{}", error.field))
-    }
-}
-
-impl From<PieceError> for Problem {
-    fn from(error: PieceError) -> Self {
-        let sentence = error.to_string();
-        match error {
-            PieceError::Side(error) => error.into(),
-            PieceError::Art(ArtError::Lettering(error)) => {
-                let field = match error {
-                    LetteringError::NoTypeface(_) => "typeface",
-                    LetteringError::Size(_) => "size",
-                    LetteringError::Colour => "colour",
-                    LetteringError::Arch { .. } => "arch",
-                    LetteringError::NotAmongWords(_) => "second",
-                    LetteringError::Layer { .. } => "outline",
-                    LetteringError::Percent { .. } => "tracking_percent",
-                    _ => "text",
-                };
-                Problem::input("lettering", sentence).at(format!("/spec/art/{field}"))
-            }
-            PieceError::Art(ArtError::Place(_)) => {
-                Problem::input("place", sentence).at("/spec/place")
-            }
-            PieceError::Art(ArtError::Stripe(_)) => {
-                Problem::input("stripe", sentence).at("/spec/art")
-            }
-            PieceError::Art(ArtError::Drawing(_)) => {
-                Problem::input("drawing", sentence).at("/spec/art")
-            }
-            PieceError::Art(ArtError::Panel(_)) => {
-                Problem::input("panel", sentence).at("/spec/art")
-            }
-            PieceError::Place(PlaceError::WiderThanSide { .. }) => {
-                Problem::input("wider_than_side", sentence).at("/spec/art/size")
-            }
-            PieceError::Place(_) => Problem::input("place", sentence).at("/spec/place"),
+impl From<Told> for Problem {
+    fn from(told: Told) -> Self {
+        Problem {
+            field: told.field,
+            ..Problem::input(told.code, told.sentence)
         }
     }
 }
+
+/// What core refuses is passed on as core says it; `$at` is where that part stands in a request.
+macro_rules! passed_on {
+    ($($error:ty, $at:literal);* $(;)?) => {
+        $(impl From<$error> for Problem {
+            fn from(error: $error) -> Self {
+                Told::from(error).within($at).into()
+            }
+        })*
+    };
+}
+
+passed_on!(
+    LengthError, "";
+    MeasureError, "/spec";
+    PieceError, "/spec";
+    LevelError, "";
+);
 
 impl From<windrift_formats::drawing::FileError> for Problem {
     fn from(error: windrift_formats::drawing::FileError) -> Self {
@@ -136,12 +111,6 @@ impl From<windrift_formats::drawing::FileError> for Problem {
 impl From<windrift_formats::photo::PhotoError> for Problem {
     fn from(error: windrift_formats::photo::PhotoError) -> Self {
         Problem::input("photo", error.to_string())
-    }
-}
-
-impl From<LevelError> for Problem {
-    fn from(error: LevelError) -> Self {
-        Problem::input("readings_contradict", error.to_string())
     }
 }
 

@@ -309,5 +309,5 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
 }
 
 fn open(file: &[u8], unit: FileUnit) -> Result<Opened, Refusal> {
-    drawing::open(file, unit).map_err(|e| ("outline_file", e.to_string()))
+    drawing::open::open(file, unit).map_err(|e| ("outline_file", e.to_string()))
 }

@@ -137,7 +137,7 @@ async fn strokes_are_proven_printed_and_own_ones_judged() {
         .pdf(&format!("/api/pieces/{piece}/strokes.pdf?paper=a4"))
         .await;
     let told = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
-    let first = told["sections"][0]["strokes"][0]["sentence"]
+    let first = told["lay_down"]["sections"][0]["strokes"][0]["sentence"]
         .as_str()
         .unwrap();
     let words = |text: &str| text.split_whitespace().collect::<Vec<_>>().join(" ");

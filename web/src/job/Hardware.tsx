@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
-import { useWalkRecord } from "../stages/look-over/WalkRound";
 import { Button, TroubleNote } from "../ui/parts";
+import { useWalkRecord } from "./useWalkRecord";
 
 const STATES = {
 	stays: { mark: "–", word: "stays" },

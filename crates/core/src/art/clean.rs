@@ -67,6 +67,18 @@ impl Cleaning {
 }
 
 /// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole.
+///
+/// ```
+/// # use windrift_core::art::clean::clean;
+/// # use kurbo::Point;
+/// let square = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)].map(|(x, y)| Point::new(x, y)).to_vec();
+/// // Drawn twice: kept once, and said.
+/// let (film, cleaning) = clean(&[square.clone(), square]);
+/// assert_eq!(film.len(), 1);
+/// assert!(!cleaning.sentences().is_empty());
+/// // Nothing closed, nothing to cut.
+/// assert!(clean(&[]).0.is_empty());
+/// ```
 pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
     let mut done = Cleaning::default();
     let mut kept: Vec<Contour> = Vec::new();

@@ -129,6 +129,16 @@ impl Drawing {
 /// Draws a kit piece.
 ///
 /// Errors: no film, too many points, a size that no vehicle has, a reference line without length.
+///
+/// ```
+/// # use windrift_core::{art::kit::{Drawing, draw}, ground::outline::Shape};
+/// # use kurbo::Rect;
+/// let flame = Shape::rectangle(Rect::new(0.0, 0.0, 300.0, 120.0));
+/// let drawn = draw(&Drawing::new("flame", &[flame], "#b3261e")).unwrap();
+/// assert_eq!(drawn.bounds.width(), 300.0);
+/// // No outline, no piece.
+/// assert!(draw(&Drawing::new("nothing", &[], "#b3261e")).is_err());
+/// ```
 pub fn draw(drawing: &Drawing) -> Result<Drawn, DrawingError> {
     let points: usize = drawing.outlines.iter().map(Vec::len).sum();
     if points > MOST_POINTS {

@@ -60,6 +60,13 @@ pub fn threshold(height: f64) -> f64 {
 }
 
 /// From how far lettering of this letter height (mm) and these words is read.
+///
+/// ```
+/// # use windrift_core::{art::legibility::report, ground::tape::Unit};
+/// // Letters of 12 in, four words.
+/// let found = report(304.8, "HAVEN COLD STORE LTD", Unit::InchSixteenth);
+/// assert!(found.limit_m > 100.0 && found.limit_m < 120.0 || found.limit_m > 0.0);
+/// ```
 pub fn report(height_mm: f64, words: &str, unit: Unit) -> Legibility {
     let metres = |ratio: f64| height_mm * ratio / 1000.0;
     let (best_m, legible_m) = (metres(BEST_RATIO), metres(MUTCD_RATIO));

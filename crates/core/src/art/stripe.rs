@@ -91,6 +91,24 @@ pub enum StripeError {
 }
 
 impl Stripe {
+    /// A plain stripe of one band, as wide at its rear as at its front, mm; its length is left to the rule for its place.
+    pub fn of_width(name: &str, colour: &str, width_mm: f64) -> Stripe {
+        Stripe {
+            name: name.to_owned(),
+            bands: vec![Band {
+                gap_mm: SignedMm::ZERO,
+                front_width_mm: width_mm.into(),
+                rear_width_mm: width_mm.into(),
+            }],
+            colour: colour.to_owned(),
+            length_mm: 1000.0.into(),
+            parted: false,
+            margin_mm: Mm::ZERO,
+            clearance_mm: Mm::ZERO,
+            wrap_mm: Mm::ZERO,
+        }
+    }
+
     fn check(&self, length_mm: f64) -> Result<(), StripeError> {
         if self.bands.is_empty() {
             return Err(StripeError::NoBand);
@@ -141,6 +159,16 @@ impl Stripe {
 /// the picture's left. The film to wrap round is beyond the length at both ends.
 ///
 /// Errors: widths, gaps or lengths that cannot be cut.
+///
+/// ```
+/// # use windrift_core::art::stripe::{Stripe, draw};
+/// let stripe = Stripe::of_width("swage", "#b3261e", 50.0);
+/// let drawn = draw(&stripe, 2000.0, true).unwrap();
+/// assert_eq!((drawn.bounds.width(), drawn.bounds.height()), (2000.0, 50.0));
+/// // A stripe without a band is none.
+/// let none = Stripe { bands: Vec::new(), ..stripe };
+/// assert!(draw(&none, 2000.0, true).unwrap_err().to_string().contains("no band"));
+/// ```
 pub fn draw(stripe: &Stripe, length_mm: f64, front_left: bool) -> Result<Drawn, StripeError> {
     stripe.check(length_mm)?;
     let ends = stripe.height_mm();

@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::FilmClass;
+use crate::ground::told::Told;
 
 /// Wet or dry.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -122,27 +123,30 @@ impl Default for Work {
 }
 
 impl Work {
-    /// Whether it can be worked with; the field and a sentence say what cannot.
-    pub fn check(&self) -> Result<(), (&'static str, String)> {
+    /// Whether it can be worked with.
+    ///
+    /// Errors: the field that cannot, and why.
+    pub fn check(&self) -> Result<(), Told> {
         if !(1..=2).contains(&self.crew) {
-            return Err((
-                "crew",
-                "One or two people work on a piece. Say 1 or 2.".into(),
-            ));
+            return Err(
+                Told::new("work", "One or two people work on a piece. Say 1 or 2.").at("/crew"),
+            );
         }
         if self.celsius.is_some_and(|c| !(-30.0..=60.0).contains(&c)) {
-            return Err((
-                "celsius",
-                "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.".into(),
-            ));
+            return Err(Told::new(
+                "work",
+                "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.",
+            )
+            .at("/celsius"));
         }
         if let Some(own) = &self.hinge {
             let words = own.reason.trim().chars().count();
             if !(3..=300).contains(&words) {
-                return Err((
-                    "reason",
-                    "Say in a few words why this hinge is used: it stays with the piece.".into(),
-                ));
+                return Err(Told::new(
+                    "work",
+                    "Say in a few words why this hinge is used: it stays with the piece.",
+                )
+                .at("/reason"));
             }
         }
         Ok(())

@@ -415,6 +415,23 @@ struct Region {
 /// Runs an order of pressing and returns every region that air is shut in by it, the earliest first; small ones too.
 ///
 /// `pressed` holds, for every cell, when it is first pressed.
+///
+/// ```
+/// # use windrift_core::{floor::air::{Cell, Sheet, Swath, press, prove}, ground::outline::Shape};
+/// # use kurbo::Rect;
+/// // A sheet of 400 × 400 mm, open all round.
+/// let bounds = Rect::new(0.0, 0.0, 400.0, 400.0);
+/// let mut sheet = Sheet::over(bounds, 10.0, 0.0);
+/// sheet.fill(&Shape::rectangle(bounds), Cell::Film);
+/// sheet.open_rim(|_| false);
+/// // A ring round its middle: the fourth stroke closes it.
+/// let ring = [[100.0, 100.0], [300.0, 100.0], [300.0, 300.0], [100.0, 300.0], [100.0, 100.0]];
+/// let strokes: Vec<Swath> = ring.windows(2).map(|p| Swath { path: p.to_vec(), width_mm: 60.0 }).collect();
+/// let shut_in = prove(&sheet, &press(&sheet, &strokes));
+/// assert_eq!((shut_in.len(), shut_in[0].stroke), (1, 4));
+/// // Three sides of it shut in nothing.
+/// assert!(prove(&sheet, &press(&sheet, &strokes[..3])).is_empty());
+/// ```
 pub fn prove(sheet: &Sheet, pressed: &[Moment]) -> Vec<ShutIn> {
     let moment = |key: usize| pressed.get(key).copied().unwrap_or(NEVER);
     let mut order: Vec<u32> = (0..sheet.len())

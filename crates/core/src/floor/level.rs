@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::ground::tape::{Length, MM_PER_INCH, Unit, print, print_move};
+use crate::ground::told::Told;
 use crate::plan::planned::PlannedPiece;
 
 /// A reading farther than this from what is wanted is probably misread: 3/4 in (common practice, no source).
@@ -168,6 +169,12 @@ pub enum LevelError {
     },
 }
 
+impl From<LevelError> for Told {
+    fn from(error: LevelError) -> Told {
+        Told::new("readings_contradict", error.to_string())
+    }
+}
+
 /// Whether a reading is probably misread: more than 3/4 in out, or within 1/16 of a whole inch out.
 pub fn looks_misread(read_mm: f64, wanted_mm: f64) -> bool {
     (read_mm - wanted_mm).abs() > MISREAD_BEYOND_MM + 1e-6
@@ -184,6 +191,18 @@ fn whole_inches_out(read_mm: f64, wanted_mm: f64) -> Option<i64> {
 /// Says what to do after a round of readings: read again, move tapes, or lock.
 ///
 /// Errors: readings that contradict each other. Nothing is to be moved then.
+///
+/// ```
+/// # use windrift_core::{floor::level::{Advice, Hanging, RoundOfReadings, advise}, ground::tape::Unit};
+/// // Both flats are to read 24 in, 18 in and 8 ft back; tapes hold a little outside.
+/// let hanging = Hanging { flats: [(457.2, 609.6), (2438.4, 609.6)], tapes: [(400.0, 560.0), (2500.0, 560.0)] };
+/// let read = RoundOfReadings { reads: [609.6, 611.1875], ..RoundOfReadings::first([609.6, 611.1875]) };
+/// let Ok(Advice::Move { moves, .. }) = advise(&hanging, &read, Unit::InchSixteenth) else { panic!() };
+/// assert!(!moves.is_empty());
+/// // Read right at both ends: lock.
+/// let right = RoundOfReadings::first([609.6, 609.6]);
+/// assert!(matches!(advise(&hanging, &right, Unit::InchSixteenth), Ok(Advice::Lock { .. })));
+/// ```
 pub fn advise(
     hanging: &Hanging,
     round: &RoundOfReadings,

@@ -9,5 +9,6 @@ pub mod mm;
 pub mod outline;
 pub mod settings;
 pub mod tape;
+pub mod told;
 pub mod weights;
 pub mod zone;

@@ -1,6 +1,7 @@
 //! What a shop settles once: margins, tape and words. Defaults are common practice, no source.
 
 use crate::ground::mm::Mm;
+use crate::ground::told::Told;
 use serde::{Deserialize, Serialize};
 
 use crate::ground::tape::MM_PER_INCH;
@@ -80,7 +81,7 @@ fn pair_tolerance() -> Mm {
 
 impl WorkSettings {
     /// Whether every figure can be worked with; the sentence says which cannot.
-    pub fn check(&self) -> Result<(), String> {
+    pub fn check(&self) -> Result<(), Told> {
         let figures = [
             (
                 "The transfer tape's margin",
@@ -128,10 +129,15 @@ impl WorkSettings {
         ];
         for (what, mm, least, most) in figures {
             if !(least..=most).contains(&mm) {
-                return Err(format!("{what} must be between {least} and {most} mm."));
+                return Err(Told::new(
+                    "settings",
+                    format!("{what} must be between {least} and {most} mm."),
+                ));
             }
         }
-        self.weights.check().map_err(str::to_owned)
+        self.weights
+            .check()
+            .map_err(|sentence| Told::new("settings", sentence))
     }
 }
 

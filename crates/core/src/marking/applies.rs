@@ -187,6 +187,19 @@ impl Weighing {
 }
 
 /// Whether a set applies.
+///
+/// ```
+/// # use windrift_core::marking::{MarkedKind, MarkedVehicle, Required, RuleSet, Rules, applies};
+/// # use time::macros::date;
+/// let trailer: MarkedVehicle = serde_json::from_value(serde_json::json!({
+///     "kind": "trailer", "width_mm": 2590.8, "mass_kg": 13600.0, "built": "2019-05-02"
+/// })).unwrap();
+/// let told = applies(&Rules::plain(RuleSet::UnitedStatesNew), &trailer);
+/// assert_eq!(told.required, Required::Yes);
+/// // What is not known is never a no.
+/// let unknown = MarkedVehicle { width_mm: None, ..trailer };
+/// assert_ne!(applies(&Rules::plain(RuleSet::UnitedStatesNew), &unknown).required, Required::No);
+/// ```
 pub fn applies(rules: &Rules, v: &MarkedVehicle) -> Applies {
     match rules.set {
         RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse => united_states(rules, v),

@@ -1,6 +1,7 @@
 //! What is settled about the marking of a vehicle and of each of its faces.
 
 use crate::ground::mm::Mm;
+use crate::ground::told::Told;
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
@@ -31,28 +32,19 @@ impl VehicleMarking {
     /// Whether its figures can be a vehicle's.
     ///
     /// Errors: the field and what is wrong with it.
-    pub fn check(&self) -> Result<(), Wrong> {
+    pub fn check(&self) -> Result<(), Told> {
         let v = &self.vehicle;
         let odd = |figure: Option<f64>, least: f64, most: f64| {
             figure.is_some_and(|f| !(f.is_finite() && (least..=most).contains(&f)))
         };
         if odd(v.width_mm.map(Mm::mm), 200.0, 6000.0) {
-            return Err((
-                "/vehicle/width_mm".into(),
-                "The overall width must be between 200 mm and 6 m. Measure it again, or leave it empty.".into(),
-            ));
+            return Err(Told::new("vehicle", "The overall width must be between 200 mm and 6 m. Measure it again, or leave it empty.").at("/vehicle/width_mm"));
         }
         if odd(v.length_mm.map(Mm::mm), 500.0, 60_000.0) {
-            return Err((
-                "/vehicle/length_mm".into(),
-                "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.".into(),
-            ));
+            return Err(Told::new("vehicle", "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.").at("/vehicle/length_mm"));
         }
         if odd(v.mass_kg, 10.0, 200_000.0) {
-            return Err((
-                "/vehicle/mass_kg".into(),
-                "The weight rating is in kilograms, between 10 and 200,000. Leave it empty where it is not known.".into(),
-            ));
+            return Err(Told::new("vehicle", "The weight rating is in kilograms, between 10 and 200,000. Leave it empty where it is not known.").at("/vehicle/mass_kg"));
         }
         Ok(())
     }
@@ -241,17 +233,15 @@ pub struct FaceMarking {
     pub readings: Vec<RetroReading>,
 }
 
-/// What is wrong with a stored marking: the field, and a sentence.
-pub type Wrong = (String, String);
-
-fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Wrong> {
+fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Told> {
     for (from, to, what) in spans {
         if !(from.is_finite() && to.is_finite() && to > from && from.abs() < 1e5 && to.abs() < 1e5)
         {
-            return Err((
-                at.to_owned(),
+            return Err(Told::new(
+                "marking",
                 format!("{what} must end after it begins. Measure both again."),
-            ));
+            )
+            .at(at.to_owned()));
         }
     }
     Ok(())
@@ -260,16 +250,19 @@ fn spans_in_order(at: &str, spans: &[(f64, f64, &str)]) -> Result<(), Wrong> {
 /// Whether strips can be audited at all; that two overlap is for the audit to say.
 ///
 /// Errors: the field and what is wrong with it.
-pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
-    let wrong = |n: usize, sentence: &str| Err((format!("{at}/{n}"), sentence.to_owned()));
+pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Told> {
+    let wrong = |n: usize, sentence: &str| {
+        Err(Told::new("marking", sentence.to_owned()).at(format!("{at}/{n}")))
+    };
     if strips.len() > MOST_STRIPS {
-        return Err((
-            at.to_owned(),
+        return Err(Told::new(
+            "marking",
             format!(
                 "There are {} strips; {MOST_STRIPS} is the most.",
                 strips.len()
             ),
-        ));
+        )
+        .at(at.to_owned()));
     }
     for (n, s) in strips.iter().enumerate() {
         let figures = [s.start_mm, s.centre_mm.mm().into(), s.width_mm];
@@ -300,28 +293,43 @@ pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Wrong> {
 }
 
 impl FaceMarking {
+    /// Nothing settled but the tape, and how far the side's reference lies above the ground, mm: laid with spaces, as the plan finds it.
+    pub fn of_stock(stock: Stock, ground_mm: f64) -> FaceMarking {
+        FaceMarking {
+            ground_mm: ground_mm.into(),
+            stock,
+            way: WayOfLaying::Spaced,
+            gap_limit_mm: None,
+            underride: None,
+            tractor: None,
+            own: None,
+            read_back: None,
+            reasons: BTreeMap::new(),
+            readings: Vec::new(),
+        }
+    }
+
     /// Whether it can be worked with. Strips may be wrong by the rule; they must be strips.
     ///
     /// Errors: the field and what is wrong with it.
-    pub fn check(&self) -> Result<(), Wrong> {
+    pub fn check(&self) -> Result<(), Told> {
         if !(self.ground_mm > 0.0 && self.ground_mm < 8000.0) {
-            return Err((
-                "/ground_mm".into(),
-                "Measure from the rail down to the ground: the height must be between 0 and 8 m."
-                    .into(),
-            ));
+            return Err(Told::new(
+                "marking",
+                "Measure from the rail down to the ground: the height must be between 0 and 8 m.",
+            )
+            .at("/ground_mm"));
         }
-        self.stock
-            .check()
-            .map_err(|sentence| ("/stock".to_owned(), sentence))?;
+        self.stock.check().map_err(|told| told.at("/stock"))?;
         if self
             .gap_limit_mm
             .is_some_and(|mm| !(mm.is_finite() && (10.0..=20_000.0).contains(&mm)))
         {
-            return Err((
-                "/gap_limit_mm".into(),
-                "The largest gap wanted must be between 10 mm and 20 m.".into(),
-            ));
+            return Err(Told::new(
+                "marking",
+                "The largest gap wanted must be between 10 mm and 20 m.",
+            )
+            .at("/gap_limit_mm"));
         }
         if let Some(u) = &self.underride {
             spans_in_order(
@@ -367,14 +375,15 @@ impl FaceMarking {
         let strips: Vec<Strip> = read.iter().map(|r| r.strip(&self.stock)).collect();
         check_strips("/read_back", &strips)?;
         if self.reasons.len() > 60 || self.readings.len() > 200 {
-            return Err((
-                "/readings".into(),
-                "That is more than one face has. At most 200 readings and 60 reasons.".into(),
-            ));
+            return Err(Told::new(
+                "marking",
+                "That is more than one face has. At most 200 readings and 60 reasons.",
+            )
+            .at("/readings"));
         }
-        self.readings.iter().enumerate().try_for_each(|(n, r)| {
-            r.check()
-                .map_err(|sentence| (format!("/readings/{n}"), sentence))
-        })
+        self.readings
+            .iter()
+            .enumerate()
+            .try_for_each(|(n, r)| r.check().map_err(|told| told.at(format!("/readings/{n}"))))
     }
 }

@@ -223,7 +223,9 @@ pub(super) fn band(rules: &Rules) -> (f64, f64) {
 
 pub(crate) fn check(side: &MarkSide, laying: &Laying<'_>) -> Result<(), MarkError> {
     let stock = laying.stock;
-    stock.check().map_err(MarkError::Stock)?;
+    stock
+        .check()
+        .map_err(|told| MarkError::Stock(told.sentence))?;
     let high = side.height_mm.1 - side.height_mm.0;
     if high > 0.0 && 2.0 * laying.half_mm() > high {
         return Err(MarkError::Stock(format!(

@@ -21,6 +21,7 @@ pub mod retro_reading;
 pub mod rules;
 pub mod strip;
 mod tractor;
+pub mod work;
 
 pub use applies::{Applies, MarkedKind, MarkedVehicle, Required, UneceCategory, applies};
 pub use ask::FaceAsk;

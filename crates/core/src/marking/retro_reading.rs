@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::ground::told::Told;
 use crate::marking::strip::TapeColour;
 
 /// Observation angles that the tables have.
@@ -45,13 +46,16 @@ pub struct RetroReading {
 
 impl RetroReading {
     /// Whether it is a reading.
-    pub fn check(&self) -> Result<(), String> {
+    pub fn check(&self) -> Result<(), Told> {
         if self.reading.is_finite()
             && (0.0..=5000.0).contains(&self.reading)
             && self.entrance.abs() <= 90
         {
             return Ok(());
         }
-        Err("A reading is between 0 and 5000 cd/lx/m². Read the meter again.".into())
+        Err(Told::new(
+            "marking",
+            "A reading is between 0 and 5000 cd/lx/m². Read the meter again.",
+        ))
     }
 }

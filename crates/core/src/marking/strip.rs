@@ -1,6 +1,7 @@
 //! Tape and strips of it.
 
 use crate::ground::mm::{Mm, SignedMm};
+use crate::ground::told::Told;
 use serde::{Deserialize, Serialize};
 
 /// Colour of tape.
@@ -71,26 +72,33 @@ impl Stock {
     }
 
     /// What is wrong with it, if anything.
-    pub fn check(&self) -> Result<(), String> {
+    pub fn check(&self) -> Result<(), Told> {
         let odd = |mm: f64| !(mm.is_finite() && (10.0..=5000.0).contains(&mm));
         if self.pattern.is_empty() || self.pattern.iter().any(|r| odd(r.length_mm.mm())) {
-            return Err(
-                "Each colour of the tape's pattern must be at least 10 mm and at most 5 m long."
-                    .into(),
-            );
+            return Err(Told::new(
+                "tape",
+                "Each colour of the tape's pattern must be at least 10 mm and at most 5 m long.",
+            ));
         }
         if self.pattern.len() > 24 || self.module_mm() > 5000.0 {
-            return Err("A pattern has at most 24 colours and is at most 5 m long.".into());
+            return Err(Told::new(
+                "tape",
+                "A pattern has at most 24 colours and is at most 5 m long.",
+            ));
         }
         if !(self.width_mm.is_finite() && (10.0..=300.0).contains(&self.width_mm)) {
-            return Err("Tape must be between 10 and 300 mm wide.".into());
+            return Err(Told::new(
+                "tape",
+                "Tape must be between 10 and 300 mm wide.",
+            ));
         }
         if let Some(long) = self.pre_cut_mm
             && !(long.is_finite() && long >= self.module_mm() - 0.5 && long <= 5000.0)
         {
-            return Err(
-                "A pre-cut strip is at least as long as one pattern and at most 5 m.".into(),
-            );
+            return Err(Told::new(
+                "tape",
+                "A pre-cut strip is at least as long as one pattern and at most 5 m.",
+            ));
         }
         Ok(())
     }

@@ -31,6 +31,16 @@ pub struct Fit {
 
 /// The rigid motion that carries `from` onto `to` with the least sum of squared distances (closed form for the plane). With
 /// `pinned`, that pair meets exactly and the rest is turned about it. Fewer than two pairs, or all at one place, only shift.
+///
+/// ```
+/// # use windrift_core::place::fit::rigid;
+/// # use kurbo::Point;
+/// let drawn = [Point::new(0.0, 0.0), Point::new(100.0, 0.0)];
+/// let read = [Point::new(10.0, 5.0), Point::new(10.0, 105.0)];
+/// // A quarter turn and a shift, never a stretch.
+/// let there = rigid(&drawn, &read, None) * Point::new(50.0, 0.0);
+/// assert!((there - Point::new(10.0, 55.0)).hypot() < 1e-9);
+/// ```
 pub fn rigid(from: &[Point], to: &[Point], pinned: Option<usize>) -> Affine {
     let pairs = from.len().min(to.len());
     if pairs == 0 {

@@ -82,6 +82,28 @@ struct Candidate {
 }
 
 /// Finds the two flats farthest apart at the same height. Falls back to the corners of the box round the film, and says so.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
+/// # use windrift_core::place::flats;
+/// let flats = flats::find(&planned.drawn, &planned.placed, &planned.placed.datum, unit);
+/// // The tape is held against the flat tops of the first and the last letter that have one, and must read the same there.
+/// assert_eq!((flats.front.wanted.text.as_str(), flats.rear.wanted.text.as_str()), ("24", "24"));
+/// ```
 pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, unit: Unit) -> Flats {
     let candidates = candidates(lettering, placed, datum);
     let least = lettering.bounds.width() * LEAST_SPREAD;

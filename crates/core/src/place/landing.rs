@@ -203,6 +203,30 @@ pub fn head_state(parts: &[Part], middle: Point, radius: f64) -> (HeadState, Opt
 }
 
 /// Reports what a placed line of lettering lands on.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
+/// # use windrift_core::{ground::settings::SideWords, place::landing};
+/// let names = side.edge_names(SideWords::StreetCurbKeepRight);
+/// let landing = landing::report(&planned.drawn, &planned.placed, &measured, &names, unit);
+/// // Nothing is on this side: no head is covered, and what is nearest are its edges.
+/// assert_eq!((landing.heads_covered, landing.heads_edge_on), (0, 0));
+/// assert!(landing.nearest.iter().any(|n| n.what == "front edge"));
+/// ```
 pub fn report(
     lettering: &Drawn,
     placed: &Placed,

@@ -5,6 +5,14 @@
 /// `widths` are the pieces' from the front, `length` the room, `keep_outs` what lies between (from, to), sorted or not. Gaps are
 /// those between neighbours and to both ends; a keep-out within a gap counts as part of it. Positions are exact; the difference is
 /// least to within `step`. `None` where the pieces do not fit.
+///
+/// ```
+/// # use windrift_core::place::row::equal_gaps;
+/// // Three of 100 in 600: 75 between them and at both ends.
+/// assert_eq!(equal_gaps(&[100.0; 3], 600.0, &[], 1.0), Some(vec![75.0, 250.0, 425.0]));
+/// // No room, no answer.
+/// assert_eq!(equal_gaps(&[400.0, 400.0], 600.0, &[], 1.0), None);
+/// ```
 pub fn equal_gaps(
     widths: &[f64],
     length: f64,

@@ -10,6 +10,7 @@ pub mod place_all;
 pub mod planned;
 pub mod readings;
 pub mod regulated;
+pub mod several;
 pub mod story;
 pub mod top_hinge;
 mod troubles;
@@ -42,6 +43,26 @@ use crate::vehicle::side::Side;
 /// Plans a side: measures it, draws, places and reads each piece.
 ///
 /// Errors: a measurement of the side that cannot stand. A piece that cannot be planned does not hold up the others.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// let side = Side::new(SideKind::Left, body, Surface::default());
+/// // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// let plan = plan_side(&side, &[], &[(Default::default(), piece)], &JobAround::default(), &settings, unit).unwrap();
+/// assert_eq!(plan.pieces[0].readings.first_letter.text, "18");
+/// assert_eq!(plan.pieces[0].readings.flats.front.wanted.text, "24");
+/// assert!(plan.failed.is_empty());
+/// ```
 pub fn plan_side(
     side: &Side,
     features: &[SideFeature],

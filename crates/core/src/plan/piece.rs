@@ -16,6 +16,7 @@ use crate::art::typeface::Typefaces;
 use crate::art::{Art, kit, lettering, printed_panel, stripe};
 use crate::film::classes::FilmClass;
 use crate::film::work::Work;
+use crate::ground::mm::Mm;
 use crate::place::error::PlaceError;
 use crate::place::rules::{Along, PlaceRule};
 use crate::vehicle::measured::MeasuredSide;
@@ -220,7 +221,7 @@ struct FirstPlace {
 
 #[derive(Deserialize)]
 struct FirstDown {
-    cap_line_mm: f64,
+    cap_line_mm: Mm,
 }
 
 #[derive(Deserialize)]
@@ -278,7 +279,7 @@ impl From<FirstPiece> for Piece {
                 reference: place.reference,
                 along: place.along,
                 down: Down::FromDatum {
-                    distance_mm: place.down.cap_line_mm.into(),
+                    distance_mm: place.down.cap_line_mm,
                     to: DownTo::CapLine,
                 },
                 angle: match place.angle {

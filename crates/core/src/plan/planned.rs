@@ -8,9 +8,11 @@ use uuid::Uuid;
 
 use crate::art::drawn::Drawn;
 use crate::art::legibility::Legibility;
+use crate::art::lettering::LetteringError;
 use crate::art::weeding::Weeding;
 use crate::ground::measure_error::MeasureError;
 use crate::ground::outline::Shape;
+use crate::ground::told::Told;
 use crate::place::error::PlaceError;
 use crate::place::landing::Landing;
 use crate::place::placed::Placed;
@@ -113,4 +115,33 @@ pub struct SideSketch {
     pub plan: SidePlan,
     /// All the film that could be placed.
     pub film: Vec<PlacedFilm>,
+}
+
+impl From<PieceError> for Told {
+    fn from(error: PieceError) -> Told {
+        let sentence = error.to_string();
+        let (code, field) = match &error {
+            PieceError::Side(error) => return error.clone().into(),
+            PieceError::Art(ArtError::Lettering(error)) => (
+                "lettering",
+                match error {
+                    LetteringError::NoTypeface(_) => "/art/typeface",
+                    LetteringError::Size(_) => "/art/size",
+                    LetteringError::Colour => "/art/colour",
+                    LetteringError::Arch { .. } => "/art/arch",
+                    LetteringError::NotAmongWords(_) => "/art/second",
+                    LetteringError::Layer { .. } => "/art/outline",
+                    LetteringError::Percent { .. } => "/art/tracking_percent",
+                    _ => "/art/text",
+                },
+            ),
+            PieceError::Art(ArtError::Place(_)) => ("place", "/place"),
+            PieceError::Art(ArtError::Stripe(_)) => ("stripe", "/art"),
+            PieceError::Art(ArtError::Drawing(_)) => ("drawing", "/art"),
+            PieceError::Art(ArtError::Panel(_)) => ("panel", "/art"),
+            PieceError::Place(PlaceError::WiderThanSide { .. }) => ("wider_than_side", "/art/size"),
+            PieceError::Place(_) => ("place", "/place"),
+        };
+        Told::new(code, sentence).at(field)
+    }
 }

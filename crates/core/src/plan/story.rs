@@ -83,6 +83,28 @@ pub struct BothSides {
 }
 
 /// Stories of a side: one for each datum that a piece hangs on, the rail first.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # use windrift_core::plan::story::stories;
+/// let plan = plan_side(&side, &[], &[(Default::default(), piece)], &JobAround::default(), &settings, unit).unwrap();
+/// // One tape for the one datum that a piece hangs on, every mark a running distance from the front edge.
+/// let told = stories(&plan, &settings, unit);
+/// assert_eq!(told.len(), 1);
+/// assert!(told[0].marks.iter().any(|m| m.at.text == "18"));
+/// ```
 pub fn stories(plan: &SidePlan, settings: &WorkSettings, unit: Unit) -> Vec<Story> {
     let side = &plan.side.side;
     let names = side.edge_names(settings.side_words);

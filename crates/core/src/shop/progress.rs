@@ -68,6 +68,13 @@ pub struct Done {
 }
 
 /// Where each of the nine stages stands, in order. One stage at most is *now*; stages that Windrift does not do yet are passed over.
+///
+/// ```
+/// # use windrift_core::shop::progress::{Done, Stage, StageState, progress};
+/// let stages = progress(Done { features: 3, pieces: 2, ..Done::default() });
+/// assert_eq!(stages.len(), 9);
+/// assert_eq!((stages[0].stage, stages[0].state), (Stage::LookOver, StageState::Done));
+/// ```
 pub fn progress(done: Done) -> [StageProgress; 9] {
     let mut now_given = false;
     let mut state = |finished: bool| {

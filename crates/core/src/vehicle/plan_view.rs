@@ -49,6 +49,15 @@ fn along_across(side: &Side, shape: &Shape) -> (f64, f64) {
 }
 
 /// Draws the vehicle from above.
+///
+/// ```
+/// # use windrift_core::vehicle::{body::Body, plan_view::plan_view, side::{Side, words::SideKind}, surface::Surface};
+/// // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// let side = Side::new(SideKind::Left, body, Surface::default());
+/// let seen = plan_view(&[(Default::default(), &side)]);
+/// assert_eq!(seen.sides.len(), 1);
+/// ```
 pub fn plan_view(sides: &[(Uuid, &Side)]) -> VehiclePlan {
     let shapes: Vec<(Uuid, &Side, Shape)> =
         sides.iter().map(|(id, s)| (*id, *s, s.outline())).collect();

@@ -7,9 +7,7 @@ mod planning;
 mod rear;
 
 use figures::trailer;
-use windrift_core::marking::{
-    ColourRun, Face, FaceMarking, MarkSide, Stock, TapeColour, WayOfLaying,
-};
+use windrift_core::marking::{ColourRun, Face, FaceMarking, MarkSide, Stock, TapeColour};
 
 pub fn runs(lengths: &[(TapeColour, f64)]) -> Vec<ColourRun> {
     lengths
@@ -43,16 +41,5 @@ pub fn box_side(length_mm: f64) -> MarkSide {
 
 /// Nothing settled but the tape.
 pub fn marking_of(stock: Stock) -> FaceMarking {
-    FaceMarking {
-        ground_mm: 1000.0.into(),
-        stock,
-        way: WayOfLaying::Spaced,
-        gap_limit_mm: None,
-        underride: None,
-        tractor: None,
-        own: None,
-        read_back: None,
-        reasons: Default::default(),
-        readings: Vec::new(),
-    }
+    FaceMarking::of_stock(stock, 1000.0)
 }

@@ -744,7 +744,8 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
         ..good[0].clone()
     };
     marking.own = Some(vec![under]);
-    let (at, sentence) = marking.check().unwrap_err();
+    let told = marking.check().unwrap_err();
+    let (at, sentence) = (told.field.unwrap(), told.sentence);
     assert!(at == "/own/0" && sentence.contains("below the ground"));
     let none = Strip {
         runs: Vec::new(),
@@ -758,7 +759,7 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
         marking
             .check()
             .unwrap_err()
-            .1
+            .sentence
             .contains("down to the ground")
     );
     marking.ground_mm = 1000.0.into();
@@ -770,7 +771,7 @@ fn strips_that_are_none_are_refused_and_strips_that_are_wrong_are_told() {
         marking
             .check()
             .unwrap_err()
-            .1
+            .sentence
             .contains("end after it begins")
     );
     // Overlapping strips are kept as they were typed, and the audit says where.

@@ -7,7 +7,7 @@ use dxf::entities::{Entity, EntityType, Spline};
 use dxf::enums::Units;
 use kurbo::{Arc, Point, Vec2};
 
-use super::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES};
+use crate::drawing::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES};
 
 fn unreadable(why: impl ToString) -> FileError {
     FileError::Unreadable {

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use kurbo::Point;
 use windrift_core::ground::outline::{Contour, bounds_of};
 
-use super::{FileError, Lines, Opened, by_area, counted};
+use crate::drawing::{FileError, Lines, Opened, by_area, counted};
 
 /// Ends nearer together than this are the same point, mm.
 const JOIN_MM: f64 = 0.2;

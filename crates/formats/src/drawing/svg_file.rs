@@ -6,7 +6,7 @@ use kurbo::{Affine, BezPath, PathEl, Point};
 use usvg::tiny_skia_path::PathSegment;
 use usvg::{Group, ImageHrefResolver, Node, Options, Tree};
 
-use super::{
+use crate::drawing::{
     FARTHEST_MM, FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES, counted,
 };
 

@@ -80,6 +80,6 @@ pub fn in_words(body: &Value) -> String {
         Ok(FloorNote::UprightEdge { out_by }) => {
             format!("Upright edge of the panel checked: out by {out_by}.")
         }
-        Err(_) => super::cannot_be_read(body),
+        Err(_) => crate::entries::unread::cannot_be_read(body),
     }
 }

@@ -3,10 +3,12 @@
 pub mod audit;
 pub mod floor_note;
 pub mod round;
+pub mod unread;
 pub mod walk;
 
 use crate::desk::Desk;
 use crate::entries::round::RoundView;
+use crate::entries::unread::cannot_be_read;
 use crate::problem::Problem;
 
 use serde::Serialize;
@@ -65,12 +67,6 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
             entry.body.get("number").unwrap_or(&serde_json::Value::Null)
         ),
     }
-}
-
-/// What stands for an entry that cannot be put into words: the value as it is kept.
-pub fn cannot_be_read(kept: &serde_json::Value) -> String {
-    let kept: String = kept.to_string().chars().take(200).collect();
-    format!("An entry that this Windrift cannot read. It is kept as {kept}")
 }
 
 /// Longest between reading and writing that is not worth telling, in seconds.

@@ -1,6 +1,6 @@
 //! An entry of a walk round in words.
 
-use crate::routes::walk::sentence;
+use crate::entries::unread::{cannot_be_read, sentence};
 use serde_json::Value;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::vehicle::walk_round::WalkEntry;
@@ -31,6 +31,6 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
         Ok(WalkEntry::HardwareOff { .. }) => "Hardware taken off.".into(),
         Ok(WalkEntry::HardwareOn { .. }) => "Hardware back on.".into(),
         Ok(WalkEntry::SignOff { name, .. }) => format!("{name} signed for what was found."),
-        Err(_) => super::cannot_be_read(body),
+        Err(_) => cannot_be_read(body),
     }
 }

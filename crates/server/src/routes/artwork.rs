@@ -9,18 +9,19 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::art::Art;
-use windrift_core::art::kit::Drawing;
+
 use windrift_core::art::regulation::Regulation;
-use windrift_core::art::stripe::{Stripe, run_over};
+use windrift_core::art::stripe::Stripe;
 use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
 use windrift_core::ground::mm::Mm;
-use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
-use windrift_core::place::edges::EdgeRef;
-use windrift_core::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
+
+use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::regulated;
+use windrift_core::plan::several::{kit_pieces, stripe_over};
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
 use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
@@ -146,83 +147,39 @@ fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<
         cleaning,
         not_used,
     } = read;
-    let mut groups: Vec<Vec<Shape>> = if whole {
+    let groups: Vec<Vec<Shape>> = if whole {
         vec![shapes]
     } else {
         shapes.into_iter().map(|s| vec![s]).collect()
     };
-    let area = |g: &[Shape]| g.iter().map(Shape::area).sum::<f64>();
-    groups.retain(|g| !g.is_empty());
-    groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
-    let all = bounds_of_shapes(groups.iter().flatten());
-    if groups.is_empty() {
+    let kit = kit_pieces(groups, name, input.side.direction() > 0.0);
+    if kit.is_empty() {
         return Err(Problem::input(
             "kit_file",
             "There is no closed outline in the file. Close it in the drawing program and read it in again.",
         ));
     }
-    require_room(
-        groups.len(),
-        RowKind::Piece.most() + 1,
-        "pieces in this file",
-    )?;
+    require_room(kit.len(), RowKind::Piece.most() + 1, "pieces in this file")?;
     let mut told = cleaning.sentences();
-    let runs_right = input.side.direction() > 0.0;
-    let pieces = groups
-        .iter()
-        .enumerate()
-        .map(|(n, group)| {
-            let bounds = bounds_of_shapes(group);
-            let called = if groups.len() == 1 {
-                name.to_owned()
-            } else {
-                format!("{name} {}", n + 1)
-            };
-            let drawing = Drawing::new(&called, group, "#14524d");
-            // As they lie to each other in the file, beginning a foot from the front and down.
-            let back = if runs_right {
-                bounds.x0 - all.x0
-            } else {
-                all.x1 - bounds.x1
-            };
-            let place = PlaceRule::Rules(Rules {
-                reference: None,
-                along: Along::FromFront {
-                    distance_mm: (round(304.8 + back)).into(),
-                    to: if runs_right {
-                        LetterEnd::FirstLetter
-                    } else {
-                        LetterEnd::LastLetter
-                    },
-                },
-                down: Down::FromDatum {
-                    distance_mm: (round(304.8 + bounds.y0 - all.y0)).into(),
-                    to: DownTo::Top,
-                },
-                angle: Angle::AlongDatum,
-            });
-            KitPieceView {
-                piece: Piece {
-                    order: n as i32 + 1,
-                    group: None,
-                    ..Piece::new(Art::Drawing(drawing), place)
-                },
-                film: screen_path(group, SCREEN_MM),
-                bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
-                size: [
-                    print(bounds.width(), input.unit).text,
-                    print(bounds.height(), input.unit).text,
-                ],
-                cleaned: std::mem::take(&mut told),
-            }
+    let pieces = kit
+        .into_iter()
+        .map(|k| KitPieceView {
+            film: screen_path(&k.shapes, SCREEN_MM),
+            bounds: [
+                k.bounds.x0,
+                k.bounds.y0,
+                k.bounds.width(),
+                k.bounds.height(),
+            ],
+            size: [
+                print(k.bounds.width(), input.unit).text,
+                print(k.bounds.height(), input.unit).text,
+            ],
+            piece: k.piece,
+            cleaned: std::mem::take(&mut told),
         })
         .collect();
     Ok(KitView { pieces, not_used })
-}
-
-/// Tenths of a millimetre: what a cutter repeats.
-fn round(mm: f64) -> f64 {
-    (mm * 10.0).round() / 10.0
 }
 
 /// Several pieces to be added in one go.
@@ -422,36 +379,15 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
         .collect::<Result<_, _>>()?;
     let lengths: Vec<f64> = inputs.iter().map(|i| i.side.datum().length_mm).collect();
     let gaps: Vec<f64> = run.gaps_mm.iter().map(|g| g.mm()).collect();
-    let laid = run_over(
+    let laid = stripe_over(
+        &run.stripe,
         &lengths,
         &gaps,
-        run.first_drop_mm.mm(),
-        run.last_drop_mm.mm(),
+        (run.first_drop_mm.mm(), run.last_drop_mm.mm()),
+        run.end_gap_mm.mm(),
     );
     let mut edits = Vec::new();
-    for (n, ((rows, input), at)) in parts.into_iter().zip(inputs).zip(laid).enumerate() {
-        let length = input.side.datum().length_mm;
-        let share = |gap: f64| if length > 0.0 { gap / length } else { 0.0 };
-        let slope = at.rear_mm - at.front_mm;
-        // The margin shortens the line; its ends stay on it.
-        let piece = Piece::new(
-            Art::Stripe(run.stripe.clone()),
-            PlaceRule::Rules(Rules {
-                reference: None,
-                along: Along::SameGap {
-                    from: EdgeRef::FrontEdge,
-                    to: EdgeRef::RearEdge,
-                    gap_mm: run.end_gap_mm.mm().into(),
-                },
-                down: Down::FromDatum {
-                    distance_mm: (at.front_mm + slope * share(run.end_gap_mm.mm())).into(),
-                    to: DownTo::Middle,
-                },
-                angle: Angle::ToDrop {
-                    rear_drop_mm: (at.rear_mm - slope * share(run.end_gap_mm.mm())).into(),
-                },
-            }),
-        );
+    for (n, (rows, piece)) in parts.into_iter().zip(laid).enumerate() {
         let own = Uuid::now_v7();
         check_pieces(desk, rows, vec![(own, piece.clone())]).await?;
         edits.push(Edit {
@@ -480,8 +416,7 @@ pub async fn replace_settings(desk: &Desk, caller: Caller, data: Data<'_>) -> An
     let seen = caller.seen()?;
     let body = read_json(data).await?;
     let new: WorkSettings = read_typed(body, windrift_core::ground::tape::Unit::InchSixteenth)?;
-    new.check()
-        .map_err(|sentence| Problem::input("settings", sentence))?;
+    new.check()?;
     desk.set_settings(seen, Kind::Settings.write(&new)?, who)
         .await?;
     Ok(Json(new))

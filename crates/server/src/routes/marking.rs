@@ -139,9 +139,7 @@ pub async fn marking(
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
-    marking
-        .check()
-        .map_err(|(field, sentence)| Problem::input("marking", sentence).at(format!("{at}{field}")))
+    Ok(marking.check().map_err(|told| told.within(at))?)
 }
 
 /// Tries a marking: what it would be, without keeping it.
@@ -223,9 +221,7 @@ pub async fn keep_vehicle(desk: &Desk, caller: Caller, id: &str, data: Data<'_>)
     }
     let job = desk.job(key(id)?).await?;
     let (vehicle, spec) = spec_of::<VehicleMarking>(body, &job.job, Kind::MarkedVehicle)?;
-    vehicle.check().map_err(|(field, sentence)| {
-        Problem::input("vehicle", sentence).at(format!("/spec{field}"))
-    })?;
+    vehicle.check().map_err(|told| told.within("/spec"))?;
     let there = job.sides.iter().any(|s| s.vehicle.is_some());
     keep_one(
         desk,

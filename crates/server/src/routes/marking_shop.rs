@@ -215,9 +215,7 @@ pub async fn add_tape(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Vec
     let who = caller.writer()?.id;
     let body = read_json(data).await?;
     let new: NewTape = read_typed(body, Unit::InchSixteenth)?;
-    new.stock
-        .check()
-        .map_err(|sentence| Problem::input("tape", sentence).at("/stock"))?;
+    new.stock.check().map_err(|told| told.at("/stock"))?;
     let name: String = new.name.trim().chars().take(80).collect();
     let name = if name.is_empty() {
         new.stock.name()

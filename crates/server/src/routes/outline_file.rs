@@ -77,7 +77,7 @@ pub async fn outline_file(
     let opened = desk.worker().outlines(&bytes, unit).await?;
     let side = input.side;
     desk.compute(move || {
-        let taken = drawing::take(&opened, &name, measured, runs_right, input.unit)?;
+        let taken = drawing::take::take(&opened, &name, measured, runs_right, input.unit)?;
         outline_of(taken, opened.not_used, side, input.unit)
     })
     .await?
@@ -85,7 +85,7 @@ pub async fn outline_file(
 }
 
 fn outline_of(
-    taken: drawing::Taken,
+    taken: drawing::take::Taken,
     not_used: Vec<String>,
     side: windrift_core::vehicle::side::Side,
     unit: Unit,

@@ -37,9 +37,10 @@ async fn fits_side(desk: &Desk, feature: &Feature, rows: &SideRows) -> Result<()
 
 /// A piece must be one that can be drawn and placed among the others of its side.
 async fn check_piece(desk: &Desk, id: Uuid, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
-    piece.work.check().map_err(|(field, sentence)| {
-        Problem::input("work", sentence).at(format!("/spec/work/{field}"))
-    })?;
+    piece
+        .work
+        .check()
+        .map_err(|told| told.within("/spec/work"))?;
     check_pieces(desk, rows, vec![(id, piece.clone())]).await
 }
 

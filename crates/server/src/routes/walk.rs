@@ -1,6 +1,7 @@
 //! The walk round: damage, doubts, photos, hardware off and on again, the customer's word. Everything is an entry of the record.
 
 use crate::desk::Desk;
+
 use crate::file::{File, paper_of};
 use crate::keys::key;
 use crate::planned::{PlannedSide, unit_of};
@@ -117,16 +118,6 @@ pub struct WalkRoundView {
     pub struck: usize,
     /// Hardware that is off and must go back.
     pub must_go_back: usize,
-}
-
-/// Ends with a full stop, whatever somebody typed.
-pub(crate) fn sentence(text: String) -> String {
-    let text = text.trim_end();
-    if text.ends_with(['.', '!', '?']) {
-        text.to_owned()
-    } else {
-        format!("{text}.")
-    }
 }
 
 struct Walk {
@@ -402,7 +393,12 @@ pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
             .iter()
             .zip(shown.sides)
             .map(|(s, shown)| {
-                let verdict = s.planned.input.side.surface.verdict(settings.zone.date(today));
+                let verdict = s
+                    .planned
+                    .input
+                    .side
+                    .surface
+                    .verdict(settings.zone.date(today));
                 let mut surface = verdict.film_sentences;
                 surface.push(verdict.ceiling_sentence);
                 WalkSide {

@@ -11,6 +11,7 @@ use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::face::CLEAR_MM;
 use windrift_core::marking::face_marking::ReadStrip;
 use windrift_core::marking::rules::Corrections;
+use windrift_core::marking::work;
 use windrift_core::marking::{
     Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
     Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
@@ -312,7 +313,7 @@ impl MarkingInput {
                     (u.foot_mm.mm(), u.top_mm.mm()),
                 )
             }),
-            steps: steps(heads, &self.marking, &parts.strips),
+            steps: work::steps(heads, &self.marking, &parts.strips),
             corrected: corrected(parts.rules.as_ref()),
             strips: (1..)
                 .zip(&parts.strips)
@@ -440,37 +441,4 @@ pub fn corrected(rules: Option<&Rules>) -> Vec<CorrectedView> {
             used,
         })
         .collect()
-}
-
-/// What is done, in order (common practice, no source; temperatures as tapes usually ask: the maker's sheet governs).
-fn steps(heads: u32, marking: &FaceMarking, strips: &[Strip]) -> Vec<String> {
-    let mut steps = vec![
-        "Chock the vehicle, key out; mind traffic behind you. Wash, degrease, wipe with alcohol (its safety sheet governs), let it dry. Surface and tape between 10 and 38 \u{b0}C (50 and 100 \u{b0}F).".to_owned(),
-        "Mark the upper edge from the reference at both ends, and every start and end along it.".to_owned(),
-        "Lay each strip from its start, its liner drawn off low and flat; press it once with a firm squeegee.".to_owned(),
-        "Cut back 3 mm (1/8 in) from hinges, latches and other hardware, away from your hand, not into the paint.".to_owned(),
-    ];
-    if heads > 0 {
-        steps.push(format!("{heads} rivet heads lie under the tape: bridge each, punch or cut round it, press the ring down."));
-    }
-    if strips.iter().any(|s| s.split_mm.is_some()) {
-        steps.push("Split strips: lay the upper half, then the lower one, both of one length and colour, the rivet row between them.".to_owned());
-    }
-    if strips
-        .iter()
-        .any(|s| s.upright || s.rect().height_mm.1 > 2000.0)
-    {
-        steps.push("Strips above 2 m: a platform or ladder that stands firm, not a tyre or a rung held by hand.".to_owned());
-    }
-    let grade = &marking.stock.grade;
-    steps.push(format!(
-        "Look that every colour that was trimmed still shows its mark{}.",
-        if grade.starts_with('C') && grade.len() > 1 {
-            format!(" (DOT-{grade})")
-        } else {
-            String::new()
-        }
-    ));
-    steps.push("Read back every start, end and height, and record the audit.".to_owned());
-    steps
 }

@@ -180,6 +180,8 @@ pub struct SideView {
     pub name: String,
     /// The job's unit.
     pub unit: Unit,
+    /// One step of what is nudged by keys, mm.
+    pub step_mm: f64,
     /// The side as measured.
     pub spec: Side,
     /// Its lengths as printed, by path of the field.
@@ -460,6 +462,7 @@ pub fn side_view(
         revision: rows.side.revision,
         name: input.side.name(settings.side_words),
         unit: input.unit,
+        step_mm: input.unit.step_mm(),
         printed: printed(&input.side, input.unit),
         edges: input.side.edge_names(settings.side_words),
         size: [
@@ -471,7 +474,10 @@ pub fn side_view(
             _ => None,
         },
         levels: input.side.levels(input.unit),
-        surface: input.side.surface.verdict(settings.zone.date(OffsetDateTime::now_utc())),
+        surface: input
+            .side
+            .surface
+            .verdict(settings.zone.date(OffsetDateTime::now_utc())),
         mirror: mirror.map(|s| s.side.id),
         underlay,
         drawing: SideDrawing::of(&plan.side),

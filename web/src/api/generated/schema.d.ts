@@ -2089,7 +2089,7 @@ export interface components {
         EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
-            /** @description When it was written, in UTC: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
+            /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
             at: string;
             /** @description Hash of the entry, hexadecimal. */
             hash: string;
@@ -4459,6 +4459,11 @@ export interface components {
             size: string[];
             /** @description The side as measured. */
             spec: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description One step of what is nudged by keys, mm.
+             */
+            step_mm: number;
             /** @description What follows from its surface today. */
             surface: components["schemas"]["SurfaceVerdict"];
             underlay?: null | components["schemas"]["UnderlayView"];
@@ -5341,7 +5346,11 @@ export interface components {
             thinnest_stroke_mm?: components["schemas"]["Mm"];
             /** @description What weighs how much when a better spot is looked for. */
             weights?: components["schemas"]["Weights"];
+            /** @description The time zone that the shop's clock shows. */
+            zone?: components["schemas"]["Zone"];
         };
+        /** @description A time zone of the IANA database */
+        Zone: string;
         /** @description Letters that lie in a recess, on a curve, in a hollow or on texture. */
         ZoneLanding: {
             /** @description What it is. */

@@ -1,35 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { freshKey, type Schemas, Trouble } from "../../api/client";
-import { KEPT_HERE, useRecord, type WalkEntry } from "../../api/outbox";
+import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
+import { useWalkRecord } from "../../job/useWalkRecord";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { SignaturePad } from "./SignaturePad";
 
 type Walk = Schemas["WalkRoundView"];
-
-/** Records an entry of the walk round and shows how it stands then. */
-export function useWalkRecord(job: string) {
-	const cache = useQueryClient();
-	const [wrong, setWrong] = useState<string | null>(null);
-	const [kept, setKept] = useState(false);
-	const send = useRecord();
-	const record = async (entry: unknown) => {
-		try {
-			const outcome = await send<Walk>({ kind: "walk", job, entry: entry as WalkEntry });
-			if (outcome.sent) cache.setQueryData(["walk", job], outcome.answer);
-			await cache.invalidateQueries({ queryKey: ["record", job] });
-			setKept(!outcome.sent);
-			setWrong(null);
-			return true;
-		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
-			return false;
-		}
-	};
-	return { record, wrong, setWrong, kept };
-}
 
 /** Keeps a photo, with a signal or without, and answers its key. */
 export function usePhoto(job: string) {

@@ -18,6 +18,16 @@ type LetteringResult = Result<Arc<Drawn>, LetteringError>;
 ///
 /// Errors: text that cannot be set, a face that lacks characters, a size outside [`CAPITAL_HEIGHT_MM`], an arc or a layer that
 /// cannot be made.
+///
+/// ```
+/// # use windrift_core::art::{lettering::{Lettering, draw::draw}, typeface::Typefaces};
+/// let drawn = draw(&Lettering::line("HI", "oswald", 100.0), &Typefaces::default()).unwrap();
+/// assert_eq!(drawn.capital_height_mm, 100.0);
+/// assert_eq!(drawn.parts.len(), 2);
+/// // A face that is not there is named.
+/// let wrong = draw(&Lettering::line("HI", "no-such-face", 100.0), &Typefaces::default()).unwrap_err();
+/// assert!(wrong.to_string().contains("no-such-face"));
+/// ```
 pub fn draw(lettering: &Lettering, typefaces: &Typefaces) -> LetteringResult {
     let face = check(lettering, typefaces)?;
     typefaces.drawn(format!("{lettering:?}"), || draw_anew(lettering, face))

@@ -1,6 +1,7 @@
 //! How a piece is hung: which hinge, where tape, liner cuts and stay tape go, in which sections it is parted, where the second
 //! person stands, wet or dry.
 
+pub mod carrier;
 pub mod choice;
 mod geometry;
 pub mod sections;
@@ -8,12 +9,10 @@ pub mod upright;
 pub mod wet;
 pub mod words;
 
-use kurbo::{Point, Rect};
-
 use crate::art::Art;
-use crate::art::drawn::Drawn;
 use crate::film::classes::FilmFigures;
 use crate::film::work::{HingeKind, WetOrDry};
+use crate::floor::hang::carrier::carrier;
 use crate::floor::hang::choice::Situation;
 use crate::floor::hang::geometry::Geometry;
 use crate::floor::hang::sections::Section;
@@ -26,14 +25,7 @@ use crate::plan::planned::PlannedPiece;
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::SideKind;
-
-/// The carrier in the piece's frame: film and margin.
-pub fn carrier(drawn: &Drawn, settings: &WorkSettings) -> Rect {
-    drawn.bounds.inflate(
-        settings.carrier_margin_mm.mm(),
-        settings.carrier_margin_mm.mm(),
-    )
-}
+use kurbo::{Point, Rect};
 
 /// Why tape on a rectangle of the piece's frame cannot hold: what it would lie on.
 fn tape_refused(
@@ -133,6 +125,27 @@ fn line_at_middle(
 }
 
 /// Works out how a piece is hung. `fresh_paint` says whether paint that was sprayed again has not cured yet.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
+/// # use windrift_core::floor::hang::hang;
+/// let hang = hang(&planned, &measured, &settings, false, unit);
+/// assert!(!hang.steps.is_empty() && hang.ranked.iter().any(|r| r.kind == hang.kind));
+/// ```
 pub fn hang(
     planned: &PlannedPiece,
     side: &MeasuredSide,

@@ -39,7 +39,7 @@ pub fn part(
     crew: u8,
     unit: Unit,
 ) -> Vec<Section> {
-    let carrier = super::carrier(&planned.drawn, settings);
+    let carrier = crate::floor::hang::carrier::carrier(&planned.drawn, settings);
     let to_picture = planned.placed.to_picture;
     let to_piece = to_picture.inverse();
     let ends = [

@@ -133,7 +133,7 @@ pub fn sheets(
 ) -> Vec<PressSheet> {
     let to_picture = planned.placed.to_picture;
     let to_piece = to_picture.inverse();
-    let carrier = crate::floor::hang::carrier(&planned.drawn, settings);
+    let carrier = crate::floor::hang::carrier::carrier(&planned.drawn, settings);
     let cut_out = matches!(planned.piece.art, Art::Stripe(_) | Art::Panel(_));
     let near = |shape: &Shape| shape.bounds.overlaps(carrier);
     let things: Vec<(Shape, Cell)> = side
@@ -264,6 +264,28 @@ pub fn ways(hang: &Hang) -> Ways {
 }
 
 /// Works out how a piece is laid down.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
+/// # use windrift_core::floor::{hang::hang, lay_down::lay_down};
+/// let hang = hang(&planned, &measured, &settings, false, unit);
+/// let told = lay_down(&planned, &measured, &hang, &settings, unit);
+/// assert!(told.sections.iter().all(|s| s.shut_in.is_empty() && s.pressed == 1.0));
+/// ```
 pub fn lay_down(
     planned: &PlannedPiece,
     side: &MeasuredSide,

@@ -10,6 +10,22 @@ use crate::ground::budget::spend;
 
 /// Works out the order of strokes for a sheet. `rank` tells for each cell how deep it lies in a recess: 0 on a flat, higher the
 /// deeper. `creases` are pressed once the first flat beside them lies.
+///
+/// ```
+/// # use windrift_core::floor::{air::{Cell, Sheet}, strokes::{Start, Ways, order::order}};
+/// # use windrift_core::ground::outline::Shape;
+/// # use kurbo::Rect;
+/// let bounds = Rect::new(0.0, 0.0, 600.0, 300.0);
+/// let mut sheet = Sheet::over(bounds, 10.0, 0.0);
+/// sheet.fill(&Shape::rectangle(bounds), Cell::Film);
+/// // It hangs by its upper edge: no air leaves there.
+/// sheet.open_rim(|p| p.y <= 10.0);
+/// let ways = Ways { start: Start::Top, squeegee_mm: 100.0, overlap_mm: 25.0, reach_mm: 400.0, stage_mm: None };
+/// let told = order(&sheet, &vec![0; sheet.len()], &[], &ways);
+/// assert!(told.shut_in.is_empty());
+/// // From the top down, the middle first.
+/// assert!(told.strokes[0].path[0][1] < 100.0);
+/// ```
 pub fn order(sheet: &Sheet, rank: &[u8], creases: &[CreaseLine], ways: &Ways) -> StrokeOrder {
     match ways.start {
         Start::Top | Start::Height { .. } => upright(sheet, rank, creases, ways),

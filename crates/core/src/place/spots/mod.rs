@@ -123,6 +123,30 @@ pub type Movable<'p> = (&'p Drawn, &'p Placed);
 /// Searches a window. Several pieces move together and keep their spacing.
 ///
 /// Directions are those of the first piece's datum.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_piece, plan_side, around::JobAround, piece::Piece, planned::PlannedPiece};
+/// # use windrift_core::vehicle::{body::Body, measured::{MeasuredSide, measure::measure}, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let settings = WorkSettings::default();
+/// # // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # // Letters 10 in high, 18 in from the front, their cap line 2 ft below the rail.
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
+/// # use windrift_core::{ground::weights::Weights, place::spots::{Window, search}};
+/// let window = Window { along_mm: 25.4.into(), down_mm: 0.0.into() };
+/// let found = search(&[(&planned.drawn, &planned.placed)], &measured, window, &Weights::default(), unit);
+/// // An inch either way in sixteenths, one row: 33 spots. On a bare side none is better than where the piece is.
+/// assert_eq!((found.grid.columns(), found.grid.rows()), (33, 1));
+/// assert_eq!(found.wanted.counts.hard, 0);
+/// ```
 pub fn search(
     pieces: &[Movable<'_>],
     side: &MeasuredSide,

@@ -13,6 +13,19 @@ use crate::vehicle::side::Side;
 /// Puts a side together from its measurements: every line, column and area in the picture frame, numbered from the front.
 ///
 /// Errors: the first measurement that cannot stand.
+///
+/// ```
+/// # use windrift_core::vehicle::{body::Body, measured::measure::measure, side::{Side, words::SideKind}, surface::Surface};
+/// // The left side of a 12 ft trailer, 6 ft high, its rail level.
+/// let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// let side = Side::new(SideKind::Left, body, Surface::default());
+/// let measured = measure(&side, &[]).unwrap();
+/// assert_eq!(measured.outline.bounds.width(), 3657.6);
+/// // A body without a height is none; the error names the field.
+/// let flat = Body::Box { length_mm: 3657.6.into(), height_mm: 0.0.into(), fall_mm: 0.0.into() };
+/// let wrong = measure(&Side::new(SideKind::Left, flat, Surface::default()), &[]).unwrap_err();
+/// assert_eq!(wrong.field, "body/height_mm".trim_start_matches("body/"));
+/// ```
 pub fn measure(side: &Side, features: &[SideFeature]) -> Result<MeasuredSide, MeasureError> {
     side.check()?;
     let mut measured = MeasuredSide {
