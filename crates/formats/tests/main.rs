@@ -3,4 +3,5 @@
 
 mod drawings;
 mod files;
+mod readers;
 mod replay;

@@ -18,5 +18,6 @@ mod lay_out;
 mod look_over;
 mod marking;
 mod releases;
+mod shared;
 mod strain;
 mod trust;

@@ -8,11 +8,14 @@ export function TextField({
 	value,
 	onCommit,
 	hint,
+	options,
 }: {
 	label: string;
 	value: string;
 	onCommit: (text: string) => Promise<unknown>;
 	hint?: string;
+	/** Words to choose from; others may be typed. */
+	options?: readonly string[];
 }) {
 	const [text, setText] = useState(value);
 	const [wrong, setWrong] = useState<string | null>(null);
@@ -38,8 +41,16 @@ export function TextField({
 				onChange={(e) => setText(e.target.value)}
 				onBlur={commit}
 				onKeyDown={(e) => e.key === "Enter" && commit()}
+				list={options && `${id}o`}
 				className="h-11 rounded border border-soft bg-paper px-3 text-lg"
 			/>
+			{options && (
+				<datalist id={`${id}o`}>
+					{options.map((o) => (
+						<option key={o} value={o} />
+					))}
+				</datalist>
+			)}
 			{hint && !wrong && <span className="text-soft">{hint}</span>}
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</div>

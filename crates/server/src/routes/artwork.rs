@@ -17,6 +17,7 @@ use windrift_core::ground::mm::Mm;
 use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
+use windrift_core::ground::zone::Zone;
 
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
@@ -415,6 +416,15 @@ pub async fn replace_settings(desk: &Desk, caller: Caller, data: Data<'_>) -> An
     let who = caller.lead()?.id;
     let seen = caller.seen()?;
     let body = read_json(data).await?;
+    if let Some(name) = body["zone"].as_str()
+        && Zone::named(name).is_none()
+    {
+        return Err(Problem::input(
+            "settings",
+            format!("There is no time zone called \u{201c}{name}\u{201d}. Choose one from the list, such as UTC."),
+        )
+        .at("/zone"));
+    }
     let new: WorkSettings = read_typed(body, windrift_core::ground::tape::Unit::InchSixteenth)?;
     new.check()?;
     desk.set_settings(seen, Kind::Settings.write(&new)?, who)

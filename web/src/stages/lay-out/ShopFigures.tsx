@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { NumberField } from "../../readings/NumberField";
+import { TextField } from "../../readings/TextField";
 import { Button, Sheet } from "../../ui/parts";
 
 const WEIGHTS: [keyof Schemas["Weights"], string, string][] = [
@@ -72,6 +73,13 @@ export function ShopFigures() {
 								onCommit={(mm) => save({ [key]: mm })}
 							/>
 						))}
+						<TextField
+							label="Time zone of the shop's clock"
+							value={settings.zone ?? "UTC"}
+							options={Intl.supportedValuesOf("timeZone")}
+							onCommit={(zone) => save({ zone })}
+							hint="Dates and hours in the record and on paper are told by it."
+						/>
 					</div>
 				)}
 			</Sheet>
