@@ -58,7 +58,11 @@ fn dxf(rects: &[Rect], turn: usize) -> String {
         let corners = [(r.x0, r.y0), (r.x1, r.y0), (r.x1, r.y1), (r.x0, r.y1)];
         for n in 0..4 {
             let (a, b) = (corners[(n + turn) % 4], corners[(n + turn + 1) % 4]);
-            let (a, b) = if (n + turn) % 3 == 0 { (b, a) } else { (a, b) };
+            let (a, b) = if (n + turn).is_multiple_of(3) {
+                (b, a)
+            } else {
+                (a, b)
+            };
             text += &format!(
                 "0\nLINE\n8\n0\n10\n{}\n20\n{}\n11\n{}\n21\n{}\n",
                 a.0, a.1, b.0, b.1

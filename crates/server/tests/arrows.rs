@@ -197,11 +197,11 @@ fn circles(arrows: &Arrows) -> Vec<Vec<&str>> {
 }
 
 /// Arrows from one folder to another that are not among those allowed.
-fn wrong<'a>(
-    arrows: &'a Arrows,
+fn wrong(
+    arrows: &Arrows,
     folder: impl Fn(&str) -> String,
     may: impl Fn(&str, &str) -> bool,
-) -> Vec<(&'a String, &'a String)> {
+) -> Vec<(&String, &String)> {
     let mut wrong = Vec::new();
     for (from, to) in arrows {
         for to in to {

@@ -21,6 +21,9 @@ pub struct Cleaning {
     pub specks: u32,
     /// Outlines that ran the wrong way round and were turned.
     pub turned: u32,
+    /// Outlines that were drawn more than once and are kept once.
+    #[serde(default)]
+    pub doubled: u32,
 }
 
 impl Cleaning {
@@ -54,6 +57,12 @@ impl Cleaning {
             told.push(format!(
                 "{} smaller than {SPECK_MM2} mm² left out.",
                 outlines(self.specks)
+            ));
+        }
+        if self.doubled > 0 {
+            told.push(format!(
+                "{} drawn more than once kept once.",
+                outlines(self.doubled)
             ));
         }
         if self.turned > 0 {
@@ -109,6 +118,11 @@ pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
             done.specks += 1;
             continue;
         }
+        // Left in, the second would fill the first as a hole does.
+        if kept.iter().any(|k| same(k, &merged)) {
+            done.doubled += 1;
+            continue;
+        }
         done.crossing += u32::from(crossing);
         kept.push(merged);
     }
@@ -133,4 +147,18 @@ pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
         })
         .count() as u32;
     (shapes, done)
+}
+
+/// Whether two contours go through the same points, wherever they begin and whichever way they run.
+fn same(a: &Contour, b: &Contour) -> bool {
+    let near = |p: &kurbo::Point, q: &kurbo::Point| p.distance(*q) < TINY_MM;
+    let n = a.len();
+    if n != b.len() {
+        return false;
+    }
+    let Some(start) = b.iter().position(|p| near(&a[0], p)) else {
+        return false;
+    };
+    (0..n).all(|k| near(&a[k], &b[(start + k) % n]))
+        || (0..n).all(|k| near(&a[k], &b[(start + n - k) % n]))
 }

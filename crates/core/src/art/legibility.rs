@@ -65,7 +65,8 @@ pub fn threshold(height: f64) -> f64 {
 /// # use windrift_core::{art::legibility::report, ground::tape::Unit};
 /// // Letters of 12 in, four words.
 /// let found = report(304.8, "HAVEN COLD STORE LTD", Unit::InchSixteenth);
-/// assert!(found.limit_m > 100.0 && found.limit_m < 120.0 || found.limit_m > 0.0);
+/// // 30 ft for an inch of height (MUTCD 2A.13): 12 in are legible to 360 ft, 109.7 m.
+/// assert!((found.legible_m - 109.728).abs() < 1e-6 && found.best_m < found.legible_m);
 /// ```
 pub fn report(height_mm: f64, words: &str, unit: Unit) -> Legibility {
     let metres = |ratio: f64| height_mm * ratio / 1000.0;

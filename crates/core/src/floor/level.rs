@@ -196,12 +196,11 @@ fn whole_inches_out(read_mm: f64, wanted_mm: f64) -> Option<i64> {
 /// # use windrift_core::{floor::level::{Advice, Hanging, RoundOfReadings, advise}, ground::tape::Unit};
 /// // Both flats are to read 24 in, 18 in and 8 ft back; tapes hold a little outside.
 /// let hanging = Hanging { flats: [(457.2, 609.6), (2438.4, 609.6)], tapes: [(400.0, 560.0), (2500.0, 560.0)] };
-/// let read = RoundOfReadings { reads: [609.6, 611.1875], ..RoundOfReadings::first([609.6, 611.1875]) };
-/// let Ok(Advice::Move { moves, .. }) = advise(&hanging, &read, Unit::InchSixteenth) else { panic!() };
+/// let read = |read_mm| RoundOfReadings { read_mm, asked_again_mm: None, rounds_moved: 0 };
+/// let Ok(Advice::Move { moves, .. }) = advise(&hanging, &read([609.6, 611.1875]), Unit::InchSixteenth) else { panic!() };
 /// assert!(!moves.is_empty());
 /// // Read right at both ends: lock.
-/// let right = RoundOfReadings::first([609.6, 609.6]);
-/// assert!(matches!(advise(&hanging, &right, Unit::InchSixteenth), Ok(Advice::Lock { .. })));
+/// assert!(matches!(advise(&hanging, &read([609.6, 609.6]), Unit::InchSixteenth), Ok(Advice::Lock { .. })));
 /// ```
 pub fn advise(
     hanging: &Hanging,

@@ -225,7 +225,7 @@ pub fn head_state(parts: &[Part], middle: Point, radius: f64) -> (HeadState, Opt
 /// let landing = landing::report(&planned.drawn, &planned.placed, &measured, &names, unit);
 /// // Nothing is on this side: no head is covered, and what is nearest are its edges.
 /// assert_eq!((landing.heads_covered, landing.heads_edge_on), (0, 0));
-/// assert!(landing.nearest.iter().any(|n| n.what == "front edge"));
+/// assert!(landing.nearest.iter().any(|n| n.to == "front edge"));
 /// ```
 pub fn report(
     lettering: &Drawn,

@@ -103,7 +103,7 @@ pub struct BothSides {
 /// // One tape for the one datum that a piece hangs on, every mark a running distance from the front edge.
 /// let told = stories(&plan, &settings, unit);
 /// assert_eq!(told.len(), 1);
-/// assert!(told[0].marks.iter().any(|m| m.at.text == "18"));
+/// assert!(told[0].marks.iter().any(|m| m.running.text == "18"));
 /// ```
 pub fn stories(plan: &SidePlan, settings: &WorkSettings, unit: Unit) -> Vec<Story> {
     let side = &plan.side.side;
