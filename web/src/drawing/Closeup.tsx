@@ -1,6 +1,6 @@
 import type { PointerEvent, ReactNode } from "react";
 import type { Schemas } from "../api/client";
-import { type Frame, type Point, useWidth } from "./frame";
+import { type Frame, useWidth } from "./frame";
 import { Scene } from "./Scene";
 
 /** A part of a side, as large as it fits, with whatever is drawn over it in pixels. */
@@ -18,7 +18,7 @@ export function Closeup({
 	side: Schemas["SideView"];
 	pieces: Schemas["PieceView"][];
 	/** What must be seen, mm. */
-	points: Point[];
+	points: readonly (readonly number[])[];
 	maxHeight: number;
 	label: string;
 	room?: number;
@@ -33,8 +33,8 @@ export function Closeup({
 	};
 }) {
 	const [ref, width] = useWidth();
-	const xs = points.map((p) => p[0]);
-	const ys = points.map((p) => p[1]);
+	const xs = points.map((p) => p[0] ?? 0);
+	const ys = points.map((p) => p[1] ?? 0);
 	const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
 	const scale = Math.min(
 		Math.max(width - 2 * room, 200) / Math.max(x1 - x0, 1),

@@ -12,10 +12,7 @@ const MARKS = {
 /** A tape hung along the datum, its zero at the vehicle's front whichever way it faces. */
 export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame; unit: Unit }) {
 	const marks = unit === "millimetre" ? MARKS.metre : MARKS.inch;
-	const [zero, end] = [
-		px(frame, drawing.datum[0] as unknown as Point),
-		px(frame, drawing.datum[1] as unknown as Point),
-	] as const;
+	const [zero, end] = [px(frame, drawing.datum[0]), px(frame, drawing.datum[1])] as const;
 	const lengthPx = Math.hypot(end[0] - zero[0], end[1] - zero[1]);
 	const lengthMm = lengthPx / frame.scale;
 	const angle = (Math.atan2(end[1] - zero[1], end[0] - zero[0]) * 180) / Math.PI;
@@ -122,11 +119,11 @@ export function DropLine({
 	apartFrom?: Schemas["Flat"];
 }) {
 	const top = px(frame, onDatum(datum, flat.back_mm));
-	const foot = px(frame, flat.at as unknown as Point);
+	const foot = px(frame, flat.at);
 	const text = flat.wanted.text;
 	const width = readingWidth(text, size) + 18;
 	const height = size + 16;
-	const other = apartFrom && px(frame, apartFrom.at as unknown as Point)[0];
+	const other = apartFrom && px(frame, apartFrom.at)[0];
 	const near = other !== undefined && Math.abs(other - foot[0]) < width;
 	const middle: Point = [
 		(top[0] + foot[0]) / 2 + (near ? (Math.sign(foot[0] - other) || -1) * (width / 2 + 3) : 0),

@@ -7,12 +7,12 @@ export type Drawing = Schemas["SideDrawing"];
 /** How mm in the picture frame become pixels: scale in px per mm, and the mm at the upper left. */
 export type Frame = { scale: number; x: number; y: number };
 
-export const px = (frame: Frame, [x, y]: Point): Point => [
+export const px = (frame: Frame, [x = 0, y = 0]: readonly number[] = []): Point => [
 	(x - frame.x) * frame.scale,
 	(y - frame.y) * frame.scale,
 ];
 
-export const mm = (frame: Frame, [x, y]: Point): Point => [
+export const mm = (frame: Frame, [x = 0, y = 0]: readonly number[] = []): Point => [
 	frame.x + x / frame.scale,
 	frame.y + y / frame.scale,
 ];

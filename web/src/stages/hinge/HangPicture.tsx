@@ -18,7 +18,7 @@ export function HangPicture({
 		...piece.hinge.carrier,
 		...hang.tape.flatMap((t) => t.corners),
 		...(hang.helper ? [hang.helper.at] : []),
-	] as unknown as Point[];
+	];
 	return (
 		<Closeup
 			side={side}
@@ -30,9 +30,9 @@ export function HangPicture({
 		>
 			{(frame, size) => {
 				const corners = (list: readonly (readonly number[])[]) =>
-					list.map((p) => px(frame, p as unknown as Point).join(",")).join(" ");
+					list.map((p) => px(frame, p).join(",")).join(" ");
 				const ends = (line: readonly (readonly number[])[]) =>
-					line.map((p) => px(frame, p as unknown as Point)) as [Point, Point];
+					line.map((p) => px(frame, p)) as [Point, Point];
 				return (
 					<g pointerEvents="none">
 						<polygon points={corners(piece.hinge.carrier)} fill="#ffffff" fillOpacity={0.25} />
@@ -86,11 +86,7 @@ export function HangPicture({
 											strokeWidth={2}
 											strokeDasharray="10 4"
 										/>
-										<SectionMark
-											at={px(frame, s.corners[3] as unknown as Point)}
-											n={n + 1}
-											marked={!!s.note}
-										/>
+										<SectionMark at={px(frame, s.corners[3])} n={n + 1} marked={!!s.note} />
 									</>
 								)}
 							</g>
@@ -104,7 +100,7 @@ export function HangPicture({
 								strokeDasharray="8 5"
 							/>
 						)}
-						{hang.helper && <Hands at={px(frame, hang.helper.at as unknown as Point)} />}
+						{hang.helper && <Hands at={px(frame, hang.helper.at)} />}
 					</g>
 				);
 			}}

@@ -21,7 +21,7 @@ export function HingePicture({
 	const { hinge, readings } = piece;
 	const { flats } = readings;
 	const rail = [onDatum(piece.datum, flats.front.back_mm), onDatum(piece.datum, flats.rear.back_mm)];
-	const points = [...hinge.carrier, ...hinge.tape, ...hinge.tabs.flat(), ...rail] as unknown as Point[];
+	const points = [...hinge.carrier, ...hinge.tape, ...hinge.tabs.flat(), ...rail];
 	const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
 	const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
 	const scale = Math.min(
@@ -31,8 +31,7 @@ export function HingePicture({
 	const height = (y1 - y0) * scale + ROOM.top + ROOM.bottom;
 	const spare = (width - (x1 - x0) * scale) / 2;
 	const frame: Frame = { scale, x: x0 - spare / scale, y: y0 - ROOM.top / scale };
-	const polygon = (corners: number[][]) =>
-		corners.map((p) => px(frame, p as unknown as Point).join(",")).join(" ");
+	const polygon = (corners: number[][]) => corners.map((p) => px(frame, p).join(",")).join(" ");
 	const moves = round?.advice?.do === "move" ? round.advice.moves : [];
 	const ends = ["front", "rear"] as const;
 	return (
@@ -81,16 +80,7 @@ export function HingePicture({
 					))}
 					{moves.map((move) => {
 						const hold = hinge.holds[move.tape === "front" ? 0 : 1];
-						return (
-							hold && (
-								<MoveArrow
-									key={move.tape}
-									move={move}
-									at={px(frame, hold.at as unknown as Point)}
-									width={width}
-								/>
-							)
-						);
+						return hold && <MoveArrow key={move.tape} move={move} at={px(frame, hold.at)} width={width} />;
 					})}
 				</svg>
 			)}
@@ -112,7 +102,7 @@ function FlatReading({
 	width: number;
 }) {
 	const top = px(frame, onDatum(datum, flat.back_mm));
-	const foot = px(frame, flat.at as unknown as Point);
+	const foot = px(frame, flat.at);
 	const right = read !== undefined && read.read.mm === read.wanted.mm;
 	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;
 	const w = readingWidth(text, 24) + 20;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Closeup } from "../../drawing/Closeup";
-import { type Point, px } from "../../drawing/frame";
+import { px } from "../../drawing/frame";
 import { NextMove } from "../../ui/parts";
 
 /** Rivet heads in handy groups: what is bridged, what is edged, how each is worked down. */
@@ -31,7 +31,7 @@ export function Rivets({
 				<Closeup
 					side={side}
 					pieces={[piece]}
-					points={piece.hinge.carrier as unknown as Point[]}
+					points={piece.hinge.carrier}
 					maxHeight={220}
 					film={0.7}
 					label={`${piece.called}: rivet groups`}
@@ -40,7 +40,7 @@ export function Rivets({
 						<g pointerEvents="none">
 							{work.groups.flatMap((g, n) =>
 								g.heads.map((h) => {
-									const [x, y] = px(frame, h as unknown as Point);
+									const [x, y] = px(frame, h);
 									return (
 										<g key={`${x} ${y}`}>
 											<circle

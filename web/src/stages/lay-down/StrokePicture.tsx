@@ -7,7 +7,7 @@ type Stroke = Schemas["StrokeShown"];
 type Air = Schemas["AirShutIn"];
 
 const line = (frame: Frame, path: readonly (readonly number[])[]) =>
-	path.map((p) => px(frame, p as unknown as Point).join(",")).join(" ");
+	path.map((p) => px(frame, p).join(",")).join(" ");
 
 /** A section with the strokes that were made, the one at hand, and air that has no way out. */
 export function StrokePicture({
@@ -30,7 +30,7 @@ export function StrokePicture({
 		<Closeup
 			side={side}
 			pieces={[piece]}
-			points={part.corners as unknown as Point[]}
+			points={part.corners}
 			maxHeight={maxHeight}
 			film={0.55}
 			label={`${part.called}: stroke ${Math.min(at + 1, part.strokes.length)} of ${part.strokes.length}`}
@@ -71,7 +71,7 @@ export function StrokePicture({
 
 /** Where a stroke begins, with its number, and which way it goes. */
 function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "done" | "now" | "later" }) {
-	const points = stroke.path.map((p) => px(frame, p as unknown as Point));
+	const points = stroke.path.map((p) => px(frame, p));
 	const first = points[0];
 	const last = points.at(-1);
 	const before = points.at(-2);
@@ -149,7 +149,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 
 /** Air without a way out: hatched, with the place where it is pricked. */
 export function ShutIn({ frame, air, children }: { frame: Frame; air: Air; children?: ReactNode }) {
-	const [x, y] = px(frame, air.prick as unknown as Point);
+	const [x, y] = px(frame, air.prick);
 	return (
 		<g>
 			<polygon

@@ -108,7 +108,7 @@ export function TryIt({
 			onPointerCancel: () => setDrawing(null),
 		};
 	};
-	const path = (points: Point[]) => points.map((p) => p.join(",")).join(" ");
+	const path = (points: readonly (readonly number[])[]) => points.map((p) => p.join(",")).join(" ");
 	const first = tried?.shut_in.find((a) => a.stroke > 0);
 	const share = Math.round((tried?.pressed ?? 0) * 100);
 	return (
@@ -118,7 +118,7 @@ export function TryIt({
 				<Closeup
 					side={side}
 					pieces={[piece]}
-					points={part.corners as unknown as Point[]}
+					points={part.corners}
 					maxHeight={320}
 					film={0.5}
 					label={`${part.called}: press here with a finger or the mouse`}
@@ -127,7 +127,7 @@ export function TryIt({
 					{(frame) => (
 						<g pointerEvents="none">
 							<polygon
-								points={path((part.corners as unknown as Point[]).map((p) => px(frame, p)))}
+								points={path(part.corners.map((p) => px(frame, p)))}
 								fill="none"
 								stroke="#1b2628"
 								strokeWidth={2}
@@ -136,7 +136,7 @@ export function TryIt({
 							{strokes.map((s, n) => (
 								<polyline
 									key={n}
-									points={path(s.path.map((p) => px(frame, p as unknown as Point)))}
+									points={path(s.path.map((p) => px(frame, p)))}
 									fill="none"
 									stroke="#14524d"
 									strokeOpacity={0.3}
@@ -147,11 +147,11 @@ export function TryIt({
 							))}
 							{proven &&
 								part.strokes.map((s) => {
-									const start = px(frame, s.path[0] as unknown as Point);
+									const start = px(frame, s.path[0]);
 									return (
 										<g key={s.number}>
 											<polyline
-												points={path(s.path.map((p) => px(frame, p as unknown as Point)))}
+												points={path(s.path.map((p) => px(frame, p)))}
 												fill="none"
 												stroke="#1b2628"
 												strokeWidth={2}

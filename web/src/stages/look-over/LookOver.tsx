@@ -257,7 +257,7 @@ function Over({
 				)}
 			</g>
 			{damage.map((d) => {
-				const [x, y] = px(frame, d.at as unknown as Point);
+				const [x, y] = px(frame, d.at);
 				return (
 					<g key={d.entry}>
 						<path

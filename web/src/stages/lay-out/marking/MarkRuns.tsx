@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from "react";
-import { type Frame, type Point, px } from "../../../drawing/frame";
+import { type Frame, px } from "../../../drawing/frame";
 import { type Found, INK, type Strip } from "./types";
 
 /** A reach of a fingertip above and below a strip, px. */
@@ -51,7 +51,7 @@ export function MarkRuns({
 	const wrong = new Set(found.audit.filter((f) => f.audited === "fail").flatMap((f) => f.strips ?? []));
 	const ground = found.ground;
 	const member = found.member;
-	const line = ground.line.map((p) => px(frame, p as unknown as Point));
+	const line = ground.line.map((p) => px(frame, p));
 	return (
 		<g>
 			{ground.below_mm > 0 && (
@@ -66,7 +66,7 @@ export function MarkRuns({
 			)}
 			{member && (
 				<polygon
-					points={member.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
+					points={member.map((c) => px(frame, c).join(",")).join(" ")}
 					fill="#c7c3b3"
 					stroke="#1b2628"
 					pointerEvents="none"
@@ -76,7 +76,7 @@ export function MarkRuns({
 				s.runs.map((run) => (
 					<polygon
 						key={`${s.number} ${run.corners.join()}`}
-						points={run.corners.map((c) => px(frame, c as unknown as Point).join(",")).join(" ")}
+						points={run.corners.map((c) => px(frame, c).join(",")).join(" ")}
 						fill={INK[run.colour]}
 						stroke="#1b2628"
 						strokeWidth={1}
@@ -85,7 +85,7 @@ export function MarkRuns({
 				)),
 			)}
 			{found.strips.map((s) => {
-				const corners = s.runs.flatMap((r) => r.corners).map((c) => px(frame, c as unknown as Point));
+				const corners = s.runs.flatMap((r) => r.corners).map((c) => px(frame, c));
 				const xs = corners.map((c) => c[0]);
 				const ys = corners.map((c) => c[1]);
 				const [left, right] = [Math.min(...xs), Math.max(...xs)];
