@@ -12,8 +12,9 @@ use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
 
 use crate::picture::{OnPaper, draw_side, picture};
-pub use crate::picture::{PiecePicture, SidePicture};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
+
+pub use crate::picture::{PiecePicture, SidePicture};
 
 /// Paper for the packet, landscape.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]

@@ -1,14 +1,16 @@
 //! A side with the one that mirrors it.
 
-use crate::desk::Desk;
-use crate::planned::PlannedSide;
-use crate::problem::Problem;
-use crate::ways::Ways;
 use std::sync::Arc;
+
 use uuid::Uuid;
 use windrift_core::vehicle::side::Side;
 use windrift_store::SideRows;
 use windrift_store::stored::Kind;
+
+use crate::desk::Desk;
+use crate::planned::PlannedSide;
+use crate::problem::Problem;
+use crate::ways::Ways;
 
 /// A side of a job, planned, with the side that mirrors it.
 pub(crate) struct Both {

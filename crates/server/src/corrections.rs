@@ -1,11 +1,11 @@
 //! The shop's corrections of published figures.
 
-use crate::desk::Desk;
-
-use crate::problem::Problem;
 use serde_json::Value;
 use windrift_core::marking::RuleSet;
 use windrift_core::marking::rules::Corrections;
+
+use crate::desk::Desk;
+use crate::problem::Problem;
 
 /// The shop's corrections as the core takes them.
 pub async fn corrections(desk: &Desk) -> Result<Corrections, Problem> {

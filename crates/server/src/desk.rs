@@ -1,22 +1,24 @@
 //! What every route works at: the store, the shop's ways, plans that were made already, where computation is done and files are read.
 
+use std::collections::{HashMap, VecDeque};
+use std::ops::Deref;
+use std::path::PathBuf;
+use std::sync::{Arc, Mutex, PoisonError};
+
+use rocket::request::{FromRequest, Outcome, Request};
+use rocket::tokio::sync::watch;
+use sha2::{Digest, Sha256};
+use uuid::Uuid;
+use windrift_core::art::typeface::{Typeface, Typefaces};
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_store::{JobRows, OwnTypeface, SideRows, Store, StoreError};
+
 use crate::compute::Compute;
 use crate::door::Clients;
 use crate::planned::{PlannedSide, SketchedSide};
 use crate::problem::Problem;
 use crate::ways::{Ways, own_id, settings_of};
 use crate::worker::Worker;
-use rocket::request::{FromRequest, Outcome, Request};
-use rocket::tokio::sync::watch;
-use sha2::{Digest, Sha256};
-use std::collections::{HashMap, VecDeque};
-use std::ops::Deref;
-use std::path::PathBuf;
-use std::sync::{Arc, Mutex, PoisonError};
-use uuid::Uuid;
-use windrift_core::art::typeface::{Typeface, Typefaces};
-use windrift_core::vehicle::side::words::SideKind;
-use windrift_store::{JobRows, OwnTypeface, SideRows, Store, StoreError};
 
 /// Computations at once: one for each core of the smallest machine that Windrift is meant for.
 const AT_ONCE: usize = 2;
@@ -193,7 +195,7 @@ impl Desk {
         Ok(self.kept.plans.keep(key, planned))
     }
 
-    /// A side of a job for a picture of it: from its plan where that is there, else with no more worked out than a picture needs.
+    /// A side of a job for a picture of it: no more is worked out than a picture needs, and only where nothing stands that was before.
     pub async fn sketched(
         &self,
         job: &JobRows,
@@ -256,7 +258,12 @@ fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> 
         serde_json::from_value(rows.side.spec.get("kind")?.clone()).ok()
     };
     let own = job.sides.iter().find(|s| s.side.id == side);
-    let mirror = own.and_then(kind).and_then(SideKind::mirror);
+    let own = own.and_then(kind);
+    // A kind that cannot be seen here may be the one that mirrors.
+    let mirrors = |rows: &SideRows| match (own, kind(rows)) {
+        (Some(own), Some(other)) => own.mirror() == Some(other),
+        _ => true,
+    };
     row(side, 0);
     for s in &job.sides {
         row(s.side.id, s.side.revision);
@@ -264,7 +271,7 @@ fn plan_key(job: &JobRows, side: Uuid, ways: &Ways) -> Result<PlanKey, Problem> 
             // Which pieces hang locked is part of a sketch.
             s.locks.iter().for_each(|l| row(l.piece_id, l.seq as i32));
         }
-        if s.side.id == side || (mirror.is_some() && kind(s) == mirror) {
+        if s.side.id == side || mirrors(s) {
             s.features.iter().for_each(|f| row(f.id, f.revision));
             s.pieces.iter().for_each(|p| row(p.id, p.revision));
         }

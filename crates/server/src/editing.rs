@@ -1,9 +1,5 @@
 //! What every route that edits rows does: repeats are answered as before, specs read and checked, one edit made.
 
-use crate::desk::Desk;
-use crate::planned::{SideInput, unit_of};
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_typed_at};
 use rocket::http::{Header, Status};
 use rocket::response::Responder;
 use rocket::serde::json::Json;
@@ -19,6 +15,11 @@ use windrift_store::SideRows;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::entity::job;
 use windrift_store::stored::Kind;
+
+use crate::desk::Desk;
+use crate::planned::{SideInput, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_typed_at};
 
 /// Largest body that a piece may come in, KiB: a kit's drawing is as large as a drawing file.
 pub const PIECE_KIB: u64 = LARGEST_FILE as u64 / 1024;

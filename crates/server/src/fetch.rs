@@ -1,11 +1,12 @@
 //! A side's rows with as much of its job as its plan asks for.
 
-use crate::desk::Desk;
-use crate::planned::SideInput;
-use crate::problem::Problem;
 use windrift_core::art::typeface::Typefaces;
 use windrift_core::place::rules::PlaceRule;
 use windrift_store::SideRows;
+
+use crate::desk::Desk;
+use crate::planned::SideInput;
+use crate::problem::Problem;
 
 impl SideInput {
     /// Reads a side's rows; its job's other sides are fetched where one of its pieces asks for them.

@@ -1,9 +1,10 @@
 //! Files that are answered, and the paper they are printed on.
 
-use crate::problem::Problem;
 use rocket::http::{ContentType, Header};
 use rocket::response::Responder;
 use windrift_formats::packet::Paper;
+
+use crate::problem::Problem;
 
 /// A file to be kept or printed.
 #[derive(Responder)]

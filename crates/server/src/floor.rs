@@ -1,13 +1,7 @@
 //! A piece with its side as planned: what every floor route works at.
 
-use crate::desk::Desk;
-use crate::keys::key;
-use crate::planned::PlannedSide;
-use crate::problem::Problem;
-
-use crate::views::{LockState, lock_state};
-use crate::ways::Ways;
 use std::sync::Arc;
+
 use time::OffsetDateTime;
 use windrift_core::floor::hang::hang as work_out;
 use windrift_core::floor::hang::words::Hang;
@@ -16,6 +10,13 @@ use windrift_core::floor::lay_down::{LayDown, lay_down as laid_down};
 use windrift_core::ground::tape::Unit;
 use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 use windrift_store::{SideRows, StoreError};
+
+use crate::desk::Desk;
+use crate::keys::key;
+use crate::planned::PlannedSide;
+use crate::problem::Problem;
+use crate::views::{LockState, lock_state};
+use crate::ways::Ways;
 
 /// A piece with its side as planned.
 pub(crate) struct Floor {

@@ -1,8 +1,9 @@
 //! Keys in addresses, and words that are kept.
 
-use crate::problem::Problem;
 use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
+
+use crate::problem::Problem;
 
 /// The stored word of a unit.
 pub fn unit_word(unit: Unit) -> String {

@@ -1,7 +1,5 @@
 //! A side read from its rows and planned: what every answer about it is made of.
 
-use crate::problem::Problem;
-use crate::ways::Ways;
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -18,6 +16,9 @@ use windrift_core::vehicle::side::Side;
 use windrift_store::edits::RowKind;
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, SideRows, StoreError};
+
+use crate::problem::Problem;
+use crate::ways::Ways;
 
 /// A side's rows as types of the core.
 #[derive(Debug, Clone)]

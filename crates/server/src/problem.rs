@@ -1,8 +1,8 @@
 //! Errors as people read them: `application/problem+json` (RFC 9457) with a stable code, the field, and one sentence.
 
 use rocket::http::{ContentType, Status};
-use rocket::response::{self, Responder, Response};
-use rocket::{Request, catch};
+use rocket::response::{Responder, Response};
+use rocket::{Request, catch, response};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;

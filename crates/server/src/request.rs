@@ -9,7 +9,6 @@ use rocket::request::{FromRequest, Outcome, Request};
 use rocket::tokio::time::timeout;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
-use serde_path_to_error::Segment;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
@@ -19,6 +18,7 @@ use windrift_store::entity::crew;
 use windrift_store::{Store, StoreError};
 
 use crate::problem::Problem;
+use serde_path_to_error::Segment;
 
 /// Most bytes in a request's body.
 pub const BODY_LIMIT_KIB: u64 = 256;

@@ -1,12 +1,14 @@
 //! A shop's ways of working: settings and typefaces, as they stand or as a plan froze them.
 
-use crate::problem::Problem;
 use std::ops::Deref;
+
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_store::OwnTypeface;
 use windrift_store::stored::Kind;
+
+use crate::problem::Problem;
 
 /// A shop's ways of working and what its lettering is cut in.
 #[derive(Debug, Clone)]

@@ -21,8 +21,9 @@ use windrift_core::art::clean::{Cleaning, clean};
 use windrift_core::art::typeface::Typeface;
 use windrift_core::ground::budget::{Budget, within};
 use windrift_core::ground::outline::{Contour, Shape};
-use windrift_formats::drawing::{self, FileUnit, Opened};
-use windrift_formats::photo::{self, Kept};
+use windrift_formats::drawing::{FileUnit, Opened};
+use windrift_formats::photo::Kept;
+use windrift_formats::{drawing, photo};
 
 use crate::problem::Problem;
 

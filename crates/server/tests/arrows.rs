@@ -226,7 +226,7 @@ const CORE: [(&str, &[&str]); 9] = [
         "floor",
         &["ground", "vehicle", "art", "film", "place", "plan"],
     ),
-    ("marking", &["ground", "vehicle"]),
+    ("marking", &["ground", "vehicle", "film"]),
     (
         "shop",
         &[

@@ -1,12 +1,12 @@
 //! Kit pieces and other drawings: outlines that come from a file, with the point that goes down first, the line to swing to, and
 //! how neighbouring pieces meet.
 
-use crate::ground::mm::Mm;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::art::drawn::{Drawn, Part, StraightEdge};
+use crate::ground::mm::Mm;
 use crate::ground::outline::{Shape, bounds_of, resolve};
 
 /// Most points in one piece.

@@ -1,12 +1,12 @@
 //! A printed panel as it is laid out: a picture or an area of colour with bleed round it and what must stay clear in it.
 
-use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
 use crate::art::drawn::{Drawn, Part, StraightEdge};
+use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::outline::Shape;
 
 /// Most key features of one picture.

@@ -1,12 +1,12 @@
 //! Stripes: one band or several, straight or tapered, parted at door gaps with the same margin at both ends of every part, and cut
 //! out round what stays on the body.
 
-use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::art::drawn::{Drawn, Part, StraightEdge};
+use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::outline::Shape;
 
 /// Most bands of one stripe.

@@ -1,10 +1,10 @@
 //! What a shop settles once: margins, tape and words. Defaults are common practice, no source.
 
-use crate::ground::mm::Mm;
-use crate::ground::told::Told;
 use serde::{Deserialize, Serialize};
 
+use crate::ground::mm::Mm;
 use crate::ground::tape::MM_PER_INCH;
+use crate::ground::told::Told;
 use crate::ground::weights::Weights;
 use crate::ground::zone::Zone;
 

@@ -1,11 +1,11 @@
 //! Whether a set of rules applies to a vehicle. What is not known gives "cannot tell", never "not required".
 
-use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 use time::Date;
 use time::macros::date;
 
 use super::rules::{RuleSet, Rules};
+use crate::ground::mm::Mm;
 
 /// What kind of vehicle it is to the rules.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]

@@ -1,7 +1,5 @@
 //! What is settled about the marking of a vehicle and of each of its faces.
 
-use crate::ground::mm::Mm;
-use crate::ground::told::Told;
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
@@ -10,6 +8,8 @@ use super::applies::MarkedVehicle;
 use super::colours::from_roll;
 use super::rules::RuleSet;
 use super::strip::{ColourRun, Element, Stock, Strip, TapeColour};
+use crate::ground::mm::Mm;
+use crate::ground::told::Told;
 use crate::marking::laying::WayOfLaying;
 use crate::marking::retro_reading::RetroReading;
 
@@ -265,7 +265,7 @@ pub fn check_strips(at: &str, strips: &[Strip]) -> Result<(), Told> {
         .at(at.to_owned()));
     }
     for (n, s) in strips.iter().enumerate() {
-        let figures = [s.start_mm, s.centre_mm.mm().into(), s.width_mm];
+        let figures = [s.start_mm.mm(), s.centre_mm.mm(), s.width_mm.mm()];
         let runs_ok = !s.runs.is_empty()
             && s.runs.len() <= MOST_RUNS
             && s.runs

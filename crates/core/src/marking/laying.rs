@@ -1,9 +1,9 @@
 //! Ways of laying a line: what is asked, what came out, why it could not be.
 
-use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
 use crate::marking::colours::{from_roll, may_redden};
 use crate::marking::face::{MarkSide, Obstacle, keep_off, keep_off_red};

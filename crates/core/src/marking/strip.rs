@@ -1,8 +1,9 @@
 //! Tape and strips of it.
 
+use serde::{Deserialize, Serialize};
+
 use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::told::Told;
-use serde::{Deserialize, Serialize};
 
 /// Colour of tape.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]

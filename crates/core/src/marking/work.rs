@@ -1,10 +1,9 @@
 //! The order of work of marking, step by step, with its cautions. Common practice, no source.
 
+use crate::film::classes::FilmClass;
 use crate::marking::face_marking::FaceMarking;
 use crate::marking::strip::Strip;
 
-/// Coldest and warmest that surface and tape may be when conspicuity tape is laid, °C (common practice, no source).
-pub const LAID_BETWEEN_CELSIUS: (f64, f64) = (10.0, 38.0);
 /// Strips higher above the road than this ask for something to stand on, mm (ours).
 pub const STAND_ABOVE_MM: f64 = 2000.0;
 /// Cut back from hardware, mm: an eighth of an inch (common practice, no source).
@@ -27,7 +26,8 @@ pub const CUT_BACK_MM: f64 = 3.175;
 /// assert!(told.last().unwrap().contains("record the audit"));
 /// ```
 pub fn steps(heads: u32, marking: &FaceMarking, strips: &[Strip]) -> Vec<String> {
-    let (cold, warm) = LAID_BETWEEN_CELSIUS;
+    let tape = FilmClass::ConspicuityStrip.figures();
+    let (cold, warm) = (tape.fit_from_celsius, tape.fit_to_celsius);
     let fahrenheit = |celsius: f64| celsius * 1.8 + 32.0;
     let mut steps = vec![
         format!(

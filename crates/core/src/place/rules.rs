@@ -1,9 +1,9 @@
 //! Rules for a place: one each for along, down and angle, or one for all three.
 
-use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::ground::mm::{Mm, SignedMm};
 use crate::place::edges::{EdgeRef, LevelRef};
 
 /// Which end of a piece a distance runs to. Lettering reads from left to right on either side, so the first letter is the one

@@ -2,9 +2,9 @@
 
 use kurbo::Rect;
 
-use crate::art::Art;
 use crate::art::kit::Drawing;
 use crate::art::stripe::{Stripe, run_over};
+use crate::art::{Art, FIRST_COLOUR};
 use crate::ground::outline::{Shape, bounds_of_shapes};
 use crate::place::edges::EdgeRef;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
@@ -12,10 +12,6 @@ use crate::plan::piece::Piece;
 
 /// Where a kit begins from the front and down, mm: a foot, to begin with.
 pub const KIT_FROM_MM: f64 = 304.8;
-/// What a cutter repeats, mm.
-const CUTTER_MM: f64 = 0.1;
-/// What film is drawn in until somebody says which.
-pub const FIRST_COLOUR: &str = "#14524d";
 
 /// A piece of a kit, with the outlines that it is cut from and what they reach over.
 #[derive(Debug, Clone)]
@@ -49,7 +45,8 @@ pub fn kit_pieces(groups: Vec<Vec<Shape>>, name: &str, runs_right: bool) -> Vec<
     groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
     let all = bounds_of_shapes(groups.iter().flatten());
     let alone = groups.len() == 1;
-    let to_cutter = |mm: f64| (mm / CUTTER_MM).round() * CUTTER_MM;
+    // Tenths of a millimetre: what a cutter repeats.
+    let to_cutter = |mm: f64| (mm * 10.0).round() / 10.0;
     (1..)
         .zip(groups)
         .map(|(n, shapes)| {

@@ -1,11 +1,11 @@
 //! A photo under the picture of a side, with four points whose place on the side is known.
 
-use crate::ground::mm::SignedMm;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::ground::measure_error::{HIGHEST_MM, LONGEST_MM, MeasureError, require};
+use crate::ground::mm::SignedMm;
 
 /// A point that is known on the side and seen in the photo.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]

@@ -2,13 +2,13 @@
 //!
 //! Everything is an entry of the job's record and is never overwritten: what turns out wrong is struck by a later entry.
 
-use crate::ground::mm::{Mm, SignedMm};
 use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::ground::measure_error::{LONGEST_MM, MeasureError, require};
+use crate::ground::mm::{Mm, SignedMm};
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::kind::{ComesOff, FeatureClass};
 

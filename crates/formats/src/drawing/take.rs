@@ -1,10 +1,11 @@
 //! One outline taken from a drawing for a side: checked against one measured length.
 
-use crate::drawing::{FileError, Opened};
 use windrift_core::ground::budget::spend;
 use windrift_core::ground::outline::bounds_of;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::vehicle::body::{Body, MOST_POINTS};
+
+use crate::drawing::{FileError, Opened};
 
 /// An outline taken from a file, with how it fits the measured length.
 #[derive(Debug, Clone, PartialEq)]

@@ -1,8 +1,9 @@
 //! A recorded audit in words.
 
-use crate::views::Audits;
 use serde_json::Value;
 use windrift_core::marking::Audited;
+
+use crate::views::Audits;
 
 /// An entry in words, for the record.
 pub fn in_words(body: &Value) -> String {

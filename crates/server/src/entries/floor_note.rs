@@ -3,7 +3,6 @@
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
-
 use windrift_core::floor::lay_down::seen::Seen;
 use windrift_store::EntryKind;
 

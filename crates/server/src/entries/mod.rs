@@ -6,17 +6,17 @@ pub mod round;
 pub mod unread;
 pub mod walk;
 
-use crate::desk::Desk;
-use crate::entries::round::RoundView;
-use crate::entries::unread::cannot_be_read;
-use crate::problem::Problem;
-
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 use windrift_store::{EntryKind, RecordEntry};
+
+use crate::desk::Desk;
+use crate::entries::round::RoundView;
+use crate::entries::unread::cannot_be_read;
+use crate::problem::Problem;
 
 /// An entry of the record, in words.
 #[derive(Debug, Clone, Serialize, ToSchema)]

@@ -1,9 +1,10 @@
 //! An entry of a walk round in words.
 
-use crate::entries::unread::{cannot_be_read, sentence};
 use serde_json::Value;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::vehicle::walk_round::WalkEntry;
+
+use crate::entries::unread::{cannot_be_read, sentence};
 
 /// An entry in words, for the record.
 pub fn in_words(body: &Value, unit: Unit) -> String {

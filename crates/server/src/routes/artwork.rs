@@ -9,7 +9,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::art::Art;
-
 use windrift_core::art::regulation::Regulation;
 use windrift_core::art::stripe::Stripe;
 use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
@@ -18,7 +17,6 @@ use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
 use windrift_core::ground::zone::Zone;
-
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::regulated;

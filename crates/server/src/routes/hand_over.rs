@@ -1,22 +1,14 @@
 //! Handing over: issuing a plan, the packet as PDF, a side and a piece as SVG.
 
-use crate::desk::Desk;
-use crate::entries::entries_in_words;
-use crate::file::{File, paper_of};
-use crate::keys::key;
-use crate::planned::{PlannedSide, unit_of};
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json};
-use crate::routes::Answer;
-use crate::ways::{Ways, own_id};
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
-use std::collections::BTreeMap;
-use std::sync::Arc;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::settings::WorkSettings;
@@ -31,6 +23,16 @@ use windrift_formats::packet::{Packet, PacketSide, RecordLine};
 use windrift_formats::{dxf, packet, svg};
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
+
+use crate::desk::Desk;
+use crate::entries::entries_in_words;
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+use crate::ways::{Ways, own_id};
 
 /// Most entries of the record that a packet prints; the newest are kept.
 const PRINTED_ENTRIES: usize = 400;

@@ -1,14 +1,5 @@
 //! Reading both flats, what to move, and locking the hinge. Everything read goes into the record.
 
-use crate::desk::Desk;
-use crate::entries::round::{EndReading, RoundView};
-use crate::floor::Floor;
-use crate::keys::key;
-use crate::planned::unit_of;
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::routes::Answer;
-use crate::views::LockState;
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -24,6 +15,16 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, RecordEntry};
+
+use crate::desk::Desk;
+use crate::entries::round::{EndReading, RoundView};
+use crate::floor::Floor;
+use crate::keys::key;
+use crate::planned::unit_of;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::LockState;
 
 /// Readings that look back no farther than this many entries.
 const ENTRIES: u64 = 60;

@@ -1,11 +1,5 @@
 //! Jobs: the yard, one job, a new job.
 
-use crate::desk::Desk;
-use crate::keys::{key, unit_word};
-use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_as, read_json};
-use crate::routes::Answer;
-use crate::views::{JobPage, JobView, UnreadableJob, job_view};
 use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
@@ -17,6 +11,13 @@ use windrift_core::ground::tape::Unit;
 use windrift_core::vehicle::kinds::VehicleKind;
 use windrift_store::stored::Kind;
 use windrift_store::{NewSide, entity};
+
+use crate::desk::Desk;
+use crate::keys::{key, unit_word};
+use crate::problem::{Problem, UNREADABLE};
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+use crate::views::{JobPage, JobView, UnreadableJob, job_view};
 
 /// Jobs on one page of the yard.
 const PAGE_SIZE: u64 = 12;

@@ -1,16 +1,6 @@
 //! Reflective marking of a side: what is settled, the best layout, the audit of it, of one changed by hand, or of one read back; the
 //! report; the record.
 
-use crate::corrections::corrections;
-use crate::desk::Desk;
-use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
-use crate::file::{File, paper_of};
-use crate::keys::key;
-use crate::planned::{SideInput, unit_of};
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::routes::Answer;
-use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView};
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
@@ -28,6 +18,17 @@ use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, entity};
+
+use crate::corrections::corrections;
+use crate::desk::Desk;
+use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView};
 
 /// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]

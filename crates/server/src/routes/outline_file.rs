@@ -9,7 +9,8 @@ use utoipa::ToSchema;
 use windrift_core::ground::tape::{Unit, parse, print};
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::parse_readings;
-use windrift_formats::drawing::{self, FileUnit, LARGEST_FILE};
+use windrift_formats::drawing;
+use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 
 use crate::desk::Desk;
 use crate::keys::key;

@@ -1,17 +1,17 @@
 //! The record of a job, in words, and whether its chain is whole.
 
+use rocket::get;
+use rocket::serde::json::Json;
+use serde::Serialize;
+use utoipa::ToSchema;
+use windrift_store::{Broken, ChainCheck};
+
 use crate::desk::Desk;
 use crate::entries::{EntryView, entries_in_words};
 use crate::keys::key;
 use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::routes::Answer;
-use rocket::get;
-use rocket::serde::json::Json;
-use serde::Serialize;
-use utoipa::ToSchema;
-
-use windrift_store::{Broken, ChainCheck};
 
 /// Entries on one page of the record.
 const PAGE: u64 = 100;

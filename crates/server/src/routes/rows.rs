@@ -1,14 +1,5 @@
 //! Adding, changing and removing sides, features and pieces; undo and redo.
 
-use crate::desk::Desk;
-use crate::editing::{
-    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, check_pieces, id_of, make, require_room,
-    spec_of,
-};
-use crate::keys::key;
-use crate::planned::{SideInput, unit_of};
-use crate::problem::Problem;
-use crate::request::{Caller, read_json, read_json_up_to, read_typed};
 use rocket::data::Data;
 use rocket::http::Status;
 use rocket::{delete, post, put};
@@ -24,8 +15,17 @@ use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::template::SideTemplate;
 use windrift_store::SideRows;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
-
 use windrift_store::stored::Kind;
+
+use crate::desk::Desk;
+use crate::editing::{
+    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, check_pieces, id_of, make, require_room,
+    spec_of,
+};
+use crate::keys::key;
+use crate::planned::{SideInput, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_json, read_json_up_to, read_typed};
 
 async fn fits_side(desk: &Desk, feature: &Feature, rows: &SideRows) -> Result<(), Problem> {
     let side: Side = Kind::Side.read(&rows.side.spec)?;

@@ -1,13 +1,13 @@
 //! The shop itself: who works there, its typefaces and settings, and reading a typed length.
 
-use rocket::State;
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{get, post};
+use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::art::typeface::{self, TypefaceInfo};
+use windrift_core::art::typeface;
+use windrift_core::art::typeface::TypefaceInfo;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::{Length, Unit, parse, print};
 use windrift_core::vehicle::feature::kind::{FeatureClass, FeatureKind};

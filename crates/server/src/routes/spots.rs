@@ -1,7 +1,6 @@
 //! The better spot for a piece or several, and moving them there.
 
 use std::collections::BTreeSet;
-use windrift_core::ground::mm::SignedMm;
 
 use rocket::data::Data;
 use rocket::post;
@@ -9,6 +8,7 @@ use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::mm::SignedMm;
 use windrift_core::place::nudge::nudge;
 use windrift_core::place::spots::{Movable, Spot, WIDEST_MM, Window, search, try_spot};
 use windrift_core::plan::piece::Piece;
@@ -68,8 +68,8 @@ pub async fn spots(desk: &Desk, id: &str, data: Data<'_>) -> Answer<SpotsView> {
     let body = read_json(data).await?;
     let asked: Search = read_typed(body, unit_of(&rows.job.unit)?)?;
     for (field, mm) in [
-        ("along_mm", asked.window.along_mm),
-        ("down_mm", asked.window.down_mm.mm().into()),
+        ("along_mm", asked.window.along_mm.mm()),
+        ("down_mm", asked.window.down_mm.mm()),
     ] {
         if !(0.0..=WIDEST_MM).contains(&mm) {
             return Err(Problem::input(

@@ -1,5 +1,13 @@
 //! The story tape of a side, and both sides of a vehicle beside each other.
 
+use rocket::get;
+use rocket::http::ContentType;
+use rocket::serde::json::Json;
+use serde::Serialize;
+use utoipa::ToSchema;
+use windrift_core::plan::story::{BothSides, Story, both_sides, stories};
+use windrift_formats::story::{StorySheet, write_list, write_strip};
+
 use crate::both::{Both, both};
 use crate::desk::Desk;
 use crate::file::{File, paper_of};
@@ -7,14 +15,6 @@ use crate::keys::key;
 use crate::planned::PlannedSide;
 use crate::problem::Problem;
 use crate::routes::Answer;
-use rocket::get;
-use rocket::http::ContentType;
-use rocket::serde::json::Json;
-use serde::Serialize;
-use utoipa::ToSchema;
-
-use windrift_core::plan::story::{BothSides, Story, both_sides, stories};
-use windrift_formats::story::{StorySheet, write_list, write_strip};
 
 /// The story tape of a side.
 #[derive(Debug, Serialize, ToSchema)]

@@ -1,10 +1,9 @@
 //! The shop's own sides to start from: kept, listed, passed on as JSON documents, read in again.
 
-use rocket::State;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{delete, get, post};
+use rocket::{State, delete, get, post};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;

@@ -1,22 +1,13 @@
 //! The walk round: damage, doubts, photos, hardware off and on again, the customer's word. Everything is an entry of the record.
 
-use crate::desk::Desk;
+use std::collections::BTreeMap;
+use std::sync::Arc;
 
-use crate::file::{File, paper_of};
-use crate::keys::key;
-use crate::planned::{PlannedSide, unit_of};
-use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_json, read_typed};
-use crate::routes::Answer;
-use crate::views::parts_of;
-use crate::ways::Ways;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
-use std::sync::Arc;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -28,6 +19,16 @@ use windrift_core::vehicle::walk_round::{
 use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry};
+
+use crate::desk::Desk;
+use crate::file::{File, paper_of};
+use crate::keys::key;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::{Problem, UNREADABLE};
+use crate::request::{Caller, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::parts_of;
+use crate::ways::Ways;
 
 /// Most entries of one walk round.
 const MOST_ENTRIES: u64 = 3_000;

@@ -1,15 +1,5 @@
 //! How a piece is hung and laid down: the hinge, the strokes with their proof, somebody's own strokes, troubles, waits.
 
-use crate::both::{Both, both};
-use crate::desk::Desk;
-use crate::entries::floor_note::FloorNote;
-use crate::entries::{EntryView, entries_in_words};
-use crate::file::{File, paper_of};
-use crate::floor::Floor;
-use crate::keys::key;
-use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json, read_typed};
-use crate::routes::Answer;
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
@@ -30,6 +20,17 @@ use windrift_core::ground::mm::Mm;
 use windrift_core::plan::story::{BothSides, both_sides};
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
 use windrift_store::{EntryKind, NewEntry, RecordEntry, StoreError};
+
+use crate::both::{Both, both};
+use crate::desk::Desk;
+use crate::entries::floor_note::FloorNote;
+use crate::entries::{EntryView, entries_in_words};
+use crate::file::{File, paper_of};
+use crate::floor::Floor;
+use crate::keys::key;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json, read_typed};
+use crate::routes::Answer;
 
 /// Most entries of one piece that are shown.
 const MOST_ENTRIES: u64 = 200;

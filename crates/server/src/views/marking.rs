@@ -11,11 +11,10 @@ use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::face::CLEAR_MM;
 use windrift_core::marking::face_marking::ReadStrip;
 use windrift_core::marking::rules::Corrections;
-use windrift_core::marking::work;
 use windrift_core::marking::{
     Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
     Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
-    mark_face,
+    mark_face, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
 

@@ -8,11 +8,12 @@ pub mod draw;
 mod layers;
 mod set;
 
-use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+use crate::art::FIRST_COLOUR;
 use crate::art::regulation::Regulation;
+use crate::ground::mm::{Mm, SignedMm};
 
 /// Longest line of lettering, in characters.
 pub const LONGEST_LINE: usize = 120;
@@ -195,7 +196,7 @@ impl Lettering {
             align: Align::default(),
             leading_percent: usual_leading(),
             arch: None,
-            colour: "#14524d".to_owned(),
+            colour: FIRST_COLOUR.to_owned(),
             outline: None,
             shadow: None,
             second: None,

@@ -9,6 +9,8 @@ pub mod upright;
 pub mod wet;
 pub mod words;
 
+use kurbo::{Point, Rect};
+
 use crate::art::Art;
 use crate::film::classes::FilmFigures;
 use crate::film::work::{HingeKind, WetOrDry};
@@ -25,7 +27,6 @@ use crate::plan::planned::PlannedPiece;
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::SideKind;
-use kurbo::{Point, Rect};
 
 /// Why tape on a rectangle of the piece's frame cannot hold: what it would lie on.
 fn tape_refused(

@@ -388,13 +388,18 @@ fn shown(
         .collect();
     let shut_in: Vec<AirShutIn> = told(&order.shut_in, s, side, hang, unit);
     let cells = (0..s.sheet.len()).filter(|k| s.sheet.film(*k)).count() as u32;
+    let run = if order.strokes.iter().any(|st| st.within_band) {
+        "the strokes run as wide as they are shown, those that are told so within their band"
+    } else {
+        "the strokes run as wide as they are shown"
+    };
     let proof = if shut_in.is_empty() {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm, the strokes run as wide as they are shown: at every moment all air that is left has a way out."
+            "Proven on {cells} cells of {CELL_MM:.0} mm, {run}: at every moment all air that is left has a way out."
         )
     } else {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm, the strokes run as wide as they are shown: only the places shown keep air, because they have no way out from the beginning."
+            "Proven on {cells} cells of {CELL_MM:.0} mm, {run}: only the places shown keep air, because they have no way out from the beginning."
         )
     };
     SectionStrokes {
@@ -459,10 +464,12 @@ fn stroke_sentence(
         }
     }
     if stroke.within_band {
-        words.push(
+        let words_of_care = if stroke.kind == StrokeKind::Crease {
+            "Along the crease only: wider it would close the way out beside it."
+        } else {
             "Keep the blade inside this band: past its edge it would close the way out beside it."
-                .to_owned(),
-        );
+        };
+        words.push(words_of_care.to_owned());
     }
     words.join(" ")
 }

@@ -162,7 +162,7 @@ fn upright(sheet: &Sheet, rank: &[u8], creases: &[CreaseLine], ways: &Ways) -> S
         made.crease(crease, flat);
     }
     let shut_in = prove(sheet, &made.pressed);
-    keep_within(sheet, &made.pressed, &mut made.strokes);
+    keep_within(sheet, &made.pressed, &mut made.strokes, ways.overlap_mm);
     StrokeOrder {
         strokes: made.strokes,
         pressed: made.pressed,
@@ -172,24 +172,33 @@ fn upright(sheet: &Sheet, rank: &[u8], creases: &[CreaseLine], ways: &Ways) -> S
 
 /// What is told are strokes of a blade, which reaches a little past the strip that it is meant for. They are run here as they are told;
 /// where one shuts in what had a way out, it is told to stay within its band. When every stroke does, the strips are what is run.
-fn keep_within(sheet: &Sheet, strips: &[Moment], strokes: &mut [Stroke]) {
+fn keep_within(sheet: &Sheet, strips: &[Moment], strokes: &mut [Stroke], overlap_mm: f64) {
     loop {
         let pressed = run_as_told(sheet, strips, strokes);
-        let closes = prove(sheet, &pressed)
+        let closing: Vec<usize> = prove(sheet, &pressed)
             .into_iter()
             .filter(|r| r.across_mm() > TOLD_MM)
             .filter_map(|r| r.stroke.checked_sub(1))
-            .map(|n| n as usize)
-            // Whichever closed the way before it has its share: the nearest before that still reaches out.
+            // Whichever reached out before it has its share: the nearest that still does.
             .filter_map(|n| {
-                (0..=n)
+                (0..=n as usize)
                     .rev()
                     .find(|n| strokes.get(*n).is_some_and(|s| !s.within_band))
             })
-            .min();
-        match closes.and_then(|n| strokes.get_mut(n)) {
-            Some(stroke) => stroke.within_band = true,
-            None => return,
+            .collect();
+        if closing.is_empty() {
+            return;
+        }
+        // All of them at once: each round is a pass over the whole sheet.
+        for n in closing {
+            if let Some(stroke) = strokes.get_mut(n)
+                && !stroke.within_band
+            {
+                stroke.within_band = true;
+                if stroke.kind != StrokeKind::Crease {
+                    stroke.width_mm -= overlap_mm;
+                }
+            }
         }
     }
 }

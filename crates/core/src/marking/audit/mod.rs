@@ -4,8 +4,6 @@ mod contour;
 mod line;
 mod rear;
 
-pub use line::covered_mm;
-
 use crate::ground::tape::print;
 use crate::marking::ask::FaceAsk;
 use crate::marking::element_plan::ElementPlan;
@@ -16,6 +14,8 @@ use crate::marking::laying::least_width;
 use crate::marking::photometric::judge;
 use crate::marking::rules::{Confidence, RuleSet, Rules};
 use crate::marking::strip::{Element, Strip};
+
+pub use line::covered_mm;
 
 /// Within a hundredth of a millimetre a figure is kept.
 pub(super) const KEPT_MM: f64 = 0.01;

@@ -9,11 +9,11 @@
 mod count;
 pub mod grid;
 
-use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Affine, Vec2};
 use serde::{Deserialize, Serialize};
 
 use crate::art::drawn::Drawn;
+use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::tape::{Length, Unit, print};
 use crate::ground::weights::Weights;
 use crate::place::landing;

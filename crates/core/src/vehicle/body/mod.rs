@@ -7,10 +7,10 @@ mod check;
 mod outline;
 pub mod readings;
 
-use crate::ground::mm::{Mm, SignedMm};
 use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 
+use crate::ground::mm::{Mm, SignedMm};
 use crate::vehicle::body::readings::Reading;
 
 /// Most points in an outline that was typed or read from a file.

@@ -1,9 +1,9 @@
 //! An outline as readings of the tape, typed line by line and printed the same.
 
-use crate::ground::mm::SignedMm;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+use crate::ground::mm::SignedMm;
 use crate::ground::tape::{LengthError, Unit, parse_signed, print};
 
 /// One reading of an outline: so far along the datum, so far plumb down from it.

@@ -1,8 +1,8 @@
 //! How a feature is measured: its shape, its place, and how it is repeated.
 
-use crate::ground::mm::{Mm, SignedMm};
 use serde::{Deserialize, Serialize};
 
+use crate::ground::mm::{Mm, SignedMm};
 use crate::vehicle::body::readings::Reading;
 
 /// How many of a thing there are, at which pitch.

@@ -1,8 +1,8 @@
 //! Kinds of features: what they are called, how near film may come, whether they come off.
 
-use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 
+use crate::ground::mm::Mm;
 use crate::vehicle::feature::form::Form;
 
 /// Colour of a lamp's lens.

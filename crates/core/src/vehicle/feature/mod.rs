@@ -6,10 +6,10 @@ mod check;
 pub mod form;
 pub mod kind;
 
-use crate::ground::mm::Mm;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::ground::mm::Mm;
 use crate::vehicle::feature::form::Form;
 use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, usual_details};
 

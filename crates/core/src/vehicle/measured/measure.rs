@@ -24,7 +24,7 @@ use crate::vehicle::side::Side;
 /// // A body without a height is none; the error names the field.
 /// let flat = Body::Box { length_mm: 3657.6.into(), height_mm: 0.0.into(), fall_mm: 0.0.into() };
 /// let wrong = measure(&Side::new(SideKind::Left, flat, Surface::default()), &[]).unwrap_err();
-/// assert_eq!(wrong.field, "body/height_mm".trim_start_matches("body/"));
+/// assert_eq!(wrong.field, "height_mm");
 /// ```
 pub fn measure(side: &Side, features: &[SideFeature]) -> Result<MeasuredSide, MeasureError> {
     side.check()?;

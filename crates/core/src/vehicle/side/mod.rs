@@ -10,13 +10,13 @@ pub mod levels;
 mod names;
 pub mod words;
 
-use crate::ground::mm::SignedMm;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::ground::datum::Datum;
 use crate::ground::measure_error::{HIGHEST_MM, MeasureError, require};
+use crate::ground::mm::SignedMm;
 use crate::ground::outline::Shape;
 use crate::ground::tape::{Unit, print};
 use crate::vehicle::body::Body;

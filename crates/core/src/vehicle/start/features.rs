@@ -103,7 +103,7 @@ pub fn feature(
     let along = |wanted_inches: f64| whole((wanted_inches * INCH).min(length * 0.2));
     let repeat = Repeat {
         pitch_mm: along(24.0).into(),
-        row_pitch_mm: (whole((12.0 * INCH).min(height * 0.2))).into(),
+        row_pitch_mm: whole((12.0 * INCH).min(height * 0.2)).into(),
         ..Repeat::ONCE
     };
     let reading = |dx: f64, dy: f64| Reading {
@@ -117,7 +117,7 @@ pub fn feature(
             pitch_mm: along(48.0).into(),
             columns: 1,
             first_head_mm: drop.into(),
-            head_pitch_mm: (whole((6.0 * INCH).min(height * 0.1))).into(),
+            head_pitch_mm: whole((6.0 * INCH).min(height * 0.1)).into(),
             heads: 1,
             head_mm: (INCH / 2.0).into(),
         },

@@ -111,24 +111,24 @@ impl StartShape {
             top_bow_mm: top_bow,
             bottom_bow_mm: bottom_bow,
         };
-        let boxed = |length_mm, height_mm| Body::Box {
-            length_mm,
-            height_mm,
+        let boxed = |length_mm: f64, height_mm: f64| Body::Box {
+            length_mm: length_mm.into(),
+            height_mm: height_mm.into(),
             fall_mm: 0.0.into(),
         };
         match self {
             StartShape::BoxBody => (
-                boxed((288.0 * INCH).into(), (86.0 * INCH).into()),
+                boxed(288.0 * INCH, 86.0 * INCH),
                 Material::PaintedAluminium,
                 vec![],
             ),
             StartShape::SemiTrailer => (
-                boxed((636.0 * INCH).into(), (108.0 * INCH).into()),
+                boxed(636.0 * INCH, 108.0 * INCH),
                 Material::PaintedAluminium,
                 vec![],
             ),
             StartShape::RearDoors => (
-                boxed((98.0 * INCH).into(), (108.0 * INCH).into()),
+                boxed(98.0 * INCH, 108.0 * INCH),
                 Material::PaintedAluminium,
                 rear_doors(),
             ),
