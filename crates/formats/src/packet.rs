@@ -125,6 +125,8 @@ pub struct Packet {
     pub issued: String,
     /// `Printed 2 Dec 2026 08:10 UTC`
     pub printed: String,
+    /// The time zone whose clock the record's hours are told by: `UTC`.
+    pub clock: String,
     /// SHA-256 of what the plan froze, hexadecimal.
     pub plan_hash: String,
     /// Sides with work on them.
@@ -506,7 +508,8 @@ fn record_page(
     lines: &[RecordLine],
     size: (f32, f32),
 ) {
-    header(sheet, &packet.heading(), heading, size);
+    let heading = format!("{heading}, hours of {}", packet.clock);
+    header(sheet, &packet.heading(), &heading, size);
     if lines.is_empty() {
         sheet.text(
             MARGIN,

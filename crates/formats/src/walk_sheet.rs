@@ -280,7 +280,7 @@ fn sign_page(
             268.0,
             11.0,
             Face::Words,
-            &format!("{}, {at} UTC", signed.name),
+            &format!("{}, {at}", signed.name),
         );
         if signed.changed_since > 0 {
             sheet.text(

@@ -210,6 +210,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
         customer: "Tideway Library Service".into(),
         issued: "Plan 2, issued 24 Nov 2026 14:05 UTC by Maren".into(),
         printed: "Printed 2 Dec 2026 08:10 UTC".into(),
+        clock: "UTC".into(),
         plan_hash: "77".repeat(32),
         sides: vec![PacketSide::of(plan, SideWords::StreetCurbKeepRight)],
         since: Vec::new(),

@@ -123,6 +123,7 @@ async fn paper_and_record_tell_the_shops_own_hour() {
         h.parse::<i64>().unwrap() * 60 + m.parse::<i64>().unwrap()
     };
     let utc = at().await;
+    assert_eq!(api.get(&record).await["zone"], "UTC");
     // 5 h 45 min before the clock there; no daylight saving since 1986 (IANA database).
     let settled = settle(&api, json!({ "zone": "Asia/Kathmandu" })).await;
     assert_eq!(settled.status, 200, "{}", settled.body);
@@ -130,6 +131,7 @@ async fn paper_and_record_tell_the_shops_own_hour() {
         (hour(&at().await) - hour(&utc)).rem_euclid(24 * 60),
         5 * 60 + 45
     );
+    assert_eq!(api.get(&record).await["zone"], "Asia/Kathmandu");
     let plan = api
         .post(
             &format!("/api/jobs/{}/plans", api.shop.job),

@@ -1,5 +1,4 @@
 import { useCallback, useEffect, useRef } from "react";
-import type { Schemas } from "../api/client";
 
 const WAYS: Record<string, readonly [number, number]> = {
 	ArrowLeft: [-1, 0],
@@ -38,6 +37,3 @@ export function useArrowKeys<T>(
 		[rest, by, rested, cancel],
 	);
 }
-
-/** One step of the keys on a side, mm: as the server says it. */
-export const stepOf = (side: Schemas["SideView"]) => side.step_mm;

@@ -239,7 +239,7 @@ pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
     Ok(Json(PlanView {
         id: plan.id,
         number: plan.number,
-        at: desk.ways().await?.zone.in_words(plan.at),
+        at: desk.ways().await?.zone.stated(plan.at),
         by,
     }))
 }
@@ -316,6 +316,7 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
         ),
         printed: format!("Printed {}", zone.stated(time::OffsetDateTime::now_utc())),
         plan_hash: plan.hash.map(|h| hex(&h)).unwrap_or_default(),
+        clock: zone.name().to_owned(),
         sides,
         record,
         since,

@@ -23,6 +23,8 @@ pub struct RecordPage {
     pub entries: Vec<EntryView>,
     /// Whether more follow: ask again with `after` set to the last `seq`.
     pub more: bool,
+    /// The time zone whose clock the hours are told by.
+    pub zone: &'static str,
 }
 
 /// A page of a job's record, oldest first.
@@ -36,6 +38,7 @@ pub async fn record(desk: &Desk, id: &str, after: Option<i64>) -> Answer<RecordP
     Ok(Json(RecordPage {
         entries: entries_in_words(desk, &entries, unit_of(&job.unit)?).await?,
         more,
+        zone: desk.ways().await?.zone.name(),
     }))
 }
 

@@ -196,7 +196,7 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
     };
     let when = |id: Uuid| {
         by_entry(id)
-            .map(|e| settings.zone.in_words(e.at))
+            .map(|e| settings.zone.stated(e.at))
             .unwrap_or_default()
     };
     let sides = walked_sides(desk, job, &walk.round, &settings)

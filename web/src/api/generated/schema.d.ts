@@ -3910,6 +3910,8 @@ export interface components {
             entries: components["schemas"]["EntryView"][];
             /** @description Whether more follow: ask again with `after` set to the last `seq`. */
             more: boolean;
+            /** @description The time zone whose clock the hours are told by. */
+            zone: string;
         };
         /** @description A straight reference beside the rail, as a fitter measures it: plumb down from the rail at both ends. */
         Reference: {

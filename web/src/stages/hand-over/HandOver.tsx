@@ -114,7 +114,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 				}
 				detail={
 					plan
-						? `${plan.at} UTC. Open the packet and print it.`
+						? `${plan.at}. Open the packet and print it.`
 						: unlocked > 0
 							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
 							: "Every hinge on this side is locked."
@@ -210,7 +210,7 @@ function Record({ job }: { job: string }) {
 		queryKey: ["chain", job],
 		queryFn: () => ask(client.GET("/api/jobs/{id}/record/check", { params: { path: { id: job } } })),
 	});
-	const entries = record.data?.pages.flatMap((p) => p.entries) ?? [];
+	const entries = record.data?.pages.flatMap((p) => p.entries.map((e) => ({ ...e, zone: p.zone }))) ?? [];
 	return (
 		<section aria-label="The record" className="flex min-w-0 flex-col gap-2">
 			<h2 className="font-bold text-xl">The record</h2>
@@ -231,7 +231,9 @@ function Record({ job }: { job: string }) {
 							<span>
 								<span className="font-reading">{e.seq}</span> {e.who}
 							</span>
-							<span>{e.at} UTC</span>
+							<span>
+								{e.at} {e.zone}
+							</span>
 						</p>
 						<p>{e.what}</p>
 					</li>

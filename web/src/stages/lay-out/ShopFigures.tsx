@@ -31,6 +31,8 @@ export function ShopFigures() {
 			await Promise.all([
 				cache.invalidateQueries({ queryKey: ["shop"] }),
 				cache.invalidateQueries({ queryKey: ["side"] }),
+				cache.invalidateQueries({ queryKey: ["record"] }),
+				cache.invalidateQueries({ queryKey: ["walk"] }),
 			]);
 		}
 	};

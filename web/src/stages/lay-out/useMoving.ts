@@ -1,7 +1,7 @@
 import { type PointerEvent, useCallback } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { useTrial, useTried } from "../../api/useTrial";
-import { stepOf, useArrowKeys } from "../../job/moving";
+import { useArrowKeys } from "../../job/moving";
 
 type Piece = Schemas["PieceView"];
 /** A piece wished aside from where it was, mm in the picture. */
@@ -52,7 +52,7 @@ export function useMoving(
 	);
 	const cancel = useCallback(() => trial.end(), [trial]);
 
-	const step = stepOf(side);
+	const step = side.step_mm;
 	const bySteps = useCallback(
 		(piece: Piece, right: number, down: number) => {
 			const wish = trial.get()?.wish;

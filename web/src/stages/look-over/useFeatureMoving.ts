@@ -3,7 +3,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import type { Trial } from "../../api/trial";
 import { useTrial } from "../../api/useTrial";
 import type { Grab } from "../../drawing/Viewport";
-import { stepOf, useArrowKeys } from "../../job/moving";
+import { useArrowKeys } from "../../job/moving";
 
 type Feature = Schemas["FeatureView"];
 /** A feature wished aside from where it was measured, mm in the picture; whether it takes to what it nearly lines up with. */
@@ -56,7 +56,7 @@ export function useFeatureMoving(
 		[by, rested, cancel],
 	);
 
-	const step = stepOf(side);
+	const step = side.step_mm;
 	const bySteps = useCallback(
 		(feature: Feature, right: number, down: number) => {
 			const wish = trial.get()?.wish;
