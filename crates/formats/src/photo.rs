@@ -6,6 +6,7 @@ use image::codecs::jpeg::JpegEncoder;
 use image::imageops::FilterType;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, RgbImage};
 use thiserror::Error;
+use windrift_core::ground::told::Told;
 use windrift_core::vehicle::square_up::Raster;
 
 /// Largest photo that is taken, bytes.
@@ -39,6 +40,12 @@ pub enum PhotoError {
     /// Broken.
     #[error("The photo is damaged and cannot be read to its end. Take it again.")]
     Damaged,
+}
+
+impl From<PhotoError> for Told {
+    fn from(error: PhotoError) -> Told {
+        Told::new("photo", error.to_string())
+    }
 }
 
 /// A photo as it is kept.

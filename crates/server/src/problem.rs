@@ -11,6 +11,8 @@ use windrift_core::ground::measure_error::MeasureError;
 use windrift_core::ground::tape::LengthError;
 use windrift_core::ground::told::Told;
 use windrift_core::plan::planned::PieceError;
+use windrift_formats::drawing::FileError;
+use windrift_formats::photo::PhotoError;
 use windrift_store::StoreError;
 
 /// What went wrong and what to do about it.
@@ -100,19 +102,9 @@ passed_on!(
     MeasureError, "/spec";
     PieceError, "/spec";
     LevelError, "";
+    FileError, "";
+    PhotoError, "";
 );
-
-impl From<windrift_formats::drawing::FileError> for Problem {
-    fn from(error: windrift_formats::drawing::FileError) -> Self {
-        Problem::input("outline_file", error.to_string())
-    }
-}
-
-impl From<windrift_formats::photo::PhotoError> for Problem {
-    fn from(error: windrift_formats::photo::PhotoError) -> Self {
-        Problem::input("photo", error.to_string())
-    }
-}
 
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {

@@ -12,6 +12,9 @@ use crate::art::weeding;
 use crate::art::weeding::Thin;
 use crate::ground::outline::{Shape, bounds_of_shapes, convex_hull, weld};
 
+/// What film is drawn in until somebody says which, `#rrggbb`.
+pub const FIRST_COLOUR: &str = "#14524d";
+
 /// A straight edge of a glyph's drawing as the designer drew it, never a flattened curve.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct StraightEdge {

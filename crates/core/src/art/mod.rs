@@ -18,9 +18,6 @@ use crate::art::lettering::Lettering;
 use crate::art::printed_panel::PrintedPanel;
 use crate::art::stripe::Stripe;
 
-/// What film is drawn in until somebody says which, `#rrggbb`.
-pub const FIRST_COLOUR: &str = "#14524d";
-
 /// What a piece is made from.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

@@ -50,6 +50,23 @@ pub fn elements(
 }
 
 /// The best layout of every part of a face.
+///
+/// ```
+/// # use windrift_core::ground::tape::Unit;
+/// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
+/// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
+/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
+/// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
+/// #     mass_kg: Some(30_000.0), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
+/// #     incomplete_or_tractor: false, open_rear: false, line_only: false };
+/// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
+/// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
+/// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
+/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, unit: Unit::Millimetre };
+/// let plans = mark_face(&ask, &Budget::whole());
+/// let film: f64 = all_strips(&plans).iter().flat_map(|s| &s.runs).map(|r| r.length_mm.mm()).sum();
+/// assert!(film >= 12_192.0 / 2.0);
+/// ```
 pub fn mark_face(ask: &FaceAsk<'_>, budget: &Budget) -> Vec<ElementPlan> {
     let mut laid: Vec<ElementPlan> = Vec::new();
     for element in elements(ask.rules, ask.side.face, ask.vehicle, ask.marking) {

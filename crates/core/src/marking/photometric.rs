@@ -72,6 +72,13 @@ pub const CLASS_C: [(TapeColour, i32, f64, Confidence); 12] = [
 ];
 
 /// Every reading against the table of minima of the grade.
+///
+/// ```
+/// # use windrift_core::marking::{Audited, RuleSet, TapeColour, photometric::judge, retro_reading::{Observation, RetroReading}};
+/// let read = |reading| RetroReading { place: "left, 3 m".into(), colour: TapeColour::White, observation: Observation::Third, entrance: 5, reading };
+/// let found = judge(&[read(460.0), read(440.0)], RuleSet::Unece, "C");
+/// assert!(found[0].audited != found[1].audited, "450 are asked for");
+/// ```
 pub fn judge(readings: &[RetroReading], set: RuleSet, grade: &str) -> Vec<ClauseFinding> {
     let clause = if set == RuleSet::Unece {
         "UN R104, class C"

@@ -15,6 +15,25 @@ use crate::vehicle::side::Side;
 ///
 /// A rule that carries a distance keeps its kind; one that does not (centred, equal gaps, mirrored, by points) becomes plain
 /// distances: `placed` says where the piece was.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::{nudge::nudge, rules::{Along, LetterEnd, PlaceRule}};
+/// # use windrift_core::plan::{plan_side, around::JobAround, piece::Piece};
+/// # use windrift_core::vehicle::{body::Body, side::{Side, words::SideKind}, surface::Surface};
+/// # let unit = Unit::InchSixteenth;
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// let rule = PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6);
+/// # let piece = Piece::new(words, rule.clone());
+/// # let plan = plan_side(&side, &[], &[(Default::default(), piece)], &JobAround::default(), &WorkSettings::default(), unit).unwrap();
+/// # let planned = &plan.pieces[0];
+/// // An inch to the right on the left side is an inch further back.
+/// let PlaceRule::Rules(moved) = nudge(&rule, &planned.drawn, &planned.placed, &side, 25.4, 0.0, unit) else { panic!() };
+/// assert!(matches!(moved.along, Along::FromFront { distance_mm, .. } if distance_mm == 482.6));
+/// ```
 pub fn nudge(
     rule: &PlaceRule,
     drawn: &Drawn,

@@ -2,9 +2,10 @@
 
 use kurbo::Rect;
 
+use crate::art::Art;
+use crate::art::drawn::FIRST_COLOUR;
 use crate::art::kit::Drawing;
 use crate::art::stripe::{Stripe, run_over};
-use crate::art::{Art, FIRST_COLOUR};
 use crate::ground::outline::{Shape, bounds_of_shapes};
 use crate::place::edges::EdgeRef;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};

@@ -157,6 +157,19 @@ pub fn shifted(form: &Form, back: f64, drop: f64) -> Form {
 /// of something else within reach where `line_up` is wanted.
 ///
 /// `others` are the features of the side; the moved one is left out by its id.
+///
+/// ```
+/// # use kurbo::Vec2;
+/// # use windrift_core::ground::tape::Unit;
+/// # use windrift_core::vehicle::{body::Body, feature::{Feature, SideFeature, form::{Form, MeasuredTo}, kind::FeatureKind}, measured::measure::measure, side::{Side, words::SideKind}, snap::move_by, surface::Surface};
+/// let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// let side = measure(&Side::new(SideKind::Left, body, Surface::default()), &[]).unwrap();
+/// let form = Form::Rectangle { back_mm: 500.0.into(), drop_mm: 400.0.into(), to: MeasuredTo::Corner, width_mm: 300.0.into(), height_mm: 200.0.into(), repeat: None };
+/// let hatch = SideFeature { id: Default::default(), feature: Feature::new(FeatureKind::Hatch, form) };
+/// // Dragged 101.3 mm to the right: its reading ends on a whole sixteenth.
+/// let moved = move_by(&hatch, &side, &[], Vec2::new(101.3, 0.0), false, Unit::InchSixteenth);
+/// assert_eq!(moved.back.unwrap().text, "23 11/16");
+/// ```
 pub fn move_by(
     moved: &SideFeature,
     side: &MeasuredSide,

@@ -52,6 +52,17 @@ impl Raster {
 /// The photo squared up: the part of the side's picture frame within `area` (mm), `width` pixels across.
 ///
 /// `to_photo` takes mm of the picture frame to pixels of the photo.
+///
+/// ```
+/// # use kurbo::{Point, Rect};
+/// # use windrift_core::{ground::homography::Homography, vehicle::square_up::{Raster, square_up}};
+/// // Four pixels over a metre: the same four come back, whole.
+/// let photo = Raster { width: 2, height: 2, rgb: vec![10, 10, 10, 90, 90, 90, 10, 10, 10, 90, 90, 90] };
+/// let p = Point::new;
+/// let pairs = [(p(0., 0.), p(0., 0.)), (p(1000., 0.), p(2., 0.)), (p(1000., 1000.), p(2., 2.)), (p(0., 1000.), p(0., 2.))];
+/// let to_photo = Homography::through(&pairs).unwrap();
+/// assert_eq!(square_up(&photo, &to_photo, Rect::new(0., 0., 1000., 1000.), 2), photo);
+/// ```
 pub fn square_up(photo: &Raster, to_photo: &Homography, area: Rect, width: u32) -> Raster {
     let mm = area.width() / f64::from(width.max(1));
     let height = (area.height() / mm).round().max(1.0) as u32;

@@ -259,6 +259,16 @@ pub struct WalkRound {
 }
 
 /// Works out how the walk round stands, from its entries in the order of the record.
+///
+/// ```
+/// # use uuid::Uuid;
+/// # use windrift_core::vehicle::walk_round::{WalkEntry, stand};
+/// let (side, wrong) = (Uuid::from_u128(1), Uuid::from_u128(2));
+/// let doubt = WalkEntry::PaintDoubt { side, note: "chalky".into() };
+/// let struck = WalkEntry::Struck { entry: wrong, note: "the other side".into() };
+/// let round = stand(&[(wrong, doubt), (Uuid::from_u128(3), struck)]);
+/// assert!(round.doubts.is_empty() && round.struck.contains_key(&wrong));
+/// ```
 pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
     let mut round = WalkRound::default();
     for (id, entry) in entries {

@@ -13,6 +13,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use windrift_core::ground::outline::{Contour, signed_area};
+use windrift_core::ground::told::Told;
 
 /// Most shapes in a file.
 pub const MOST_SHAPES: usize = 20_000;
@@ -124,6 +125,12 @@ pub enum FileError {
     /// The measured length does not fit.
     #[error("{0}")]
     Scale(String),
+}
+
+impl From<FileError> for Told {
+    fn from(error: FileError) -> Told {
+        Told::new("outline_file", error.to_string())
+    }
 }
 
 /// A drawing file after it was read: closed outlines in mm, y down, the largest first.

@@ -1,7 +1,6 @@
-import type { Schemas } from "../../api/client";
 import { useTelling } from "../../job/useTelling";
+import { bind } from "../../readings/bound";
 import { LengthField } from "../../readings/LengthField";
-import { TextField } from "../../readings/TextField";
 import { FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 import type { Drawing, Editable, OnSave, Panel, Spec, Stripe } from "./pieces";
@@ -10,6 +9,7 @@ import type { Drawing, Editable, OnSave, Panel, Spec, Stripe } from "./pieces";
 export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Stripe; onSave: OnSave }) {
 	const { wrong, tell } = useTelling();
 	const spec = piece.spec as Spec;
+	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Stripe>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const byEdges = spec.place.by === "rules" && spec.place.along.rule === "same_gap";
 	const band = (n: number, part: Partial<Stripe["bands"][number]>) =>
@@ -17,41 +17,12 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 	const last = art.bands.at(-1);
 	return (
 		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
-			<TextField label="Called" value={art.name} onCommit={(name) => change({ name })} />
-			{!byEdges && (
-				<LengthField
-					label="Length"
-					printed={piece.printed["/art/length_mm"]}
-					onCommit={(length_mm) => change({ length_mm })}
-				/>
-			)}
-			<LengthField
-				label="Keeps off hardware by"
-				printed={piece.printed["/art/clearance_mm"]}
-				onCommit={(clearance_mm) => change({ clearance_mm })}
-			/>
-			<LengthField
-				label="Goes round each end by"
-				printed={piece.printed["/art/wrap_mm"]}
-				onCommit={(wrap_mm) => change({ wrap_mm })}
-				hint="trimmed inside the edge"
-			/>
-			<label className="flex h-11 items-center gap-3 self-end">
-				<input
-					type="checkbox"
-					checked={art.parted ?? false}
-					onChange={(e) => tell(change({ parted: e.target.checked }))}
-					className="h-6 w-6 accent-spruce"
-				/>
-				Parted at door gaps
-			</label>
-			{art.parted && (
-				<LengthField
-					label="Margin on each side of a gap"
-					printed={piece.printed["/art/margin_mm"]}
-					onCommit={(margin_mm) => change({ margin_mm })}
-				/>
-			)}
+			{fields.words("/art/name", "Called")}
+			{!byEdges && fields.length("/art/length_mm", "Length")}
+			{fields.length("/art/clearance_mm", "Keeps off hardware by")}
+			{fields.length("/art/wrap_mm", "Goes round each end by", "trimmed inside the edge")}
+			{fields.tick("/art/parted", "Parted at door gaps")}
+			{art.parted && fields.length("/art/margin_mm", "Margin on each side of a gap")}
 			<div className="md:col-span-2">
 				<FilmColour
 					label="Colour of the film"
@@ -62,11 +33,7 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 			<ol className="grid gap-2 md:col-span-2 xl:col-span-4">
 				{art.bands.map((b, n) => (
 					<li key={n} className="grid gap-3 rounded bg-paper p-3 md:grid-cols-4" aria-label={`Band ${n + 1}`}>
-						<LengthField
-							label={n === 0 ? "Gap above band 1" : `Gap to band ${n}`}
-							printed={piece.printed[`/art/bands/${n}/gap_mm`]}
-							onCommit={(gap_mm) => band(n, { gap_mm })}
-						/>
+						{fields.length(`/art/bands/${n}/gap_mm`, n === 0 ? "Gap above band 1" : `Gap to band ${n}`)}
 						<LengthField
 							label="Width at the front"
 							printed={piece.printed[`/art/bands/${n}/front_width_mm`]}
@@ -80,11 +47,7 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 								)
 							}
 						/>
-						<LengthField
-							label="Width at the rear"
-							printed={piece.printed[`/art/bands/${n}/rear_width_mm`]}
-							onCommit={(rear_width_mm) => band(n, { rear_width_mm })}
-						/>
+						{fields.length(`/art/bands/${n}/rear_width_mm`, "Width at the rear")}
 						{art.bands.length > 1 && (
 							<Button
 								className="self-end"
@@ -113,11 +76,12 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Drawing; onSave: OnSave }) {
 	const { wrong, tell } = useTelling();
 	const spec = piece.spec as Spec;
+	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Drawing>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const seam = art.seam?.seam ?? "none";
 	return (
 		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
-			<TextField label="Called" value={art.name} onCommit={(name) => change({ name })} />
+			{fields.words("/art/name", "Called")}
 			<Choice
 				label="Meets the piece before it"
 				value={seam}
@@ -134,31 +98,17 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 					)
 				}
 			/>
-			{art.seam?.seam === "overlap" && (
-				<LengthField
-					label="Overlaps by"
-					printed={piece.printed["/art/seam/overlap_mm"]}
-					onCommit={(overlap_mm) => change({ seam: { seam: "overlap", overlap_mm } })}
-				/>
-			)}
-			<Choice
-				label="If it does not quite fit, the error"
-				value={art.error_to ?? "evenly"}
-				options={[
+			{art.seam?.seam === "overlap" && fields.length("/art/seam/overlap_mm", "Overlaps by")}
+			{fields.choice(
+				"/art/error_to",
+				"If it does not quite fit, the error",
+				[
 					{ value: "evenly", text: "is shared by all points" },
 					{ value: "away_from_point", text: "runs away from its point" },
-				]}
-				onChange={(error_to) => tell(change({ error_to }))}
-			/>
-			<label className="flex h-11 items-center gap-3 self-end">
-				<input
-					type="checkbox"
-					checked={art.flipped ?? false}
-					onChange={(e) => tell(change({ flipped: e.target.checked }))}
-					className="h-6 w-6 accent-spruce"
-				/>
-				Turned over, for the other side
-			</label>
+				],
+				"evenly",
+			)}
+			{fields.tick("/art/flipped", "Turned over, for the other side")}
 			<div className="md:col-span-2">
 				<FilmColour
 					label="Colour of the film"
@@ -179,28 +129,15 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel; onSave: OnSave }) {
 	const { wrong, tell } = useTelling();
 	const spec = piece.spec as Spec;
+	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Panel>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const keys = art.keys ?? [];
-	const key = (n: number, part: Partial<Schemas["KeyFeature"]>) =>
-		change({ keys: keys.map((k, m) => (m === n ? { ...k, ...part } : k)) });
 	return (
 		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
-			<TextField label="Called" value={art.name} onCommit={(name) => change({ name })} />
-			<LengthField
-				label="Width as trimmed"
-				printed={piece.printed["/art/width_mm"]}
-				onCommit={(width_mm) => change({ width_mm })}
-			/>
-			<LengthField
-				label="Height as trimmed"
-				printed={piece.printed["/art/height_mm"]}
-				onCommit={(height_mm) => change({ height_mm })}
-			/>
-			<LengthField
-				label="Bleed on every side"
-				printed={piece.printed["/art/bleed_mm"]}
-				onCommit={(bleed_mm) => change({ bleed_mm })}
-			/>
+			{fields.words("/art/name", "Called")}
+			{fields.length("/art/width_mm", "Width as trimmed")}
+			{fields.length("/art/height_mm", "Height as trimmed")}
+			{fields.length("/art/bleed_mm", "Bleed on every side")}
 			<div className="md:col-span-2">
 				<FilmColour
 					label="Ground colour"
@@ -215,22 +152,11 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 						aria-label={`Must stay clear: ${k.name}`}
 						className="grid gap-3 rounded bg-paper p-3 md:grid-cols-6"
 					>
-						<TextField label="What must stay clear" value={k.name} onCommit={(name) => key(n, { name })} />
-						{(
-							[
-								["right_mm", "From the left trim"],
-								["down_mm", "From the top trim"],
-								["width_mm", "Width"],
-								["height_mm", "Height"],
-							] as const
-						).map(([field, label]) => (
-							<LengthField
-								key={field}
-								label={label}
-								printed={piece.printed[`/art/keys/${n}/${field}`]}
-								onCommit={(typed) => key(n, { [field]: typed })}
-							/>
-						))}
+						{fields.words(`/art/keys/${n}/name`, "What must stay clear")}
+						{fields.length(`/art/keys/${n}/right_mm`, "From the left trim")}
+						{fields.length(`/art/keys/${n}/down_mm`, "From the top trim")}
+						{fields.length(`/art/keys/${n}/width_mm`, "Width")}
+						{fields.length(`/art/keys/${n}/height_mm`, "Height")}
 						<Button
 							className="self-end"
 							onClick={() => tell(change({ keys: keys.filter((_, m) => m !== n) }))}

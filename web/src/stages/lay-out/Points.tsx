@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { LengthField } from "../../readings/LengthField";
+import { bind } from "../../readings/bound";
 import { Button, Choice } from "../../ui/parts";
 import type { Editable, Place } from "./pieces";
 
@@ -24,6 +24,10 @@ export function Points({
 	const change = (points: Schemas["PointReading"][]) => save({ ...place, points });
 	const point = (n: number, part: Partial<Schemas["PointReading"]>) =>
 		change(place.points.map((p, k) => (k === n ? { ...p, ...part } : p)));
+	const printed = Object.fromEntries(
+		Object.entries(piece.printed).map(([path, text]) => [path.replace(/^\/place/, ""), text]),
+	);
+	const fields = bind<ByPoints>(place, printed, save, tell);
 	const nameOf = (at: number[]) =>
 		planned.named_points.find(
 			(p) => Math.abs((p.at[0] ?? 0) - (at[0] ?? 0)) < 0.05 && Math.abs((p.at[1] ?? 0) - (at[1] ?? 0)) < 0.05,
@@ -44,16 +48,8 @@ export function Points({
 							if (at) tell(point(n, { at }));
 						}}
 					/>
-					<LengthField
-						label={`From the ${side.edges.zero}`}
-						printed={piece.printed[`/place/points/${n}/back_mm`]}
-						onCommit={(back_mm) => point(n, { back_mm: back_mm as unknown as number })}
-					/>
-					<LengthField
-						label={`Down from the ${side.spec.rail}`}
-						printed={piece.printed[`/place/points/${n}/drop_mm`]}
-						onCommit={(drop_mm) => point(n, { drop_mm: drop_mm as unknown as number })}
-					/>
+					{fields.length(`/points/${n}/back_mm`, `From the ${side.edges.zero}`)}
+					{fields.length(`/points/${n}/drop_mm`, `Down from the ${side.spec.rail}`)}
 					<label className="flex h-11 items-center gap-3 self-end">
 						<input
 							type="checkbox"

@@ -25,7 +25,7 @@ export function StripeRun({
 	const [wrong, setWrong] = useState<string | null>(null);
 	const lay = async () => {
 		const stripe = firstPiece("stripe", side).art as Stripe;
-		const body = {
+		const body: Schemas["StripeRun"] = {
 			sides: chosen,
 			gaps_mm: [],
 			first_drop_mm: first,
@@ -35,7 +35,7 @@ export function StripeRun({
 		};
 		try {
 			// Lengths go as they were typed; the server reads them.
-			await editing.stripeRun(body as unknown as Schemas["StripeRun"]);
+			await editing.stripeRun(body);
 			onLaid();
 		} catch (error) {
 			setWrong(error instanceof Trouble ? error.message : String(error));

@@ -1,30 +1,19 @@
 import { useState } from "react";
 import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
-import { LengthField } from "../../readings/LengthField";
-import { NumberField } from "../../readings/NumberField";
-import { TextField } from "../../readings/TextField";
+import { bind } from "../../readings/bound";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
-import { DETAILS, FORM_NAMES, FORMS } from "./labels";
+import { DETAILS, type Field, FORM_NAMES, FORMS, type Form } from "./labels";
 import { ReadingsList } from "./ReadingsList";
 
 type Feature = Schemas["FeatureView"];
-type Any = Record<string, unknown>;
+type Spec = Schemas["Feature"];
 
 /** Which of the offered ways a form is. */
 const formKind = (form: Schemas["Form"]): Schemas["FormKind"] =>
 	form.form === "path" ? (form.closed ? "outline" : "open_path") : form.form;
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** Puts a value into a copy of an object, by path. */
-function put(spec: Any, path: string, value: unknown): Any {
-	const [first = "", ...rest] = path.split("/");
-	return {
-		...spec,
-		[first]: rest.length > 0 ? put((spec[first] as Any) ?? {}, rest.join("/"), value) : value,
-	};
-}
 
 /** The measures of one feature. */
 export function FeatureForm({
@@ -49,7 +38,6 @@ export function FeatureForm({
 	const datum = side.spec.references?.find((r) => r.id === spec.reference)?.name ?? side.spec.rail;
 	const named = (label: string) =>
 		label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
-	const change = (path: string, value: unknown) => onSave(put(spec as unknown as Any, path, value));
 	const tell = async (work: Promise<unknown>) => {
 		try {
 			await work;
@@ -58,6 +46,8 @@ export function FeatureForm({
 			setWrong(error instanceof Trouble ? error.message : String(error));
 		}
 	};
+	const fields = bind<Spec>(spec, feature.printed, onSave, tell);
+	const change = fields.set;
 	const setForm = (form: Schemas["FormKind"]) =>
 		tell(
 			(async () => {
@@ -67,30 +57,13 @@ export function FeatureForm({
 						body: { kind: spec.kind, form },
 					}),
 				);
-				await change("form", start.form);
+				await change("/form", start.form);
 			})(),
 		);
-	const valueAt = (path: string) =>
-		path.split("/").reduce<unknown>((v, key) => (v as Any | undefined)?.[key], spec as unknown);
-	const field = ([key, label, type]: readonly [string, string, ("count" | "degrees")?], under: string) => {
-		const path = `${under}/${key}`;
-		return type ? (
-			<NumberField
-				key={path}
-				label={named(label)}
-				whole={type === "count"}
-				value={Number(valueAt(path))}
-				onCommit={(n) => change(path, n)}
-			/>
-		) : (
-			<LengthField
-				key={path}
-				label={named(label)}
-				printed={feature.printed[`/${path}`]}
-				onCommit={(text) => change(path, text)}
-			/>
-		);
-	};
+	const form = ([at, label, type]: Field<Form>) =>
+		type
+			? fields.number(`/form${at}`, named(label), type === "count")
+			: fields.length(`/form${at}`, named(label));
 	const { details } = spec;
 	return (
 		<section
@@ -118,7 +91,7 @@ export function FeatureForm({
 				<p className="text-soft">{feature.held_by.map((t) => `“${t}”`).join(" and ")} is placed by it.</p>
 			)}
 			<div className="grid items-start gap-x-4 gap-y-3 @lg:grid-cols-2 @5xl:grid-cols-3">
-				{FORMS[spec.form.form].map((f) => field(f, "form"))}
+				{FORMS[spec.form.form].map(form)}
 			</div>
 			{spec.form.form === "path" && (
 				<ReadingsList
@@ -126,7 +99,7 @@ export function FeatureForm({
 					printed={feature.printed}
 					root="/form/points"
 					datum={datum}
-					onSave={(points) => change("form/points", points)}
+					onSave={(points) => change("/form/points", points)}
 				/>
 			)}
 			<div className="grid items-start gap-x-4 gap-y-3 border-line border-t pt-3 @lg:grid-cols-2 @5xl:grid-cols-3">
@@ -138,17 +111,11 @@ export function FeatureForm({
 						onChange={setForm}
 					/>
 				)}
-				{spec.form.form === "rectangle" && (
-					<Choice
-						label="Measured to its"
-						value={spec.form.to}
-						options={[
-							{ value: "corner", text: "upper front corner" },
-							{ value: "middle", text: "middle" },
-						]}
-						onChange={(to) => tell(change("form/to", to))}
-					/>
-				)}
+				{spec.form.form === "rectangle" &&
+					fields.choice("/form/to", "Measured to its", [
+						{ value: "corner", text: "upper front corner" },
+						{ value: "middle", text: "middle" },
+					])}
 				{side.spec.references && side.spec.references.length > 0 && (
 					<Choice
 						label="Measured from the"
@@ -157,17 +124,20 @@ export function FeatureForm({
 							{ value: "rail", text: side.spec.rail },
 							...side.spec.references.map((r) => ({ value: r.id, text: r.name })),
 						]}
-						onChange={(r) => tell(change("reference", r === "rail" ? null : r))}
+						onChange={(r) => tell(change("/reference", r === "rail" ? null : r))}
 					/>
 				)}
-				{details && (DETAILS[details.of] ?? []).map((f) => field(f, "details"))}
+				{details &&
+					DETAILS[details.of].map(([at, label, type]) =>
+						type ? fields.number(`/details${at}`, label, false) : fields.length(`/details${at}`, label),
+					)}
 				{details?.of === "lamp" && (
 					<>
 						<Choice
 							label="Lens"
 							value={details.colour}
 							options={(["amber", "red", "white"] as const).map((c) => ({ value: c, text: c }))}
-							onChange={(c) => tell(change("details/colour", c))}
+							onChange={(c) => tell(change("/details/colour", c))}
 						/>
 						<Choice
 							label="Required by law"
@@ -176,24 +146,18 @@ export function FeatureForm({
 								{ value: "yes", text: "yes" },
 								{ value: "no", text: "no, an extra" },
 							]}
-							onChange={(r) => tell(change("details/required", r === "yes"))}
+							onChange={(r) => tell(change("/details/required", r === "yes"))}
 						/>
 					</>
 				)}
-				{details?.of === "recess" && (
-					<Choice
-						label="Air leaves"
-						value={details.open}
-						options={[
-							{ value: "enclosed", text: "nowhere: walls all round" },
-							{ value: "top", text: "at the top" },
-							{ value: "foot", text: "at the foot" },
-							{ value: "front", text: `towards the ${side.edges.zero}` },
-							{ value: "rear", text: `towards the ${side.edges.far}` },
-						]}
-						onChange={(o) => tell(change("details/open", o))}
-					/>
-				)}
+				{details?.of === "recess" &&
+					fields.choice("/details/open", "Air leaves", [
+						{ value: "enclosed", text: "nowhere: walls all round" },
+						{ value: "top", text: "at the top" },
+						{ value: "foot", text: "at the foot" },
+						{ value: "front", text: `towards the ${side.edges.zero}` },
+						{ value: "rear", text: `towards the ${side.edges.far}` },
+					])}
 				{details?.of === "curve" && (
 					<Choice
 						label="It bends"
@@ -202,38 +166,24 @@ export function FeatureForm({
 							{ value: "one", text: "one way" },
 							{ value: "two", text: "two ways" },
 						]}
-						onChange={(b) => tell(change("details/compound", b === "two"))}
+						onChange={(b) => tell(change("/details/compound", b === "two"))}
 					/>
 				)}
-				{(kind?.class === "keep_off" || kind?.class === "line") && (
-					<LengthField
-						label="Film keeps off it by"
-						printed={feature.printed["/clearance_mm"]}
-						onCommit={(text) => change("clearance_mm", text)}
-					/>
-				)}
-				{kind?.class !== "zone" && (
-					<Choice
-						label="Before film"
-						value={spec.comes_off ?? "stays"}
-						options={[
+				{(kind?.class === "keep_off" || kind?.class === "line") &&
+					fields.length("/clearance_mm", "Film keeps off it by")}
+				{kind?.class !== "zone" &&
+					fields.choice(
+						"/comes_off",
+						"Before film",
+						[
 							{ value: "stays", text: "it stays" },
 							{ value: "goes_back", text: "it comes off and goes back" },
 							{ value: "for_good", text: "it comes off for good" },
-						]}
-						onChange={(c) => tell(change("comes_off", c))}
-					/>
-				)}
-				<TextField
-					label="Called"
-					value={spec.called ?? ""}
-					onCommit={(called) => change("called", called || null)}
-				/>
-				<TextField
-					label="A word about it"
-					value={spec.note ?? ""}
-					onCommit={(note) => change("note", note)}
-				/>
+						],
+						"stays",
+					)}
+				{fields.wordsOrNone("/called", "Called")}
+				{fields.words("/note", "A word about it")}
 			</div>
 		</section>
 	);

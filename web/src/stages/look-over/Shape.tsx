@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
 import { once } from "../../api/once";
 import { type Editing, readOutline, useShop } from "../../api/queries";
-import { LengthField } from "../../readings/LengthField";
+import { bind } from "../../readings/bound";
 import { TextField } from "../../readings/TextField";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 import { BODIES } from "./labels";
@@ -24,6 +24,7 @@ export function Shape(props: Props) {
 	const [way, setWay] = useState<"measures" | "readings" | "file" | "shape">("measures");
 	const { body } = side.spec;
 	const shape = BODIES[body.shape];
+	const fields = bind<Side["spec"]>(side.spec, side.printed, onSave);
 	// A shape that was only being tried does not outlive its panel.
 	useEffect(() => () => onPreview(null), [onPreview]);
 	const go = (next: typeof way) => {
@@ -63,14 +64,7 @@ export function Shape(props: Props) {
 							aria-label="The body"
 							className="grid items-start gap-4 rounded bg-paper p-4 @lg:grid-cols-2 @5xl:grid-cols-4"
 						>
-							{shape.fields.map(([key, label]) => (
-								<LengthField
-									key={key}
-									label={label}
-									printed={side.printed[`/body/${key}`]}
-									onCommit={(text) => onSave({ ...side.spec, body: { ...body, [key]: text } })}
-								/>
-							))}
+							{shape.fields.map(([at, label]) => fields.length(`/body${at}`, label))}
 						</section>
 					) : (
 						<p className="rounded bg-paper p-4 text-lg">
@@ -94,7 +88,8 @@ export function Shape(props: Props) {
 function References({ side, onSave }: { side: Side; onSave: Props["onSave"] }) {
 	const references = side.spec.references ?? [];
 	const [wrong, setWrong] = useState<string | null>(null);
-	const put = (next: unknown[]) => onSave({ ...side.spec, references: next });
+	const fields = bind<Side["spec"]>(side.spec, side.printed, onSave);
+	const put = (next: unknown[]) => fields.set("/references", next);
 	const tell = async (work: Promise<unknown>) => {
 		try {
 			await work;
@@ -112,21 +107,11 @@ function References({ side, onSave }: { side: Side; onSave: Props["onSave"] }) {
 				))}
 			</ul>
 			{references.map((r, n) => {
-				const change = (part: Record<string, unknown>) =>
-					put(references.map((x, i) => (i === n ? { ...x, ...part } : x)));
 				return (
 					<div key={r.id} className="grid items-end gap-3 @2xl:grid-cols-4">
-						<TextField label="Called" value={r.name} onCommit={(name) => change({ name })} />
-						<LengthField
-							label={`Below the ${side.spec.rail}, front`}
-							printed={side.printed[`/references/${n}/front_drop_mm`]}
-							onCommit={(text) => change({ front_drop_mm: text })}
-						/>
-						<LengthField
-							label={`Below the ${side.spec.rail}, rear`}
-							printed={side.printed[`/references/${n}/rear_drop_mm`]}
-							onCommit={(text) => change({ rear_drop_mm: text })}
-						/>
+						{fields.words(`/references/${n}/name`, "Called")}
+						{fields.length(`/references/${n}/front_drop_mm`, `Below the ${side.spec.rail}, front`)}
+						{fields.length(`/references/${n}/rear_drop_mm`, `Below the ${side.spec.rail}, rear`)}
 						<Button onClick={() => tell(put(references.filter((x) => x.id !== r.id)))}>Remove</Button>
 					</div>
 				);

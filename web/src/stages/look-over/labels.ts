@@ -1,132 +1,135 @@
 import type { Schemas } from "../../api/client";
+import type { PathIn } from "../../readings/bound";
 
 export type Body = Schemas["Body"];
 export type Form = Schemas["Form"];
 
-type Fields = readonly (readonly [key: string, label: string, kind?: "count" | "degrees"])[];
+/** Where it stands in what is measured, what it is called, and what it is where it is no length. */
+export type Field<T> = readonly [at: PathIn<T, [0]>, label: string, kind?: "count" | "degrees"];
+type Fields<T> = readonly Field<T>[];
 
 /** What is measured of each shape, in the order in which a fitter measures it. */
-export const BODIES: Record<Body["shape"], { name: string; fields: Fields }> = {
+export const BODIES: Record<Body["shape"], { name: string; fields: Fields<Body> }> = {
 	box: {
 		name: "Box body",
 		fields: [
-			["length_mm", "Length along the top rail"],
-			["height_mm", "Height at the front edge"],
-			["fall_mm", "Rail falls, front to rear"],
+			["/length_mm", "Length along the top rail"],
+			["/height_mm", "Height at the front edge"],
+			["/fall_mm", "Rail falls, front to rear"],
 		],
 	},
 	travel_trailer: {
 		name: "Travel trailer",
 		fields: [
-			["length_mm", "Length, foremost to rearmost"],
-			["height_mm", "Roof to bottom edge"],
-			["nose_mm", "Nose leans back by"],
-			["nose_height_mm", "Roof down to the nose"],
-			["tail_mm", "Tail leans in by"],
-			["undercut_mm", "Undercut below the nose"],
+			["/length_mm", "Length, foremost to rearmost"],
+			["/height_mm", "Roof to bottom edge"],
+			["/nose_mm", "Nose leans back by"],
+			["/nose_height_mm", "Roof down to the nose"],
+			["/tail_mm", "Tail leans in by"],
+			["/undercut_mm", "Undercut below the nose"],
 		],
 	},
 	van: {
 		name: "Van",
 		fields: [
-			["length_mm", "Nose to rear edge"],
-			["height_mm", "Roof to sill"],
-			["bonnet_mm", "Nose to the foot of the screen"],
-			["bonnet_height_mm", "Sill to the bonnet at the nose"],
-			["screen_mm", "Screen leans back by"],
-			["tail_mm", "Roof ends before the rear edge by"],
+			["/length_mm", "Nose to rear edge"],
+			["/height_mm", "Roof to sill"],
+			["/bonnet_mm", "Nose to the foot of the screen"],
+			["/bonnet_height_mm", "Sill to the bonnet at the nose"],
+			["/screen_mm", "Screen leans back by"],
+			["/tail_mm", "Roof ends before the rear edge by"],
 		],
 	},
 	panel: {
 		name: "Panel with four edges",
 		fields: [
-			["top_mm", "Along the upper edge"],
-			["bottom_mm", "Along the lower edge"],
-			["height_mm", "Upper to lower edge"],
-			["bottom_starts_mm", "Lower edge begins after the upper by"],
-			["corner_mm", "Radius of the corners"],
-			["top_bow_mm", "Upper edge bows out by"],
-			["bottom_bow_mm", "Lower edge bows out by"],
+			["/top_mm", "Along the upper edge"],
+			["/bottom_mm", "Along the lower edge"],
+			["/height_mm", "Upper to lower edge"],
+			["/bottom_starts_mm", "Lower edge begins after the upper by"],
+			["/corner_mm", "Radius of the corners"],
+			["/top_bow_mm", "Upper edge bows out by"],
+			["/bottom_bow_mm", "Lower edge bows out by"],
 		],
 	},
 	hull: {
 		name: "Boat's side",
 		fields: [
-			["length_mm", "Stem head to transom head"],
-			["bow_mm", "Bottom to the sheer at the bow"],
-			["middle_mm", "Bottom to the sheer in the middle"],
-			["stern_mm", "Bottom to the sheer at the stern"],
-			["stem_rake_mm", "Foot of the stem behind its head"],
-			["transom_rake_mm", "Foot of the transom before its head"],
+			["/length_mm", "Stem head to transom head"],
+			["/bow_mm", "Bottom to the sheer at the bow"],
+			["/middle_mm", "Bottom to the sheer in the middle"],
+			["/stern_mm", "Bottom to the sheer at the stern"],
+			["/stem_rake_mm", "Foot of the stem behind its head"],
+			["/transom_rake_mm", "Foot of the transom before its head"],
 		],
 	},
 	transom: {
 		name: "Transom",
 		fields: [
-			["width_mm", "Across the top"],
-			["chine_width_mm", "Across at the chines"],
-			["side_height_mm", "Top corner to chine"],
-			["vee_mm", "Vee below the chines"],
-			["crown_mm", "Top rises in the middle by"],
+			["/width_mm", "Across the top"],
+			["/chine_width_mm", "Across at the chines"],
+			["/side_height_mm", "Top corner to chine"],
+			["/vee_mm", "Vee below the chines"],
+			["/crown_mm", "Top rises in the middle by"],
 		],
 	},
 	tank: {
 		name: "Lying tank",
 		fields: [
-			["length_mm", "End to end"],
-			["height_mm", "Top to bottom"],
-			["end_mm", "Each end bulges by"],
+			["/length_mm", "End to end"],
+			["/height_mm", "Top to bottom"],
+			["/end_mm", "Each end bulges by"],
 		],
 	},
 	readings: { name: "Outline by readings", fields: [] },
 	drawn: { name: "Outline from a file", fields: [] },
 };
 
-const PLACE: Fields = [
-	["back_mm", "{zero} to it"],
-	["drop_mm", "{datum} down to it"],
+const PLACE: Fields<Form> = [
+	["/back_mm", "{zero} to it"],
+	["/drop_mm", "{datum} down to it"],
 ];
-const REPEAT: Fields = [
-	["repeat/count", "How many along", "count"],
-	["repeat/pitch_mm", "From one to the next"],
-	["repeat/rows", "How many down", "count"],
-	["repeat/row_pitch_mm", "From row to row"],
+const REPEAT: Fields<Form> = [
+	["/repeat/count", "How many along", "count"],
+	["/repeat/pitch_mm", "From one to the next"],
+	["/repeat/rows", "How many down", "count"],
+	["/repeat/row_pitch_mm", "From row to row"],
 ];
 
 /** What is measured of each form. `{zero}` and `{datum}` become the side's own words. */
-export const FORMS: Record<Form["form"], Fields> = {
+export const FORMS: Record<Form["form"], Fields<Form>> = {
 	heads: [
-		["first_mm", "{zero} to the first column"],
-		["pitch_mm", "Column to column"],
-		["columns", "How many columns", "count"],
-		["first_head_mm", "{datum} down to the first head"],
-		["head_pitch_mm", "Head to head"],
-		["heads", "Heads in a column", "count"],
-		["head_mm", "Across a head"],
+		["/first_mm", "{zero} to the first column"],
+		["/pitch_mm", "Column to column"],
+		["/columns", "How many columns", "count"],
+		["/first_head_mm", "{datum} down to the first head"],
+		["/head_pitch_mm", "Head to head"],
+		["/heads", "Heads in a column", "count"],
+		["/head_mm", "Across a head"],
 	],
 	upright: [
-		["first_mm", "{zero} to the first"],
-		["pitch_mm", "From one to the next"],
-		["count", "How many", "count"],
+		["/first_mm", "{zero} to the first"],
+		["/pitch_mm", "From one to the next"],
+		["/count", "How many", "count"],
 	],
 	straight: [
-		["back_mm", "{zero} to its beginning"],
-		["drop_mm", "{datum} down to its beginning"],
-		["to_back_mm", "{zero} to its end"],
-		["to_drop_mm", "{datum} down to its end"],
+		["/back_mm", "{zero} to its beginning"],
+		["/drop_mm", "{datum} down to its beginning"],
+		["/to_back_mm", "{zero} to its end"],
+		["/to_drop_mm", "{datum} down to its end"],
 	],
 	path: [],
-	rectangle: [...PLACE, ["width_mm", "Width"], ["height_mm", "Height"], ...REPEAT],
+	rectangle: [...PLACE, ["/width_mm", "Width"], ["/height_mm", "Height"], ...REPEAT],
 	round: [
-		["back_mm", "{zero} to its middle"],
-		["drop_mm", "{datum} down to its middle"],
-		["across_mm", "Across"],
+		["/back_mm", "{zero} to its middle"],
+		["/drop_mm", "{datum} down to its middle"],
+		["/across_mm", "Across"],
 		...REPEAT,
 	],
 	arch: [
-		["centre_mm", "{zero} to its middle"],
-		["width_mm", "Width at the bottom"],
-		["height_mm", "Height"],
+		["/centre_mm", "{zero} to its middle"],
+		["/width_mm", "Width at the bottom"],
+		["/height_mm", "Height"],
 	],
 };
 
@@ -148,12 +151,14 @@ export const CLASS_NAMES: Record<Schemas["FeatureClass"], string> = {
 	zone: "Where film behaves otherwise",
 };
 
-export const DETAILS: Record<string, Fields> = {
+type Details = NonNullable<Schemas["Feature"]["details"]>;
+
+export const DETAILS: Record<Details["of"], Fields<Details>> = {
 	recess: [
-		["depth_mm", "Depth"],
-		["wall_degrees", "Walls lean from the face by", "degrees"],
+		["/depth_mm", "Depth"],
+		["/wall_degrees", "Walls lean from the face by", "degrees"],
 	],
-	curve: [["rise_mm", "Rises over its chord by"]],
-	hollow: [["depth_mm", "Depth"]],
+	curve: [["/rise_mm", "Rises over its chord by"]],
+	hollow: [["/depth_mm", "Depth"]],
 	lamp: [],
 };

@@ -11,7 +11,7 @@ mod set;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use crate::art::FIRST_COLOUR;
+use crate::art::drawn::FIRST_COLOUR;
 use crate::art::regulation::Regulation;
 use crate::ground::mm::{Mm, SignedMm};
 

@@ -42,6 +42,25 @@ struct Audit<'a> {
 }
 
 /// Audits strips on a face. `best` is the best layout: what is "as close as practicable" is judged by it.
+///
+/// ```
+/// # use windrift_core::ground::tape::Unit;
+/// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
+/// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
+/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
+/// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
+/// #     mass_kg: Some(30_000.0), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
+/// #     incomplete_or_tractor: false, open_rear: false, line_only: false };
+/// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
+/// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
+/// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
+/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, unit: Unit::Millimetre };
+/// let best = mark_face(&ask, &Budget::whole());
+/// let laid = all_strips(&best);
+/// assert!(audit(&ask, &laid, &best).iter().all(|f| f.audited != Audited::NotMet));
+/// // One strip alone leaves most of the side dark.
+/// assert!(audit(&ask, &laid[..1], &best).iter().any(|f| f.audited == Audited::NotMet));
+/// ```
 pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<ClauseFinding> {
     let mut sorted: Vec<&Strip> = strips.iter().collect();
     sorted.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas } from "../../../api/client";
 import { once } from "../../../api/once";
+import { bind } from "../../../readings/bound";
 import { LengthField } from "../../../readings/LengthField";
 import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
 import { useShopSend } from "./shop";
@@ -12,8 +13,7 @@ const COLOURS: { value: Colour; text: string }[] = [
 	{ value: "white", text: "white" },
 	{ value: "yellow", text: "yellow" },
 ];
-const text = (typed: string) => typed as unknown as number;
-const maybe = (typed: string) => (typed.trim() ? typed : null) as unknown as number;
+const maybe = (typed: string) => (typed.trim() ? typed : null);
 
 /** What is settled about this face: its height above the ground, the tape, how it is laid, what only a rear has. */
 export function FaceForm({
@@ -43,7 +43,7 @@ export function FaceForm({
 			<LengthField
 				label={`${side.spec.rail ?? "Rail"} above the ground, at curb weight`}
 				printed={view.printed["/ground_mm"]}
-				onCommit={(typed) => save({ ground_mm: text(typed) })}
+				onCommit={(typed) => save({ ground_mm: typed })}
 			/>
 			<div className="flex items-end gap-2 sm:col-span-2">
 				<div className="min-w-0 grow">
@@ -103,10 +103,10 @@ function Underride({ view, marking, save, settle }: Part) {
 				onClick={() =>
 					settle({
 						underride: {
-							from_mm: text("2 in"),
-							to_mm: text("96 in"),
-							foot_mm: text("20 in"),
-							top_mm: text("24 in"),
+							from_mm: "2 in",
+							to_mm: "96 in",
+							foot_mm: "20 in",
+							top_mm: "24 in",
 							free_of: [],
 						},
 					})
@@ -116,21 +116,15 @@ function Underride({ view, marking, save, settle }: Part) {
 			</Button>
 		);
 	}
-	const field = (label: string, key: "from_mm" | "to_mm" | "foot_mm" | "top_mm") => (
-		<LengthField
-			label={label}
-			printed={view.printed[`/underride/${key}`]}
-			onCommit={(typed) => save({ underride: { ...u, [key]: text(typed) } })}
-		/>
-	);
+	const fields = bind<FaceMarking>(marking, view.printed, save);
 	const free = u.free_of?.[0];
 	return (
 		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
 			<legend className="font-bold">Underride member</legend>
-			{field("Begins along the rear", "from_mm")}
-			{field("Ends", "to_mm")}
-			{field("Lower edge above the ground", "foot_mm")}
-			{field("Upper edge above the ground", "top_mm")}
+			{fields.length("/underride/from_mm", "Begins along the rear")}
+			{fields.length("/underride/to_mm", "Ends")}
+			{fields.length("/underride/foot_mm", "Lower edge above the ground")}
+			{fields.length("/underride/top_mm", "Upper edge above the ground")}
 			{(["from_mm", "to_mm"] as const).map((key) => (
 				<LengthField
 					key={key}
@@ -144,8 +138,8 @@ function Underride({ view, marking, save, settle }: Part) {
 								free_of: typed.trim()
 									? [
 											key === "from_mm"
-												? { from_mm: text(typed), to_mm: free?.to_mm ?? u.to_mm }
-												: { from_mm: free?.from_mm ?? u.from_mm, to_mm: text(typed) },
+												? { from_mm: typed, to_mm: free?.to_mm ?? u.to_mm }
+												: { from_mm: free?.from_mm ?? u.from_mm, to_mm: typed },
 										]
 									: [],
 							},
@@ -161,18 +155,12 @@ function Underride({ view, marking, save, settle }: Part) {
 function Tractor({ view, marking, save, settle }: Part) {
 	const t: Schemas["TractorRear"] = marking.tractor ?? {
 		place: "mudflap",
-		zero: { from_mm: text("0"), to_mm: text("24 in") },
-		far: { from_mm: text("72 in"), to_mm: text("96 in") },
-		foot_mm: text("12 in"),
-		top_mm: text("36 in"),
+		zero: { from_mm: "0", to_mm: "24 in" },
+		far: { from_mm: "72 in", to_mm: "96 in" },
+		foot_mm: "12 in",
+		top_mm: "36 in",
 	};
-	const field = (label: string, path: string, change: (mm: number) => Partial<Schemas["TractorRear"]>) => (
-		<LengthField
-			label={label}
-			printed={view.printed[`/tractor/${path}`]}
-			onCommit={(typed) => save({ tractor: { ...t, ...change(maybe(typed)) } })}
-		/>
-	);
+	const fields = bind<FaceMarking>({ ...marking, tractor: t }, view.printed, save);
 	return (
 		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
 			<legend className="font-bold">Where the two strips can go</legend>
@@ -188,16 +176,16 @@ function Tractor({ view, marking, save, settle }: Part) {
 				onChange={(place) => settle({ tractor: { ...t, place } })}
 			/>
 			<span />
-			{field("Zero end: begins", "zero/from_mm", (mm) => ({ zero: { ...t.zero, from_mm: mm } }))}
-			{field("Zero end: ends", "zero/to_mm", (mm) => ({ zero: { ...t.zero, to_mm: mm } }))}
-			{field("Far end: begins", "far/from_mm", (mm) => ({ far: { ...t.far, from_mm: mm } }))}
-			{field("Far end: ends", "far/to_mm", (mm) => ({ far: { ...t.far, to_mm: mm } }))}
-			{field("Lower edge above the ground", "foot_mm", (mm) => ({ foot_mm: mm }))}
-			{field("Upper edge above the ground", "top_mm", (mm) => ({ top_mm: mm }))}
+			{fields.length("/tractor/zero/from_mm", "Zero end: begins")}
+			{fields.length("/tractor/zero/to_mm", "Zero end: ends")}
+			{fields.length("/tractor/far/from_mm", "Far end: begins")}
+			{fields.length("/tractor/far/to_mm", "Far end: ends")}
+			{fields.length("/tractor/foot_mm", "Lower edge above the ground")}
+			{fields.length("/tractor/top_mm", "Upper edge above the ground")}
 			{t.place === "mudflap" &&
-				field("Bracket's lower edge above the ground", "bracket_mm", (mm) => ({ bracket_mm: mm }))}
+				fields.lengthOrNone("/tractor/bracket_mm", "Bracket's lower edge above the ground")}
 			{(t.place === "cab" || t.place === "bracket") &&
-				field("Tyres' tops above the ground", "tyre_mm", (mm) => ({ tyre_mm: mm }))}
+				fields.lengthOrNone("/tractor/tyre_mm", "Tyres' tops above the ground")}
 		</fieldset>
 	);
 }
@@ -248,8 +236,8 @@ function Shelf({
 					e.preventDefault();
 					const stock = {
 						grade: tape.grade,
-						width_mm: text(tape.width),
-						pattern: tape.runs.map((r) => ({ colour: r.colour, length_mm: text(r.length) })),
+						width_mm: tape.width,
+						pattern: tape.runs.map((r) => ({ colour: r.colour, length_mm: r.length })),
 						pre_cut_mm: maybe(tape.pre),
 					};
 					const done = await send(

@@ -25,16 +25,15 @@ type Page = keyof typeof PAGES;
 /** A face begins with the tape of another one of this job, else with a common one. */
 function beginning(view: View): FaceMarking {
 	const { like } = view;
-	const mm = (typed: string) => typed as unknown as number;
 	const tape: FaceMarking["stock"] = {
 		grade: "C2",
-		width_mm: mm("2 in"),
+		width_mm: "2 in",
 		pattern: [
-			{ colour: "red", length_mm: mm("12 in") },
-			{ colour: "white", length_mm: mm("12 in") },
+			{ colour: "red", length_mm: "12 in" },
+			{ colour: "white", length_mm: "12 in" },
 		],
 	};
-	return { ground_mm: mm(""), stock: like?.stock ?? tape, way: like?.way ?? "spaced" };
+	return { ground_mm: "", stock: like?.stock ?? tape, way: like?.way ?? "spaced" };
 }
 
 /** Reflective marking of the side: whether it is required, the best layout, every clause of the rule, what was read back. */

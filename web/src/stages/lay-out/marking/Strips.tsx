@@ -11,8 +11,6 @@ import {
 	type Strip,
 } from "./types";
 
-const text = (typed: string) => typed as unknown as number;
-
 /** The layout, strip by strip; each is moved, trimmed, lengthened or removed, and the audit follows. */
 export function Strips({
 	found,
@@ -74,12 +72,12 @@ export function Strips({
 						<LengthField
 							label={`Strip ${s.number} begins`}
 							printed={s.start.text}
-							onCommit={(typed) => edit(n, { start_mm: text(typed) })}
+							onCommit={(typed) => edit(n, { start_mm: typed })}
 						/>
 						<LengthField
 							label={s.strip.upright ? "its middle, up" : "above ground"}
 							printed={s.centre.text}
-							onCommit={(typed) => edit(n, { centre_mm: text(typed) })}
+							onCommit={(typed) => edit(n, { centre_mm: typed })}
 						/>
 						<p className="max-sm:col-span-3">
 							{s.strip.element !== "line" && <>{s.part}, </>}
@@ -165,7 +163,7 @@ export function ReadBack({
 		<LengthField
 			label={label}
 			printed={printed[`/read_back/${n}/${key}`]}
-			onCommit={(typed) => save({ read_back: changed(n, { [key]: text(typed) }) })}
+			onCommit={(typed) => save({ read_back: changed(n, { [key]: typed }) })}
 		/>
 	);
 	return (

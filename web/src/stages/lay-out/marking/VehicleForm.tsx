@@ -43,7 +43,7 @@ export function VehicleForm({
 	const { vehicle } = now;
 	const settle = (part: Partial<Schemas["MarkedVehicle"]>) =>
 		save({ ...now, vehicle: { ...vehicle, ...part } });
-	const typed = (text: string) => (text.trim() ? text : null) as unknown as number;
+	const typed = (text: string) => (text.trim() ? text : null);
 	return (
 		<section
 			aria-label="The vehicle"
