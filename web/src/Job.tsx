@@ -1,19 +1,23 @@
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Problem, type Schemas, Trouble } from "./api/client";
 import { onSent } from "./api/outbox";
 import { useEditing, useJob, useSide } from "./api/queries";
 import { PlanView } from "./drawing/PlanView";
-import { Rail } from "./job/Rail";
+import { useDesk, useWide } from "./job/Bench";
+import { Rail, StageMenu } from "./job/Rail";
+import { ScreenChoice } from "./job/Screen";
 import { Unread } from "./job/Unread";
 import { WhoChoice } from "./job/Who";
-import { HandOver } from "./stages/hand-over/HandOver";
-import { Hinge } from "./stages/hinge/Hinge";
-import { LayDown } from "./stages/lay-down/LayDown";
-import { LayOut } from "./stages/lay-out/LayOut";
 import { AddSide } from "./stages/look-over/AddSide";
-import { LookOver } from "./stages/look-over/LookOver";
 import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
+
+// Each stage is fetched when it is first opened.
+const HandOver = lazy(async () => ({ default: (await import("./stages/hand-over/HandOver")).HandOver }));
+const Hinge = lazy(async () => ({ default: (await import("./stages/hinge/Hinge")).Hinge }));
+const LayDown = lazy(async () => ({ default: (await import("./stages/lay-down/LayDown")).LayDown }));
+const LayOut = lazy(async () => ({ default: (await import("./stages/lay-out/LayOut")).LayOut }));
+const LookOver = lazy(async () => ({ default: (await import("./stages/look-over/LookOver")).LookOver }));
 
 /** A job: its vehicle from above, its nine stages, and the stage at hand. */
 export function Job() {
@@ -28,6 +32,8 @@ export function Job() {
 	const [stuck, setStuck] = useState<{ what: "undo" | "redo"; problem: Problem } | null>(null);
 	const [keys, setKeys] = useState(false);
 	const [adding, setAdding] = useState(false);
+	const desk = useDesk();
+	const wide = useWide();
 	const choose = (s: string) => setSearch({ side: s }, { replace: true });
 
 	// What was recorded without a signal has arrived: the page shows how things stand now.
@@ -63,72 +69,133 @@ export function Job() {
 	if (!job.data) return <Waiting what="the job" error={job.error} />;
 	const away = (side.error ?? job.error)?.message;
 	const others = sides.filter((s) => s.id !== chosen);
+	const undo = (
+		<>
+			<Button
+				className="!min-h-9 h-9 px-2.5 text-lg leading-none"
+				onClick={() => take("undo")}
+				aria-label="Undo"
+				title="Undo"
+			>
+				<span aria-hidden>↶</span>
+			</Button>
+			<Button
+				className="!min-h-9 h-9 px-2.5 text-lg leading-none"
+				onClick={() => take("redo")}
+				aria-label="Redo"
+				title="Redo"
+			>
+				<span aria-hidden>↷</span>
+			</Button>
+			<Button
+				className="!min-h-9 h-9 px-3 font-bold"
+				onClick={() => setKeys(true)}
+				aria-label="Keys and screen"
+				title="Keys and screen"
+			>
+				?
+			</Button>
+		</>
+	);
+	const plan = (
+		<PlanView
+			plan={job.data.plan}
+			sides={sides}
+			chosen={chosen}
+			onChoose={choose}
+			onAdd={() => setAdding(true)}
+		/>
+	);
 	return (
-		<div className="flex min-h-screen flex-col">
-			<header className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 px-6 py-1.5">
-				<div className="flex min-w-0 items-center gap-3">
-					<Link
-						to="/"
-						className="flex h-11 items-center gap-2 font-bold text-xl"
-						aria-label="Windrift, back to the yard"
-					>
-						<img src="/mark.svg" alt="" width={28} height={28} />
-						<span>Yard</span>
-					</Link>
-					<h1 className="max-w-56 truncate font-bold text-xl xl:max-w-80">{job.data.title}</h1>
-				</div>
-				<PlanView
-					plan={job.data.plan}
-					sides={sides}
-					chosen={chosen}
-					onChoose={choose}
-					onAdd={() => setAdding(true)}
-				/>
-				<div className="flex items-center gap-2">
-					<Button className="px-3" onClick={() => take("undo")}>
-						Undo
-					</Button>
-					<Button className="px-3" onClick={() => take("redo")}>
-						Redo
-					</Button>
-					<Button className="px-3" onClick={() => setKeys(true)} aria-label="Keys">
-						?
-					</Button>
-					<WhoChoice />
-				</div>
-			</header>
-			<Rail job={id} stages={job.data.stages} here={stage} side={chosen} />
+		<div className={`flex min-w-0 flex-col ${desk ? "h-full" : "min-h-full"}`}>
+			{desk ? (
+				<header className="grid h-[42px] shrink-0 grid-cols-[minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-4 px-6">
+					<div className="flex min-w-0 items-center gap-2">
+						<Link
+							to="/"
+							className="flex h-9 items-center gap-2 font-bold text-lg"
+							aria-label="Windrift, back to the yard"
+						>
+							<img src="/mark.svg" alt="" width={24} height={24} />
+							<span>Yard</span>
+						</Link>
+						<span aria-hidden>›</span>
+						<h1 className="truncate font-bold text-lg" title={job.data.title}>
+							{job.data.title}
+						</h1>
+					</div>
+					{plan}
+					<div className="flex items-center justify-end gap-2">
+						{undo}
+						<WhoChoice />
+					</div>
+				</header>
+			) : (
+				<header className="px-4 sm:px-6">
+					<div className="flex items-center justify-between gap-3">
+						<div className="flex min-w-0 items-center gap-2">
+							<Link
+								to="/"
+								className="flex h-11 shrink-0 items-center font-bold text-xl"
+								aria-label="Windrift, back to the yard"
+							>
+								<span aria-hidden className="px-1">
+									‹
+								</span>
+							</Link>
+							<h1 className="truncate font-bold text-lg" title={job.data.title}>
+								{job.data.title}
+							</h1>
+						</div>
+						{!wide && (
+							<div className="shrink-0">
+								<StageMenu job={id} stages={job.data.stages} here={stage} side={chosen} />
+							</div>
+						)}
+					</div>
+					<div className="flex items-center justify-between gap-1.5 py-1">
+						{plan}
+						<div className="flex items-center gap-1.5">
+							{undo}
+							<WhoChoice />
+						</div>
+					</div>
+				</header>
+			)}
+			{wide && <Rail job={id} stages={job.data.stages} here={stage} side={chosen} />}
 			{(note ?? away) && (
 				<div className="px-6">
 					<TroubleNote>{note ?? away}</TroubleNote>
 				</div>
 			)}
-			{sides.length === 0 ? (
-				<main className="grow px-6 py-6 text-xl">
-					This job has no side yet.{" "}
-					<Button look="next" onClick={() => setAdding(true)}>
-						Add a side
-					</Button>
-				</main>
-			) : !side.data || side.data.id !== chosen ? (
-				<Waiting what="the side" />
-			) : stage === "lay-out" ? (
-				<LayOut key={chosen} side={side.data} editing={editing} />
-			) : stage === "hinge" ? (
-				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
-			) : stage === "lay-down" ? (
-				<LayDown key={chosen} job={id} side={side.data} editing={editing} />
-			) : stage === "hand-over" ? (
-				<HandOver job={id} side={side.data} />
-			) : (
-				<LookOver
-					key={chosen}
-					job={id}
-					side={side.data}
-					editing={editing}
-					onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
-				/>
-			)}
+			<Suspense fallback={<Waiting what="the stage" />}>
+				{sides.length === 0 ? (
+					<main className="grow px-6 py-6 text-xl">
+						This job has no side yet.{" "}
+						<Button look="next" onClick={() => setAdding(true)}>
+							Add a side
+						</Button>
+					</main>
+				) : !side.data || side.data.id !== chosen ? (
+					<Waiting what="the side" />
+				) : stage === "lay-out" ? (
+					<LayOut key={chosen} side={side.data} editing={editing} />
+				) : stage === "hinge" ? (
+					<Hinge key={chosen} job={id} side={side.data} editing={editing} />
+				) : stage === "lay-down" ? (
+					<LayDown key={chosen} job={id} side={side.data} editing={editing} />
+				) : stage === "hand-over" ? (
+					<HandOver job={id} side={side.data} />
+				) : (
+					<LookOver
+						key={chosen}
+						job={id}
+						side={side.data}
+						editing={editing}
+						onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
+					/>
+				)}
+			</Suspense>
 			{job.data.unreadable.length > 0 && <Unread rows={job.data.unreadable} />}
 			<Sheet
 				open={stuck !== null}
@@ -149,7 +216,8 @@ export function Job() {
 				</div>
 			</Sheet>
 			<AddSide open={adding} onOpenChange={setAdding} sides={sides} editing={editing} onAdded={choose} />
-			<Sheet open={keys} onOpenChange={setKeys} title="Keys">
+			<Sheet open={keys} onOpenChange={setKeys} title="Keys and screen">
+				<ScreenChoice />
 				<dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-3 text-lg">
 					<dt className="font-bold font-reading">← → ↑ ↓</dt>
 					<dd>Move the chosen piece or feature by 1/16 in or 1 mm</dd>

@@ -3,14 +3,19 @@ import "@fontsource/b612-mono/400.css";
 import "@fontsource/b612-mono/700.css";
 import "./styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
-import { Job } from "./Job";
+import { showScreen } from "./job/Screen";
 import { WhoProvider } from "./job/Who";
 import { WaitingActs } from "./shop/WaitingActs";
 import { Yard } from "./shop/yard/Yard";
+import { Waiting } from "./ui/parts";
+
+const Job = lazy(async () => ({ default: (await import("./Job")).Job }));
+
+showScreen();
 
 const queries = new QueryClient({
 	defaultOptions: {
@@ -31,12 +36,23 @@ if (root) {
 			<QueryClientProvider client={queries}>
 				<WhoProvider>
 					<BrowserRouter>
-						<WaitingActs />
-						<Routes>
-							<Route path="/" element={<Yard />} />
-							<Route path="/jobs/:job/:stage" element={<Job />} />
-							<Route path="*" element={<Yard />} />
-						</Routes>
+						<div className="flex h-full flex-col">
+							<WaitingActs />
+							<div className="min-h-0 grow">
+								<Routes>
+									<Route path="/" element={<Yard />} />
+									<Route
+										path="/jobs/:job/:stage"
+										element={
+											<Suspense fallback={<Waiting what="the job" />}>
+												<Job />
+											</Suspense>
+										}
+									/>
+									<Route path="*" element={<Yard />} />
+								</Routes>
+							</div>
+						</div>
 					</BrowserRouter>
 				</WhoProvider>
 			</QueryClientProvider>

@@ -19,6 +19,8 @@ mod level;
 mod marking;
 mod pieces;
 mod placing;
+mod quick;
+mod said;
 mod spots;
 mod square_up;
 mod turns;

@@ -7,6 +7,7 @@ use uuid::Uuid;
 use windrift_core::ground::settings::SideWords;
 use windrift_core::place::flats::FlatsAt;
 use windrift_core::place::landing::Landing;
+use windrift_core::place::said::plainly;
 use windrift_core::plan::planned::SidePlan;
 use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
@@ -69,6 +70,9 @@ pub struct PacketPiece {
     pub id: Uuid,
     /// What it is called.
     pub called: String,
+    /// Its rule as it is said. Empty in plans of earlier releases.
+    #[serde(default)]
+    pub rule: String,
     /// What it is read from.
     pub reference: String,
     /// Where the tape is held for each flat, in the picture frame, mm.
@@ -93,6 +97,7 @@ impl PacketSide {
             .map(|p| PacketPiece {
                 id: p.id,
                 called: p.piece.called(),
+                rule: plainly(&p.said),
                 reference: side.datum_name(p.piece.place.reference()).to_owned(),
                 held_at: [&p.readings.flats.front, &p.readings.flats.rear].map(|flat| {
                     let top = p.placed.datum.at(flat.back_mm, 0.0);

@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import { Choice } from "../ui/parts";
 
-const SIZE = { width: 132, height: 46 };
+const SIZE = { width: 112, height: 36 };
 
 /** The vehicle from above, front to the left, drawn from its own measurements: picks a side, and shows which have work on them. */
 export function PlanView({
@@ -32,17 +32,27 @@ export function PlanView({
 	return (
 		<div className="flex items-center gap-2">
 			<svg width={SIZE.width} height={SIZE.height} aria-hidden className="hidden lg:block">
-				<polygon points={points(plan.body)} fill="#fdfcf7" stroke="#1b2628" strokeWidth={1.2} />
+				<polygon
+					points={points(plan.body)}
+					fill="var(--color-paper)"
+					stroke="var(--color-ink)"
+					strokeWidth={1.2}
+				/>
 				{plan.sides.map(({ id, corners }) => {
 					const side = named(id);
-					const fill = id === chosen ? "#14524d" : side?.pieces ? "#8fa8a2" : "#d5d0bf";
+					const fill =
+						id === chosen
+							? "var(--color-spruce)"
+							: side?.pieces
+								? "var(--color-worked)"
+								: "var(--color-unworked)";
 					return (
 						// biome-ignore lint/a11y/noStaticElementInteractions: for the pointer only; the list beside it is the same choice by keyboard
 						<polygon
 							key={id}
 							points={points(corners)}
 							fill={fill}
-							stroke={id === chosen ? "#0e3b38" : "#6b6654"}
+							stroke={id === chosen ? "var(--color-spruce-dark)" : "var(--color-edge)"}
 							strokeWidth={1}
 							className="cursor-pointer"
 							onClick={() => onChoose(id)}
@@ -52,7 +62,7 @@ export function PlanView({
 					);
 				})}
 			</svg>
-			<div className="w-44 [&_span.text-soft]:sr-only">
+			<div className="w-36 min-w-0 sm:w-44 [&_button]:h-9 [&_span.text-soft]:sr-only">
 				<Choice
 					label="Which side"
 					value={chosen ?? ""}

@@ -5,7 +5,11 @@ import type { Drawing, Frame } from "./frame";
 type Piece = Schemas["PieceView"];
 type Column = Schemas["ColumnLanding"];
 
-const LENS = { amber: "#b06a00", red: "#a11c14", white: "#f4f4ee" } as const;
+const LENS = {
+	amber: "var(--color-lens-amber)",
+	red: "var(--color-lens-red)",
+	white: "var(--color-lens-white)",
+} as const;
 
 /** What can be done with a piece in the picture. */
 export type Handling = {
@@ -54,23 +58,27 @@ export function Scene({
 function lookOf(area: Schemas["AreaDrawing"]): { fill: string; dash?: string; stroke?: string } {
 	if (area.colour) return { fill: LENS[area.colour] };
 	if (area.class === "zone") {
-		return { fill: area.kind === "textured_zone" ? "#e4e0d0" : "none", dash: "9 5", stroke: "#4a5557" };
+		return {
+			fill: area.kind === "textured_zone" ? "var(--color-textured)" : "none",
+			dash: "9 5",
+			stroke: "var(--color-soft)",
+		};
 	}
 	switch (area.kind) {
 		case "wheel_arch":
-			return { fill: "#dcd8c8" };
+			return { fill: "var(--color-arch)" };
 		case "glass":
-			return { fill: "#d5e2e6" };
+			return { fill: "var(--color-glass)" };
 		case "rubber":
 		case "moulding":
-			return { fill: "#b9b7ad" };
+			return { fill: "var(--color-rubber)" };
 		case "hinge":
 		case "latch":
 		case "handle":
 		case "bracket":
-			return { fill: "#c6c8c1" };
+			return { fill: "var(--color-fitting)" };
 		default:
-			return { fill: "#f1eee2" };
+			return { fill: "var(--color-part)" };
 	}
 }
 
@@ -109,8 +117,8 @@ export const Body = memo(function Body({
 		<>
 			<path
 				d={drawing.outline}
-				fill={bare ? "none" : "#fdfcf7"}
-				stroke={bare ? "#2353a4" : "#1b2628"}
+				fill={bare ? "none" : "var(--color-paper)"}
+				stroke={bare ? "var(--color-measure)" : "var(--color-ink)"}
 				strokeWidth={(bare ? 3 : 2) * px}
 			/>
 			{lines.map(([dash, d], n) => (
@@ -118,7 +126,7 @@ export const Body = memo(function Body({
 					key={n}
 					d={d}
 					fill="none"
-					stroke="#5c6766"
+					stroke="var(--color-seam)"
 					strokeWidth={1.2 * px}
 					strokeDasharray={scaled(dash || undefined)}
 				/>
@@ -130,7 +138,7 @@ export const Body = memo(function Body({
 						key={n}
 						d={d}
 						fill={bare ? "none" : look.fill}
-						stroke={look.stroke ?? "#1b2628"}
+						stroke={look.stroke ?? "var(--color-ink)"}
 						strokeWidth={1.4 * px}
 						strokeDasharray={scaled(look.dash)}
 					/>
@@ -140,8 +148,8 @@ export const Body = memo(function Body({
 				d={drawing.columns
 					.map((c) => c.heads.map((head) => ring(head, Math.max(c.head_mm / 2, least))).join(""))
 					.join("")}
-				fill={bare ? "none" : "#fdfcf7"}
-				stroke="#4a5557"
+				fill={bare ? "none" : "var(--color-paper)"}
+				stroke="var(--color-soft)"
 				strokeWidth={px}
 			/>
 		</>
@@ -179,8 +187,8 @@ export const FeatureMark = memo(function FeatureMark({
 	const ringed = { fill: "none", pointerEvents: "none" as const };
 	return (
 		<>
-			<path d={paths} stroke="#fdfcf7" strokeWidth={7 * px} {...ringed} />
-			<path d={paths} stroke="#2353a4" strokeWidth={3.5 * px} {...ringed} />
+			<path d={paths} stroke="var(--color-paper)" strokeWidth={7 * px} {...ringed} />
+			<path d={paths} stroke="var(--color-measure)" strokeWidth={3.5 * px} {...ringed} />
 		</>
 	);
 });
@@ -224,7 +232,7 @@ function PieceFilm({
 				<polygon
 					points={piece.hinge.carrier.map((p) => p.join(",")).join(" ")}
 					fill="none"
-					stroke="#2353a4"
+					stroke="var(--color-measure)"
 					strokeWidth={1.5}
 					strokeDasharray="7 5"
 					vectorEffect="non-scaling-stroke"
@@ -237,7 +245,7 @@ function PieceFilm({
 					fill={layer.colour}
 					fillRule="evenodd"
 					opacity={ghost ? 0.3 : 1}
-					stroke="#1b2628"
+					stroke="var(--color-ink)"
 					strokeOpacity={0.35}
 					strokeWidth={0.5}
 					vectorEffect="non-scaling-stroke"
@@ -247,7 +255,12 @@ function PieceFilm({
 				onSelect &&
 				piece.layers.length > 1 &&
 				piece.marks.map(([x = 0, y = 0]) => (
-					<path key={x} d={`M${x} ${y - 4}l4 4l-4 4l-4 -4z`} fill="#2353a4" pointerEvents="none" />
+					<path
+						key={x}
+						d={`M${x} ${y - 4}l4 4l-4 4l-4 -4z`}
+						fill="var(--color-measure)"
+						pointerEvents="none"
+					/>
 				))}
 			{!moved && !ghost && <Heads columns={piece.landing.columns} least={least} />}
 		</g>
@@ -269,14 +282,14 @@ function Heads({ columns, least }: { columns: Column[]; least: number }) {
 				d={of("covered")
 					.map((h) => ring(h.at, h.r))
 					.join("")}
-				fill="#fdfcf7"
+				fill="var(--color-paper)"
 				opacity={0.9}
 			/>
-			<path d={edge.map((h) => ring(h.at, h.r * 1.25)).join("")} fill="#fdfcf7" />
+			<path d={edge.map((h) => ring(h.at, h.r * 1.25)).join("")} fill="var(--color-paper)" />
 			<path
 				d={edge.map((h) => ring(h.at, h.r) + cross(h)).join("")}
 				fill="none"
-				stroke="#8f1a14"
+				stroke="var(--color-trouble)"
 				strokeWidth={2}
 				vectorEffect="non-scaling-stroke"
 			/>

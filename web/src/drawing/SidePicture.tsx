@@ -11,6 +11,7 @@ export function SidePicture({
 	maxHeight,
 	handling,
 	children,
+	figures,
 	label,
 	ghost,
 	belowMm = 0,
@@ -22,6 +23,8 @@ export function SidePicture({
 	belowMm?: number;
 	handling?: (frame: Frame) => Handling;
 	children?: (frame: Frame) => ReactNode;
+	/** Figures that stand over the drawing, to be typed where they stand. */
+	figures?: (frame: Frame, size: { width: number; height: number }) => ReactNode;
 	label: string;
 	ghost?: boolean;
 }) {
@@ -30,7 +33,7 @@ export function SidePicture({
 	const shown = { ...side.drawing, bounds: [x, y, w, h + belowMm] };
 	const { frame, height } = fit(shown, Math.max(width, 300), maxHeight);
 	return (
-		<div ref={ref} className="w-full">
+		<div ref={ref} className="relative w-full">
 			{width > 0 && (
 				<svg
 					width={width}
@@ -53,6 +56,7 @@ export function SidePicture({
 					{children?.(frame)}
 				</svg>
 			)}
+			{width > 0 && figures?.(frame, { width, height })}
 		</div>
 	);
 }
@@ -86,7 +90,7 @@ export function Magnified({
 			viewBox={`0 0 ${width} ${height}`}
 			role="img"
 			aria-label={label}
-			className="block shrink-0 rounded border border-soft bg-[#d9d5c5]"
+			className="block shrink-0 rounded border border-soft bg-outside"
 		>
 			<Scene drawing={side.drawing} pieces={pieces} frame={frame} />
 			{children?.(frame)}
@@ -109,11 +113,11 @@ function LiesThere({ pieces, frame }: { pieces: Schemas["PieceView"][]; frame: F
 					<polygon
 						points={corners.map((c) => c.join()).join(" ")}
 						fill="none"
-						stroke="#8f1a14"
+						stroke="var(--color-trouble)"
 						strokeWidth={2}
 						strokeDasharray="8 5"
 					/>
-					<text x={x + 4} y={y - 5} fill="#8f1a14" fontSize={16} fontWeight={700}>
+					<text x={x + 4} y={y - 5} fill="var(--color-trouble)" fontSize={16} fontWeight={700}>
 						{p.called} lies here
 					</text>
 				</g>

@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { type Drawing, type Frame, onDatum, type Point, px, readingWidth } from "./frame";
+import { type Drawing, type Frame, onDatum, type Point, px } from "./frame";
 
 type Unit = Schemas["Unit"];
 
@@ -34,8 +34,8 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 				y={-44}
 				width={lengthPx}
 				height={30}
-				fill="#f7edd4"
-				stroke="#b89a5e"
+				fill="var(--color-tape-ground)"
+				stroke="var(--color-tape-edge)"
 				strokeWidth={1}
 			/>
 			{ticks.map((mm, n) => {
@@ -47,7 +47,7 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 						x2={along(mm)}
 						y1={-14}
 						y2={large ? -25 : -20}
-						stroke="#3d3524"
+						stroke="var(--color-tape-mark)"
 						strokeWidth={large ? 1.6 : 1}
 					/>
 				);
@@ -62,12 +62,12 @@ export function Tape({ drawing, frame, unit }: { drawing: Drawing; frame: Frame;
 						fontSize={16}
 						fontWeight={600}
 						textAnchor={toLeft ? "end" : "start"}
-						fill="#3d3524"
+						fill="var(--color-tape-mark)"
 					>
 						{marks.label(n)}
 					</text>
 				))}
-			<line x1={0} x2={along(lengthMm)} y1={0} y2={0} stroke="#2353a4" strokeWidth={4} />
+			<line x1={0} x2={along(lengthMm)} y1={0} y2={0} stroke="var(--color-measure)" strokeWidth={4} />
 		</g>
 	);
 }
@@ -79,7 +79,7 @@ export function FrontMark({ drawing, frame }: { drawing: Drawing; frame: Frame }
 		fontSize: 16,
 		fontWeight: 700,
 		letterSpacing: 3,
-		fill: "#1b2628",
+		fill: "var(--color-ink)",
 		textAnchor: "middle",
 	} as const;
 	if (drawing.front === "not_in_it") return null;
@@ -101,65 +101,69 @@ export function FrontMark({ drawing, frame }: { drawing: Drawing; frame: Frame }
 	);
 }
 
-/** A reading on blue with its drop line from the datum. */
+/** Where the middle of a slip's tag best stands: on its line, well above what it points at. */
+export function slipAt(datum: number[][], frame: Frame, flat: Schemas["Flat"]): { at: Point; middle: Point } {
+	const top = px(frame, onDatum(datum, flat.back_mm));
+	const foot = px(frame, flat.at);
+	return { at: foot, middle: [(top[0] + foot[0]) / 2, top[1] + Math.max((foot[1] - top[1]) * 0.42, 21)] };
+}
+
+/** The line of a slip from the datum to the flat that it is held at. */
 export function DropLine({
 	datum,
 	frame,
 	flat,
 	dim,
-	size = 22,
-	apartFrom,
 }: {
 	datum: number[][];
 	frame: Frame;
 	flat: Schemas["Flat"];
 	dim?: boolean;
-	size?: number;
-	/** The other flat: where both are near each other, their tags stand outwards. */
-	apartFrom?: Schemas["Flat"];
 }) {
 	const top = px(frame, onDatum(datum, flat.back_mm));
 	const foot = px(frame, flat.at);
-	const text = flat.wanted.text;
-	const width = readingWidth(text, size) + 18;
-	const height = size + 16;
-	const other = apartFrom && px(frame, apartFrom.at)[0];
-	const near = other !== undefined && Math.abs(other - foot[0]) < width;
-	const middle: Point = [
-		(top[0] + foot[0]) / 2 + (near ? (Math.sign(foot[0] - other) || -1) * (width / 2 + 3) : 0),
-		top[1] + Math.max((foot[1] - top[1]) * 0.42, height / 2 + 3),
-	];
+	const line = { x1: top[0], y1: top[1], x2: foot[0], y2: foot[1] };
 	return (
 		<g opacity={dim ? 0.45 : 1} pointerEvents="none">
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="#fdfcf7" strokeWidth={5} />
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="#2353a4" strokeWidth={2.5} />
-			<line x1={foot[0] - 14} y1={foot[1]} x2={foot[0] + 14} y2={foot[1]} stroke="#2353a4" strokeWidth={4} />
-			<rect
-				x={middle[0] - width / 2}
-				y={middle[1] - height / 2}
-				width={width}
-				height={height}
-				rx={4}
-				fill="#2353a4"
-				stroke="#fdfcf7"
-				strokeWidth={1.5}
+			<line {...line} stroke="var(--color-paper)" strokeWidth={5} />
+			<line {...line} stroke="var(--color-measure)" strokeWidth={2.5} />
+			<line
+				x1={foot[0] - 14}
+				y1={foot[1]}
+				x2={foot[0] + 14}
+				y2={foot[1]}
+				stroke="var(--color-measure)"
+				strokeWidth={4}
 			/>
-			<text
-				x={middle[0]}
-				y={middle[1] + size * 0.36}
-				textAnchor="middle"
-				fontFamily="B612 Mono"
-				fontWeight={700}
-				fontSize={size}
-				fill="#fff"
-			>
-				{text}
-			</text>
 		</g>
 	);
 }
 
-/** The chain of distances under the body. Its gaps close on paper: they are differences of the printed running distances. */
+/** How far below the body its chain runs, px. */
+const CHAIN = 24;
+
+const chainY = (drawing: Drawing, frame: Frame) => {
+	const [, by = 0, , bh = 0] = drawing.bounds;
+	return (by + bh - frame.y) * frame.scale + CHAIN;
+};
+
+/** Where each gap of a chain stands: its middle on the chain's line. */
+export function chainGaps(
+	drawing: Drawing,
+	datum: number[][],
+	frame: Frame,
+	marks: readonly Schemas["ChainMark"][],
+): { number: number; text: string; from: string; to: string; at: Point }[] {
+	const y = chainY(drawing, frame);
+	const x = (mm: number) => px(frame, onDatum(datum, mm))[0];
+	return marks.slice(1).map((mark, n) => {
+		const before = marks[n];
+		const middle = (x(before?.running.mm ?? 0) + x(mark.running.mm)) / 2;
+		return { number: n + 1, text: mark.gap.text, from: before?.name ?? "", to: mark.name, at: [middle, y] };
+	});
+}
+
+/** The line of the chain under the body, a tick at each mark. Its gaps close on paper: they are differences of the printed running distances. */
 export function Chain({
 	drawing,
 	datum,
@@ -173,42 +177,31 @@ export function Chain({
 	marks: Schemas["ChainMark"][];
 	dim?: boolean;
 }) {
-	const [, by, , bh] = drawing.bounds as [number, number, number, number];
-	const y = (by + bh - frame.y) * frame.scale + 26;
-	const at = (mm: number) => px(frame, onDatum(datum, mm))[0];
+	const y = chainY(drawing, frame);
+	const xs = marks.map((m) => px(frame, onDatum(datum, m.running.mm))[0]);
+	if (xs.length === 0) return null;
 	return (
-		<g opacity={dim ? 0.45 : 1} pointerEvents="none">
-			{marks.map((mark, n) => {
-				const before = marks[n - 1];
-				const x = at(mark.running.mm);
-				if (!before)
-					return <line key={n} x1={x} x2={x} y1={y - 7} y2={y + 7} stroke="#1b2628" strokeWidth={1.6} />;
-				const from = at(before.running.mm);
-				const middle = (from + x) / 2;
-				const room = Math.abs(x - from);
-				const width = readingWidth(mark.gap.text, 16) + 12;
-				return (
-					<g key={n}>
-						<line x1={from} x2={x} y1={y} y2={y} stroke="#1b2628" strokeWidth={1.4} />
-						<line x1={x} x2={x} y1={y - 7} y2={y + 7} stroke="#1b2628" strokeWidth={1.6} />
-						{room > width && (
-							<>
-								<rect x={middle - width / 2} y={y - 11} width={width} height={22} fill="#e9e6da" />
-								<text
-									x={middle}
-									y={y + 6}
-									textAnchor="middle"
-									fontFamily="B612 Mono"
-									fontSize={16}
-									fill="#1b2628"
-								>
-									{mark.gap.text}
-								</text>
-							</>
-						)}
-					</g>
-				);
-			})}
+		<path
+			opacity={dim ? 0.45 : 1}
+			d={`M${Math.min(...xs)} ${y}H${Math.max(...xs)}${xs.map((x) => `M${x} ${y - 7}V${y + 7}`).join("")}`}
+			stroke="var(--color-ink)"
+			strokeWidth={1.5}
+			fill="none"
+			pointerEvents="none"
+		/>
+	);
+}
+
+/** The line of a measure between the two places where the tape is held. */
+export function MeasureLine({ from, to }: { from: Point; to: Point }) {
+	const length = Math.hypot(to[0] - from[0], to[1] - from[1]) || 1;
+	const [ux, uy] = [(to[0] - from[0]) / length, (to[1] - from[1]) / length];
+	const tick = ([x, y]: Point) => `M${x - uy * 6} ${y + ux * 6}L${x + uy * 6} ${y - ux * 6}`;
+	const d = `M${from[0]} ${from[1]}L${to[0]} ${to[1]}${tick(from)}${tick(to)}`;
+	return (
+		<g fill="none" pointerEvents="none">
+			<path d={d} stroke="var(--color-paper)" strokeWidth={5} />
+			<path d={d} stroke="var(--color-measure)" strokeWidth={2} />
 		</g>
 	);
 }

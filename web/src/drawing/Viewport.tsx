@@ -29,6 +29,7 @@ export function Viewport({
 	label,
 	children,
 	overlay,
+	figures,
 	onTap,
 	onGrab,
 	onKey,
@@ -41,6 +42,8 @@ export function Viewport({
 	children: (frame: Frame) => ReactNode;
 	/** Drawn over it on a layer of its own: what moves alone. */
 	overlay?: (frame: Frame) => ReactNode;
+	/** Figures over it, typed where they stand. */
+	figures?: (frame: Frame, size: { width: number; height: number }) => ReactNode;
 	/** A tap at a place of the picture, mm; `reach` is a fingertip in mm. */
 	onTap?: (at: Point, reach: number) => void;
 	/** A press at a place: answers what follows the pointer, or nothing to pan. */
@@ -215,6 +218,11 @@ export function Viewport({
 							<Layer width={width} height={height} frame={shown}>
 								{overlay}
 							</Layer>
+						)}
+						{figures && (
+							<div className="pointer-events-none absolute inset-0 origin-top-left">
+								{figures(shown, { width, height })}
+							</div>
 						)}
 					</div>
 				)}

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { type Drawing, fit, isTall, mm, onDatum, px, ROOM } from "./frame";
+import { type Drawing, fit, mm, onDatum, px, ROOM } from "./frame";
 
 const body = (x: number, y: number, w: number, h: number) => ({ bounds: [x, y, w, h] }) as unknown as Drawing;
 const sizes = fc.record({
@@ -60,9 +60,4 @@ test("a datum is walked from its zero, to the left where it runs to the left", (
 		250,
 	);
 	expect([x, y]).toEqual([150, 200]);
-});
-
-test("a door is tall, a trailer is not", () => {
-	expect(isTall(body(0, 0, 900, 1200))).toBe(true);
-	expect(isTall(body(0, 0, 16000, 2700))).toBe(false);
 });

@@ -18,7 +18,7 @@ export const mm = (frame: Frame, [x = 0, y = 0]: readonly number[] = []): Point 
 ];
 
 /** Room round the body for the tape above it, the chain below it and the word FRONT beside it, px. */
-export const ROOM = { left: 46, right: 30, top: 54, bottom: 54 };
+export const ROOM = { left: 34, right: 34, top: 48, bottom: 58 };
 
 /** The largest frame that shows the body within this width and height, its pixel size, room included. */
 export function fit(drawing: Drawing, width: number, height: number) {
@@ -31,9 +31,6 @@ export function fit(drawing: Drawing, width: number, height: number) {
 	const frame: Frame = { scale, x: x - (ROOM.left + spare) / scale, y: y - ROOM.top / scale };
 	return { frame, height: h * scale + ROOM.top + ROOM.bottom };
 }
-
-/** A tall side has its readings beside the picture, a long one below it. */
-export const isTall = (drawing: Drawing) => (drawing.bounds[3] ?? 0) > 0.55 * (drawing.bounds[2] ?? 1);
 
 /** A point on a datum (its zero and its end), so far back from its zero. */
 export function onDatum(datum: number[][], backMm: number): Point {

@@ -1,4 +1,6 @@
 import type { Schemas } from "../api/client";
+import { useWide } from "./Bench";
+import { TouchChoice } from "./Floor";
 
 /** The pieces of a side, to choose one by touch. */
 export function PiecePicker({
@@ -13,7 +15,18 @@ export function PiecePicker({
 	done: (piece: Schemas["PieceView"]) => boolean;
 	onPick: (id: string) => void;
 }) {
+	const wide = useWide();
 	if (pieces.length < 2) return null;
+	if (!wide) {
+		return (
+			<TouchChoice
+				label="Pieces on this side"
+				value={chosen}
+				onChange={onPick}
+				options={pieces.map((p) => ({ value: p.id, text: `${done(p) ? "✓ " : ""}${p.called}` }))}
+			/>
+		);
+	}
 	return (
 		<div
 			role="radiogroup"

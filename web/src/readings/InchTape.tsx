@@ -2,11 +2,18 @@ import { type PointerEvent, useRef } from "react";
 import { useWidth } from "../drawing/frame";
 import { entryOf, MARKS_32 } from "./entry";
 
-const HEIGHT = 132;
 const EDGE = 40;
 
 /** One inch of tape, drawn large: the fraction is touched where it is seen on the real one. */
-export function InchTape({ text, onMark }: { text: string; onMark: (mark: number) => void }) {
+export function InchTape({
+	text,
+	onMark,
+	height = 132,
+}: {
+	text: string;
+	onMark: (mark: number) => void;
+	height?: number;
+}) {
 	const [ref, width] = useWidth();
 	const slider = useRef<HTMLDivElement>(null);
 	const entry = entryOf(text);
@@ -44,8 +51,14 @@ export function InchTape({ text, onMark }: { text: string; onMark: (mark: number
 					}
 				}}
 			>
-				<svg width={width} height={HEIGHT} aria-hidden className="block rounded">
-					<rect width={width} height={HEIGHT} fill="#f7edd4" stroke="#b89a5e" strokeWidth={2} />
+				<svg width={width} height={height} aria-hidden className="block rounded">
+					<rect
+						width={width}
+						height={height}
+						fill="var(--color-tape-ground)"
+						stroke="var(--color-tape-edge)"
+						strokeWidth={2}
+					/>
 					{Array.from({ length: 17 }, (_, n) => n * 2).map((n) => {
 						const tall = n % 32 === 0 ? 86 : n % 16 === 0 ? 66 : n % 8 === 0 ? 52 : n % 4 === 0 ? 40 : 28;
 						return (
@@ -55,7 +68,7 @@ export function InchTape({ text, onMark }: { text: string; onMark: (mark: number
 									x2={x(n)}
 									y1={0}
 									y2={tall}
-									stroke="#3d3524"
+									stroke="var(--color-tape-mark)"
 									strokeWidth={n % 8 === 0 ? 3 : 2}
 								/>
 								{n % 8 === 0 && n % 32 !== 0 && (
@@ -65,7 +78,7 @@ export function InchTape({ text, onMark }: { text: string; onMark: (mark: number
 										textAnchor="middle"
 										fontSize={18}
 										fontWeight={600}
-										fill="#3d3524"
+										fill="var(--color-tape-mark)"
 									>
 										{MARKS_32[n]}
 									</text>
@@ -77,31 +90,37 @@ export function InchTape({ text, onMark }: { text: string; onMark: (mark: number
 						<>
 							<text
 								x={EDGE}
-								y={116}
+								y={height - 14}
 								textAnchor="middle"
 								fontFamily="B612 Mono"
 								fontWeight={700}
 								fontSize={24}
-								fill="#3d3524"
+								fill="var(--color-tape-mark)"
 							>
 								{whole}
 							</text>
 							<text
 								x={x(32)}
-								y={116}
+								y={height - 14}
 								textAnchor="middle"
 								fontFamily="B612 Mono"
 								fontWeight={700}
 								fontSize={24}
-								fill="#3d3524"
+								fill="var(--color-tape-mark)"
 							>
 								{whole + 1}
 							</text>
 						</>
 					)}
 					<g transform={`translate(${x(mark)} 0)`}>
-						<line y1={0} y2={92} stroke="#2353a4" strokeWidth={5} />
-						<circle cy={100} r={12} fill="#2353a4" stroke="#fdfcf7" strokeWidth={3} />
+						<line y1={0} y2={height - 40} stroke="var(--color-measure)" strokeWidth={5} />
+						<circle
+							cy={height - 32}
+							r={12}
+							fill="var(--color-measure)"
+							stroke="var(--color-paper)"
+							strokeWidth={3}
+						/>
 					</g>
 				</svg>
 			</div>

@@ -1,8 +1,17 @@
 /** Keys for whole numbers, large enough for gloves. */
-export function Keypad({ onKey, feet }: { onKey: (key: string) => void; feet: boolean }) {
+export function Keypad({
+	onKey,
+	feet,
+	wide,
+}: {
+	onKey: (key: string) => void;
+	feet: boolean;
+	/** Over the whole width, in fewer rows. */
+	wide?: boolean;
+}) {
 	const keys = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", ...(feet ? ["feet"] : [])];
 	return (
-		<fieldset className="grid w-60 grid-cols-3 gap-2">
+		<fieldset className={`grid gap-2 ${wide ? "w-full grid-cols-4" : "w-60 grid-cols-3"}`}>
 			<legend className="sr-only">Keys for the whole number</legend>
 			{keys.map((key) => (
 				<button

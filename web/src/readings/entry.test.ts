@@ -1,5 +1,6 @@
+import fc from "fast-check";
 import { expect, test } from "vitest";
-import { entryOf, MARKS_32, marked, pressed, textOf } from "./entry";
+import { entryOf, MARKS_32, marked, pressed, stepped, textOf } from "./entry";
 
 const keys = (presses: string[], start = "") => presses.reduce(pressed, start);
 
@@ -35,4 +36,17 @@ test("what else was typed is left to the server, and a key begins anew", () => {
 	expect(entryOf("27 3/7")).toBeNull();
 	expect(keys(["2"], "abc")).toBe("2");
 	expect(keys(["1", "2", "3", "4", "5", "6"])).toBe("12345");
+});
+
+test("a step carries over whole inches and feet, and stops at the zero of the tape", () => {
+	expect(stepped("27 31/32", 1)).toBe("28");
+	expect(stepped("28", -1)).toBe("27 31/32");
+	expect(stepped("5' 11 1/2", 32)).toBe("6' 0 1/2");
+	expect(stepped("1/32", -32)).toBe("0");
+	fc.assert(
+		fc.property(fc.integer({ min: 100, max: 9000 }), fc.integer({ min: -64, max: 64 }), (at, by) => {
+			const text = textOf({ feet: "", whole: String(Math.floor(at / 32)), mark: at % 32 });
+			expect(stepped(stepped(text, by), -by)).toBe(stepped(text, 0));
+		}),
+	);
 });

@@ -70,3 +70,14 @@ export function pressed(text: string, key: string): string {
 /** The text with this mark of the inch. */
 export const marked = (text: string, mark: number) =>
 	textOf({ ...(entryOf(text) ?? EMPTY), mark: Math.max(0, Math.min(31, mark)) });
+
+/** The text so many 32nds further along the tape, carried over whole inches; never before its zero. */
+export function stepped(text: string, by: number): string {
+	const { feet, whole, mark } = entryOf(text) ?? EMPTY;
+	const total = Math.max(0, (Number(feet) * 12 + Number(whole)) * 32 + mark + by);
+	const inches = Math.floor(total / 32);
+	const parts = feet
+		? { feet: String(Math.floor(inches / 12)), whole: String(inches % 12) }
+		: { feet: "", whole: String(inches) };
+	return textOf({ ...parts, mark: total % 32 });
+}

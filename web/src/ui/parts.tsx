@@ -1,11 +1,13 @@
 import { Dialog, Select } from "radix-ui";
 import type { ButtonHTMLAttributes, ReactNode } from "react";
 
+type Option<T> = { value: T; text: string; note?: string; picture?: ReactNode };
+
 const LOOKS = {
-	next: "bg-tape text-ink hover:bg-[#e8cd97] font-bold",
-	plain: "border border-soft bg-paper text-ink hover:bg-white",
-	dark: "border border-[#8c9896] text-white hover:bg-[#24373a]",
-	trouble: "bg-trouble text-white font-bold hover:bg-[#72120d]",
+	next: "bg-tape text-ink hover:bg-tape-light font-bold",
+	plain: "border border-soft bg-paper text-ink hover:bg-sheet",
+	dark: "border border-bar-line text-white hover:bg-bar-over",
+	trouble: "bg-trouble text-white font-bold hover:bg-trouble-dark",
 };
 
 /** A button. `next` is the one next move; there is one of it on a screen. */
@@ -57,7 +59,7 @@ export function Sheet({
 				<Dialog.Overlay className="fixed inset-0 z-40 bg-ink/50" />
 				<Dialog.Content
 					aria-describedby={undefined}
-					className={`fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded bg-liner p-6 shadow-xl ${
+					className={`@container fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded bg-liner p-6 shadow-xl ${
 						wide ? "max-w-4xl" : "max-w-xl"
 					}`}
 				>
@@ -72,6 +74,35 @@ export function Sheet({
 	);
 }
 
+/** What a list opens. */
+function Options<T extends string>({ options }: { options: readonly Option<T>[] }) {
+	return (
+		<Select.Portal>
+			<Select.Content
+				position="popper"
+				sideOffset={4}
+				className="z-[60] max-h-[min(24rem,70vh)] overflow-auto rounded border border-line bg-paper p-1 shadow-lg"
+			>
+				<Select.Viewport>
+					{options.map((o) => (
+						<Select.Item
+							key={o.value}
+							value={o.value}
+							className="flex min-h-11 cursor-pointer items-center justify-between gap-6 rounded px-3 data-highlighted:bg-tape data-highlighted:outline-none"
+						>
+							<span className="flex items-center gap-3">
+								{o.picture}
+								<Select.ItemText>{o.text}</Select.ItemText>
+							</span>
+							{o.note && <span className="text-soft">{o.note}</span>}
+						</Select.Item>
+					))}
+				</Select.Viewport>
+			</Select.Content>
+		</Select.Portal>
+	);
+}
+
 /** One of several, from a list. */
 export function Choice<T extends string>({
 	label,
@@ -81,42 +112,58 @@ export function Choice<T extends string>({
 }: {
 	label: string;
 	value: T;
-	options: { value: T; text: string; note?: string }[];
+	options: readonly Option<T>[];
 	onChange: (value: T) => void;
 }) {
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<span className="text-soft">{label}</span>
 			<Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
 				<Select.Trigger
 					aria-label={label}
-					className="flex h-11 items-center justify-between gap-2 rounded border border-soft bg-paper px-3 text-left"
+					className="flex h-11 min-w-0 items-center justify-between gap-2 rounded border border-soft bg-paper px-3 text-left"
 				>
-					<Select.Value>{options.find((o) => o.value === value)?.text}</Select.Value>
+					<span className="truncate">
+						<Select.Value>{options.find((o) => o.value === value)?.text}</Select.Value>
+					</span>
 					<Select.Icon aria-hidden>▾</Select.Icon>
 				</Select.Trigger>
-				<Select.Portal>
-					<Select.Content
-						position="popper"
-						sideOffset={4}
-						className="z-[60] max-h-80 overflow-auto rounded border border-line bg-paper p-1 shadow-lg"
-					>
-						<Select.Viewport>
-							{options.map((o) => (
-								<Select.Item
-									key={o.value}
-									value={o.value}
-									className="flex min-h-11 cursor-pointer items-center justify-between gap-6 rounded px-3 data-highlighted:bg-tape data-highlighted:outline-none"
-								>
-									<Select.ItemText>{o.text}</Select.ItemText>
-									{o.note && <span className="text-soft">{o.note}</span>}
-								</Select.Item>
-							))}
-						</Select.Viewport>
-					</Select.Content>
-				</Select.Portal>
+				<Options options={options} />
 			</Select.Root>
 		</div>
+	);
+}
+
+/** Words of a sentence that open into others. */
+export function WordChoice<T extends string>({
+	label,
+	value,
+	text,
+	options,
+	onChange,
+}: {
+	label: string;
+	value: T;
+	/** The words as they stand in the sentence. */
+	text: string;
+	options: readonly Option<T>[];
+	onChange: (value: T) => void;
+}) {
+	return (
+		<Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
+			<Select.Trigger
+				aria-label={label}
+				className="inline-flex h-11 max-w-full items-center gap-1 border-ink border-b-[3px] border-dotted bg-tape-pale px-1.5 align-baseline leading-none hover:bg-tape"
+			>
+				<span className="truncate leading-normal">
+					<Select.Value>{text}</Select.Value>
+				</span>
+				<Select.Icon aria-hidden className="text-base">
+					▾
+				</Select.Icon>
+			</Select.Trigger>
+			<Options options={options} />
+		</Select.Root>
 	);
 }
 
@@ -134,14 +181,18 @@ export function NextMove({
 }) {
 	return (
 		<div
-			className={`sticky bottom-0 z-20 mt-auto flex min-h-[72px] items-center justify-between gap-x-6 px-6 py-2.5 max-sm:flex-wrap text-white ${
-				alarm ? "bg-[#5f120d]" : "bg-ink"
+			className={`sticky bottom-0 z-20 mt-auto flex min-h-[64px] shrink-0 items-center justify-between gap-x-6 gap-y-2 px-4 py-2.5 text-white max-sm:flex-wrap sm:px-6 ${
+				alarm ? "bg-alarm" : "bg-bar"
 			}`}
 		>
 			<p className="max-w-[60rem] text-xl" aria-live="polite" data-testid="next-move">
-				<strong>{sentence}</strong> {detail && <span className="text-[#dfe5e2]">{detail}</span>}
+				<strong>{sentence}</strong> {detail && <span className="text-bar-soft">{detail}</span>}
 			</p>
-			<div className="flex shrink-0 gap-3">{children}</div>
+			{children && (
+				<div className="flex shrink-0 gap-3 max-sm:w-full max-sm:[&>*]:grow max-sm:[&>*]:justify-center">
+					{children}
+				</div>
+			)}
 		</div>
 	);
 }

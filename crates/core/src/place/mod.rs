@@ -16,6 +16,7 @@ pub mod nudge;
 pub mod placed;
 pub mod row;
 pub mod rules;
+pub mod said;
 pub mod spots;
 
 use kurbo::Point;

@@ -32,7 +32,7 @@ use crate::vehicle::side::Side;
 /// # let planned = &plan.pieces[0];
 /// // An inch to the right on the left side is an inch further back.
 /// let PlaceRule::Rules(moved) = nudge(&rule, &planned.drawn, &planned.placed, &side, 25.4, 0.0, unit) else { panic!() };
-/// assert!(matches!(moved.along, Along::FromFront { distance_mm, .. } if distance_mm == 482.6));
+/// assert!(matches!(moved.along, Along::FromFront { distance_mm, .. } if (distance_mm - 482.6).abs() < 1e-9));
 /// ```
 pub fn nudge(
     rule: &PlaceRule,

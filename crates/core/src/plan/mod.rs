@@ -26,6 +26,7 @@ use crate::ground::settings::WorkSettings;
 use crate::ground::tape::Unit;
 use crate::place::cut_to_side::cut_to_side;
 use crate::place::placed::{Around, Placed};
+use crate::place::said::{Names, said};
 use crate::place::{flats, key_features, landing, place};
 use crate::plan::around::JobAround;
 use crate::plan::overlap::overlaps;
@@ -119,7 +120,11 @@ pub fn sketch_side(
         if !wanted(*id) {
             continue;
         }
-        match plan_placed(*id, piece, drawn, place, &side, job, settings, unit) {
+        let named = |other: Uuid| {
+            let known = placed.pieces.get(&other).map(|(name, ..)| name.clone());
+            known.unwrap_or_else(|| "another piece".into())
+        };
+        match plan_placed(*id, piece, drawn, place, &side, job, &named, settings, unit) {
             Ok(piece) => planned.push(piece),
             Err(error) => failed.push((*id, error)),
         }
@@ -147,7 +152,10 @@ pub fn plan_piece(
     let job = JobAround::default();
     let drawn = piece::draw(piece, side, &job.typefaces)?;
     let placed = place(&drawn, &piece.place, id, side, &Around::default(), unit)?;
-    plan_placed(id, piece, &drawn, &placed, side, &job, settings, unit)
+    let named = |_| "another piece".to_owned();
+    plan_placed(
+        id, piece, &drawn, &placed, side, &job, &named, settings, unit,
+    )
 }
 
 #[allow(clippy::too_many_arguments)]
@@ -158,6 +166,7 @@ fn plan_placed(
     placed: &Placed,
     side: &MeasuredSide,
     job: &JobAround,
+    named: &dyn Fn(Uuid) -> String,
     settings: &WorkSettings,
     unit: Unit,
 ) -> Result<PlannedPiece, PieceError> {
@@ -202,8 +211,19 @@ fn plan_placed(
     troubles.extend(troubles_of(&landing, &flats, &piece.art, &drawn, unit));
     troubles.extend(weeding.troubles.iter().cloned());
     let readings = readings(piece, &drawn, placed, side, &names, flats, unit);
+    let said = said(
+        &piece.place,
+        &Names {
+            side,
+            edges: &names,
+            piece: named,
+            lettered: piece.lettering().is_some(),
+            unit,
+        },
+    );
     Ok(PlannedPiece {
         id,
+        said,
         legibility: lettering.map(|l| legibility::report(drawn.capital_height_mm, &l.text, unit)),
         piece: piece.clone(),
         placed: placed.clone(),

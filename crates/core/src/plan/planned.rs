@@ -16,6 +16,7 @@ use crate::ground::told::Told;
 use crate::place::error::PlaceError;
 use crate::place::landing::Landing;
 use crate::place::placed::Placed;
+use crate::place::said::Said;
 use crate::plan::piece::{ArtError, Piece};
 use crate::plan::readings::Readings;
 use crate::plan::regulated::Finding;
@@ -59,6 +60,8 @@ pub struct PlannedPiece {
     pub drawn: Arc<Drawn>,
     /// Where it is.
     pub placed: Placed,
+    /// Its rule as it is said.
+    pub said: Vec<Said>,
     /// Its readings.
     pub readings: Readings,
     /// What it lands on.

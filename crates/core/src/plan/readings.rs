@@ -124,3 +124,63 @@ pub(crate) fn readings(
         flats,
     }
 }
+
+/// A figure that stands in the picture and can be typed over.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "figure", rename_all = "snake_case")]
+pub enum TapeFigure {
+    /// What the tape reads at the front flat.
+    FrontFlat,
+    /// What it reads at the rear flat.
+    RearFlat,
+    /// A gap of the chain, by its number from the zero of the tape, from 1.
+    Gap {
+        /// Its number.
+        number: usize,
+    },
+}
+
+/// How far a piece moves, back along its reference and down from it in mm, so that a figure of its readings becomes `mm`. Nothing where
+/// no move changes it: a gap that does not end at the piece.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{plan_side, around::JobAround, piece::Piece, readings::{TapeFigure, move_to_read}};
+/// # use windrift_core::vehicle::{body::Body, side::{Side, words::SideKind}, surface::Surface};
+/// # let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
+/// # let side = Side::new(SideKind::Left, body, Surface::default());
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let plan = plan_side(&side, &[], &[(Default::default(), piece)], &JobAround::default(), &WorkSettings::default(), Unit::InchSixteenth).unwrap();
+/// let readings = &plan.pieces[0].readings;
+/// // It reads 24 at the front flat and 18 before the first letter; typed over with 25 and 20.
+/// let (back, down) = move_to_read(readings, TapeFigure::FrontFlat, 635.0).unwrap();
+/// assert!(back == 0.0 && (down - 25.4).abs() < 1e-9);
+/// let (back, _) = move_to_read(readings, TapeFigure::Gap { number: 1 }, 508.0).unwrap();
+/// assert!((back - 50.8).abs() < 1e-9);
+/// // The letters themselves are not moved by typing how long they are.
+/// assert_eq!(move_to_read(readings, TapeFigure::Gap { number: 2 }, 508.0), None);
+/// ```
+pub fn move_to_read(readings: &Readings, figure: TapeFigure, mm: f64) -> Option<(f64, f64)> {
+    match figure {
+        TapeFigure::FrontFlat => Some((0.0, mm - readings.flats.front.wanted.mm)),
+        TapeFigure::RearFlat => Some((0.0, mm - readings.flats.rear.wanted.mm)),
+        TapeFigure::Gap { number } => {
+            let before = readings.chain.get(number.checked_sub(1)?)?;
+            let mark = readings.chain.get(number)?;
+            let ends = [readings.first_letter.mm, readings.last_letter.mm];
+            let (near, far) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
+            let by = mm - mark.gap.mm;
+            if mark.running.mm == near {
+                Some((by, 0.0))
+            } else if before.running.mm == far {
+                Some((-by, 0.0))
+            } else {
+                None
+            }
+        }
+    }
+}

@@ -1,10 +1,12 @@
 //! The vehicle as it was measured: sides, bodies, what is on them.
 
 pub mod body;
+pub mod dimensions;
 pub mod feature;
 pub mod kinds;
 pub mod measured;
 pub mod plan_view;
+pub mod quick;
 pub mod side;
 pub mod snap;
 pub mod square_up;

@@ -161,11 +161,11 @@ pub fn shifted(form: &Form, back: f64, drop: f64) -> Form {
 /// ```
 /// # use kurbo::Vec2;
 /// # use windrift_core::ground::tape::Unit;
-/// # use windrift_core::vehicle::{body::Body, feature::{Feature, SideFeature, form::{Form, MeasuredTo}, kind::FeatureKind}, measured::measure::measure, side::{Side, words::SideKind}, snap::move_by, surface::Surface};
+/// # use windrift_core::vehicle::{body::Body, feature::{Feature, SideFeature, form::{Form, MeasuredTo, Repeat}, kind::FeatureKind}, measured::measure::measure, side::{Side, words::SideKind}, snap::move_by, surface::Surface};
 /// let body = Body::Box { length_mm: 3657.6.into(), height_mm: 1828.8.into(), fall_mm: 0.0.into() };
 /// let side = measure(&Side::new(SideKind::Left, body, Surface::default()), &[]).unwrap();
-/// let form = Form::Rectangle { back_mm: 500.0.into(), drop_mm: 400.0.into(), to: MeasuredTo::Corner, width_mm: 300.0.into(), height_mm: 200.0.into(), repeat: None };
-/// let hatch = SideFeature { id: Default::default(), feature: Feature::new(FeatureKind::Hatch, form) };
+/// let form = Form::Rectangle { back_mm: 500.0.into(), drop_mm: 400.0.into(), to: MeasuredTo::Corner, width_mm: 300.0.into(), height_mm: 200.0.into(), repeat: Repeat::ONCE };
+/// let hatch = SideFeature { id: Default::default(), feature: Feature::new(FeatureKind::LockerDoor, form) };
 /// // Dragged 101.3 mm to the right: its reading ends on a whole sixteenth.
 /// let moved = move_by(&hatch, &side, &[], Vec2::new(101.3, 0.0), false, Unit::InchSixteenth);
 /// assert_eq!(moved.back.unwrap().text, "23 11/16");

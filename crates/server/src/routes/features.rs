@@ -11,6 +11,7 @@ use windrift_core::ground::mm::printed;
 use windrift_core::vehicle::feature::kind::FeatureKind;
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::measured::measure::{check_feature, measure};
+use windrift_core::vehicle::quick::{self, Part};
 use windrift_core::vehicle::snap::{MovedFeature, move_by};
 use windrift_core::vehicle::start;
 use windrift_core::vehicle::start::features::FormKind;
@@ -105,6 +106,66 @@ pub async fn start_feature(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Feat
         start::features::feature(wanted.kind, form, &input.side, None, input.unit)
     };
     Ok(Json(feature))
+}
+
+/// A line of quick words.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct QuickLine {
+    /// The line as it was typed so far.
+    pub words: String,
+}
+
+/// What a line of quick words was understood as. Nothing was written.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct QuickView {
+    /// The feature as far as the line goes.
+    pub feature: Option<Feature>,
+    /// The line, what is understood and what is not told apart.
+    pub parts: Vec<Part>,
+    /// What is not understood, or does not fit the side, and what to do.
+    pub sentence: Option<String>,
+    /// What its last word can be completed to.
+    pub completions: Vec<String>,
+    /// How it is drawn, alone on the side.
+    pub drawing: Option<SideDrawing>,
+}
+
+/// Reads a feature from quick words, as they are typed. Writes nothing.
+#[utoipa::path(post, path = "/api/sides/{id}/features/quick", params(("id" = Uuid, Path)), request_body = QuickLine, responses((status = 200, body = QuickView), (status = 404, body = Problem)))]
+#[post("/sides/<id>/features/quick", data = "<data>")]
+pub async fn quick_words(desk: &Desk, id: &str, data: Data<'_>) -> Answer<QuickView> {
+    let rows = desk.side(key(id)?).await?;
+    let line: QuickLine = read_as(read_json(data).await?)?;
+    let input = SideInput::of(&rows)?;
+    let quick = quick::read(&line.words, &input.side, input.unit);
+    let mut sentence = quick.sentence;
+    let drawing = match &quick.feature {
+        Some(feature) => {
+            let alone = SideFeature {
+                id: rows.side.id,
+                feature: feature.clone(),
+            };
+            match measure(&input.side, &[alone]) {
+                Ok(drawn) => Some(SideDrawing::of(&drawn)),
+                Err(error) => {
+                    sentence.get_or_insert(error.sentence);
+                    None
+                }
+            }
+        }
+        None => None,
+    };
+    let completions = quick::completions(&line.words)
+        .into_iter()
+        .map(str::to_owned)
+        .collect();
+    Ok(Json(QuickView {
+        feature: quick.feature,
+        parts: quick.parts,
+        sentence,
+        completions,
+        drawing,
+    }))
 }
 
 /// Moves a feature by hand: its readings end on whole steps, or on the readings of what stands beside it. Writes nothing.

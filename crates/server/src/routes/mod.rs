@@ -84,6 +84,7 @@ routes![
     undo::undo,
     undo::redo,
     features::start_feature,
+    features::quick_words,
     features::move_feature,
     features::mirror_feature,
     outline_file::outline_file,

@@ -6,11 +6,13 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::mm::SignedMm;
 use windrift_core::place::nudge::nudge;
 use windrift_core::place::place;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::place_all::place_all;
 use windrift_core::plan::plan_some;
+use windrift_core::plan::readings::{TapeFigure, move_to_read};
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_store::SideRows;
@@ -45,6 +47,18 @@ pub struct TriedPiece {
     /// Moved by so much, in whole steps of the unit; the answer's `spec` then carries the new rule.
     #[serde(default)]
     pub nudge: Option<Nudge>,
+    /// Moved so that a figure in the picture reads as it was typed.
+    #[serde(default)]
+    pub typed: Option<TypedFigure>,
+}
+
+/// A figure that was typed over where it stands in the picture.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+pub struct TypedFigure {
+    /// Which figure.
+    pub which: TapeFigure,
+    /// What it is to read, mm.
+    pub reads_mm: SignedMm,
 }
 
 /// What to evaluate.
@@ -98,11 +112,43 @@ fn evaluated(
 ) -> Result<Evaluation, Problem> {
     let tried: Vec<Uuid> = asked.pieces.iter().map(|p| p.id).collect();
     let mut moves = Vec::new();
+    let mut typed = Vec::new();
     for tried in asked.pieces {
         moves.extend(tried.nudge.map(|by| (tried.id, by)));
+        typed.extend(tried.typed.map(|figure| (tried.id, figure)));
         match input.pieces.iter_mut().find(|(id, _)| *id == tried.id) {
             Some((_, piece)) => *piece = tried.spec,
             None => input.pieces.push((tried.id, tried.spec)),
+        }
+    }
+    if !typed.is_empty() {
+        let ids: Vec<Uuid> = typed.iter().map(|(id, _)| *id).collect();
+        let plan = plan_some(
+            &input.side,
+            &input.features,
+            &input.pieces,
+            &input.job,
+            &ways.settings,
+            input.unit,
+            |id| ids.contains(&id),
+        )?;
+        for (id, figure) in typed {
+            let piece = plan.pieces.iter().find(|p| p.id == id);
+            let by =
+                piece.and_then(|p| move_to_read(&p.readings, figure.which, figure.reads_mm.mm()));
+            let Some((back, down)) = by else {
+                return Err(Problem::input(
+                    "figure",
+                    "No move of this piece changes that figure. Change what stands beside it, or its words.",
+                ));
+            };
+            moves.push((
+                id,
+                Nudge {
+                    right_mm: back * input.side.direction(),
+                    down_mm: down,
+                },
+            ));
         }
     }
     if !moves.is_empty() {
@@ -120,7 +166,7 @@ fn evaluated(
         input.unit,
         |id| !asked.only_tried || tried.contains(&id),
     )?;
-    Ok(evaluation(&plan, &input, rows))
+    Ok(evaluation(&plan, &input, rows, &ways.settings))
 }
 
 /// Moves a piece in whole steps of the unit. A move that would leave the side is not made: the piece stays where it last could be.

@@ -17,6 +17,7 @@ use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::fit::Fit;
 use windrift_core::place::landing::Landing;
+use windrift_core::place::said::{Names, Said, said};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::{Overlap, PieceError, PlannedPiece, SidePlan};
 use windrift_core::plan::readings::Readings;
@@ -24,7 +25,9 @@ use windrift_core::plan::regulated::Finding;
 use windrift_core::plan::top_hinge::TopHinge;
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::print_readings;
+use windrift_core::vehicle::dimensions::{Dimension, of_feature, of_side};
 use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::quick::say;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::levels::LevelReport;
 use windrift_core::vehicle::side::words::EdgeNames;
@@ -52,6 +55,10 @@ pub struct FeatureView {
     pub name: String,
     /// Pieces whose rule hangs on it.
     pub held_by: Vec<String>,
+    /// Where each of its measures stands in the picture.
+    pub dimensions: Vec<Dimension>,
+    /// The same feature in quick words.
+    pub quick: String,
 }
 
 /// A piece, planned.
@@ -65,6 +72,8 @@ pub struct PieceView {
     pub spec: Piece,
     /// What it is called.
     pub called: String,
+    /// Its rule as it is said, figures and choices in their places.
+    pub said: Vec<Said>,
     /// Its lengths as printed, by path of the field.
     pub printed: BTreeMap<String, String>,
     /// Film outlines in the picture frame, all layers together.
@@ -144,6 +153,8 @@ pub struct FailedPiece {
     pub spec: Value,
     /// Its lengths as printed, by path of the field.
     pub printed: BTreeMap<String, String>,
+    /// Its rule as it is said.
+    pub said: Vec<Said>,
     /// What is wrong and what to do.
     pub problem: Problem,
 }
@@ -202,6 +213,8 @@ pub struct SideView {
     pub underlay: Option<UnderlayView>,
     /// How it is drawn.
     pub drawing: SideDrawing,
+    /// Where each measure of its shape stands in the picture.
+    pub dimensions: Vec<Dimension>,
     /// Its features.
     pub features: Vec<FeatureView>,
     /// What is on it and cannot be read.
@@ -301,6 +314,7 @@ fn piece_view(
         revision,
         printed: printed(&planned.piece, unit),
         called: planned.piece.called(),
+        said: planned.said.clone(),
         spec: planned.piece.clone(),
         layers: layers(planned),
         marks: planned.drawn.marks.iter().map(|m| at(*m)).collect(),
@@ -382,7 +396,27 @@ fn layers(planned: &PlannedPiece) -> Vec<LayerView> {
 }
 
 /// What a plan says of its pieces.
-pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evaluation {
+pub fn evaluation(
+    plan: &SidePlan,
+    input: &SideInput,
+    rows: &SideRows,
+    settings: &WorkSettings,
+) -> Evaluation {
+    let edges = input.side.edge_names(settings.side_words);
+    let named = |id: Uuid| {
+        let other = input.pieces.iter().find(|(p, _)| *p == id);
+        other.map_or_else(|| "another piece".to_owned(), |(_, p)| p.called())
+    };
+    let rule = |piece: &Piece| {
+        let names = Names {
+            side: &plan.side,
+            edges: &edges,
+            piece: &named,
+            lettered: piece.lettering().is_some(),
+            unit: input.unit,
+        };
+        said(&piece.place, &names)
+    };
     let failed = |(id, error): &(Uuid, PieceError)| {
         let piece = input.pieces.iter().find(|(p, _)| p == id).map(|(_, p)| p);
         FailedPiece {
@@ -393,6 +427,7 @@ pub fn evaluation(plan: &SidePlan, input: &SideInput, rows: &SideRows) -> Evalua
                 .find(|p| p.id == *id)
                 .map_or(0, |p| p.revision),
             printed: printed(&piece, input.unit),
+            said: piece.map(rule).unwrap_or_default(),
             spec: serde_json::to_value(piece).unwrap_or_default(),
             problem: error.clone().into(),
         }
@@ -480,6 +515,7 @@ pub fn side_view(
         mirror: mirror.map(|s| s.side.id),
         underlay,
         drawing: SideDrawing::of(&plan.side),
+        dimensions: of_side(&input.side),
         features: rows
             .features
             .iter()
@@ -497,11 +533,13 @@ pub fn side_view(
                     held_by: held_by(row.id),
                     spec: f.feature.clone(),
                     printed: printed(&f.feature, input.unit),
+                    dimensions: of_feature(&f.feature, &input.side),
+                    quick: say(&f.feature, &input.side, input.unit),
                 }
             })
             .collect(),
         unreadable: input.unreadable.clone(),
-        evaluation: evaluation(plan, input, rows),
+        evaluation: evaluation(plan, input, rows, settings),
         spec: input.side.clone(),
     })
 }

@@ -761,6 +761,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/features/quick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a feature from quick words, as they are typed. Writes nothing. */
+        post: operations["quick_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/features/start": {
         parameters: {
             query?: never;
@@ -1906,6 +1923,15 @@ export interface components {
             /** @enum {string} */
             of: "hollow";
         };
+        /** @description A measure in the picture. */
+        Dimension: {
+            /** @description Path of the field in what was measured: `/body/length_mm`, `/form/back_mm`. */
+            at: string;
+            /** @description Where the tape is held, in the picture frame, mm. */
+            from: number[];
+            /** @description Where it is read. */
+            to: number[];
+        };
         /** @description A doubt about paint that stands. */
         DoubtView: {
             /**
@@ -2179,6 +2205,8 @@ export interface components {
              * @description Its revision; 0 where it is not saved yet.
              */
             revision: number;
+            /** @description Its rule as it is said. */
+            said: components["schemas"]["Said"][];
             /** @description What was asked for. */
             spec: unknown;
         };
@@ -2250,6 +2278,8 @@ export interface components {
         };
         /** @description A feature of a side. */
         FeatureView: {
+            /** @description Where each of its measures stands in the picture. */
+            dimensions: components["schemas"]["Dimension"][];
             /** @description Pieces whose rule hangs on it. */
             held_by: string[];
             /**
@@ -2263,6 +2293,8 @@ export interface components {
             printed: {
                 [key: string]: string;
             };
+            /** @description The same feature in quick words. */
+            quick: string;
             /**
              * Format: int32
              * @description Its revision.
@@ -3531,6 +3563,13 @@ export interface components {
             /** @description Strokes in their order, in the picture frame. */
             strokes: components["schemas"]["Swath"][];
         };
+        /** @description A stretch of the line, understood or not. */
+        Part: {
+            /** @description As it was typed. */
+            text: string;
+            /** @description Whether it was understood. */
+            understood: boolean;
+        };
         /** @description A parting cut through the carrier between two letters, or the reason there is none. */
         PartingCut: {
             back?: null | components["schemas"]["Length"];
@@ -3668,6 +3707,8 @@ export interface components {
              * @description Its revision; 0 where it is not saved yet.
              */
             revision: number;
+            /** @description Its rule as it is said, figures and choices in their places. */
+            said: components["schemas"]["Said"][];
             /** @description What was asked for. */
             spec: components["schemas"]["Piece"];
             /** @description What is wrong, worst first. */
@@ -3786,6 +3827,22 @@ export interface components {
              * @description HTTP status.
              */
             status: number;
+        };
+        /** @description A line of quick words. */
+        QuickLine: {
+            /** @description The line as it was typed so far. */
+            words: string;
+        };
+        /** @description What a line of quick words was understood as. Nothing was written. */
+        QuickView: {
+            /** @description What its last word can be completed to. */
+            completions: string[];
+            drawing?: null | components["schemas"]["SideDrawing"];
+            feature?: null | components["schemas"]["Feature"];
+            /** @description The line, what is understood and what is not told apart. */
+            parts: components["schemas"]["Part"][];
+            /** @description What is not understood, or does not fit the side, and what to do. */
+            sentence?: string | null;
         };
         /** @description A hinge as it suits the situation. */
         RankedHinge: {
@@ -4141,6 +4198,34 @@ export interface components {
             /** @description Its length. */
             length: components["schemas"]["Length"];
         };
+        /** @description A part of a sentence. */
+        Said: {
+            /** @enum {string} */
+            part: "words";
+            /** @description The words. */
+            text: string;
+        } | {
+            /** @description Path of the field: `/place/along/distance_mm`. */
+            at: string;
+            /** @enum {string} */
+            part: "length";
+            /** @description As the tape shows it. */
+            text: string;
+        } | {
+            /** @description Path of the field. */
+            at: string;
+            /** @enum {string} */
+            part: "number";
+            /** @description As it is written. */
+            text: string;
+        } | {
+            /** @description Path of what is chosen: `/place/along/to`, or the rule itself: `/place/along`. */
+            at: string;
+            /** @enum {string} */
+            part: "choice";
+            /** @description The words that stand. */
+            text: string;
+        };
         /** @description How a kit piece meets the one laid before it. */
         Seam: {
             /** @enum {string} */
@@ -4421,6 +4506,8 @@ export interface components {
         };
         /** @description A side with everything on it, planned. */
         SideView: components["schemas"]["Evaluation"] & {
+            /** @description Where each measure of its shape stands in the picture. */
+            dimensions: components["schemas"]["Dimension"][];
             /** @description How it is drawn. */
             drawing: components["schemas"]["SideDrawing"];
             /** @description What its edges are called here. */
@@ -4809,6 +4896,19 @@ export interface components {
          * @enum {string}
          */
         TapeColour: "red" | "white" | "yellow";
+        /** @description A figure that stands in the picture and can be typed over. */
+        TapeFigure: {
+            /** @enum {string} */
+            figure: "front_flat";
+        } | {
+            /** @enum {string} */
+            figure: "rear_flat";
+        } | {
+            /** @enum {string} */
+            figure: "gap";
+            /** @description Its number. */
+            number: number;
+        };
         /** @description One move of one tape. */
         TapeMove: {
             /** @description How far, printed. */
@@ -4942,6 +5042,7 @@ export interface components {
             nudge?: null | components["schemas"]["Nudge"];
             /** @description What it would be. */
             spec: components["schemas"]["Piece"];
+            typed?: null | components["schemas"]["TypedFigure"];
         };
         /** @description In which order the pieces of a side go on, and why. */
         Turn: {
@@ -4957,6 +5058,13 @@ export interface components {
             turn: number;
             /** @description Why it has this turn. */
             why: string;
+        };
+        /** @description A figure that was typed over where it stands in the picture. */
+        TypedFigure: {
+            /** @description What it is to read, mm. */
+            reads_mm: components["schemas"]["SignedMm"];
+            /** @description Which figure. */
+            which: components["schemas"]["TapeFigure"];
         };
         /** @description A length that was typed. */
         TypedLength: {
@@ -10680,6 +10788,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MovedFeatureView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    quick_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuickLine"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuickView"];
                 };
             };
             /** @description The request cannot be read */

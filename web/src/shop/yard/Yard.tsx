@@ -88,7 +88,7 @@ function JobRow({ job, scale }: { job: Schemas["JobView"]; scale: number }) {
 		<li className="border-line border-b-2 pb-3">
 			<Link
 				to={`${stagePath(job.id, now)}${worked ? `?side=${worked.id}` : ""}`}
-				className="grid items-center gap-x-6 rounded px-1 hover:bg-[#f2efe4] md:grid-cols-[1fr_24rem]"
+				className="grid items-center gap-x-6 rounded px-1 hover:bg-part md:grid-cols-[1fr_24rem]"
 				aria-label={`${job.title}, next: ${name}`}
 			>
 				{worked ? <Parked side={worked} scale={scale} /> : <span />}
@@ -139,8 +139,8 @@ function Progress({ stages }: { stages: Schemas["StageProgress"][] }) {
 						y={3}
 						width={17}
 						height={13}
-						fill={s.state === "done" ? "#14524d" : "none"}
-						stroke={s.state === "now" ? "#8a6114" : "#4a5557"}
+						fill={s.state === "done" ? "var(--color-spruce)" : "none"}
+						stroke={s.state === "now" ? "var(--color-tape-deep)" : "var(--color-soft)"}
 						strokeWidth={s.state === "now" ? 3.5 : 1.2}
 						strokeDasharray={s.state === "not_yet" ? "2 3" : undefined}
 					/>

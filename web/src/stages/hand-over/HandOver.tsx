@@ -4,6 +4,7 @@ import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { once } from "../../api/once";
 import { useWalk } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
+import { Bench } from "../../job/Bench";
 import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 
@@ -35,12 +36,51 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 	const hardware = (walk.data?.sides ?? []).flatMap((s) => s.hardware).filter((l) => l.state !== "stays");
 	const off = hardware.filter((l) => l.state === "must_go_back").length;
 	const unlocked = side.pieces.filter((p) => !p.locked).length;
-	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-white";
+	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-sheet";
+	const bar = (
+		<NextMove
+			alarm={off > 0}
+			sentence={
+				off > 0
+					? `${off === 1 ? "One piece of hardware" : `${off} pieces of hardware`} must go back on before it leaves.`
+					: plan
+						? `Plan ${plan.number}, issued by ${plan.by}.`
+						: "Issue the plan and print the packet."
+			}
+			detail={
+				plan
+					? `${plan.at}. Open the packet and print it.`
+					: unlocked > 0
+						? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
+						: "Every hinge on this side is locked."
+			}
+		>
+			{plan ? (
+				<a
+					href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
+					target="_blank"
+					rel="noreferrer"
+					className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
+				>
+					Open the packet
+				</a>
+			) : (
+				<Button look="next" onClick={issue}>
+					Issue the plan
+				</Button>
+			)}
+		</NextMove>
+	);
 	return (
-		<>
-			<main className="flex grow flex-col gap-3 px-6 pb-4">
-				<SidePicture side={side} pieces={side.pieces} maxHeight={280} label={`${side.name} as planned`} />
-				<div className="grid gap-6 lg:grid-cols-2">
+		<Bench
+			drawing={side.drawing}
+			picture={(height) => (
+				<SidePicture side={side} pieces={side.pieces} maxHeight={height} label={`${side.name} as planned`} />
+			)}
+			bar={bar}
+		>
+			<div className="@container">
+				<div className="grid gap-6 @3xl:grid-cols-2">
 					<section aria-label="Papers and files" className="flex flex-col gap-3">
 						<h2 className="font-bold text-xl">Papers and files</h2>
 						<Choice
@@ -102,40 +142,8 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					</section>
 					<Record job={job} />
 				</div>
-			</main>
-			<NextMove
-				alarm={off > 0}
-				sentence={
-					off > 0
-						? `${off === 1 ? "One piece of hardware" : `${off} pieces of hardware`} must go back on before it leaves.`
-						: plan
-							? `Plan ${plan.number}, issued by ${plan.by}.`
-							: "Issue the plan and print the packet."
-				}
-				detail={
-					plan
-						? `${plan.at}. Open the packet and print it.`
-						: unlocked > 0
-							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
-							: "Every hinge on this side is locked."
-				}
-			>
-				{plan ? (
-					<a
-						href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
-						target="_blank"
-						rel="noreferrer"
-						className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
-					>
-						Open the packet
-					</a>
-				) : (
-					<Button look="next" onClick={issue}>
-						Issue the plan
-					</Button>
-				)}
-			</NextMove>
-		</>
+			</div>
+		</Bench>
 	);
 }
 
@@ -155,7 +163,7 @@ function OnPaper({ job }: { job: string }) {
 			setWrong(error instanceof Trouble ? error.message : String(error));
 		}
 	};
-	const field = "h-11 min-w-0 rounded border border-soft bg-white px-3 font-reading";
+	const field = "h-11 min-w-0 rounded border border-soft bg-sheet px-3 font-reading";
 	return (
 		<details>
 			<summary className="min-h-11 cursor-pointer py-2">Compare with a printed packet</summary>

@@ -35,14 +35,14 @@ export function HangPicture({
 					line.map((p) => px(frame, p)) as [Point, Point];
 				return (
 					<g pointerEvents="none">
-						<polygon points={corners(piece.hinge.carrier)} fill="#ffffff" fillOpacity={0.25} />
+						<polygon points={corners(piece.hinge.carrier)} fill="var(--color-sheet)" fillOpacity={0.25} />
 						{hang.tape.map((t) => (
 							<polygon
 								key={t.corners.join()}
 								points={corners(t.corners)}
-								fill={t.what === "tab" ? "#c79f55" : "#dcbd7f"}
+								fill={t.what === "tab" ? "var(--color-tape-tab)" : "var(--color-tape)"}
 								fillOpacity={0.85}
-								stroke="#5d420e"
+								stroke="var(--color-tape-dark)"
 								strokeWidth={1.5}
 							/>
 						))}
@@ -50,8 +50,15 @@ export function HangPicture({
 							const [a, b] = ends(s.line);
 							return (
 								<g key={s.sentence}>
-									<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#5d420e" strokeWidth={9} />
-									<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#dcbd7f" strokeWidth={6} />
+									<line
+										x1={a[0]}
+										y1={a[1]}
+										x2={b[0]}
+										y2={b[1]}
+										stroke="var(--color-tape-dark)"
+										strokeWidth={9}
+									/>
+									<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="var(--color-tape)" strokeWidth={6} />
 									<Tag x={size.width - 8} y={a[1]} end text={s.from_edge.text} />
 								</g>
 							);
@@ -60,13 +67,13 @@ export function HangPicture({
 							const [a, b] = ends(l.line);
 							return (
 								<g key={l.sentence}>
-									<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#fdfcf7" strokeWidth={6} />
+									<line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="var(--color-paper)" strokeWidth={6} />
 									<line
 										x1={a[0]}
 										y1={a[1]}
 										x2={b[0]}
 										y2={b[1]}
-										stroke="#2353a4"
+										stroke="var(--color-measure)"
 										strokeWidth={3}
 										strokeDasharray="3 7"
 										strokeLinecap="round"
@@ -78,11 +85,16 @@ export function HangPicture({
 							<g key={s.corners.join()}>
 								{hang.sections.length > 1 && (
 									<>
-										<polygon points={corners(s.corners)} fill="none" stroke="#fdfcf7" strokeWidth={6} />
 										<polygon
 											points={corners(s.corners)}
 											fill="none"
-											stroke="#1b2628"
+											stroke="var(--color-paper)"
+											strokeWidth={6}
+										/>
+										<polygon
+											points={corners(s.corners)}
+											fill="none"
+											stroke="var(--color-ink)"
 											strokeWidth={2}
 											strokeDasharray="10 4"
 										/>
@@ -95,7 +107,7 @@ export function HangPicture({
 							<polygon
 								points={corners(piece.hinge.carrier)}
 								fill="none"
-								stroke="#1b2628"
+								stroke="var(--color-ink)"
 								strokeWidth={1.5}
 								strokeDasharray="8 5"
 							/>
@@ -115,11 +127,18 @@ function SectionMark({ at, n, marked }: { at: Point; n: number; marked: boolean 
 				cx={at[0] + 16}
 				cy={at[1] - 16}
 				r={14}
-				fill={marked ? "#8f1a14" : "#1b2628"}
-				stroke="#fdfcf7"
+				fill={marked ? "var(--color-trouble)" : "var(--color-ink)"}
+				stroke="var(--color-paper)"
 				strokeWidth={2}
 			/>
-			<text x={at[0] + 16} y={at[1] - 10} textAnchor="middle" fontSize={17} fontWeight={700} fill="#fff">
+			<text
+				x={at[0] + 16}
+				y={at[1] - 10}
+				textAnchor="middle"
+				fontSize={17}
+				fontWeight={700}
+				fill="var(--color-on-dark)"
+			>
 				{n}
 			</text>
 		</g>
@@ -136,8 +155,8 @@ export function Tag({ x, y, text, end }: { x: number; y: number; text: string; e
 				width={wide}
 				height={28}
 				rx={4}
-				fill="#fdfcf7"
-				stroke="#1b2628"
+				fill="var(--color-paper)"
+				stroke="var(--color-ink)"
 			/>
 			<text
 				x={(end ? x - wide : x) + wide / 2}
@@ -146,7 +165,7 @@ export function Tag({ x, y, text, end }: { x: number; y: number; text: string; e
 				fontFamily="B612 Mono"
 				fontSize={16}
 				fontWeight={700}
-				fill="#1b2628"
+				fill="var(--color-ink)"
 			>
 				{text}
 			</text>
@@ -159,10 +178,10 @@ function Hands({ at }: { at: Point }) {
 	const [x, y] = at;
 	return (
 		<g>
-			<circle cx={x} cy={y} r={19} fill="#fdfcf7" stroke="#1b2628" strokeWidth={3} />
+			<circle cx={x} cy={y} r={19} fill="var(--color-paper)" stroke="var(--color-ink)" strokeWidth={3} />
 			<path
 				d={`M${x - 8} ${y + 8}v-12m5 8v-11m5 11v-11m5 12v-9`}
-				stroke="#1b2628"
+				stroke="var(--color-ink)"
 				strokeWidth={3.5}
 				strokeLinecap="round"
 				fill="none"

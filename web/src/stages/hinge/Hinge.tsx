@@ -3,6 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { type Editing, useHang, useHinge } from "../../api/queries";
+import { useWide } from "../../job/Bench";
+import { FloorPane, TouchChoice } from "../../job/Floor";
 import { PiecePicker } from "../../job/PiecePicker";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
@@ -13,10 +15,17 @@ import { WhichHinge } from "./WhichHinge";
 type Side = Schemas["SideView"];
 type Piece = Schemas["PieceView"];
 
+const PARTS = [
+	{ value: "which", text: "Which" },
+	{ value: "tape", text: "Tape, cuts" },
+	{ value: "read", text: "Read ends" },
+];
+
 /** Which hinge, where its tape and the cuts go, both ends read and locked. Built for a tablet and gloves. */
 export function Hinge({ job, side, editing }: { job: string; side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState("read");
+	const wide = useWide();
 	const piece =
 		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.locked) ?? side.pieces[0];
 	const hinge = useHinge(piece?.id);
@@ -41,59 +50,68 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 	const trigger =
 		"min-h-16 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink";
 	return (
-		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
-			<div className="flex items-end justify-between gap-x-4 px-6 pt-1.5 max-md:flex-wrap">
-				<Tabs.List aria-label="Hinge" className="flex shrink-0 gap-1">
-					<Tabs.Trigger value="which" className={trigger}>
-						Which hinge
-					</Tabs.Trigger>
-					<Tabs.Trigger value="tape" className={trigger}>
-						Tape and cuts
-					</Tabs.Trigger>
-					<Tabs.Trigger value="read" className={trigger}>
-						Read both ends
-					</Tabs.Trigger>
-				</Tabs.List>
-				<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
-			</div>
-			<Tabs.Content value="read" className="flex grow flex-col">
-				{hinge.data ? (
-					<ReadEnds
-						key={piece.id}
-						job={job}
-						side={side}
-						piece={piece}
-						state={hinge.data}
-						refresh={editing.refresh}
-						hang={hang.data}
-						onNext={() => setPicked(side.pieces.find((p) => !p.locked && p.id !== piece.id)?.id ?? null)}
-					/>
+		<Tabs.Root value={tab} onValueChange={setTab} asChild>
+			<main className="floor flex min-h-0 min-w-0 grow flex-col">
+				{wide ? (
+					<div className="flex shrink-0 items-end justify-between gap-x-4 px-6">
+						<Tabs.List aria-label="Hinge" className="flex shrink-0 gap-1">
+							<Tabs.Trigger value="which" className={trigger}>
+								Which hinge
+							</Tabs.Trigger>
+							<Tabs.Trigger value="tape" className={trigger}>
+								Tape and cuts
+							</Tabs.Trigger>
+							<Tabs.Trigger value="read" className={trigger}>
+								Read both ends
+							</Tabs.Trigger>
+						</Tabs.List>
+						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
+					</div>
 				) : (
-					<Waiting what="the readings" error={hinge.error} />
+					<div className="flex gap-2 px-3">
+						<TouchChoice label="Hinge" value={tab} onChange={setTab} options={PARTS} />
+						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
+					</div>
 				)}
-			</Tabs.Content>
-			<Tabs.Content value="which" className="flex grow flex-col">
-				{hang.data ? (
-					<WhichHinge
-						key={piece.id}
-						side={side}
-						piece={piece}
-						view={hang.data}
-						fahrenheit={side.unit !== "millimetre"}
-						editing={editing}
-						onTape={() => setTab("tape")}
-					/>
-				) : (
-					<Waiting what="the hinges" error={hang.error} />
-				)}
-			</Tabs.Content>
-			<Tabs.Content value="tape" className="flex grow flex-col">
-				{hang.data ? (
-					<TapeAndCuts side={side} piece={piece} hang={hang.data.hang} onRead={() => setTab("read")} />
-				) : (
-					<Waiting what="tape and cuts" error={hang.error} />
-				)}
-			</Tabs.Content>
+				<Tabs.Content value="read" className="flex min-h-0 min-w-0 grow flex-col">
+					{hinge.data ? (
+						<ReadEnds
+							key={piece.id}
+							job={job}
+							side={side}
+							piece={piece}
+							state={hinge.data}
+							refresh={editing.refresh}
+							hang={hang.data}
+							onNext={() => setPicked(side.pieces.find((p) => !p.locked && p.id !== piece.id)?.id ?? null)}
+						/>
+					) : (
+						<Waiting what="the readings" error={hinge.error} />
+					)}
+				</Tabs.Content>
+				<Tabs.Content value="which" className="flex min-h-0 min-w-0 grow flex-col">
+					{hang.data ? (
+						<WhichHinge
+							key={piece.id}
+							side={side}
+							piece={piece}
+							view={hang.data}
+							fahrenheit={side.unit !== "millimetre"}
+							editing={editing}
+							onTape={() => setTab("tape")}
+						/>
+					) : (
+						<Waiting what="the hinges" error={hang.error} />
+					)}
+				</Tabs.Content>
+				<Tabs.Content value="tape" className="flex min-h-0 min-w-0 grow flex-col">
+					{hang.data ? (
+						<TapeAndCuts side={side} piece={piece} hang={hang.data.hang} onRead={() => setTab("read")} />
+					) : (
+						<Waiting what="tape and cuts" error={hang.error} />
+					)}
+				</Tabs.Content>
+			</main>
 		</Tabs.Root>
 	);
 }
@@ -123,7 +141,7 @@ function TapeAndCuts({
 	const lines = [...hang.liner, ...hang.stay];
 	return (
 		<>
-			<div className="flex grow flex-col gap-3 px-6 pb-3">
+			<FloorPane>
 				<HangPicture side={side} piece={piece} hang={hang} maxHeight={260} />
 				{hang.troubles.map((t) => (
 					<p
@@ -135,7 +153,7 @@ function TapeAndCuts({
 						{t}
 					</p>
 				))}
-				<div className="grid gap-4 md:grid-cols-[auto_1fr]">
+				<div className="grid gap-4 @lg:grid-cols-[auto_1fr]">
 					<dl className="grid grid-cols-[auto_auto] items-baseline gap-x-6 gap-y-1 self-start rounded bg-paper p-4">
 						{rows.map(
 							([name, text]) =>
@@ -152,7 +170,7 @@ function TapeAndCuts({
 							{hang.sections.length === 1 ? "In one piece" : `${hang.sections.length} sections`}
 						</h2>
 						{hang.sections.length > 1 && (
-							<ol className="grid gap-x-8 sm:grid-cols-2">
+							<ol className="grid gap-x-8 @md:grid-cols-2">
 								{hang.sections.map((s, n) => (
 									<li key={s.corners.join()} className="flex items-baseline gap-3">
 										<span className="w-7 text-right font-bold">{n + 1}</span>
@@ -181,7 +199,7 @@ function TapeAndCuts({
 					<summary className="min-h-16 content-center font-bold text-xl">
 						Every parting cut: {hinge.cuts.length - none.length}
 					</summary>
-					<ol className="grid gap-x-8 pb-2 sm:grid-cols-2 lg:grid-cols-3">
+					<ol className="grid gap-x-8 pb-2 @md:grid-cols-2 @3xl:grid-cols-3">
 						{hinge.cuts
 							.filter((c) => c.line)
 							.map((c, n) => (
@@ -218,7 +236,7 @@ function TapeAndCuts({
 					Knife: cut away from your hand, through the transfer tape and liner only, never into paint. Stand on
 					a step, not on a tyre.
 				</p>
-			</div>
+			</FloorPane>
 			<NextMove
 				sentence={hang.steps[0] ?? "Hang the piece."}
 				detail={tabs[0] ? undefined : "No tape on the vehicle."}

@@ -45,16 +45,22 @@ export function HingePicture({
 					className="block bg-paper"
 				>
 					<Scene drawing={side.drawing} pieces={[]} frame={frame} />
-					<polygon points={polygon(hinge.carrier)} fill="#ffffff" fillOpacity={0.45} />
+					<polygon points={polygon(hinge.carrier)} fill="var(--color-sheet)" fillOpacity={0.45} />
 					<polygon
 						points={polygon(hinge.tape)}
-						fill="#dcbd7f"
+						fill="var(--color-tape)"
 						fillOpacity={0.8}
-						stroke="#8a6114"
+						stroke="var(--color-tape-deep)"
 						strokeWidth={1}
 					/>
 					{hinge.tabs.map((tab, n) => (
-						<polygon key={n} points={polygon(tab)} fill="#c79f55" stroke="#5d420e" strokeWidth={1.5} />
+						<polygon
+							key={n}
+							points={polygon(tab)}
+							fill="var(--color-tape-tab)"
+							stroke="var(--color-tape-dark)"
+							strokeWidth={1.5}
+						/>
 					))}
 					<g transform={`scale(${scale}) translate(${-frame.x} ${-frame.y})`}>
 						{piece.layers.map((layer) => (
@@ -64,7 +70,7 @@ export function HingePicture({
 					<polygon
 						points={polygon(hinge.carrier)}
 						fill="none"
-						stroke="#1b2628"
+						stroke="var(--color-ink)"
 						strokeWidth={1.5}
 						strokeDasharray="8 5"
 					/>
@@ -108,13 +114,29 @@ function FlatReading({
 	const w = readingWidth(text, 24) + 20;
 	const x = Math.min(Math.max(top[0] - w / 2, 4), width - w - 4);
 	const y = Math.max((top[1] + foot[1]) / 2 - 20, 4);
-	const colour = !read ? "#2353a4" : right ? "#1c5b3a" : "#8f1a14";
+	const colour = !read ? "var(--color-measure)" : right ? "var(--color-good)" : "var(--color-trouble)";
 	return (
 		<g>
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="#fdfcf7" strokeWidth={6} />
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="#2353a4" strokeWidth={3} />
-			<line x1={foot[0] - 16} y1={foot[1]} x2={foot[0] + 16} y2={foot[1]} stroke="#2353a4" strokeWidth={4} />
-			<rect x={x} y={y} width={w} height={40} rx={5} fill={colour} stroke="#fdfcf7" strokeWidth={2} />
+			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="var(--color-paper)" strokeWidth={6} />
+			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="var(--color-measure)" strokeWidth={3} />
+			<line
+				x1={foot[0] - 16}
+				y1={foot[1]}
+				x2={foot[0] + 16}
+				y2={foot[1]}
+				stroke="var(--color-measure)"
+				strokeWidth={4}
+			/>
+			<rect
+				x={x}
+				y={y}
+				width={w}
+				height={40}
+				rx={5}
+				fill={colour}
+				stroke="var(--color-paper)"
+				strokeWidth={2}
+			/>
 			<text
 				x={x + w / 2}
 				y={y + 29}
@@ -122,7 +144,7 @@ function FlatReading({
 				fontFamily="B612 Mono"
 				fontWeight={700}
 				fontSize={24}
-				fill="#fff"
+				fill="var(--color-on-dark)"
 			>
 				{text}
 			</text>
@@ -138,10 +160,10 @@ function MoveArrow({ move, at, width }: { move: Schemas["TapeMove"]; at: Point; 
 	const [tail, tip] = up ? [at[1] + 34, at[1] - 30] : [at[1] - 30, at[1] + 34];
 	const head = up ? 16 : -16;
 	return (
-		<g stroke="#8f1a14" strokeWidth={7} fill="none" strokeLinecap="round" strokeLinejoin="round">
+		<g stroke="var(--color-trouble)" strokeWidth={7} fill="none" strokeLinecap="round" strokeLinejoin="round">
 			<path
 				d={`M${x} ${tail}V${tip}M${x - 13} ${tip + head}L${x} ${tip}L${x + 13} ${tip + head}`}
-				stroke="#fdfcf7"
+				stroke="var(--color-paper)"
 				strokeWidth={12}
 			/>
 			<path d={`M${x} ${tail}V${tip}M${x - 13} ${tip + head}L${x} ${tip}L${x + 13} ${tip + head}`} />

@@ -3,8 +3,10 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import { KEPT_HERE, onSent, useRecord, type What } from "../../api/outbox";
+import { useDesk } from "../../job/Bench";
+import { FloorPane, kept as halfRead } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
-import { entryOf, marked, pressed } from "../../readings/entry";
+import { marked, pressed, stepped } from "../../readings/entry";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
 import { FiguresOfBoth } from "../../ui/BothSides";
@@ -14,6 +16,24 @@ import { Upright } from "./Upright";
 
 type End = "front" | "rear";
 const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-xl text-ink disabled:opacity-60";
+
+/** What the buttons beside the tape add, in 32nds. */
+const NUDGES = [
+	{ by: -32, name: "−1 in" },
+	{ by: -1, name: "−1/32" },
+	{ by: 1, name: "+1/32" },
+	{ by: 32, name: "+1 in" },
+];
+
+/** A reading that was begun, as it was kept. */
+function begun(kept: string | null): Record<End, string> {
+	try {
+		const { front, rear } = JSON.parse(kept ?? "{}");
+		return { front: String(front ?? ""), rear: String(rear ?? "") };
+	} catch {
+		return { front: "", rear: "" };
+	}
+}
 
 /** Type what was read at both flats; Windrift says which tape to move, which way and how much. */
 export function ReadEnds({
@@ -34,9 +54,17 @@ export function ReadEnds({
 	hang: Schemas["HangView"] | undefined;
 	onNext: () => void;
 }) {
-	const [text, setText] = useState<Record<End, string>>({ front: "", rear: "" });
+	// Half a reading is still there when the page is loaded again.
+	const place = `read.${piece.id}`;
+	const [text, setText] = useState<Record<End, string>>(() => begun(halfRead.get(place)));
 	const [active, setActive] = useState<End>("front");
-	const [answered, setAnswered] = useState(true);
+	const [answered, setAnswered] = useState(text.front === "" && text.rear === "");
+	const [keys, setKeys] = useState(false);
+	const phone = !useDesk();
+	useEffect(() => {
+		const half = !answered && (text.front !== "" || text.rear !== "");
+		halfRead.set(place, half ? JSON.stringify(text) : null);
+	}, [place, text, answered]);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [sending, setSending] = useState(false);
 	const [big, setBig] = useState(false);
@@ -95,52 +123,65 @@ export function ReadEnds({
 	const both = text.front.trim() !== "" && text.rear.trim() !== "";
 	return (
 		<>
-			<div className="flex grow flex-col gap-3 px-6 pb-3">
-				<HingePicture side={side} piece={piece} round={round} maxHeight={190} />
-				<div className="grid gap-4 md:grid-cols-[auto_1fr]">
-					<Keypad
-						feet={inches}
-						onKey={(k) => {
-							if (answered) begin();
-							type(active, pressed(answered ? "" : text[active], k));
-						}}
-					/>
-					<div className="flex min-w-0 flex-col gap-3">
-						{inches && (
-							<div className="flex items-stretch gap-2">
+			<FloorPane>
+				<HingePicture side={side} piece={piece} round={round} maxHeight={phone ? 100 : 190} />
+				<div className="grid grid-cols-2 gap-2 sm:gap-3">
+					{(["front", "rear"] as const).map((end) => (
+						<EndCard
+							key={end}
+							end={end}
+							flat={flats[end]}
+							value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
+							active={active === end && advice !== "lock"}
+							onPick={() => {
+								if (answered) begin();
+								setActive(end);
+							}}
+							onType={(value) => type(end, value)}
+							onEnter={() => (end === "front" && !text.rear ? setActive("rear") : both && send())}
+						/>
+					))}
+				</div>
+				<div className={phone ? "flex flex-col gap-2" : "grid grid-cols-[15rem_1fr] items-start gap-4"}>
+					{(!phone || keys || !inches) && (
+						<Keypad
+							feet={inches}
+							wide={phone}
+							onKey={(k) => {
+								if (answered) begin();
+								type(active, pressed(answered ? "" : text[active], k));
+							}}
+						/>
+					)}
+					<div className="flex min-w-0 flex-col gap-2">
+						{inches && (!phone || !keys) && (
+							<>
 								<InchTape text={text[active]} onMark={(mark) => type(active, marked(text[active], mark))} />
-								<div className="flex flex-col gap-2">
-									{[1, -1].map((by) => (
+								<div className="grid grid-cols-4 gap-2">
+									{NUDGES.map(({ by, name }) => (
 										<button
 											key={by}
 											type="button"
-											onClick={() =>
-												type(active, marked(text[active], (entryOf(text[active])?.mark ?? 0) + by))
-											}
-											className="h-16 w-20 rounded border border-soft bg-paper font-bold font-reading"
+											onClick={() => type(active, stepped(text[active], by))}
+											className="h-16 rounded border border-soft bg-paper font-bold font-reading"
 										>
-											{by > 0 ? "+" : "−"}1/32
+											{name}
 										</button>
 									))}
 								</div>
-							</div>
+							</>
 						)}
-						<div className="grid gap-3 sm:grid-cols-[1fr_1fr_5rem]">
-							{(["front", "rear"] as const).map((end) => (
-								<EndCard
-									key={end}
-									end={end}
-									flat={flats[end]}
-									value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
-									active={active === end && advice !== "lock"}
-									onPick={() => {
-										if (answered) begin();
-										setActive(end);
-									}}
-									onType={(value) => type(end, value)}
-									onEnter={() => (end === "front" && !text.rear ? setActive("rear") : both && send())}
-								/>
-							))}
+						<div className="grid grid-flow-col gap-2">
+							{phone && inches && (
+								<button
+									type="button"
+									aria-pressed={keys}
+									onClick={() => setKeys(!keys)}
+									className="min-h-16 rounded border border-soft bg-paper font-semibold"
+								>
+									{keys ? "Tape" : "Keys"}
+								</button>
+							)}
 							<button
 								type="button"
 								onClick={() => setBig(true)}
@@ -163,7 +204,7 @@ export function ReadEnds({
 						{hang.twin.trouble && <TroubleNote>{hang.twin.trouble}</TroubleNote>}
 					</section>
 				)}
-			</div>
+			</FloorPane>
 			{state.locked ? (
 				<NextMove sentence="Locked with both ends right." detail="Tape the top edge, then the next piece.">
 					{side.pieces.some((p) => !p.locked && p.id !== piece.id) ? (
@@ -287,12 +328,14 @@ function EndCard({
 }) {
 	const id = `read-${end}`;
 	return (
-		<div className={`rounded bg-paper p-3 ${active ? "ring-4 ring-measure" : "border border-soft"}`}>
-			<div className="flex items-baseline justify-between gap-2">
+		<div
+			className={`min-w-0 rounded bg-paper p-2 sm:p-3 ${active ? "ring-4 ring-measure" : "border border-soft"}`}
+		>
+			<div className="flex flex-wrap items-baseline justify-between gap-x-2">
 				<label htmlFor={id} className="font-semibold">
 					{end === "front" ? "Front" : "Rear"} flat{flat.letter ? ` of ${flat.letter}` : ", corner"}
 				</label>
-				<span>
+				<span className="whitespace-nowrap">
 					wanted <strong className="font-reading">{flat.wanted.text}</strong>
 				</span>
 			</div>
@@ -305,7 +348,10 @@ function EndCard({
 				onFocus={onPick}
 				onChange={(e) => onType(e.target.value)}
 				onKeyDown={(e) => e.key === "Enter" && onEnter()}
-				className="mt-1 h-16 w-full rounded border border-soft bg-white px-3 font-bold font-reading text-4xl"
+				className="mt-1 h-16 w-full rounded border border-soft bg-sheet px-2 font-bold font-reading sm:px-3"
+				style={{
+					fontSize: `min(2.25rem, calc(${Math.floor(1000 / Math.max(value.length, 4)) / 10} * 0.38vw + 0.4rem))`,
+				}}
 			/>
 		</div>
 	);

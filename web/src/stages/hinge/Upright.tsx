@@ -45,7 +45,7 @@ export function Upright({
 						<strong className="font-reading">{edge[end].text}</strong>
 					</span>
 					<input
-						className="h-16 w-56 rounded border border-soft bg-white px-3 font-bold font-reading text-2xl"
+						className="h-16 w-56 rounded border border-soft bg-sheet px-3 font-bold font-reading text-2xl"
 						value={read[end]}
 						autoComplete="off"
 						onChange={(e) => {

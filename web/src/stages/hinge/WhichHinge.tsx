@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { useSaving } from "../../job/Conflict";
+import { FloorPane } from "../../job/Floor";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
@@ -45,158 +46,162 @@ export function WhichHinge({
 	const others = hang.ranked.filter((r) => r.kind !== hang.kind);
 	return (
 		<>
-			<div className="px-6 pt-2">
+			<FloorPane>
 				<HangPicture side={side} piece={piece} hang={hang} maxHeight={150} />
-			</div>
-			<div className="grid grow content-start gap-x-6 gap-y-3 px-6 pt-2 pb-3 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
-				<section aria-label="The hinge" className="flex flex-col gap-3">
-					<div className="rounded bg-paper p-4">
-						<h2 className="font-bold text-3xl first-letter:uppercase">{used?.name}</h2>
-						{hang.own_reason && (
-							<p className="mt-1">
-								<strong>The crew's own choice:</strong> {hang.own_reason}
-							</p>
-						)}
-						<ul className="mt-1">
-							{used?.reasons.map((r) => (
-								<li key={r}>+ {r}</li>
-							))}
-							{used?.against.map((r) => (
-								<li key={r}>− {r}</li>
-							))}
-						</ul>
-						{hang.own_reason && best && (
-							<button type="button" className={`${BIG} mt-2 font-bold`} onClick={() => save({ hinge: null })}>
-								Back to the {best.name}
-							</button>
-						)}
-					</div>
-					{hang.troubles.map((t) => (
-						<TroubleNote key={t}>{t}</TroubleNote>
-					))}
-					<section aria-label="Wet or dry" className="rounded bg-paper p-4">
-						<h2 className="font-bold text-xl">{hang.way.way === "wet" ? "Wet" : "Dry"}</h2>
-						<ul>
-							{hang.way.reasons.map((r) => (
-								<li key={r}>{r}</li>
-							))}
-						</ul>
-						<p>{hang.way.dwell}</p>
-						<div className="mt-2 flex flex-wrap gap-2">
-							{(["wet", "dry"] as const).map((way) => (
-								<button
-									key={way}
-									type="button"
-									aria-pressed={hang.way.way === way}
-									disabled={way === "wet" && !!hang.way.wet_refused}
-									className={`${BIG} first-letter:uppercase disabled:opacity-60 ${hang.way.way === way ? "border-2 border-ink font-bold" : ""}`}
-									onClick={() => save({ way })}
-								>
-									{way}
-									{hang.way.advised === way ? ", as advised" : ""}
-								</button>
-							))}
-						</div>
-						{hang.way.wet_refused && <p className="mt-1">Not wet: {hang.way.wet_refused}</p>}
-					</section>
-					<section aria-label="Film and crew" className="grid gap-3 rounded bg-paper p-4 sm:grid-cols-2">
-						<label className="flex flex-col gap-1 sm:col-span-2">
-							<span>Film</span>
-							<select
-								aria-label="Film"
-								className="h-16 rounded border border-soft bg-paper px-3"
-								value={hang.film.class}
-								onChange={(e) => save({ film: e.target.value as Schemas["FilmClass"] })}
-							>
-								{view.films.map((f) => (
-									<option key={f.class} value={f.class}>
-										{f.name}
-									</option>
-								))}
-							</select>
-						</label>
-						<div role="radiogroup" aria-label="People" className="flex flex-col gap-1">
-							<span>People</span>
-							<div className="flex gap-2">
-								{[1, 2].map((crew) => (
-									<button
-										key={crew}
-										type="button"
-										role="radio"
-										aria-checked={work.crew === crew}
-										onClick={() => save({ crew })}
-										className={`h-16 w-16 rounded text-xl ${work.crew === crew ? "bg-ink font-bold text-white" : "border border-soft bg-paper"}`}
-									>
-										{crew}
-									</button>
-								))}
-							</div>
-						</div>
-						<Temperature
-							key={work.celsius}
-							celsius={work.celsius ?? null}
-							fahrenheit={fahrenheit}
-							onSave={(celsius) => save({ celsius })}
-						/>
-						{hang.film.from_memory && (
-							<p className="text-soft sm:col-span-2">
-								{hang.film.from_memory} The film's data sheet decides.
-							</p>
-						)}
-					</section>
-					{wrong && <TroubleNote>{wrong}</TroubleNote>}
-				</section>
-				<section aria-label="The others" className="flex flex-col gap-2">
-					<h2 className="font-bold text-xl">Why not another</h2>
-					{others.map((r) => (
-						<div key={r.kind} className="flex items-center gap-3 rounded bg-paper px-4 py-2">
-							<div className="min-w-0 grow">
-								<h3 className="font-bold first-letter:uppercase">{r.name}</h3>
-								<p className={r.refused ? "text-trouble" : ""}>
-									{r.refused
-										? `Not here: ${r.refused}`
-										: (r.against[0] ?? "Nothing against it; less speaks for it.")}
+				<div className="grid content-start gap-x-6 gap-y-3 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+					<section aria-label="The hinge" className="flex flex-col gap-3">
+						<div className="rounded bg-paper p-4">
+							<h2 className="font-bold text-3xl first-letter:uppercase">{used?.name}</h2>
+							{hang.own_reason && (
+								<p className="mt-1">
+									<strong>The crew's own choice:</strong> {hang.own_reason}
 								</p>
-							</div>
-							{!r.refused && (
+							)}
+							<ul className="mt-1">
+								{used?.reasons.map((r) => (
+									<li key={r}>+ {r}</li>
+								))}
+								{used?.against.map((r) => (
+									<li key={r}>− {r}</li>
+								))}
+							</ul>
+							{hang.own_reason && best && (
 								<button
 									type="button"
-									className="min-h-16 shrink-0 rounded border border-soft px-3"
-									aria-label={`Use the ${r.name}`}
-									onClick={() => {
-										setAsking(r.kind);
-										setReason("");
-									}}
+									className={`${BIG} mt-2 font-bold`}
+									onClick={() => save({ hinge: null })}
 								>
-									Use it
+									Back to the {best.name}
 								</button>
 							)}
-							{asking === r.kind && (
-								<form
-									className="flex flex-col gap-2"
-									onSubmit={(e) => {
-										e.preventDefault();
-										save({ hinge: { kind: r.kind, reason } }).then((kept) => kept && setAsking(null));
-									}}
-								>
-									<label className="flex flex-col">
-										<span>Why?</span>
-										<input
-											className="h-16 rounded border border-soft bg-white px-3"
-											value={reason}
-											maxLength={300}
-											onChange={(e) => setReason(e.target.value)}
-										/>
-									</label>
-									<button type="submit" className="min-h-16 rounded bg-ink px-4 font-bold text-white">
-										Keep the reason
-									</button>
-								</form>
-							)}
 						</div>
-					))}
-				</section>
-			</div>
+						{hang.troubles.map((t) => (
+							<TroubleNote key={t}>{t}</TroubleNote>
+						))}
+						<section aria-label="Wet or dry" className="rounded bg-paper p-4">
+							<h2 className="font-bold text-xl">{hang.way.way === "wet" ? "Wet" : "Dry"}</h2>
+							<ul>
+								{hang.way.reasons.map((r) => (
+									<li key={r}>{r}</li>
+								))}
+							</ul>
+							<p>{hang.way.dwell}</p>
+							<div className="mt-2 flex flex-wrap gap-2">
+								{(["wet", "dry"] as const).map((way) => (
+									<button
+										key={way}
+										type="button"
+										aria-pressed={hang.way.way === way}
+										disabled={way === "wet" && !!hang.way.wet_refused}
+										className={`${BIG} first-letter:uppercase disabled:opacity-60 ${hang.way.way === way ? "border-2 border-ink font-bold" : ""}`}
+										onClick={() => save({ way })}
+									>
+										{way}
+										{hang.way.advised === way ? ", as advised" : ""}
+									</button>
+								))}
+							</div>
+							{hang.way.wet_refused && <p className="mt-1">Not wet: {hang.way.wet_refused}</p>}
+						</section>
+						<section aria-label="Film and crew" className="grid gap-3 rounded bg-paper p-4 @md:grid-cols-2">
+							<label className="flex flex-col gap-1 @md:col-span-2">
+								<span>Film</span>
+								<select
+									aria-label="Film"
+									className="h-16 rounded border border-soft bg-paper px-3"
+									value={hang.film.class}
+									onChange={(e) => save({ film: e.target.value as Schemas["FilmClass"] })}
+								>
+									{view.films.map((f) => (
+										<option key={f.class} value={f.class}>
+											{f.name}
+										</option>
+									))}
+								</select>
+							</label>
+							<div role="radiogroup" aria-label="People" className="flex flex-col gap-1">
+								<span>People</span>
+								<div className="flex gap-2">
+									{[1, 2].map((crew) => (
+										<button
+											key={crew}
+											type="button"
+											role="radio"
+											aria-checked={work.crew === crew}
+											onClick={() => save({ crew })}
+											className={`h-16 w-16 rounded text-xl ${work.crew === crew ? "bg-bar font-bold text-white" : "border border-soft bg-paper"}`}
+										>
+											{crew}
+										</button>
+									))}
+								</div>
+							</div>
+							<Temperature
+								key={work.celsius}
+								celsius={work.celsius ?? null}
+								fahrenheit={fahrenheit}
+								onSave={(celsius) => save({ celsius })}
+							/>
+							{hang.film.from_memory && (
+								<p className="text-soft @md:col-span-2">
+									{hang.film.from_memory} The film's data sheet decides.
+								</p>
+							)}
+						</section>
+						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					</section>
+					<section aria-label="The others" className="flex flex-col gap-2">
+						<h2 className="font-bold text-xl">Why not another</h2>
+						{others.map((r) => (
+							<div key={r.kind} className="flex items-center gap-3 rounded bg-paper px-4 py-2">
+								<div className="min-w-0 grow">
+									<h3 className="font-bold first-letter:uppercase">{r.name}</h3>
+									<p className={r.refused ? "text-trouble" : ""}>
+										{r.refused
+											? `Not here: ${r.refused}`
+											: (r.against[0] ?? "Nothing against it; less speaks for it.")}
+									</p>
+								</div>
+								{!r.refused && (
+									<button
+										type="button"
+										className="min-h-16 shrink-0 rounded border border-soft px-3"
+										aria-label={`Use the ${r.name}`}
+										onClick={() => {
+											setAsking(r.kind);
+											setReason("");
+										}}
+									>
+										Use it
+									</button>
+								)}
+								{asking === r.kind && (
+									<form
+										className="flex flex-col gap-2"
+										onSubmit={(e) => {
+											e.preventDefault();
+											save({ hinge: { kind: r.kind, reason } }).then((kept) => kept && setAsking(null));
+										}}
+									>
+										<label className="flex flex-col">
+											<span>Why?</span>
+											<input
+												className="h-16 rounded border border-soft bg-sheet px-3"
+												value={reason}
+												maxLength={300}
+												onChange={(e) => setReason(e.target.value)}
+											/>
+										</label>
+										<button type="submit" className="min-h-16 rounded bg-bar px-4 font-bold text-white">
+											Keep the reason
+										</button>
+									</form>
+								)}
+							</div>
+						))}
+					</section>
+				</div>
+			</FloorPane>
 			{dialog}
 			<NextMove
 				sentence={`Hang it by the ${used?.name ?? "hinge"}, ${hang.way.way}.`}
@@ -243,7 +248,7 @@ function Temperature({
 			<span>Bay and surface, {fahrenheit ? "°F" : "°C"}</span>
 			<input
 				inputMode="decimal"
-				className="h-16 w-28 rounded border border-soft bg-white px-3 font-reading text-xl"
+				className="h-16 w-28 rounded border border-soft bg-sheet px-3 font-reading text-xl"
 				value={text}
 				onChange={(e) => setText(e.target.value)}
 				onBlur={take}

@@ -3,6 +3,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { type Editing, useLayDown } from "../../api/queries";
+import { useWide } from "../../job/Bench";
+import { TouchChoice } from "../../job/Floor";
 import { PiecePicker } from "../../job/PiecePicker";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
@@ -27,6 +29,7 @@ export function LayDown({
 	const piece =
 		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.laid) ?? side.pieces[0];
 	const found = useLayDown(piece?.id);
+	const wide = useWide();
 	if (!piece) {
 		return (
 			<>
@@ -52,77 +55,89 @@ export function LayDown({
 	const part = view?.lay_down.sections[section] ?? view?.lay_down.sections[0];
 	const shown = { side, piece, section: part ? (view?.lay_down.sections.indexOf(part) ?? 0) : 0 };
 	const sections = view && view.lay_down.sections.length > 1 && (
-		<div role="radiogroup" aria-label="Sections" className="flex max-w-full gap-2 overflow-x-auto">
-			{view.lay_down.sections.map((s, n) => (
-				<button
-					key={s.corners.join()}
-					type="button"
-					role="radio"
-					aria-checked={n === shown.section}
-					onClick={() => setSection(n)}
-					className={`min-h-16 max-w-44 shrink-0 truncate rounded px-4 ${
-						n === shown.section ? "bg-ink font-bold text-white" : "border border-soft bg-paper"
-					}`}
-				>
-					{n + 1} {s.called}
-					{s.shut_in.length > 0 ? " !" : ""}
-				</button>
-			))}
-		</div>
+		<TouchChoice
+			label="Section"
+			value={String(shown.section)}
+			onChange={(n) => setSection(Number(n))}
+			options={view.lay_down.sections.map((s, n) => ({
+				value: String(n),
+				text: `${n + 1} of ${view.lay_down.sections.length}: ${s.called}${s.shut_in.length > 0 ? " !" : ""}`,
+			}))}
+		/>
 	);
 	return (
-		<Tabs.Root value={tab} onValueChange={setTab} className="floor flex grow flex-col">
-			<div className="flex items-end justify-between gap-x-4 px-6 pt-1.5 max-md:flex-wrap">
-				<Tabs.List aria-label="Lay down" className="flex shrink-0 gap-1">
-					<Tabs.Trigger value="strokes" className={trigger}>
-						Strokes
-					</Tabs.Trigger>
-					<Tabs.Trigger value="try" className={trigger}>
-						Try it
-					</Tabs.Trigger>
-					<Tabs.Trigger value="rivets" className={trigger}>
-						Rivets{view ? ` ${view.lay_down.rivets.heads}` : ""}
-					</Tabs.Trigger>
-					<Tabs.Trigger value="trouble" className={trigger}>
-						Trouble
-					</Tabs.Trigger>
-				</Tabs.List>
-				<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
-			</div>
-			{!view || !part ? (
-				<Waiting what="the strokes" error={found.error} />
-			) : (
-				<>
-					<Tabs.Content value="strokes" className="flex grow flex-col">
-						<Strokes
-							key={`${piece.id} ${shown.section}`}
-							{...shown}
-							job={job}
-							view={view}
-							part={part}
-							picker={sections}
-							refresh={editing.refresh}
-							onSection={setSection}
-							onPiece={() => pick(side.pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
+		<Tabs.Root value={tab} onValueChange={setTab} asChild>
+			<main className="floor flex min-h-0 min-w-0 grow flex-col">
+				{wide ? (
+					<div className="flex shrink-0 items-end justify-between gap-x-4 px-6">
+						<Tabs.List aria-label="Lay down" className="flex shrink-0 gap-1">
+							<Tabs.Trigger value="strokes" className={trigger}>
+								Strokes
+							</Tabs.Trigger>
+							<Tabs.Trigger value="try" className={trigger}>
+								Try it
+							</Tabs.Trigger>
+							<Tabs.Trigger value="rivets" className={trigger}>
+								Rivets{view ? ` ${view.lay_down.rivets.heads}` : ""}
+							</Tabs.Trigger>
+							<Tabs.Trigger value="trouble" className={trigger}>
+								Trouble
+							</Tabs.Trigger>
+						</Tabs.List>
+						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+					</div>
+				) : (
+					<div className="flex gap-2 px-3">
+						<TouchChoice
+							label="Lay down"
+							value={tab}
+							onChange={setTab}
+							options={[
+								{ value: "strokes", text: "Strokes" },
+								{ value: "try", text: "Try it" },
+								{ value: "rivets", text: `Rivets${view ? ` ${view.lay_down.rivets.heads}` : ""}` },
+								{ value: "trouble", text: "Trouble" },
+							]}
 						/>
-					</Tabs.Content>
-					<Tabs.Content value="try" className="flex grow flex-col">
-						<TryIt
-							key={`${piece.id} ${shown.section}`}
-							{...shown}
-							view={view}
-							part={part}
-							picker={sections}
-						/>
-					</Tabs.Content>
-					<Tabs.Content value="rivets" className="flex grow flex-col">
-						<Rivets side={side} piece={piece} work={view.lay_down.rivets} />
-					</Tabs.Content>
-					<Tabs.Content value="trouble" className="flex grow flex-col">
-						<Troubles key={piece.id} piece={piece} view={view} refresh={editing.refresh} />
-					</Tabs.Content>
-				</>
-			)}
+						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+					</div>
+				)}
+				{!view || !part ? (
+					<Waiting what="the strokes" error={found.error} />
+				) : (
+					<>
+						<Tabs.Content value="strokes" className="flex min-h-0 min-w-0 grow flex-col">
+							<Strokes
+								key={`${piece.id} ${shown.section}`}
+								{...shown}
+								job={job}
+								view={view}
+								part={part}
+								picker={sections}
+								refresh={editing.refresh}
+								onSection={setSection}
+								onRivets={() => setTab("rivets")}
+								onPiece={() => pick(side.pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
+							/>
+						</Tabs.Content>
+						<Tabs.Content value="try" className="flex min-h-0 min-w-0 grow flex-col">
+							<TryIt
+								key={`${piece.id} ${shown.section}`}
+								{...shown}
+								view={view}
+								part={part}
+								picker={sections}
+							/>
+						</Tabs.Content>
+						<Tabs.Content value="rivets" className="flex min-h-0 min-w-0 grow flex-col">
+							<Rivets job={job} side={side} piece={piece} work={view.lay_down.rivets} />
+						</Tabs.Content>
+						<Tabs.Content value="trouble" className="flex min-h-0 min-w-0 grow flex-col">
+							<Troubles key={piece.id} piece={piece} view={view} refresh={editing.refresh} />
+						</Tabs.Content>
+					</>
+				)}
+			</main>
 		</Tabs.Root>
 	);
 }

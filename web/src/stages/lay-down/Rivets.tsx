@@ -1,15 +1,20 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { Closeup } from "../../drawing/Closeup";
 import { px } from "../../drawing/frame";
+import { FloorPane } from "../../job/Floor";
+import { stagePath } from "../../job/stages";
 import { NextMove } from "../../ui/parts";
 
 /** Rivet heads in handy groups: what is bridged, what is edged, how each is worked down. */
 export function Rivets({
+	job,
 	side,
 	piece,
 	work,
 }: {
+	job: string;
 	side: Schemas["SideView"];
 	piece: Schemas["PieceView"];
 	work: Schemas["RivetWork"];
@@ -20,14 +25,16 @@ export function Rivets({
 		return (
 			<>
 				<p className="grow px-6 py-6 text-xl">No rivet head lies under this piece or its edges.</p>
-				<NextMove sentence="No rivet work here." />
+				<NextMove sentence="No rivet work here.">
+					<HandOver job={job} side={side} piece={piece} />
+				</NextMove>
 			</>
 		);
 	}
 	const next = work.groups[at + 1];
 	return (
 		<>
-			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
+			<FloorPane>
 				<Closeup
 					side={side}
 					pieces={[piece]}
@@ -48,7 +55,7 @@ export function Rivets({
 												cy={y}
 												r={n === at ? 8 : 5}
 												fill="none"
-												stroke="#fdfcf7"
+												stroke="var(--color-paper)"
 												strokeWidth={5}
 											/>
 											<circle
@@ -56,7 +63,7 @@ export function Rivets({
 												cy={y}
 												r={n === at ? 8 : 5}
 												fill="none"
-												stroke={n === at ? "#2353a4" : "#1b2628"}
+												stroke={n === at ? "var(--color-measure)" : "var(--color-ink)"}
 												strokeWidth={n === at ? 3.5 : 2}
 											/>
 										</g>
@@ -66,7 +73,7 @@ export function Rivets({
 						</g>
 					)}
 				</Closeup>
-				<div className="grid gap-4 md:grid-cols-2">
+				<div className="grid gap-4 @lg:grid-cols-2">
 					<ol className="flex max-h-[22rem] flex-col gap-2 overflow-y-auto p-1" aria-label="Groups of heads">
 						{work.groups.map((g, n) => (
 							<li key={g.number}>
@@ -99,9 +106,9 @@ export function Rivets({
 						<p className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">{work.caution}</p>
 					</section>
 				</div>
-			</div>
+			</FloorPane>
 			<NextMove sentence={group.sentence} detail={`Group ${group.number} of ${work.groups.length}.`}>
-				{next && (
+				{next ? (
 					<button
 						type="button"
 						onClick={() => setAt(at + 1)}
@@ -109,8 +116,31 @@ export function Rivets({
 					>
 						Next group
 					</button>
+				) : (
+					<HandOver job={job} side={side} piece={piece} />
 				)}
 			</NextMove>
 		</>
+	);
+}
+
+/** On to Hand over once every piece of the side lies. */
+function HandOver({
+	job,
+	side,
+	piece,
+}: {
+	job: string;
+	side: Schemas["SideView"];
+	piece: Schemas["PieceView"];
+}) {
+	if (!piece.laid || side.pieces.some((p) => !p.laid)) return null;
+	return (
+		<Link
+			to={`${stagePath(job, "hand_over")}?side=${side.id}`}
+			className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
+		>
+			Hand over
+		</Link>
 	);
 }

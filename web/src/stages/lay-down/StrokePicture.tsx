@@ -40,7 +40,7 @@ export function StrokePicture({
 					<polygon
 						points={line(frame, part.corners)}
 						fill="none"
-						stroke="#1b2628"
+						stroke="var(--color-ink)"
 						strokeWidth={2}
 						strokeDasharray="8 5"
 					/>
@@ -49,7 +49,7 @@ export function StrokePicture({
 							key={s.number}
 							points={line(frame, s.path)}
 							fill="none"
-							stroke="#14524d"
+							stroke="var(--color-spruce)"
 							strokeOpacity={0.32}
 							strokeWidth={Math.max(s.width_mm * frame.scale * 0.8, 3)}
 						/>
@@ -89,7 +89,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 		first[0] + (second[0] - first[0]) * inward,
 		first[1] + (second[1] - first[1]) * inward,
 	];
-	const colour = look === "now" ? "#2353a4" : "#1b2628";
+	const colour = look === "now" ? "var(--color-measure)" : "var(--color-ink)";
 	const path = points.map((p) => p.join(",")).join(" ");
 	return (
 		<g opacity={look === "done" ? 0.35 : 1}>
@@ -97,12 +97,12 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 				<polyline
 					points={path}
 					fill="none"
-					stroke="#2353a4"
+					stroke="var(--color-measure)"
 					strokeOpacity={0.25}
 					strokeWidth={Math.max(stroke.width_mm * frame.scale, 14)}
 				/>
 			)}
-			<polyline points={path} fill="none" stroke="#fdfcf7" strokeWidth={look === "now" ? 11 : 5} />
+			<polyline points={path} fill="none" stroke="var(--color-paper)" strokeWidth={look === "now" ? 11 : 5} />
 			<polyline
 				points={path}
 				fill="none"
@@ -128,7 +128,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 						cy={mark[1]}
 						r={look === "now" ? 19 : 12}
 						fill={colour}
-						stroke="#fdfcf7"
+						stroke="var(--color-paper)"
 						strokeWidth={2}
 					/>
 					<text
@@ -137,7 +137,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 						textAnchor="middle"
 						fontSize={look === "now" ? 19 : 13}
 						fontWeight={700}
-						fill="#fff"
+						fill="var(--color-on-dark)"
 					>
 						{stroke.number}
 					</text>
@@ -154,26 +154,26 @@ export function ShutIn({ frame, air, children }: { frame: Frame; air: Air; child
 		<g>
 			<polygon
 				points={line(frame, air.corners)}
-				fill="#8f1a14"
+				fill="var(--color-trouble)"
 				fillOpacity={0.22}
-				stroke="#fdfcf7"
+				stroke="var(--color-paper)"
 				strokeWidth={5}
 			/>
 			<polygon
 				points={line(frame, air.corners)}
 				fill="none"
-				stroke="#8f1a14"
+				stroke="var(--color-trouble)"
 				strokeWidth={3}
 				strokeDasharray="4 4"
 			/>
 			<path
 				d={`M${x - 9} ${y - 9}L${x + 9} ${y + 9}M${x + 9} ${y - 9}L${x - 9} ${y + 9}`}
-				stroke="#fdfcf7"
+				stroke="var(--color-paper)"
 				strokeWidth={8}
 			/>
 			<path
 				d={`M${x - 9} ${y - 9}L${x + 9} ${y + 9}M${x + 9} ${y - 9}L${x - 9} ${y + 9}`}
-				stroke="#8f1a14"
+				stroke="var(--color-trouble)"
 				strokeWidth={4}
 			/>
 			{children}

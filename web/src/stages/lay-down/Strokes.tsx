@@ -1,7 +1,9 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { useDesk } from "../../job/Bench";
+import { FloorPane, kept } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
@@ -25,6 +27,7 @@ export function Strokes({
 	refresh,
 	onSection,
 	onPiece,
+	onRivets,
 }: {
 	job: string;
 	side: Schemas["SideView"];
@@ -36,18 +39,33 @@ export function Strokes({
 	refresh: () => Promise<void>;
 	onSection: (n: number) => void;
 	onPiece: () => void;
+	onRivets: () => void;
 }) {
-	const [at, setAt] = useState(piece.laid ? part.strokes.length : 0);
+	// Strokes that were made stay made when the page is loaded again.
+	const place = `strokes.${piece.id}.${section}.${part.strokes.length}`;
+	const [at, setMade] = useState(() =>
+		piece.laid ? part.strokes.length : Math.min(Number(kept.get(place) ?? 0) || 0, part.strokes.length),
+	);
+	const setAt = useCallback(
+		(next: number | ((n: number) => number)) =>
+			setMade((before) => {
+				const made = typeof next === "number" ? next : next(before);
+				kept.set(place, made === 0 ? null : String(made));
+				return made;
+			}),
+		[place],
+	);
+	const phone = !useDesk();
 	const [playing, setPlaying] = useState(false);
 	const { wrong, tell } = useTelling();
-	const [kept, setKept] = useState(false);
+	const [waits, setWaits] = useState(false);
 	const record = useRecord();
 	const count = part.strokes.length;
 	useEffect(() => {
 		if (!playing) return;
 		const timer = setInterval(() => setAt((n) => Math.min(n + 1, count)), BEAT);
 		return () => clearInterval(timer);
-	}, [playing, count]);
+	}, [playing, count, setAt]);
 	useEffect(() => {
 		if (at >= count) setPlaying(false);
 	}, [at, count]);
@@ -57,18 +75,32 @@ export function Strokes({
 	const lies = () =>
 		tell(
 			record({ kind: "floor", piece: piece.id, note: { what: "laid", strokes: total } })
-				.then((o) => setKept(!o.sent))
+				.then((o) => setWaits(!o.sent))
 				.finally(() => refresh()),
 		);
 	return (
 		<>
-			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
-				{picker}
-				<StrokePicture side={side} piece={piece} part={part} at={at} maxHeight={300} />
-				<div className="flex flex-wrap items-center gap-3">
+			<FloorPane>
+				<StrokePicture
+					side={side}
+					piece={piece}
+					part={part}
+					at={at}
+					maxHeight={phone ? Math.max(150, Math.min(420, innerHeight - 500)) : 300}
+				/>
+				<div className="flex flex-wrap items-center gap-2 sm:gap-3">
+					<p className="whitespace-nowrap font-bold font-reading text-3xl" aria-live="polite">
+						{Math.min(at + 1, count)} of {count}
+					</p>
 					<button type="button" className={KEY} disabled={at === 0} onClick={() => setAt(at - 1)}>
 						Back one
 					</button>
+					{at < count && (
+						<button type="button" className={KEY} onClick={() => setAt(count)}>
+							Section done
+						</button>
+					)}
+					{picker}
 					<button
 						type="button"
 						className={KEY}
@@ -82,9 +114,6 @@ export function Strokes({
 					<button type="button" className={KEY} disabled={at === 0} onClick={() => setAt(0)}>
 						From the first
 					</button>
-					<p className="font-bold font-reading text-3xl" aria-live="polite">
-						{Math.min(at + 1, count)} of {count}
-					</p>
 					<a
 						className={`${KEY} ml-auto flex items-center`}
 						href={`/api/pieces/${piece.id}/strokes.pdf`}
@@ -97,7 +126,7 @@ export function Strokes({
 				{part.shut_in.map((air) => (
 					<TroubleNote key={air.corners.join()}>{air.sentence}</TroubleNote>
 				))}
-				<div className="grid gap-4 md:grid-cols-2">
+				<div className="grid gap-4 @lg:grid-cols-2">
 					<section aria-label="Proof" className="rounded bg-paper p-4">
 						<h2 className="font-bold text-xl">
 							{part.shut_in.length === 0 ? "✓ No air is shut in" : "! Air has no way out"}
@@ -117,9 +146,9 @@ export function Strokes({
 					</section>
 				</div>
 				<Dwell piece={piece} view={view} refresh={refresh} />
-				{kept && <p role="status">{KEPT_HERE}</p>}
+				{waits && <p role="status">{KEPT_HERE}</p>}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			</div>
+			</FloorPane>
 			{piece.laid && at >= count ? (
 				<NextMove sentence={`“${piece.called}” lies.`} detail={view.dwell}>
 					{side.pieces.some((p) => !p.laid && p.id !== piece.id) ? (
@@ -127,12 +156,19 @@ export function Strokes({
 							Next piece
 						</button>
 					) : (
-						<Link
-							to={`${stagePath(job, "hand_over")}?side=${side.id}`}
-							className={`flex items-center ${NEXT}`}
-						>
-							Hand over
-						</Link>
+						<>
+							{view.lay_down.rivets.groups.length > 0 && (
+								<button type="button" className={NEXT} onClick={onRivets}>
+									Rivets
+								</button>
+							)}
+							<Link
+								to={`${stagePath(job, "hand_over")}?side=${side.id}`}
+								className={`flex items-center ${NEXT}`}
+							>
+								Hand over
+							</Link>
+						</>
 					)}
 				</NextMove>
 			) : stroke ? (

@@ -2,6 +2,7 @@ import { type PointerEvent, type ReactNode, useCallback, useEffect, useRef, useS
 import { ask, client, type Schemas } from "../../api/client";
 import { Closeup } from "../../drawing/Closeup";
 import { type Frame, mm, type Point, px } from "../../drawing/frame";
+import { FloorPane } from "../../job/Floor";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { ShutIn } from "./StrokePicture";
 
@@ -113,7 +114,7 @@ export function TryIt({
 	const share = Math.round((tried?.pressed ?? 0) * 100);
 	return (
 		<>
-			<div className="flex grow flex-col gap-3 px-6 pt-2 pb-3">
+			<FloorPane>
 				{picker}
 				<Closeup
 					side={side}
@@ -129,7 +130,7 @@ export function TryIt({
 							<polygon
 								points={path(part.corners.map((p) => px(frame, p)))}
 								fill="none"
-								stroke="#1b2628"
+								stroke="var(--color-ink)"
 								strokeWidth={2}
 								strokeDasharray="8 5"
 							/>
@@ -138,7 +139,7 @@ export function TryIt({
 									key={n}
 									points={path(s.path.map((p) => px(frame, p)))}
 									fill="none"
-									stroke="#14524d"
+									stroke="var(--color-spruce)"
 									strokeOpacity={0.3}
 									strokeWidth={s.width_mm * frame.scale}
 									strokeLinecap="round"
@@ -153,11 +154,17 @@ export function TryIt({
 											<polyline
 												points={path(s.path.map((p) => px(frame, p)))}
 												fill="none"
-												stroke="#1b2628"
+												stroke="var(--color-ink)"
 												strokeWidth={2}
 												strokeDasharray="3 5"
 											/>
-											<circle cx={start[0]} cy={start[1]} r={11} fill="#fdfcf7" stroke="#1b2628" />
+											<circle
+												cx={start[0]}
+												cy={start[1]}
+												r={11}
+												fill="var(--color-paper)"
+												stroke="var(--color-ink)"
+											/>
 											<text x={start[0]} y={start[1] + 5} textAnchor="middle" fontSize={13} fontWeight={700}>
 												{s.number}
 											</text>
@@ -168,7 +175,7 @@ export function TryIt({
 								<polyline
 									points={path(drawing)}
 									fill="none"
-									stroke="#2353a4"
+									stroke="var(--color-measure)"
 									strokeOpacity={0.4}
 									strokeWidth={width * frame.scale}
 									strokeLinecap="round"
@@ -206,7 +213,7 @@ export function TryIt({
 								role="radio"
 								aria-checked={width === value}
 								onClick={() => setWidth(value)}
-								className={`min-h-16 rounded px-4 text-xl ${width === value ? "bg-ink font-bold text-white" : "border border-soft bg-paper"}`}
+								className={`min-h-16 rounded px-4 text-xl ${width === value ? "bg-bar font-bold text-white" : "border border-soft bg-paper"}`}
 							>
 								{name}
 							</button>
@@ -238,7 +245,7 @@ export function TryIt({
 					<TroubleNote key={`${air.stroke} ${air.corners.join()}`}>{air.sentence}</TroubleNote>
 				))}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			</div>
+			</FloorPane>
 			<NextMove
 				sentence={tried?.sentence ?? "Press with a finger, from the hinge outward."}
 				detail={

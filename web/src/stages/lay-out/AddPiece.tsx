@@ -221,7 +221,7 @@ function KitFile({
 		);
 	return (
 		<div className="grid gap-3">
-			<div className="grid gap-3 md:grid-cols-3">
+			<div className="grid gap-3 @lg:grid-cols-3">
 				<label className="flex flex-col gap-1">
 					<span className="text-soft">SVG or DXF file</span>
 					<input
@@ -267,15 +267,15 @@ function KitFile({
 							const size = (box[2] - box[0]) / 24;
 							return (
 								<g key={p.film}>
-									<path d={p.film} fill="#14524d" fillRule="evenodd" />
+									<path d={p.film} fill="var(--color-spruce)" fillRule="evenodd" />
 									<text
 										x={x + w / 2}
 										y={y + h / 2 + size / 3}
 										fontSize={size}
 										fontWeight={700}
 										textAnchor="middle"
-										fill="#fdfcf7"
-										stroke="#1b2628"
+										fill="var(--color-paper)"
+										stroke="var(--color-ink)"
 										strokeWidth={size / 12}
 										paintOrder="stroke"
 									>

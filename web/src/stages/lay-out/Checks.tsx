@@ -11,15 +11,15 @@ const KEPT = {
 export function Checks({ piece }: { piece: Schemas["PieceView"] }) {
 	const { weeding, legibility, findings, layers, overlaps } = piece;
 	return (
-		<div className="grid gap-4 lg:grid-cols-2">
+		<div className="grid gap-4 @3xl:grid-cols-2">
 			{findings.length > 0 && (
-				<section aria-label="The rule, clause by clause" className="lg:col-span-2">
+				<section aria-label="The rule, clause by clause" className="@3xl:col-span-2">
 					<h3 className="mb-1 font-bold">The rule, clause by clause</h3>
 					<ul className="grid gap-1">
 						{findings.map((f) => (
 							<li
 								key={f.clause + f.asks}
-								className={`grid gap-x-4 rounded bg-paper px-3 py-2 md:grid-cols-[9rem_1fr_1fr] ${
+								className={`grid gap-x-4 rounded bg-paper px-3 py-2 @lg:grid-cols-[9rem_1fr_1fr] ${
 									f.kept === "no" ? "border-trouble border-l-4" : ""
 								}`}
 							>

@@ -18,7 +18,7 @@ export function LandsOn({ side, piece }: { side: Schemas["SideView"]; piece: Sch
 	const [stop, setStop] = useState(0);
 	const at = stops[stop % Math.max(stops.length, 1)];
 	return (
-		<div className="grid gap-4 lg:grid-cols-[auto_1fr_1fr]">
+		<div className="grid gap-4 @3xl:grid-cols-[auto_1fr_1fr]">
 			{at && (
 				<div className="flex flex-col gap-2">
 					<Magnified

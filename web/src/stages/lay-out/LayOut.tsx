@@ -3,9 +3,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import type { Editing } from "../../api/queries";
-import { isTall } from "../../drawing/frame";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
+import { Bench } from "../../job/Bench";
 import { useSaving } from "../../job/Conflict";
 import { stagePath } from "../../job/stages";
 import { Button, NextMove, Sheet, TroubleNote } from "../../ui/parts";
@@ -16,6 +16,7 @@ import { Marking, NextMarking } from "./marking/Marking";
 import { MarkRuns } from "./marking/MarkRuns";
 import { useMarking, useTryStrips } from "./marking/useMarking";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
+import { PieceFigures } from "./PieceFigures";
 import { Place } from "./Place";
 import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
 import { ReadingsCards } from "./ReadingsCards";
@@ -61,8 +62,11 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	// While a piece is moved, its readings are the newest answer's; its film is drawn aside from where it was.
 	const shown = moving && moving.id === chosenId && moving.tried ? moving.tried : saved;
 	const dim = moving?.behind ?? false;
-	// A tall side has its readings beside the picture.
-	const tall = isTall(side.drawing);
+	const edges = shown?.landing.heads_edge_on ?? 0;
+	const pickPiece = (id: string) => {
+		setPicked(id);
+		if (tab === "marking") setTab("readings");
+	};
 	const editable: Editable | undefined = saved ?? failed;
 	const formName = editable ? FORM_NAMES[(editable.spec as Spec).art.is] : "";
 
@@ -105,163 +109,152 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
 
+	const picture = (height: number) => (
+		<SidePicture
+			side={side}
+			pieces={drawn}
+			maxHeight={height}
+			belowMm={tab === "marking" ? (marked?.ground.below_mm ?? 0) : 0}
+			figures={
+				tab === "marking" || !shown
+					? undefined
+					: (frame, size) => (
+							<PieceFigures side={side} piece={shown} frame={frame} size={size} dim={dim} onKeep={keep} />
+						)
+			}
+			label={`${side.name} with its ${tab === "marking" ? "marking" : "lettering"}`}
+			handling={(frame) => ({
+				selected: chosenId,
+				onSelect: setPicked,
+				onPointerDown: (id, event) => {
+					const piece = side.pieces.find((p) => p.id === id);
+					if (piece) motion.onPointerDown(piece, event, frame.scale);
+				},
+				onKeyDown: (id, event) => {
+					const piece = side.pieces.find((p) => p.id === id);
+					if (piece && motion.onKey(piece, event.key, event.shiftKey)) event.preventDefault();
+				},
+				shift: moving ? { ids: [moving.id], right: moving.right, down: moving.down } : (preview ?? undefined),
+			})}
+		>
+			{(frame) =>
+				tab === "marking" ? (
+					<MarkRuns
+						found={marked}
+						frame={frame}
+						step={side.unit === "millimetre" ? 1 : 25.4 / 16}
+						onMove={readBack ? undefined : trying.attempt}
+						onRest={keepStrips}
+					/>
+				) : (
+					shown && (
+						<>
+							<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.front} dim={dim} />
+							<DropLine datum={shown.datum} frame={frame} flat={shown.readings.flats.rear} dim={dim} />
+							<Chain
+								drawing={side.drawing}
+								datum={shown.datum}
+								frame={frame}
+								marks={shown.readings.chain}
+								dim={dim}
+							/>
+						</>
+					)
+				)
+			}
+		</SidePicture>
+	);
+	const pieces = [...side.pieces, ...side.failed];
+	const bar =
+		tab === "marking" ? (
+			<NextMarking view={marking.view} found={marked} readBack={readBack} />
+		) : (
+			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
+		);
+
 	return (
 		<>
-			<main
-				className={`grow px-6 pb-3 ${tall ? "grid content-start gap-4 lg:grid-cols-[minmax(0,24rem)_1fr]" : "flex flex-col"}`}
-			>
-				<SidePicture
-					side={side}
-					pieces={drawn}
-					maxHeight={tall ? 560 : tab === "readings" ? 350 : 300}
-					belowMm={tab === "marking" ? (marked?.ground.below_mm ?? 0) : 0}
-					label={`${side.name} with its ${tab === "marking" ? "marking" : "lettering"}`}
-					handling={(frame) => ({
-						selected: chosenId,
-						onSelect: setPicked,
-						onPointerDown: (id, event) => {
-							const piece = side.pieces.find((p) => p.id === id);
-							if (piece) motion.onPointerDown(piece, event, frame.scale);
-						},
-						onKeyDown: (id, event) => {
-							const piece = side.pieces.find((p) => p.id === id);
-							if (piece && motion.onKey(piece, event.key, event.shiftKey)) event.preventDefault();
-						},
-						shift: moving
-							? { ids: [moving.id], right: moving.right, down: moving.down }
-							: (preview ?? undefined),
-					})}
-				>
-					{(frame) =>
-						tab === "marking" ? (
-							<MarkRuns
-								found={marked}
-								frame={frame}
-								step={side.unit === "millimetre" ? 1 : 25.4 / 16}
-								onMove={readBack ? undefined : trying.attempt}
-								onRest={keepStrips}
+			<Bench drawing={side.drawing} picture={picture} bar={bar}>
+				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)} className="@container">
+					<div className="grid gap-x-5 gap-y-2 @4xl:grid-cols-[14.5rem_minmax(0,1fr)]">
+						<div className="flex min-w-0 flex-col gap-1.5">
+							<PieceList
+								pieces={pieces}
+								chosen={tab === "marking" ? undefined : chosenId}
+								onPick={pickPiece}
 							/>
-						) : (
-							shown && (
-								<>
-									<DropLine
-										datum={shown.datum}
-										frame={frame}
-										flat={shown.readings.flats.front}
-										apartFrom={shown.readings.flats.rear}
-										dim={dim}
-									/>
-									<DropLine
-										datum={shown.datum}
-										frame={frame}
-										flat={shown.readings.flats.rear}
-										apartFrom={shown.readings.flats.front}
-										dim={dim}
-									/>
-									<Chain
-										drawing={side.drawing}
-										datum={shown.datum}
-										frame={frame}
-										marks={shown.readings.chain}
-										dim={dim}
-									/>
-								</>
-							)
-						)
-					}
-				</SidePicture>
-				<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)}>
-					<div className="flex flex-wrap items-end justify-between gap-x-4 gap-y-1 border-soft border-b-2">
-						<div className="flex max-w-full flex-wrap gap-2 pb-1">
-							{tab !== "marking" && (
-								<div role="radiogroup" aria-label="Pieces on this side" className="contents">
-									{[...side.pieces, ...side.failed].map((p) => (
-										<button
-											key={p.id}
-											type="button"
-											role="radio"
-											aria-checked={p.id === chosenId}
-											onClick={() => setPicked(p.id)}
-											className={`h-11 max-w-52 truncate rounded px-3 ${
-												p.id === chosenId ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
-											}`}
-										>
-											{calledOf(p.spec as Spec)}
-										</button>
-									))}
-								</div>
-							)}
-							<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
+							<div className="flex flex-wrap gap-2">
+								<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
+							</div>
 						</div>
-						{
-							<Tabs.List aria-label="About this piece" className="flex gap-1">
+						<div className="@container min-w-0">
+							<Tabs.List
+								aria-label="About this piece"
+								className="no-scrollbar flex gap-1 overflow-x-auto border-ink border-b-2"
+							>
 								{TABS.filter((t) => shown || failed || t === "marking").map((value) => (
 									<Tabs.Trigger
 										key={value}
 										value={value}
-										className="h-11 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+										className="h-11 shrink-0 border-b-4 border-b-transparent px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
 									>
 										{value === "form" ? formName : TAB_NAMES[value]}
+										{value === "lands-on" && edges > 0 && <span className="text-trouble"> ⊗{edges}</span>}
 									</Tabs.Trigger>
 								))}
 							</Tabs.List>
-						}
+							<Tabs.Content value="readings" className="pt-2 outline-none">
+								{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
+							</Tabs.Content>
+							<Tabs.Content value="form" className="grid gap-3 pt-3">
+								{editable && <Form piece={editable} unit={side.unit} onSave={keep} />}
+								{editable && (
+									<Button className="justify-self-start" onClick={() => remove(editable)}>
+										{formName === "Words and size" ? "Remove this lettering" : "Remove this piece"}
+									</Button>
+								)}
+							</Tabs.Content>
+							<Tabs.Content value="place" className="pt-3 outline-none">
+								{editable && <Place side={side} piece={editable} onSave={keep} />}
+							</Tabs.Content>
+							<Tabs.Content value="lands-on" className="pt-3 outline-none">
+								{shown && <LandsOn side={side} piece={shown} />}
+							</Tabs.Content>
+							<Tabs.Content value="spots" className="pt-3 outline-none">
+								{saved && (
+									<Spots
+										side={side}
+										piece={saved}
+										editing={editing}
+										moving={moving ?? undefined}
+										onPreview={setPreview}
+									/>
+								)}
+							</Tabs.Content>
+							<Tabs.Content value="checks" className="pt-3 outline-none">
+								{shown && <Checks piece={shown} />}
+							</Tabs.Content>
+							<Tabs.Content value="side" className="pt-3 outline-none">
+								<WholeSide side={side} editing={editing} />
+							</Tabs.Content>
+							<Tabs.Content value="marking" className="pt-3 outline-none">
+								<Marking
+									side={side}
+									editing={editing}
+									save={save}
+									view={marking.view}
+									found={marked}
+									error={marking.error}
+									proving={marking.proving}
+									readBack={readBack}
+									onReadBack={setReadBack}
+								/>
+							</Tabs.Content>
+							{(wrong ?? trying.wrong) && <TroubleNote>{wrong ?? trying.wrong}</TroubleNote>}
+						</div>
 					</div>
-					<Tabs.Content value="readings" className="pt-2">
-						{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
-					</Tabs.Content>
-					<Tabs.Content value="form" className="grid gap-3 pt-3">
-						{editable && <Form piece={editable} unit={side.unit} onSave={keep} />}
-						{editable && (
-							<Button className="justify-self-start" onClick={() => remove(editable)}>
-								{formName === "Words and size" ? "Remove this lettering" : "Remove this piece"}
-							</Button>
-						)}
-					</Tabs.Content>
-					<Tabs.Content value="place" className="pt-3">
-						{editable && <Place side={side} piece={editable} onSave={keep} />}
-					</Tabs.Content>
-					<Tabs.Content value="lands-on" className="pt-3">
-						{shown && <LandsOn side={side} piece={shown} />}
-					</Tabs.Content>
-					<Tabs.Content value="spots" className="pt-3">
-						{saved && (
-							<Spots
-								side={side}
-								piece={saved}
-								editing={editing}
-								moving={moving ?? undefined}
-								onPreview={setPreview}
-							/>
-						)}
-					</Tabs.Content>
-					<Tabs.Content value="checks" className="pt-3">
-						{shown && <Checks piece={shown} />}
-					</Tabs.Content>
-					<Tabs.Content value="side" className="pt-3">
-						<WholeSide side={side} editing={editing} />
-					</Tabs.Content>
-					<Tabs.Content value="marking" className="pt-3">
-						<Marking
-							side={side}
-							editing={editing}
-							save={save}
-							view={marking.view}
-							found={marked}
-							error={marking.error}
-							proving={marking.proving}
-							readBack={readBack}
-							onReadBack={setReadBack}
-						/>
-					</Tabs.Content>
 				</Tabs.Root>
-				{(wrong ?? trying.wrong) && <TroubleNote>{wrong ?? trying.wrong}</TroubleNote>}
-			</main>
-			{tab === "marking" ? (
-				<NextMarking view={marking.view} found={marked} readBack={readBack} />
-			) : (
-				<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
-			)}
+			</Bench>
 			<Sheet
 				open={asked !== null}
 				onOpenChange={(open) => !open && setAsked(null)}
@@ -277,6 +270,50 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			</Sheet>
 			{dialog}
 		</>
+	);
+}
+
+/** The pieces of this side in a list, with what is wrong with each. */
+function PieceList({
+	pieces,
+	chosen,
+	onPick,
+}: {
+	pieces: Editable[];
+	chosen: string | undefined;
+	onPick: (id: string) => void;
+}) {
+	if (pieces.length === 0) return null;
+	return (
+		<div
+			role="radiogroup"
+			aria-label="Pieces on this side"
+			className="flex max-h-56 min-w-0 gap-1.5 @4xl:flex-col overflow-auto"
+		>
+			{pieces.map((p) => {
+				const planned = "troubles" in p ? (p as Piece) : undefined;
+				const sign = !planned || planned.troubles.length > 0 ? "!" : planned.locked ? "✓" : "";
+				return (
+					<button
+						key={p.id}
+						type="button"
+						role="radio"
+						aria-checked={p.id === chosen}
+						onClick={() => onPick(p.id)}
+						className={`flex min-h-11 shrink-0 items-center justify-between gap-3 rounded px-3 text-left @max-4xl:max-w-52 ${
+							p.id === chosen ? "bg-measure font-bold text-white" : "bg-paper hover:bg-sheet"
+						}`}
+					>
+						<span className="truncate">{calledOf(p.spec as Spec)}</span>
+						{sign && (
+							<span aria-hidden className={sign === "!" && p.id !== chosen ? "font-bold text-trouble" : ""}>
+								{sign}
+							</span>
+						)}
+					</button>
+				);
+			})}
+		</div>
 	);
 }
 

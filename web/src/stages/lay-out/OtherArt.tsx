@@ -16,23 +16,27 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 		change({ bands: art.bands.map((b, k) => (k === n ? { ...b, ...part } : b)) });
 	const last = art.bands.at(-1);
 	return (
-		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
 			{fields.words("/art/name", "Called")}
 			{!byEdges && fields.length("/art/length_mm", "Length")}
 			{fields.length("/art/clearance_mm", "Keeps off hardware by")}
 			{fields.length("/art/wrap_mm", "Goes round each end by", "trimmed inside the edge")}
 			{fields.tick("/art/parted", "Parted at door gaps")}
 			{art.parted && fields.length("/art/margin_mm", "Margin on each side of a gap")}
-			<div className="md:col-span-2">
+			<div className="@lg:col-span-2">
 				<FilmColour
 					label="Colour of the film"
 					value={art.colour}
 					onChange={(colour) => tell(change({ colour }))}
 				/>
 			</div>
-			<ol className="grid gap-2 md:col-span-2 xl:col-span-4">
+			<ol className="grid gap-2 @lg:col-span-2 @4xl:col-span-4">
 				{art.bands.map((b, n) => (
-					<li key={n} className="grid gap-3 rounded bg-paper p-3 md:grid-cols-4" aria-label={`Band ${n + 1}`}>
+					<li
+						key={n}
+						className="grid gap-3 rounded bg-paper p-3 @lg:grid-cols-4"
+						aria-label={`Band ${n + 1}`}
+					>
 						{fields.length(`/art/bands/${n}/gap_mm`, n === 0 ? "Gap above band 1" : `Gap to band ${n}`)}
 						<LengthField
 							label="Width at the front"
@@ -80,7 +84,7 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 	const change = (part: Partial<Drawing>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const seam = art.seam?.seam ?? "none";
 	return (
-		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
 			{fields.words("/art/name", "Called")}
 			<Choice
 				label="Meets the piece before it"
@@ -109,7 +113,7 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 				"evenly",
 			)}
 			{fields.tick("/art/flipped", "Turned over, for the other side")}
-			<div className="md:col-span-2">
+			<div className="@lg:col-span-2">
 				<FilmColour
 					label="Colour of the film"
 					value={art.colour}
@@ -117,7 +121,7 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 				/>
 			</div>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			<p className="text-soft md:col-span-2 xl:col-span-4">
+			<p className="text-soft @lg:col-span-2 @4xl:col-span-4">
 				Put the point down first, swing the piece to its line, look at the far end before pressing. Fit butt
 				seams first and let the error run to the side that is covered or trimmed.
 			</p>
@@ -133,24 +137,24 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 	const change = (part: Partial<Panel>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const keys = art.keys ?? [];
 	return (
-		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
 			{fields.words("/art/name", "Called")}
 			{fields.length("/art/width_mm", "Width as trimmed")}
 			{fields.length("/art/height_mm", "Height as trimmed")}
 			{fields.length("/art/bleed_mm", "Bleed on every side")}
-			<div className="md:col-span-2">
+			<div className="@lg:col-span-2">
 				<FilmColour
 					label="Ground colour"
 					value={art.colour}
 					onChange={(colour) => tell(change({ colour }))}
 				/>
 			</div>
-			<ul className="grid gap-2 md:col-span-2 xl:col-span-4">
+			<ul className="grid gap-2 @lg:col-span-2 @4xl:col-span-4">
 				{keys.map((k, n) => (
 					<li
 						key={n}
 						aria-label={`Must stay clear: ${k.name}`}
-						className="grid gap-3 rounded bg-paper p-3 md:grid-cols-6"
+						className="grid gap-3 rounded bg-paper p-3 @lg:grid-cols-6"
 					>
 						{fields.words(`/art/keys/${n}/name`, "What must stay clear")}
 						{fields.length(`/art/keys/${n}/right_mm`, "From the left trim")}

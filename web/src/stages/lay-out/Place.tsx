@@ -1,9 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { useTelling } from "../../job/useTelling";
-import { LengthField } from "../../readings/LengthField";
-import { NumberField } from "../../readings/NumberField";
-import { TextField } from "../../readings/TextField";
-import { Choice, TroubleNote } from "../../ui/parts";
+import { at, put } from "../../readings/bound";
+import { Figure, Line, Sentence, type Slot } from "../../readings/Sentence";
+import { TroubleNote, WordChoice } from "../../ui/parts";
 import { Points } from "./Points";
 import {
 	calledOf,
@@ -64,7 +63,7 @@ function othersOf(side: Schemas["SideView"], own: string) {
 		.map((p) => ({ value: p.id, text: calledOf(p.spec as Spec) }));
 }
 
-/** Where a piece goes, by rule: one rule each for along, down and angle, or one for all three. */
+/** Where a piece goes, as a sentence: one rule each for down, along and angle, or one for all three. */
 export function Place({
 	side,
 	piece,
@@ -98,54 +97,65 @@ export function Place({
 		else if (by === "points") tell(save({ by, reference: plain.reference, points: startPoints(planned) }));
 		else if (by === "marks" && first) tell(save({ by, of: first }));
 	};
+	const ways = [
+		{ value: "rules", text: "by a rule for along, down and angle" },
+		{ value: "points", text: "by points measured on the body" },
+		...(others.length > 0 ? [{ value: "marks", text: "by another piece's marks" }] : []),
+		...(place.by === "mirrored" ? [{ value: "mirrored", text: "by its twin on the other side" }] : []),
+	];
+	const slots = (at: string): Slot | undefined => {
+		if (place.by === "marks" && at === "/place/of")
+			return {
+				label: "Laid on the marks of",
+				value: place.of,
+				options: others,
+				chosen: (of) => tell(save({ by: "marks", of })),
+			};
+		return place.by === "rules" ? ruleSlots({ side, piece, place, others, save, tell })(at) : undefined;
+	};
+	const difference = planned?.readings.level_difference;
+	const group = spec.group ?? "";
 	return (
-		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
-			<Choice
-				label="Placed by"
-				value={place.by}
-				onChange={setBy}
-				options={[
-					{ value: "rules", text: "a rule for along, down and angle" },
-					{ value: "points", text: "points measured on the body" },
-					...(others.length > 0 ? [{ value: "marks" as const, text: "another piece's marks" }] : []),
-					...(place.by === "mirrored"
-						? [{ value: "mirrored" as const, text: "its twin on the other side" }]
-						: []),
-				]}
-			/>
-			{place.by === "rules" && (
-				<RuleFields side={side} piece={piece} place={place} others={others} save={save} tell={tell} />
-			)}
+		<div className="flex flex-col gap-1">
+			<Sentence said={piece.said} slots={slots} label="Where it goes" />
 			{place.by === "points" && planned && (
 				<Points side={side} piece={piece} planned={planned} place={place} save={save} tell={tell} />
 			)}
-			{place.by === "mirrored" && (
-				<p className="self-center md:col-span-2">
-					It lies as far from the front and the {side.spec.rail} as its twin on the other side, and follows
-					it. Lettering reads from left to right on both.
+			{planned?.fit && <FitNote fit={planned.fit} />}
+			<Line label="How it is placed">
+				It is placed{" "}
+				<WordChoice
+					label="Placed by"
+					value={place.by}
+					text={ways.find((w) => w.value === place.by)?.text ?? place.by}
+					options={ways}
+					onChange={setBy}
+				/>
+				. It goes on as number{" "}
+				<Figure
+					label="Goes on as number"
+					printed={String(spec.order ?? 0)}
+					plain
+					onCommit={(text) =>
+						/^\s*-?\d{1,4}\s*$/.test(text)
+							? onSave(piece, { ...spec, order: Number(text) })
+							: Promise.reject("Type a whole number: 1 goes on first, 0 wherever it suits.")
+					}
+				/>{" "}
+				and moves with the group{" "}
+				<Figure
+					label="Moves with the group"
+					printed={group}
+					onCommit={(text) => onSave(piece, { ...spec, group: text.trim() === "" ? null : text.trim() })}
+				/>
+				.
+			</Line>
+			{difference && difference.mm !== 0 && (
+				<p className="text-soft">
+					Along the {side.spec.rail} and level differ by{" "}
+					<span className="font-reading">{difference.text.replace("−", "")}</span> over this piece.
 				</p>
 			)}
-			{place.by === "marks" && (
-				<Choice
-					label="Laid on the marks of"
-					value={place.of}
-					options={others}
-					onChange={(of) => tell(save({ by: "marks", of }))}
-				/>
-			)}
-			<NumberField
-				label="Goes on as number"
-				value={spec.order ?? 0}
-				whole={false}
-				onCommit={(order) => onSave(piece, { ...spec, order: Math.round(order) })}
-			/>
-			<TextField
-				label="Moves with the group"
-				value={spec.group ?? ""}
-				onCommit={(group) => onSave(piece, { ...spec, group: group === "" ? null : group })}
-				hint="pieces with the same word move together"
-			/>
-			{planned?.fit && <FitNote fit={planned.fit} />}
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</div>
 	);
@@ -165,7 +175,7 @@ function startPoints(planned: Schemas["PieceView"] | undefined): Schemas["PointR
 
 function FitNote({ fit }: { fit: Schemas["Fit"] }) {
 	return (
-		<section aria-label="How it fits" className="rounded bg-paper p-3 md:col-span-2">
+		<section aria-label="How it fits" className="rounded bg-paper p-3 @lg:col-span-2">
 			<p>{fit.sentence}</p>
 			<ul className="mt-1 grid gap-1">
 				{fit.misses.map((m) => (
@@ -196,9 +206,10 @@ const DOWN_TO = [
 	{ value: "middle", text: "its middle" },
 	{ value: "top", text: "the top of its film" },
 	{ value: "foot", text: "the foot of its film" },
-] as const;
+];
 
-function RuleFields({
+/** What stands behind each place of a rule's sentence. */
+function ruleSlots({
 	side,
 	piece,
 	place,
@@ -212,14 +223,11 @@ function RuleFields({
 	others: { value: string; text: string }[];
 	save: (next: PlaceRule) => Promise<unknown>;
 	tell: (work: Promise<unknown>) => Promise<unknown>;
-}) {
+}): (at: string) => Slot | undefined {
 	const { along, down, angle } = place;
 	const spec = piece.spec as Spec;
 	const lettered = spec.art.is === "lettering";
-	const edges = edgesOf(side);
-	const levels = levelsOf(side);
 	const datum = side.spec.references?.find((r) => r.id === place.reference)?.name ?? side.spec.rail;
-	const change = (part: Partial<Rules>) => save({ ...place, ...part });
 	const planned = side.pieces.find((p) => p.id === piece.id);
 	const ends = lettered
 		? {
@@ -230,6 +238,29 @@ function RuleFields({
 				first_letter: `${side.edges.zero} to its left end`,
 				last_letter: `${side.edges.zero} to its right end`,
 			};
+	const change = (part: Partial<Rules>) => save({ ...place, ...part });
+	const typed = (label: string, path: string): Slot => ({
+		label,
+		typed: (text) => save(put(place, path, text)),
+	});
+	const counted = (label: string, path: string): Slot => ({
+		label,
+		typed: (text) =>
+			Number.isFinite(Number(text.replace(",", "."))) && text.trim() !== ""
+				? save(put(place, path, Number(text.replace(",", "."))))
+				: Promise.reject("Type a number."),
+	});
+	/** Words at a path that stand for something: the others take its place. */
+	const words = (label: string, path: string, options: { value: string; text: string }[]): Slot => {
+		const now = at(place, path);
+		const value = typeof now === "string" ? now : keyOf(now as object);
+		return {
+			label,
+			value,
+			options,
+			chosen: (next) => tell(save(put(place, path, typeof now === "string" ? next : JSON.parse(next)))),
+		};
+	};
 
 	const rule = along.rule === "from_front" ? along.to : along.rule;
 	const setAlong = (next: string) => {
@@ -253,30 +284,6 @@ function RuleFields({
 		const chosen = all[next];
 		if (chosen) tell(change({ along: chosen }));
 	};
-	const alongChoices = Object.entries({ ...ALONG_WORDS, ...ends })
-		.filter(([value]) => value !== "beside" || others.length > 0)
-		.filter(([value]) => value !== "same_gap" || spec.art.is === "stripe")
-		.map(([value, text]) => ({ value, text }));
-	const alongEdge = (which: "from" | "to" | "edge", label: string) => {
-		const value = (along as Record<string, unknown>)[which] as Edge | undefined;
-		return (
-			value && (
-				<Choice
-					label={label}
-					value={keyOf(value)}
-					options={edges}
-					onChange={(key) => {
-						const edge = JSON.parse(key) as Edge;
-						// From an end of the body there is one way only.
-						const way =
-							edge.edge === "rear_edge" ? "ahead" : edge.edge === "front_edge" ? "behind" : undefined;
-						const turned = way && along.rule === "from_edge" ? { way } : {};
-						tell(change({ along: { ...along, [which]: edge, ...turned } as Along }));
-					}}
-				/>
-			)
-		);
-	};
 	const setDown = (next: string) => {
 		if (next === down.rule) return;
 		const all: Record<string, Down> = {
@@ -298,240 +305,150 @@ function RuleFields({
 		const chosen = all[next];
 		if (chosen) tell(change({ down: chosen }));
 	};
-	const downLevel = (which: "from" | "to" | "height", label: string) => {
-		const value = (down as Record<string, unknown>)[which];
-		return (
-			typeof value === "object" &&
-			value !== null && (
-				<Choice
-					label={label}
-					value={keyOf(value)}
-					options={levels}
-					onChange={(key) => tell(change({ down: { ...down, [which]: JSON.parse(key) } as Down }))}
-				/>
-			)
-		);
-	};
-	const difference = planned?.readings.level_difference;
 	const lines = side.drawing.lines.map((l) => ({ value: `${l.feature} ${l.in_feature}`, text: l.name }));
-	return (
-		<>
-			{side.spec.references && side.spec.references.length > 0 && (
-				<Choice
-					label="Read from the"
-					value={place.reference ?? RAIL}
-					onChange={(id) => tell(change({ reference: id === RAIL ? null : id }))}
-					options={[
-						{ value: RAIL, text: side.spec.rail },
-						...side.spec.references.map((r) => ({ value: r.id, text: r.name })),
-					]}
-				/>
-			)}
-			<Choice label={`Along the ${datum}`} value={rule} onChange={setAlong} options={alongChoices} />
-			{along.rule === "from_front" && (
-				<LengthField
-					label={capital(ends[along.to])}
-					printed={piece.printed["/place/along/distance_mm"]}
-					onCommit={(typed) => change({ along: { ...along, distance_mm: typed } })}
-				/>
-			)}
-			{along.rule === "from_edge" && (
-				<>
-					{alongEdge("edge", "From the")}
-					<Choice
-						label="It lies"
-						value={along.way}
-						options={[
-							{ value: "behind", text: "behind it" },
-							{ value: "ahead", text: "ahead of it" },
-						]}
-						onChange={(way) => tell(change({ along: { ...along, way } }))}
-					/>
-					<LengthField
-						label="Clear distance along"
-						printed={piece.printed["/place/along/distance_mm"]}
-						onCommit={(typed) => change({ along: { ...along, distance_mm: typed } })}
-					/>
-				</>
-			)}
-			{(along.rule === "centred" || along.rule === "equal_gaps" || along.rule === "same_gap") && (
-				<>
-					{alongEdge("from", "Between the")}
-					{alongEdge("to", "and the")}
-				</>
-			)}
-			{along.rule === "same_gap" && (
-				<LengthField
-					label="Gap at each end"
-					printed={piece.printed["/place/along/gap_mm"]}
-					onCommit={(typed) => change({ along: { ...along, gap_mm: typed } })}
-				/>
-			)}
-			{along.rule === "equal_gaps" && (
-				<>
-					<TextField
-						label="Name of the row"
-						value={along.row}
-						onCommit={(row) => change({ along: { ...along, row } })}
-					/>
-					<NumberField
-						label="Number in the row"
-						value={along.number}
-						onCommit={(number) => change({ along: { ...along, number } })}
-					/>
-				</>
-			)}
-			{along.rule === "beside" && (
-				<>
-					<Choice
-						label="Beside"
-						value={along.piece}
-						options={others}
-						onChange={(other) => tell(change({ along: { ...along, piece: other } }))}
-					/>
-					<Choice
-						label="It stands"
-						value={along.way}
-						options={[
-							{ value: "behind", text: "behind it" },
-							{ value: "ahead", text: "ahead of it" },
-						]}
-						onChange={(way) => tell(change({ along: { ...along, way } }))}
-					/>
-					<LengthField
-						label="Gap between them"
-						printed={piece.printed["/place/along/gap_mm"]}
-						onCommit={(typed) => change({ along: { ...along, gap_mm: typed } })}
-					/>
-				</>
-			)}
-			<Choice
-				label={`Down from the ${datum}`}
-				value={down.rule}
-				onChange={setDown}
-				options={[
-					{ value: "from_datum", text: "a distance" },
-					{ value: "from_height", text: "a distance from something else" },
-					{ value: "centred", text: "centred between two heights" },
-					...(others.length > 0 ? [{ value: "next_to" as const, text: "over or under another piece" }] : []),
-				]}
-			/>
-			{down.rule === "from_height" && downLevel("height", "From the")}
-			{down.rule === "centred" && (
-				<>
-					{downLevel("from", "Centred between the")}
-					{downLevel("to", "and this height")}
-				</>
-			)}
-			{(down.rule === "from_height" || down.rule === "next_to") && (
-				<Choice
-					label="It is"
-					value={down.way}
-					options={[
-						{ value: "below", text: "below it" },
-						{ value: "above", text: "above it" },
-					]}
-					onChange={(way) => tell(change({ down: { ...down, way } }))}
-				/>
-			)}
-			{down.rule === "next_to" && (
-				<>
-					<Choice
-						label="Over or under"
-						value={down.piece}
-						options={others}
-						onChange={(other) => tell(change({ down: { ...down, piece: other } }))}
-					/>
-					<LengthField
-						label="Gap down between them"
-						printed={piece.printed["/place/down/gap_mm"]}
-						onCommit={(typed) => change({ down: { ...down, gap_mm: typed } })}
-					/>
-				</>
-			)}
-			{(down.rule === "from_datum" || down.rule === "from_height") && (
-				<>
-					<LengthField
-						label={
-							down.rule === "from_datum"
-								? `${capital(datum)} down to ${lettered && down.to === "cap_line" ? "the cap line" : "it"}`
-								: "Clear distance down"
-						}
-						printed={piece.printed["/place/down/distance_mm"]}
-						onCommit={(typed) => change({ down: { ...down, distance_mm: typed } })}
-					/>
-					<Choice
-						label="The distance runs to"
-						value={down.to}
-						options={[...DOWN_TO]}
-						onChange={(to) => tell(change({ down: { ...down, to } }))}
-					/>
-				</>
-			)}
-			<div>
-				<Choice
-					label="Angle"
-					value={angle.rule}
-					onChange={(next) => {
-						if (next === angle.rule) return;
-						const line = side.drawing.lines[0];
-						const all: Record<string, Rules["angle"]> = {
-							along_datum: { rule: "along_datum" },
-							level: { rule: "level" },
-							degrees: { rule: "degrees", degrees: 0 },
-							to_drop: { rule: "to_drop", rear_drop_mm: planned?.readings.cap_line.mm ?? "12 in" },
-							...(line && {
-								along_line: { rule: "along_line", feature: line.feature, number: line.in_feature },
-							}),
+	const setAngle = (next: string) => {
+		if (next === angle.rule) return;
+		const line = side.drawing.lines[0];
+		const all: Record<string, Rules["angle"]> = {
+			along_datum: { rule: "along_datum" },
+			level: { rule: "level" },
+			degrees: { rule: "degrees", degrees: 0 },
+			to_drop: { rule: "to_drop", rear_drop_mm: planned?.readings.cap_line.mm ?? "12 in" },
+			...(line && { along_line: { rule: "along_line", feature: line.feature, number: line.in_feature } }),
+		};
+		const chosen = all[next];
+		if (chosen) tell(change({ angle: chosen }));
+	};
+
+	return (where) => {
+		const path = where.replace(/^\/place/, "");
+		switch (path) {
+			case "/reference":
+				return (side.spec.references ?? []).length === 0
+					? undefined
+					: {
+							label: "Read from the",
+							value: place.reference ?? RAIL,
+							options: [
+								{ value: RAIL, text: side.spec.rail },
+								...(side.spec.references ?? []).map((r) => ({ value: r.id, text: r.name })),
+							],
+							chosen: (id) => tell(change({ reference: id === RAIL ? null : id })),
 						};
-						const chosen = all[next];
-						if (chosen) tell(change({ angle: chosen }));
-					}}
-					options={[
+			case "/along":
+				return {
+					label: `Along the ${datum}`,
+					value: rule,
+					options: Object.entries({ ...ALONG_WORDS, ...ends })
+						.filter(([value]) => value !== "beside" || others.length > 0)
+						.filter(([value]) => value !== "same_gap" || spec.art.is === "stripe")
+						.map(([value, text]) => ({ value, text })),
+					chosen: setAlong,
+				};
+			case "/along/distance_mm":
+				return typed(along.rule === "from_front" ? capital(ends[along.to]) : "Clear distance along", path);
+			case "/along/gap_mm":
+				return typed(along.rule === "same_gap" ? "Gap at each end" : "Gap between them", path);
+			case "/along/to":
+				return along.rule === "from_front"
+					? words("Which end", path, [
+							{ value: "first_letter", text: lettered ? "its first letter" : "its left end" },
+							{ value: "last_letter", text: lettered ? "its last letter" : "its right end" },
+						])
+					: words("and the", path, edgesOf(side));
+			case "/along/from":
+				return words("Between the", path, edgesOf(side));
+			case "/along/edge":
+				return {
+					...(words("From the", path, edgesOf(side)) as Extract<Slot, { options: unknown }>),
+					chosen: (key) => {
+						const edge = JSON.parse(key) as Edge;
+						// From an end of the body there is one way only.
+						const way =
+							edge.edge === "rear_edge" ? "ahead" : edge.edge === "front_edge" ? "behind" : undefined;
+						tell(change({ along: { ...along, edge, ...(way && { way }) } as Along }));
+					},
+				};
+			case "/along/way":
+				return words(along.rule === "beside" ? "It stands" : "It lies", path, [
+					{ value: "behind", text: "behind" },
+					{ value: "ahead", text: "ahead of" },
+				]);
+			case "/along/piece":
+				return words("Beside", path, others);
+			case "/along/row":
+				return typed("Name of the row", path);
+			case "/along/number":
+				return counted("Number in the row", path);
+			case "/down":
+				return {
+					label: `Down from the ${datum}`,
+					value: down.rule,
+					options: [
+						{ value: "from_datum", text: "a distance" },
+						{ value: "from_height", text: "a distance from something else" },
+						{ value: "centred", text: "centred between two heights" },
+						...(others.length > 0 ? [{ value: "next_to", text: "over or under another piece" }] : []),
+					],
+					chosen: setDown,
+				};
+			case "/down/distance_mm":
+				return typed(
+					down.rule === "from_datum"
+						? `${capital(datum)} down to ${lettered && down.to === "cap_line" ? "the cap line" : "it"}`
+						: "Clear distance down",
+					path,
+				);
+			case "/down/gap_mm":
+				return typed("Gap down between them", path);
+			case "/down/to":
+				return down.rule === "centred"
+					? words("and this height", path, levelsOf(side))
+					: words("The distance runs to", path, DOWN_TO);
+			case "/down/from":
+				return words("Centred between the", path, levelsOf(side));
+			case "/down/height":
+				return words("From this height", path, levelsOf(side));
+			case "/down/way":
+				return words("It is", path, [
+					{ value: "below", text: "below" },
+					{ value: "above", text: "above" },
+				]);
+			case "/down/piece":
+				return words("Over or under", path, others);
+			case "/angle":
+				return {
+					label: "Angle",
+					value: angle.rule,
+					options: [
 						{ value: "along_datum", text: `parallel to the ${datum}` },
 						{ value: "level", text: "level with the ground" },
-						...(lines.length > 0 ? [{ value: "along_line" as const, text: "parallel to a line" }] : []),
+						...(lines.length > 0 ? [{ value: "along_line", text: "parallel to a line" }] : []),
 						{ value: "degrees", text: "turned by degrees" },
 						...(down.rule === "from_datum"
-							? [{ value: "to_drop" as const, text: "to another height at its rear end" }]
+							? [{ value: "to_drop", text: "to another height at its rear end" }]
 							: []),
-					]}
-				/>
-				{difference && difference.mm !== 0 && (
-					<p className="mt-1 text-soft">
-						The {datum} and level differ by{" "}
-						<span className="font-reading">{difference.text.replace("−", "")}</span> over this piece.
-					</p>
-				)}
-			</div>
-			{angle.rule === "degrees" && (
-				<NumberField
-					label="Degrees, rear end down"
-					value={angle.degrees}
-					whole={false}
-					onCommit={(degrees) => change({ angle: { rule: "degrees", degrees } })}
-				/>
-			)}
-			{angle.rule === "along_line" && (
-				<Choice
-					label="Parallel to the"
-					value={`${angle.feature} ${angle.number}`}
-					options={lines}
-					onChange={(key) => {
+					],
+					chosen: setAngle,
+				};
+			case "/angle/degrees":
+				return counted("Degrees, rear end down", path);
+			case "/angle/line":
+				return {
+					label: "Parallel to the",
+					value: angle.rule === "along_line" ? `${angle.feature} ${angle.number}` : "",
+					options: lines,
+					chosen: (key) => {
 						const [feature = "", number = "1"] = key.split(" ");
 						tell(change({ angle: { rule: "along_line", feature, number: Number(number) } }));
-					}}
-				/>
-			)}
-			{angle.rule === "to_drop" && (
-				<LengthField
-					label={`${capital(datum)} down at the rear end`}
-					printed={piece.printed["/place/angle/rear_drop_mm"]}
-					onCommit={(rear_drop_mm) => change({ angle: { rule: "to_drop", rear_drop_mm } })}
-				/>
-			)}
-		</>
-	);
+					},
+				};
+			case "/angle/rear_drop_mm":
+				return typed(`${capital(datum)} down at the rear end`, path);
+			default:
+				return undefined;
+		}
+	};
 }
 
 /** The next free number in the row that other pieces stand in. */

@@ -33,9 +33,9 @@ export function Points({
 			(p) => Math.abs((p.at[0] ?? 0) - (at[0] ?? 0)) < 0.05 && Math.abs((p.at[1] ?? 0) - (at[1] ?? 0)) < 0.05,
 		)?.name;
 	return (
-		<ol className="grid gap-2 md:col-span-2 xl:col-span-4">
+		<ol className="grid gap-2 @lg:col-span-2 @4xl:col-span-4">
 			{place.points.map((p, n) => (
-				<li key={n} aria-label={`Point ${n + 1}`} className="grid gap-3 rounded bg-paper p-3 md:grid-cols-5">
+				<li key={n} aria-label={`Point ${n + 1}`} className="grid gap-3 rounded bg-paper p-3 @lg:grid-cols-5">
 					<Choice
 						label={`Point ${n + 1} of the piece`}
 						value={nameOf(p.at) ?? "elsewhere"}

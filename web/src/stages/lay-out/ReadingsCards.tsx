@@ -21,7 +21,7 @@ export function ReadingsCards({
 	const heads = landing.heads_clear + landing.heads_covered + landing.heads_edge_on;
 	return (
 		<div
-			className={`grid gap-3 md:grid-cols-2 xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
+			className={`grid gap-3 @lg:grid-cols-2 @4xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
 			data-testid="readings"
 		>
 			{[flats.front, flats.rear].map((flat, n) => (
@@ -100,9 +100,9 @@ function FlatWindow({
 				const [x, y] = px(frame, at);
 				return (
 					<>
-						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="#fdfcf7" strokeWidth={6} />
-						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="#2353a4" strokeWidth={3} />
-						<line x1={x - 20} y1={y} x2={x + 20} y2={y} stroke="#2353a4" strokeWidth={4} />
+						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="var(--color-paper)" strokeWidth={6} />
+						<line x1={top[0]} y1={top[1]} x2={x} y2={y} stroke="var(--color-measure)" strokeWidth={3} />
+						<line x1={x - 20} y1={y} x2={x + 20} y2={y} stroke="var(--color-measure)" strokeWidth={4} />
 					</>
 				);
 			}}

@@ -41,8 +41,8 @@ export function ShopFigures() {
 			<Button onClick={() => setOpen(true)}>What weighs how much</Button>
 			<Sheet open={open} onOpenChange={setOpen} title="The shop's figures for laying out" wide>
 				{settings?.weights && (
-					<div className="grid gap-4 md:grid-cols-2">
-						<p className="md:col-span-2">
+					<div className="grid gap-4 @lg:grid-cols-2">
+						<p className="@lg:col-span-2">
 							Points of a spot: fewer are better. Hardware, glass, lamps, plates, labels, vents and exits have
 							none: nothing is ever traded against them. The figures are Windrift's own until the shop changes
 							them.

@@ -105,7 +105,7 @@ export function Spots({
 	};
 	const touchedOne = shown && view && ![view.wanted, ...view.best].includes(shown) ? shown : null;
 	return (
-		<div className="grid gap-4 lg:grid-cols-[auto_1fr]">
+		<div className="grid gap-4 @3xl:grid-cols-[auto_1fr]">
 			<div className="flex flex-col gap-2">
 				{view && <WindowMap view={view} shown={shown} moving={moving} onTouch={touch} />}
 				<p className="max-w-60 text-soft">
@@ -118,7 +118,7 @@ export function Spots({
 					{view ? view.sentence : wrong ? "" : "Looking at every spot…"}
 				</p>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
-				<ol className="grid gap-2 xl:grid-cols-2">
+				<ol className="grid gap-2 @4xl:grid-cols-2">
 					{view &&
 						[
 							{ name: "Wanted spot", spot: view.wanted },
@@ -140,7 +140,7 @@ export function Spots({
 						Moved. <Button onClick={() => editing.undo().then(() => setMoved(false))}>Move it back</Button>
 					</p>
 				)}
-				<div className="grid gap-3 md:grid-cols-2 xl:grid-cols-4">
+				<div className="grid gap-3 @lg:grid-cols-2 @4xl:grid-cols-4">
 					<Reach
 						label="Look forward and back by"
 						text={reach.along}
@@ -280,8 +280,8 @@ function WindowMap({
 					cx={x}
 					cy={y}
 					r={11}
-					fill={strong ? "#2353a4" : "#fdfcf7"}
-					stroke="#2353a4"
+					fill={strong ? "var(--color-measure)" : "var(--color-paper)"}
+					stroke="var(--color-measure)"
 					strokeWidth={2.5}
 				/>
 				<text
@@ -290,7 +290,7 @@ function WindowMap({
 					textAnchor="middle"
 					fontSize={14}
 					fontWeight={700}
-					fill={strong ? "#fff" : "#2353a4"}
+					fill={strong ? "var(--color-on-dark)" : "var(--color-measure)"}
 				>
 					{text}
 				</text>
@@ -334,7 +334,7 @@ function WindowMap({
 			>
 				<path
 					d={`M${cx} 0V${height}M0 ${cy}H${width}`}
-					stroke="#2353a4"
+					stroke="var(--color-measure)"
 					strokeWidth={1.5}
 					strokeDasharray="5 4"
 					pointerEvents="none"
@@ -343,7 +343,15 @@ function WindowMap({
 					{(() => {
 						const [x, y] = at(0, 0);
 						return (
-							<rect x={x - 7} y={y - 7} width={14} height={14} fill="none" stroke="#1b2628" strokeWidth={3} />
+							<rect
+								x={x - 7}
+								y={y - 7}
+								width={14}
+								height={14}
+								fill="none"
+								stroke="var(--color-ink)"
+								strokeWidth={3}
+							/>
 						);
 					})()}
 					{view.best.map((spot, n) => dot(spot, String(n + 1), shown === spot))}
@@ -368,7 +376,7 @@ function paint(canvas: HTMLCanvasElement | null, view: View) {
 			const value = points[row * columns + column] ?? 0;
 			if (value < 0) {
 				const crossed = (column + row) % 6 === 0 || (column - row + 6 * columns) % 6 === 0;
-				context.fillStyle = crossed ? "#8f1a14" : "#e6c9c3";
+				context.fillStyle = crossed ? "var(--color-trouble)" : "var(--color-trouble-line)";
 			} else {
 				const share = most > least ? (value - least) / (most - least) : 0;
 				const tone = Math.round(253 - 150 * Math.sqrt(share));

@@ -63,7 +63,7 @@ export function StripeRun({
 					</label>
 				))}
 			</fieldset>
-			<div className="grid gap-3 md:grid-cols-2">
+			<div className="grid gap-3 @lg:grid-cols-2">
 				<LengthField
 					label="Its middle lies down, at the very front"
 					printed={first}

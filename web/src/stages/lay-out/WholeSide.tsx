@@ -23,7 +23,7 @@ export function WholeSide({ side, editing }: { side: Schemas["SideView"]; editin
 	const href = (strip: boolean) => `/api/sides/${side.id}/story.pdf?paper=${paper}&strip=${strip}`;
 	const untied = both.some((b) => b.twin == null);
 	return (
-		<div className="grid gap-4 xl:grid-cols-2">
+		<div className="grid gap-4 @4xl:grid-cols-2">
 			{stories.map((one) => (
 				<section key={one.datum} aria-label={`Story tape along the ${one.datum}`}>
 					<div className="mb-1 flex flex-wrap items-center justify-between gap-2">

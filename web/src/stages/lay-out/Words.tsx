@@ -46,7 +46,7 @@ export function Words({
 	const usual = unit === "millimetre" ? "200 mm" : "8 in";
 	const lines = art.text.split("\n").length;
 	return (
-		<div className="grid gap-4 md:grid-cols-2 xl:grid-cols-4">
+		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
 			<div className="flex flex-col gap-1">
 				<label htmlFor={id} className="text-soft">
 					Words
@@ -182,7 +182,7 @@ export function Words({
 					onCommit={(radius_mm) => change({ arch: { bends: art.arch?.bends ?? "up", radius_mm } })}
 				/>
 			)}
-			<div className="md:col-span-2">
+			<div className="@lg:col-span-2">
 				<FilmColour
 					label="Colour of the film"
 					value={art.colour}
@@ -226,7 +226,7 @@ function Layers({
 	const { outline, shadow, second } = art;
 	const small = unit === "millimetre" ? "6 mm" : "1/4 in";
 	return (
-		<div className="grid gap-3 md:col-span-2 xl:col-span-4 xl:grid-cols-3">
+		<div className="grid gap-3 @lg:col-span-2 @4xl:col-span-4 @4xl:grid-cols-3">
 			<section aria-label="Outline" className="flex flex-col gap-2 rounded bg-paper p-3">
 				<Tick
 					label="Outline round the letters"

@@ -9,7 +9,13 @@ export type Panel = Extract<Art, { is: "panel" }>;
 export type Place = Spec["place"];
 export type Rules = Extract<Place, { by: "rules" }>;
 
-export type Editable = { id: string; revision: number; spec: unknown; printed: Record<string, string> };
+export type Editable = {
+	id: string;
+	revision: number;
+	spec: unknown;
+	printed: Record<string, string>;
+	said: Schemas["Said"][];
+};
 export type OnSave = (piece: Editable, spec: unknown) => Promise<unknown>;
 
 /** What a piece is called, planned or not. */

@@ -3,7 +3,7 @@ import { ask, client, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { bind } from "../../readings/bound";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
-import { DETAILS, type Field, FORM_NAMES, FORMS, type Form } from "./labels";
+import { DETAILS, type Field, FORM_NAMES, FORMS, type Form, inWords } from "./labels";
 import { ReadingsList } from "./ReadingsList";
 
 type Feature = Schemas["FeatureView"];
@@ -12,8 +12,6 @@ type Spec = Schemas["Feature"];
 /** Which of the offered ways a form is. */
 const formKind = (form: Schemas["Form"]): Schemas["FormKind"] =>
 	form.form === "path" ? (form.closed ? "outline" : "open_path") : form.form;
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The measures of one feature. */
 export function FeatureForm({
@@ -36,8 +34,7 @@ export function FeatureForm({
 	const { spec } = feature;
 	const kind = shop.data?.feature_kinds.find((k) => k.kind === spec.kind);
 	const datum = side.spec.references?.find((r) => r.id === spec.reference)?.name ?? side.spec.rail;
-	const named = (label: string) =>
-		label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
+	const named = (label: string) => inWords(side, spec.reference, label);
 	const tell = async (work: Promise<unknown>) => {
 		try {
 			await work;
@@ -86,6 +83,9 @@ export function FeatureForm({
 					</Button>
 				</div>
 			</div>
+			<p className="font-reading text-soft" data-testid="quick">
+				{feature.quick}
+			</p>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			{feature.held_by.length > 0 && (
 				<p className="text-soft">{feature.held_by.map((t) => `“${t}”`).join(" and ")} is placed by it.</p>

@@ -4,17 +4,22 @@ import { Link } from "react-router";
 import { type Schemas, Trouble } from "../../api/client";
 import { type Editing, useWalk } from "../../api/queries";
 import { useTried } from "../../api/useTrial";
-import { type Frame, isTall, type Point, px } from "../../drawing/frame";
+import { type Frame, type Point, px } from "../../drawing/frame";
 import { pick } from "../../drawing/pick";
 import { Body, FeatureMark, Scene } from "../../drawing/Scene";
 import { FrontMark, Tape } from "../../drawing/Tape";
 import { Viewport } from "../../drawing/Viewport";
+import { Bench } from "../../job/Bench";
 import { useSaving } from "../../job/Conflict";
 import { Hardware } from "../../job/Hardware";
 import { stagePath } from "../../job/stages";
+import { put } from "../../readings/bound";
 import { NextMove, TroubleNote } from "../../ui/parts";
+import { BODIES, labelOf } from "./labels";
+import { type Measure, MeasureLines, Measures } from "./Measures";
 import { OnIt } from "./OnIt";
 import { PhotoUnder } from "./PhotoUnder";
+import { QuickWords } from "./QuickWords";
 import { Shape } from "./Shape";
 import { SurfacePart } from "./SurfacePart";
 import { type FeatureTrial, useFeatureMoving } from "./useFeatureMoving";
@@ -78,12 +83,31 @@ export function LookOver({
 		setTab("on-it");
 	};
 	const drawing = preview ?? side.drawing;
-	const tall = isTall(drawing);
+	const change = (path: string, text: string) => saveSide(put(side.spec, path, text));
+	const labels = new Map<string, string>(
+		BODIES[side.spec.body.shape].fields.map(([at, label]) => [`/body${at}`, label]),
+	);
+	const measures: Measure[] =
+		preview || tab === "walk" || tab === "photo"
+			? []
+			: feature
+				? feature.dimensions.map((dimension) => ({
+						dimension,
+						label: labelOf(side, feature, dimension.at),
+						text: feature.printed[dimension.at] ?? "",
+						onCommit: (text) => saveFeature(feature, put(feature.spec, dimension.at, text)),
+					}))
+				: side.dimensions.map((dimension) => ({
+						dimension,
+						label: labels.get(dimension.at) ?? dimension.at,
+						text: side.printed[dimension.at] ?? "",
+						onCommit: (text) => change(dimension.at, text),
+					}));
 
-	const picture = (
+	const picture = (height: number) => (
 		<Viewport
 			drawing={drawing}
-			height={tall ? 560 : 350}
+			height={height}
 			label={`${side.name}, ${side.size[0]} ${along(side)}, ${side.size[1]} high. Comma and full stop step through what is on it, arrow keys move the chosen one, plus and minus bring it nearer.`}
 			resetKey={`${side.id} ${preview ? "preview" : ""}`}
 			onTap={(at, reach) => {
@@ -109,15 +133,23 @@ export function LookOver({
 				} else return feature ? motion.onKey(feature, e.key, e.shiftKey) : false;
 				return true;
 			}}
+			figures={(frame, size) =>
+				motion.trial.get() ? null : (
+					<Measures measures={measures} frame={frame} bounds={drawing.bounds} {...size} />
+				)
+			}
 			overlay={(frame) => (
-				<Over
-					frame={frame}
-					side={side}
-					chosen={preview ? null : chosen}
-					moving={motion.trial}
-					damage={tab === "walk" || tab === "photo" ? (walked?.damage ?? []) : []}
-					place={tab === "walk" ? place : null}
-				/>
+				<>
+					<MeasureLines measures={measures} frame={frame} bounds={drawing.bounds} />
+					<Over
+						frame={frame}
+						side={side}
+						chosen={preview ? null : chosen}
+						moving={motion.trial}
+						damage={tab === "walk" || tab === "photo" ? (walked?.damage ?? []) : []}
+						place={tab === "walk" ? place : null}
+					/>
+				</>
 			)}
 		>
 			{(frame) => (
@@ -149,13 +181,13 @@ export function LookOver({
 		<Tabs.Root value={tab} onValueChange={(t) => setTab(t as Tab)} className="@container min-w-0">
 			<Tabs.List
 				aria-label="What is looked over"
-				className="flex gap-1 overflow-x-auto border-soft border-b-2"
+				className="no-scrollbar flex gap-1 overflow-x-auto border-ink border-b-2"
 			>
 				{TABS.map(([value, name]) => (
 					<Tabs.Trigger
 						key={value}
 						value={value}
-						className="h-11 shrink-0 rounded-t px-4 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+						className="h-11 shrink-0 border-b-4 border-b-transparent px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
 					>
 						{value === "on-it" && side.features.length > 0
 							? `${name} (${side.features.length})`
@@ -176,7 +208,15 @@ export function LookOver({
 					guard={guard}
 				/>
 			</Tabs.Content>
-			<Tabs.Content value="on-it" className="pt-3">
+			<Tabs.Content value="on-it" className="flex flex-col gap-3 pt-3">
+				<QuickWords
+					side={side}
+					onPreview={setPreview}
+					onAdd={async (spec) => {
+						const row = await editing.add("feature", side.id, spec);
+						setChosen(row.id);
+					}}
+				/>
 				<OnIt
 					side={side}
 					editing={editing}
@@ -204,21 +244,13 @@ export function LookOver({
 
 	return (
 		<>
-			<main className="flex grow flex-col gap-3 px-6 pt-2 pb-4">
-				{tall ? (
-					<div className="grid gap-4 md:grid-cols-[minmax(20rem,1fr)_minmax(24rem,1.2fr)]">
-						<div className="self-start md:sticky md:top-2">{picture}</div>
-						{parts}
-					</div>
-				) : (
-					<>
-						{/* Stays in sight while its measurements are typed below it. */}
-						<div className="sticky top-0 z-10 bg-liner pt-1">{picture}</div>
-						{parts}
-					</>
-				)}
-			</main>
-			<Next job={job} side={side} moving={motion.trial} signed={walk.data} tab={tab} />
+			<Bench
+				drawing={drawing}
+				picture={picture}
+				bar={<Next job={job} side={side} moving={motion.trial} signed={walk.data} tab={tab} />}
+			>
+				{parts}
+			</Bench>
 			{dialog}
 		</>
 	);
@@ -262,12 +294,19 @@ function Over({
 					<g key={d.entry}>
 						<path
 							d={`M${x} ${y - 17}L${x + 15} ${y + 10}H${x - 15}Z`}
-							fill="#fdfcf7"
-							stroke="#8f1a14"
+							fill="var(--color-paper)"
+							stroke="var(--color-trouble)"
 							strokeWidth={3}
 							strokeLinejoin="round"
 						/>
-						<text x={x} y={y + 6} textAnchor="middle" fontSize={16} fontWeight={700} fill="#8f1a14">
+						<text
+							x={x}
+							y={y + 6}
+							textAnchor="middle"
+							fontSize={16}
+							fontWeight={700}
+							fill="var(--color-trouble)"
+						>
 							{d.number}
 						</text>
 					</g>
@@ -286,8 +325,8 @@ function Cross({ at: [x, y] }: { at: Point }) {
 	const d = `M${x - 16} ${y}H${x + 16}M${x} ${y - 16}V${y + 16}`;
 	return (
 		<g fill="none">
-			<path d={d} stroke="#fdfcf7" strokeWidth={6} />
-			<path d={d} stroke="#2353a4" strokeWidth={2.5} />
+			<path d={d} stroke="var(--color-paper)" strokeWidth={6} />
+			<path d={d} stroke="var(--color-measure)" strokeWidth={2.5} />
 		</g>
 	);
 }

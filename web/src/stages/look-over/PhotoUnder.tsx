@@ -162,7 +162,7 @@ function Points({
 				<polygon
 					points={points.map((p) => `${p.across},${p.down}`).join(" ")}
 					fill="none"
-					stroke="#2353a4"
+					stroke="var(--color-measure)"
 					strokeWidth={3}
 					vectorEffect="non-scaling-stroke"
 				/>

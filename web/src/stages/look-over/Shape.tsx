@@ -267,7 +267,7 @@ function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () =>
 					rows={9}
 					spellCheck={false}
 					onChange={(e) => setText(e.target.value)}
-					className="rounded border border-soft bg-white p-3 font-reading text-lg leading-7"
+					className="rounded border border-soft bg-sheet p-3 font-reading text-lg leading-7"
 				/>
 			</div>
 			<div className="flex flex-col items-start gap-3 text-lg">
@@ -348,7 +348,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 							setFile(chosen);
 							read(chosen, unit, measured);
 						}}
-						className="h-11 rounded border border-soft bg-white p-2"
+						className="h-11 rounded border border-soft bg-sheet p-2"
 					/>
 				</div>
 				<Choice

@@ -29,7 +29,7 @@ export function SignaturePad({ onSign }: { onSign: (name: string, strokes: numbe
 				role="img"
 				aria-label="Sign here"
 				data-testid="signature"
-				className="w-full cursor-crosshair touch-none rounded border-2 border-soft bg-white"
+				className="w-full cursor-crosshair touch-none rounded border-2 border-soft bg-sheet"
 				onPointerDown={(e) => {
 					e.currentTarget.setPointerCapture(e.pointerId);
 					drawing.current = true;
@@ -53,7 +53,7 @@ export function SignaturePad({ onSign }: { onSign: (name: string, strokes: numbe
 					x2={WIDTH - 30}
 					y1={HEIGHT * 0.78}
 					y2={HEIGHT * 0.78}
-					stroke="#6d7877"
+					stroke="var(--color-soft)"
 					strokeDasharray="4 6"
 				/>
 				{strokes.map((stroke, n) => (
@@ -61,7 +61,7 @@ export function SignaturePad({ onSign }: { onSign: (name: string, strokes: numbe
 						key={n}
 						points={stroke.map(([x = 0, y = 0]) => `${x * WIDTH},${y * HEIGHT}`).join(" ")}
 						fill="none"
-						stroke="#1b2628"
+						stroke="var(--color-ink)"
 						strokeWidth={3}
 						strokeLinecap="round"
 						strokeLinejoin="round"

@@ -162,3 +162,23 @@ export const DETAILS: Record<Details["of"], Fields<Details>> = {
 	hollow: [["/depth_mm", "Depth"]],
 	lamp: [],
 };
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** A label in the side's own words. */
+export function inWords(
+	side: Schemas["SideView"],
+	reference: string | null | undefined,
+	label: string,
+): string {
+	const datum = side.spec.references?.find((r) => r.id === reference)?.name ?? side.spec.rail;
+	return label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
+}
+
+/** What a measure of a feature is called, by its path. */
+export function labelOf(side: Schemas["SideView"], { spec }: Schemas["FeatureView"], path: string): string {
+	const point = path.match(/^\/form\/points\/(\d+)\/(back|drop)_mm$/);
+	if (point) return `Point ${Number(point[1]) + 1}, ${point[2] === "back" ? "back" : "down"}`;
+	const field = FORMS[spec.form.form].find(([at]) => `/form${at}` === path);
+	return inWords(side, spec.reference, field?.[1] ?? path);
+}

@@ -57,9 +57,9 @@ struct Audit<'a> {
 /// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, unit: Unit::Millimetre };
 /// let best = mark_face(&ask, &Budget::whole());
 /// let laid = all_strips(&best);
-/// assert!(audit(&ask, &laid, &best).iter().all(|f| f.audited != Audited::NotMet));
+/// assert!(audit(&ask, &laid, &best).iter().all(|f| f.audited != Audited::Fail));
 /// // One strip alone leaves most of the side dark.
-/// assert!(audit(&ask, &laid[..1], &best).iter().any(|f| f.audited == Audited::NotMet));
+/// assert!(audit(&ask, &laid[..1], &best).iter().any(|f| f.audited == Audited::Fail));
 /// ```
 pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<ClauseFinding> {
     let mut sorted: Vec<&Strip> = strips.iter().collect();

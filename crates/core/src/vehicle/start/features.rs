@@ -169,14 +169,18 @@ pub fn feature(
             height_mm: (size(16.0, 0.4, height)).into(),
         },
     };
-    let comes_off = match kind {
+    Feature {
+        comes_off: usual_comes_off(kind),
+        ..Feature::new(kind, form)
+    }
+}
+
+/// Whether a kind usually comes off before film goes on (common practice, no source).
+pub fn usual_comes_off(kind: FeatureKind) -> ComesOff {
+    match kind {
         FeatureKind::Badge | FeatureKind::Handle | FeatureKind::Lamp | FeatureKind::Socket => {
             ComesOff::GoesBack
         }
         _ => ComesOff::Stays,
-    };
-    Feature {
-        comes_off,
-        ..Feature::new(kind, form)
     }
 }

@@ -75,7 +75,7 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 	return (
 		<form
 			aria-label="Retroreflectometer"
-			className="mt-4 grid items-end gap-2 border-line border-t pt-3 sm:grid-cols-3"
+			className="mt-4 grid items-end gap-2 border-line border-t pt-3 @md:grid-cols-3"
 			onSubmit={async (e) => {
 				e.preventDefault();
 				const reading = Number(next.reading);
@@ -103,7 +103,7 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 				}
 			}}
 		>
-			<h4 className="font-bold sm:col-span-3">Retroreflectometer, if there is one</h4>
+			<h4 className="font-bold @md:col-span-3">Retroreflectometer, if there is one</h4>
 			<label>
 				<span className="text-soft">Where</span>
 				<input
@@ -145,7 +145,7 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 			</label>
 			<Button type="submit">Add the reading</Button>
 			{wrong && (
-				<p role="alert" className="text-trouble sm:col-span-3">
+				<p role="alert" className="text-trouble @md:col-span-3">
 					! {wrong}
 				</p>
 			)}

@@ -38,14 +38,14 @@ export function FaceForm({
 	const tractor = view.vehicle?.vehicle.kind === "tractor";
 	const rear = view.face === "rear";
 	return (
-		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 sm:grid-cols-2">
-			<h3 className="font-bold text-xl sm:col-span-2">This face</h3>
+		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2">
+			<h3 className="font-bold text-xl @md:col-span-2">This face</h3>
 			<LengthField
 				label={`${side.spec.rail ?? "Rail"} above the ground, at curb weight`}
 				printed={view.printed["/ground_mm"]}
 				onCommit={(typed) => save({ ground_mm: typed })}
 			/>
-			<div className="flex items-end gap-2 sm:col-span-2">
+			<div className="flex items-end gap-2 @md:col-span-2">
 				<div className="min-w-0 grow">
 					<Choice
 						label="Tape"
@@ -60,7 +60,7 @@ export function FaceForm({
 				<Button onClick={() => setShelf(true)}>Shelf</Button>
 			</div>
 			{tapes.data && tapes.data.length === 0 && (
-				<p className="sm:col-span-2">No tape is on the shelf yet. Put one there first.</p>
+				<p className="@md:col-span-2">No tape is on the shelf yet. Put one there first.</p>
 			)}
 			{!rear && view.vehicle?.set !== "unece" && (
 				<>
@@ -99,7 +99,7 @@ function Underride({ view, marking, save, settle }: Part) {
 	if (!u) {
 		return (
 			<Button
-				className="sm:col-span-2"
+				className="@md:col-span-2"
 				onClick={() =>
 					settle({
 						underride: {
@@ -119,7 +119,7 @@ function Underride({ view, marking, save, settle }: Part) {
 	const fields = bind<FaceMarking>(marking, view.printed, save);
 	const free = u.free_of?.[0];
 	return (
-		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
+		<fieldset className="grid gap-3 border-line border-t pt-2 @md:col-span-2 @md:grid-cols-2">
 			<legend className="font-bold">Underride member</legend>
 			{fields.length("/underride/from_mm", "Begins along the rear")}
 			{fields.length("/underride/to_mm", "Ends")}
@@ -162,7 +162,7 @@ function Tractor({ view, marking, save, settle }: Part) {
 	};
 	const fields = bind<FaceMarking>({ ...marking, tractor: t }, view.printed, save);
 	return (
-		<fieldset className="grid gap-3 border-line border-t pt-2 sm:col-span-2 sm:grid-cols-2">
+		<fieldset className="grid gap-3 border-line border-t pt-2 @md:col-span-2 @md:grid-cols-2">
 			<legend className="font-bold">Where the two strips can go</legend>
 			<Choice
 				label="On"
@@ -212,7 +212,7 @@ function Shelf({
 	};
 	const [tape, setTape] = useState(blank);
 	const { wrong, send } = useShopSend("tapes");
-	const input = "h-11 w-full rounded border border-soft bg-white px-3";
+	const input = "h-11 w-full rounded border border-soft bg-sheet px-3";
 	return (
 		<Sheet open={open} onOpenChange={onOpenChange} title="Reflective tape on the shelf" wide>
 			<ul className="mb-4">
@@ -231,7 +231,7 @@ function Shelf({
 			</ul>
 			<form
 				aria-label="One more tape"
-				className="grid gap-3 rounded bg-paper p-4 sm:grid-cols-2"
+				className="grid gap-3 rounded bg-paper p-4 @md:grid-cols-2"
 				onSubmit={async (e) => {
 					e.preventDefault();
 					const stock = {
@@ -279,7 +279,7 @@ function Shelf({
 					/>
 				</label>
 				{tape.runs.map((r, n) => (
-					<div key={n} className="grid grid-cols-[1fr_1fr] gap-2 sm:col-span-2">
+					<div key={n} className="grid grid-cols-[1fr_1fr] gap-2 @md:col-span-2">
 						<Choice
 							label={`Colour ${n + 1}`}
 							value={r.colour}
@@ -315,11 +315,11 @@ function Shelf({
 					One colour fewer
 				</Button>
 				{wrong && (
-					<div className="sm:col-span-2">
+					<div className="@md:col-span-2">
 						<TroubleNote>{wrong}</TroubleNote>
 					</div>
 				)}
-				<Button look="next" type="submit" className="sm:col-span-2">
+				<Button look="next" type="submit" className="@md:col-span-2">
 					Put it on the shelf
 				</Button>
 			</form>

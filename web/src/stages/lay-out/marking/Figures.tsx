@@ -41,7 +41,7 @@ export function Figures({ set }: { set: Schemas["RuleSet"] }) {
 				{shown?.figures.map((f) => (
 					<li
 						key={f.figure.key}
-						className="grid items-end gap-x-4 gap-y-1 border-line border-t py-2 md:grid-cols-[1fr_9rem_12rem]"
+						className="grid items-end gap-x-4 gap-y-1 border-line border-t py-2 @lg:grid-cols-[1fr_9rem_12rem]"
 					>
 						<p>
 							{f.figure.says} <span className="text-soft">({f.figure.clause})</span>

@@ -57,7 +57,7 @@ export function MarkRuns({
 			{ground.below_mm > 0 && (
 				<polyline
 					points={line.map((p) => p.join(",")).join(" ")}
-					stroke="#1b2628"
+					stroke="var(--color-ink)"
 					strokeWidth={3}
 					strokeDasharray="10 6"
 					fill="none"
@@ -67,8 +67,8 @@ export function MarkRuns({
 			{member && (
 				<polygon
 					points={member.map((c) => px(frame, c).join(",")).join(" ")}
-					fill="#c7c3b3"
-					stroke="#1b2628"
+					fill="var(--color-line)"
+					stroke="var(--color-ink)"
 					pointerEvents="none"
 				/>
 			)}
@@ -78,7 +78,7 @@ export function MarkRuns({
 						key={`${s.number} ${run.corners.join()}`}
 						points={run.corners.map((c) => px(frame, c).join(",")).join(" ")}
 						fill={INK[run.colour]}
-						stroke="#1b2628"
+						stroke="var(--color-ink)"
 						strokeWidth={1}
 						pointerEvents="none"
 					/>
@@ -116,7 +116,7 @@ export function MarkRuns({
 								width={right - left + 8}
 								height={foot - top + 8}
 								fill="none"
-								stroke="#8c1610"
+								stroke="var(--color-trouble)"
 								strokeWidth={4}
 								pointerEvents="none"
 							/>
@@ -129,8 +129,8 @@ export function MarkRuns({
 								textAnchor="middle"
 								fontSize={13}
 								fontWeight={700}
-								fill="#1b2628"
-								stroke="#f5f1e6"
+								fill="var(--color-ink)"
+								stroke="var(--color-tape-pale)"
 								strokeWidth={3}
 								paintOrder="stroke"
 								pointerEvents="none"

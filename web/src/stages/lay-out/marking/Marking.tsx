@@ -129,7 +129,7 @@ export function Marking({
 							</Tabs.Trigger>
 						))}
 				</Tabs.List>
-				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 xl:grid-cols-2">
+				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 @4xl:grid-cols-2">
 					<VehicleForm view={view} save={saveVehicle} tell={tell} />
 					<FaceForm
 						side={side}
@@ -139,7 +139,7 @@ export function Marking({
 						settle={settle}
 					/>
 					{found && (
-						<section aria-label="Whether it is required" className="rounded bg-paper p-4 xl:col-span-2">
+						<section aria-label="Whether it is required" className="rounded bg-paper p-4 @4xl:col-span-2">
 							<h3 className="font-bold text-xl">{ANSWER[found.applies.required]}</h3>
 							<ul>
 								{found.applies.reasons.map((r) => (

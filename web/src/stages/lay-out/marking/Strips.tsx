@@ -66,7 +66,7 @@ export function Strips({
 				{strips.map((s, n) => (
 					<li
 						key={s.number}
-						className="grid grid-cols-[2rem_minmax(0,1fr)_minmax(0,1fr)] items-end gap-2 border-line border-t py-2 sm:grid-cols-[2rem_9rem_8rem_1fr_auto]"
+						className="grid grid-cols-[2rem_minmax(0,1fr)_minmax(0,1fr)] items-end gap-2 border-line border-t py-2 @md:grid-cols-[2rem_9rem_8rem_1fr_auto]"
 					>
 						<strong className="pb-2 text-right text-xl">{s.number}</strong>
 						<LengthField
@@ -79,7 +79,7 @@ export function Strips({
 							printed={s.centre.text}
 							onCommit={(typed) => edit(n, { centre_mm: typed })}
 						/>
-						<p className="max-sm:col-span-3">
+						<p className="max-@md:col-span-3">
 							{s.strip.element !== "line" && <>{s.part}, </>}
 							{s.strip.upright ? "upright, " : ""}to <b className="font-reading">{s.end.text}</b>,{" "}
 							<b className="font-reading">{s.length.text}</b> long, upper edge{" "}
@@ -87,7 +87,7 @@ export function Strips({
 							{s.strip.split_mm != null && "; split along its middle"}
 							{s.cut_back.length > 0 && <>; cut back from {s.cut_back.join(", ")}</>}
 						</p>
-						<span className="flex gap-1 max-sm:col-span-3">
+						<span className="flex gap-1 max-@md:col-span-3">
 							<Button
 								aria-label={`Strip ${s.number}: one colour fewer`}
 								disabled={s.strip.runs.length < 2}
@@ -176,9 +176,9 @@ export function ReadBack({
 				{read.map((s, n) => (
 					<li
 						key={n}
-						className="grid grid-cols-2 items-end gap-2 border-line border-t py-2 sm:grid-cols-[2rem_repeat(4,minmax(0,1fr))]"
+						className="grid grid-cols-2 items-end gap-2 border-line border-t py-2 @md:grid-cols-[2rem_repeat(4,minmax(0,1fr))]"
 					>
-						<strong className="pb-2 text-right text-xl max-sm:col-span-2 max-sm:text-left">{n + 1}</strong>
+						<strong className="pb-2 text-right text-xl max-@md:col-span-2 max-sm:text-left">{n + 1}</strong>
 						{field(n, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
 						{field(n, "to_mm", s.upright ? "upper end" : "ends")}
 						{field(n, "at_mm", s.upright ? "edge along the rail" : "middle above ground")}

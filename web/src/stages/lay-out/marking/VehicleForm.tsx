@@ -47,9 +47,9 @@ export function VehicleForm({
 	return (
 		<section
 			aria-label="The vehicle"
-			className="grid content-start gap-3 rounded bg-paper p-4 sm:grid-cols-2"
+			className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2"
 		>
-			<h3 className="font-bold text-xl sm:col-span-2">The vehicle</h3>
+			<h3 className="font-bold text-xl @md:col-span-2">The vehicle</h3>
 			<Choice
 				label="Rules"
 				value={now.set}
@@ -109,7 +109,7 @@ export function VehicleForm({
 					}}
 				/>
 			</label>
-			<div className="grid sm:col-span-2">
+			<div className="grid @md:col-span-2">
 				{FLAGS.filter(([, , sets]) => sets.includes(now.set)).map(([key, text]) => (
 					<label key={key} className="flex min-h-11 items-center gap-3">
 						<input

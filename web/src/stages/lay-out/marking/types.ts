@@ -15,7 +15,11 @@ export type SaveFace = (change: Partial<FaceMarking>) => Promise<unknown>;
 /** The same from a button or a choice: what is wrong is told above, nothing rejects. */
 export type SettleFace = (change: Partial<FaceMarking>) => void;
 
-export const INK: Record<Colour, string> = { red: "#b3140d", white: "#ffffff", yellow: "#e0b400" };
+export const INK: Record<Colour, string> = {
+	red: "var(--color-strip-red)",
+	white: "var(--color-sheet)",
+	yellow: "var(--color-strip-yellow)",
+};
 
 export const AUDITED: Record<Schemas["Audited"], string> = {
 	pass: "✓ kept",

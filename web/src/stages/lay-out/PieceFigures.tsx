@@ -1,0 +1,69 @@
+import { ask, client, type Schemas } from "../../api/client";
+import { Figures, type PictureFigure } from "../../drawing/Figures";
+import { type Frame, px } from "../../drawing/frame";
+import { chainGaps, slipAt } from "../../drawing/Tape";
+import type { Box } from "../../drawing/tags";
+
+type Piece = Schemas["PieceView"];
+
+/** Slips and chain of a piece, typed where they stand: the piece moves so that the tape reads what was typed. */
+export function PieceFigures({
+	side,
+	piece,
+	frame,
+	size,
+	dim,
+	onKeep,
+}: {
+	side: Schemas["SideView"];
+	piece: Piece;
+	frame: Frame;
+	size: { width: number; height: number };
+	dim: boolean;
+	onKeep: (piece: Piece, spec: Piece["spec"]) => Promise<unknown>;
+}) {
+	const { flats, chain, first_letter, last_letter } = piece.readings;
+	const type = (which: Schemas["TapeFigure"]) => async (reads_mm: string) => {
+		const answer = await ask(
+			client.POST("/api/sides/{id}/evaluate", {
+				params: { path: { id: side.id } },
+				body: { only_tried: true, pieces: [{ id: piece.id, spec: piece.spec, typed: { which, reads_mm } }] },
+			}),
+		);
+		const moved = answer.pieces[0];
+		if (!moved) throw new Error(answer.failed[0]?.problem.detail ?? "It cannot lie there.");
+		return onKeep(piece, moved.spec);
+	};
+	const slips = (["front", "rear"] as const).map(
+		(end): PictureFigure => ({
+			key: end,
+			label: `What the tape reads at the ${end} flat${flats[end].letter ? `, ${flats[end].letter}` : ""}`,
+			text: flats[end].wanted.text,
+			...slipAt(piece.datum, frame, flats[end]),
+			onCommit: type({ figure: end === "front" ? "front_flat" : "rear_flat" }),
+			look: "slip",
+		}),
+	);
+	const near = Math.min(first_letter.mm, last_letter.mm);
+	const far = Math.max(first_letter.mm, last_letter.mm);
+	const gaps = chainGaps(side.drawing, piece.datum, frame, chain).map(
+		({ number, text, from, to, at }): PictureFigure => {
+			const moves = chain[number]?.running.mm === near || chain[number - 1]?.running.mm === far;
+			return {
+				key: `gap ${number}`,
+				label: `From the ${from} to the ${to}`,
+				text,
+				at,
+				middle: at,
+				onCommit: moves ? type({ figure: "gap", number }) : undefined,
+				look: "chain",
+			};
+		},
+	);
+	// Front to rear along the rail, then along the chain.
+	slips.sort((a, b) => a.at[0] - b.at[0]);
+	const [x = 0, y = 0, w = 0, h = 0] = piece.bounds;
+	const [left, top] = px(frame, [x, y]);
+	const film: Box = { x: left, y: top, w: w * frame.scale, h: h * frame.scale };
+	return <Figures figures={[...slips, ...gaps]} taken={[film]} {...size} dim={dim} />;
+}
