@@ -155,5 +155,5 @@ test("the stages that are not there yet stand in the rail without being buttons"
 	const rail = page.getByRole("navigation", { name: "Stages of the job" });
 	await expect(rail.getByRole("listitem")).toHaveCount(9);
 	await expect(rail.getByRole("link")).toHaveCount(5);
-	await expect(rail.getByText("not yet")).toHaveCount(4);
+	await expect(rail.getByText("still to come")).toHaveCount(4);
 });

@@ -21,8 +21,10 @@ test("lengths that cannot be read get a sentence, keep what was typed and change
 	await typeLength(page, /Rail falls/, "9'");
 	await expect(page.getByRole("alert").filter({ hasText: "leave the side" })).toBeVisible();
 	await page.reload();
-	await expect(page.getByRole("textbox", { name: /Length along the top rail/ })).toHaveValue("24' 0");
-	await expect(page.getByRole("textbox", { name: /Rail falls/ })).toHaveValue("0");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Length along the top rail/ }),
+	).toHaveValue("24' 0");
+	await expect(page.getByTestId("bench-work").getByRole("textbox", { name: /Rail falls/ })).toHaveValue("0");
 });
 
 test("lettering that cannot be cut or does not fit is refused in words", async ({ page }) => {
@@ -54,7 +56,7 @@ test("two tabs on one job: the second writer sees both versions and loses nothin
 	const other = await context.newPage();
 	await other.goto(page.url());
 	await other.getByRole("tab", { name: "Place" }).click();
-	await expect(other.getByRole("textbox", { name: /cap line/ })).toHaveValue("12");
+	await expect(other.getByTestId("bench-work").getByRole("textbox", { name: /cap line/ })).toHaveValue("12");
 	// The second tab hears nothing of the first one's change.
 	await other.route("**/api/sides/*", (route) =>
 		route.request().method() === "GET" ? route.abort() : route.continue(),
@@ -62,7 +64,7 @@ test("two tabs on one job: the second writer sees both versions and loses nothin
 
 	await page.getByRole("tab", { name: "Place" }).click();
 	await typeLength(page, /cap line/, "14");
-	await expect(page.getByRole("textbox", { name: /cap line/ })).toHaveValue("14");
+	await expect(page.getByTestId("bench-work").getByRole("textbox", { name: /cap line/ })).toHaveValue("14");
 
 	await typeLength(other, /first letter/, "30");
 	const dialog = other.getByRole("dialog", { name: "Two people changed this" });

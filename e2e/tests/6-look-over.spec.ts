@@ -41,13 +41,15 @@ test("features by mouse: chosen in the picture, dragged onto a reading, copied, 
 	await typeLength(page, /to the first/, "1200");
 	await addFeature(page, "What film keeps off", "socket");
 	await typeLength(page, /Front edge to its middle/, "800");
-	await expect(page.getByRole("textbox", { name: /Front edge to its middle/ })).toHaveValue("800 mm");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Front edge to its middle/ }),
+	).toHaveValue("800 mm");
 	await page.getByRole("button", { name: "Whole" }).click();
 	await page.evaluate(() => scrollTo(0, 0));
 
 	// Drag the socket to within reach of the seam: it takes the seam's reading.
 	const where = await page.evaluate(() => {
-		const mark = document.querySelectorAll('[data-testid="viewport"] svg')[1]?.querySelector("path");
+		const mark = document.querySelector('[data-testid="chosen"] path');
 		const box = mark?.getBoundingClientRect();
 		return box && { x: box.x + box.width / 2, y: box.y + box.height / 2, scale: box.width };
 	});
@@ -67,17 +69,25 @@ test("features by mouse: chosen in the picture, dragged onto a reading, copied, 
 	await page.mouse.move(seam + 0.4, where.y, { steps: 4 });
 	await expect(nextMove(page)).toContainText("In line upright with the seam.");
 	await page.mouse.up();
-	await expect(page.getByRole("textbox", { name: /Front edge to its middle/ })).toHaveValue("1200 mm");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Front edge to its middle/ }),
+	).toHaveValue("1200 mm");
 	await page.getByRole("button", { name: "Undo" }).click();
-	await expect(page.getByRole("textbox", { name: /Front edge to its middle/ })).toHaveValue("800 mm");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Front edge to its middle/ }),
+	).toHaveValue("800 mm");
 	await page.getByRole("button", { name: "Redo" }).click();
-	await expect(page.getByRole("textbox", { name: /Front edge to its middle/ })).toHaveValue("1200 mm");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Front edge to its middle/ }),
+	).toHaveValue("1200 mm");
 
 	// Copied to the mirror side at the same distances.
 	await page.getByRole("button", { name: "Copy to the other side" }).click();
 	await chooseSide(page, /curb side/);
 	await page.getByRole("button", { name: /^socket/i }).click();
-	await expect(page.getByRole("textbox", { name: /Front edge to its middle/ })).toHaveValue("1200 mm");
+	await expect(
+		page.getByTestId("bench-work").getByRole("textbox", { name: /Front edge to its middle/ }),
+	).toHaveValue("1200 mm");
 
 	// Repeated by pitch, both typed in one go; off the side it is told and nothing changes.
 	await typeLength(page, "From one to the next", "900");

@@ -83,7 +83,7 @@ test("a stripe keeps its gap at both ends, tapers, and follows the side as it gr
 	const width = page.getByRole("region", { name: "Width" });
 	const before = await width.textContent();
 	await toStage(page, "Look over");
-	const length = page.getByLabel(/Length along/);
+	const length = page.getByTestId("bench-work").getByLabel(/Length along/);
 	const was = await length.inputValue();
 	await typeLength(
 		page,
@@ -156,7 +156,7 @@ test("every rule for a place: edges, rows, beside, under, heights, angles; what 
 	await tab(page, "Place");
 	await choose(page, /Along the/, "from an edge to its nearer end");
 	await choose(page, "From the", "rear edge");
-	await expect(page.getByRole("combobox", { name: "It lies" })).toContainText("ahead of it");
+	await expect(page.getByRole("combobox", { name: "It lies" })).toContainText("ahead of");
 	await typeLength(page, "Clear distance along", "10");
 	await tab(page, "Readings");
 	await expect(page.getByRole("region", { name: "First to last letter" })).toContainText(

@@ -112,9 +112,9 @@ export async function addFeature(page: Page, group: string, kind: string) {
 	await expect(page.getByRole("region", { name: kind })).toBeVisible();
 }
 
-/** Types a length into a field and takes it with Enter. */
+/** Types a length into a field of the work beside the picture and takes it with Enter. */
 export async function typeLength(page: Page, label: string | RegExp, text: string) {
-	const field = page.getByRole("textbox", { name: label });
+	const field = page.getByTestId("bench-work").getByRole("textbox", { name: label });
 	await field.fill(text);
 	await field.press("Enter");
 	return field;

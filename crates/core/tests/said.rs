@@ -103,7 +103,12 @@ fn every_length_of_a_rule_is_a_field_at_its_own_place() {
 }
 
 /// Types a figure over and gives what then stands there.
-fn typed_over(kind: SideKind, asked: &Piece, figure: TapeFigure, reads: f64) -> Option<PlannedPiece> {
+fn typed_over(
+    kind: SideKind,
+    asked: &Piece,
+    figure: TapeFigure,
+    reads: f64,
+) -> Option<PlannedPiece> {
     let before = planned(kind, asked);
     let (back, down) = move_to_read(&before.readings, figure, reads)?;
     let side = body(kind);

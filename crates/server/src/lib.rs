@@ -3,6 +3,7 @@
 //! Keeps no state of its own between requests.
 
 pub mod both;
+pub mod command;
 pub mod compute;
 pub mod corrections;
 pub mod demo;

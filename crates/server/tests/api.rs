@@ -56,7 +56,12 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
         "27 3/4"
     );
     assert_eq!(piece["printed"]["/place/down/distance_mm"], "27 3/4");
-    assert!(piece["film"].as_str().unwrap().starts_with('M'));
+    assert!(
+        piece["layers"][0]["film"]
+            .as_str()
+            .unwrap()
+            .starts_with('M')
+    );
     let tried = api
         .post(&format!("/api/sides/{side}/evaluate"), json!({ "only_tried": true, "pieces": [{ "id": id, "spec": piece["spec"], "nudge": { "right_mm": 1.5875, "down_mm": 0.0 } }] }))
         .await;

@@ -85,8 +85,12 @@ export function Bench({
 		return (
 			<>
 				<main ref={ref} className={`flex min-w-0 grow flex-col px-4 pb-4 sm:px-6 ${floor ? "floor" : ""}`}>
-					<div className="sticky top-0 z-10 bg-liner pb-1">{width > 0 && picture(high)}</div>
-					<div className="@container min-w-0">{children}</div>
+					<div data-testid="bench-picture" className="sticky top-0 z-10 bg-liner pb-1">
+						{width > 0 && picture(high)}
+					</div>
+					<div data-testid="bench-work" className="@container min-w-0">
+						{children}
+					</div>
 				</main>
 				{bar}
 			</>

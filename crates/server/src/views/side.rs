@@ -76,8 +76,6 @@ pub struct PieceView {
     pub said: Vec<Said>,
     /// Its lengths as printed, by path of the field.
     pub printed: BTreeMap<String, String>,
-    /// Film outlines in the picture frame, all layers together.
-    pub film: PathData,
     /// What is cut from each film, the one that goes on first first.
     pub layers: Vec<LayerView>,
     /// Middles of the registration marks in the picture frame.
@@ -329,7 +327,6 @@ fn piece_view(
         findings: planned.findings.clone(),
         overlaps: planned.overlaps.clone(),
         fit: planned.placed.fit.clone(),
-        film: screen_path(&film, SCREEN_MM),
         bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
         datum: [[datum.zero.x, datum.zero.y], [end.x, end.y]],
         datum_name: plan

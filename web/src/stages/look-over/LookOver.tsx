@@ -283,7 +283,10 @@ function Over({
 				{/* Where its new readings have it, as the server last answered; the mark follows the pointer. */}
 				{moving?.answer && <Landed drawing={moving.answer.drawing} least={least} />}
 				{chosen && (
-					<g transform={moving ? `translate(${moving.wish.right} ${moving.wish.down})` : undefined}>
+					<g
+						data-testid="chosen"
+						transform={moving ? `translate(${moving.wish.right} ${moving.wish.down})` : undefined}
+					>
 						<FeatureMark drawing={side.drawing} feature={chosen} least={least} />
 					</g>
 				)}
