@@ -155,7 +155,7 @@ export function Job() {
 					</div>
 					<div className="flex items-center justify-between gap-1.5 py-1">
 						{plan}
-						<div className="flex items-center gap-1.5">
+						<div className="flex shrink-0 items-center gap-1.5">
 							{undo}
 							<WhoChoice />
 						</div>

@@ -59,6 +59,9 @@ pub struct PacketSide {
     pub zero_edge: String,
     /// How it is drawn.
     pub picture: SidePicture,
+    /// Figures of its shape that nobody has measured yet, in words.
+    #[serde(default)]
+    pub unmeasured: Vec<String>,
     /// Its pieces with their figures.
     pub pieces: Vec<PacketPiece>,
 }
@@ -113,6 +116,7 @@ impl PacketSide {
             name: side.name(words),
             zero_edge: side.edge_names(words).zero,
             picture: SidePicture::of(plan),
+            unmeasured: side.unmeasured_names(),
             pieces,
         }
     }
@@ -234,6 +238,24 @@ fn capitalised(text: &str) -> String {
     })
 }
 
+/// Characters of a line under the picture that the paper holds.
+const RULE_LINE: usize = 130;
+
+/// Text in lines of at most so many characters, broken between words.
+fn lines_of(text: &str, most: usize) -> Vec<String> {
+    let mut lines: Vec<String> = Vec::new();
+    for word in text.split_whitespace() {
+        match lines.last_mut() {
+            Some(line) if line.chars().count() + 1 + word.chars().count() <= most => {
+                line.push(' ');
+                line.push_str(word);
+            }
+            _ => lines.push(word.to_owned()),
+        }
+    }
+    lines
+}
+
 fn readings_page(
     sheet: &mut Sheet<'_, '_>,
     packet: &Packet,
@@ -275,8 +297,19 @@ fn readings_page(
             .clone()
             .map_or("corner of the box".into(), |l| format!("flat of {l}"))
     };
+    for (n, line) in lines_of(&piece.rule, RULE_LINE).iter().take(2).enumerate() {
+        sheet.text(MARGIN, 345.0 + n as f32 * 12.0, 10.0, Face::Words, line);
+    }
     let left = MARGIN;
-    let mut y = 366.0;
+    let mut y = 376.0;
+    if !side.unmeasured.is_empty() {
+        let told = format!(
+            "! Not measured yet: {}. Measure before cutting.",
+            side.unmeasured.join(", ")
+        );
+        sheet.text(left, y, 10.0, Face::Bold, &told);
+        y += 16.0;
+    }
     let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: &str| {
         sheet.text(left, y, 10.0, Face::Words, label);
         sheet.text(left + 158.0, y, 10.0, Face::Mono, value);

@@ -123,11 +123,27 @@ impl Desk {
             .await
     }
 
+    /// The shop; one without a name and with nothing settled where none is set up yet.
+    pub async fn shop_or_empty(&self) -> Result<windrift_store::entity::shop::Model, Problem> {
+        match self.store.shop().await {
+            Err(windrift_store::StoreError::NotFound(_)) => {
+                Ok(windrift_store::entity::shop::Model {
+                    id: 1,
+                    name: String::new(),
+                    settings: serde_json::Value::Object(serde_json::Map::new()),
+                    revision: 0,
+                    crew_id: None,
+                })
+            }
+            found => Ok(found?),
+        }
+    }
+
     /// The shop's ways as they stand.
     ///
     /// Errors: settings that cannot be read are said to be so; they never become defaults.
     pub async fn ways(&self) -> Result<Ways, Problem> {
-        let shop = self.store.shop().await?;
+        let shop = self.shop_or_empty().await?;
         let own = self.store.typefaces().await?;
         Ok(Ways {
             settings: settings_of(&shop.settings)?,

@@ -1,8 +1,9 @@
 //! Reading jobs and sides, and making new ones.
 
-use sea_orm::sea_query::OnConflict;
+use sea_orm::sea_query::extension::postgres::PgExpr;
+use sea_orm::sea_query::{Expr, OnConflict};
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
+    ActiveModelTrait, ColumnTrait, Condition, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
     QuerySelect, Set, TransactionTrait,
 };
 use serde_json::Value;
@@ -98,6 +99,22 @@ impl Store {
             .ok_or(StoreError::NotFound("crew member"))
     }
 
+    /// Renames a member of the crew and gives them a part.
+    ///
+    /// Errors: [`StoreError::NotFound`] where there is nobody with that key.
+    pub async fn change_crew(&self, id: Uuid, name: &str, role: &str) -> Result<(), StoreError> {
+        let done = crew::Entity::update_many()
+            .col_expr(crew::Column::Name, name.into())
+            .col_expr(crew::Column::Role, role.into())
+            .filter(crew::Column::Id.eq(id))
+            .exec(&self.db)
+            .await?;
+        if done.rows_affected == 0 {
+            return Err(StoreError::NotFound("crew member"));
+        }
+        Ok(())
+    }
+
     /// Adds a member of the crew; the same id again changes nothing.
     pub async fn add_crew(&self, member: crew::Model) -> Result<(), StoreError> {
         let row: crew::ActiveModel = member.into();
@@ -108,10 +125,29 @@ impl Store {
         Ok(())
     }
 
-    /// One page of jobs, newest first, and how many there are in all.
-    pub async fn jobs(&self, page: u64, page_size: u64) -> Result<(Vec<JobRows>, u64), StoreError> {
-        let total = job::Entity::find().count(&self.db).await?;
-        let jobs = job::Entity::find()
+    /// One page of jobs, newest first, and how many there are in all: those whose title, customer or vehicle has every word of `find`.
+    pub async fn jobs(
+        &self,
+        page: u64,
+        page_size: u64,
+        find: &str,
+    ) -> Result<(Vec<JobRows>, u64), StoreError> {
+        let mut wanted = job::Entity::find();
+        for word in find.split_whitespace() {
+            let plain = word
+                .replace('\\', "\\\\")
+                .replace('%', "\\%")
+                .replace('_', "\\_");
+            let like = format!("%{plain}%");
+            wanted = wanted.filter(
+                Condition::any()
+                    .add(Expr::col(job::Column::Title).ilike(like.as_str()))
+                    .add(Expr::col(job::Column::Customer).ilike(like.as_str()))
+                    .add(Expr::col(job::Column::VehicleKind).ilike(like.as_str())),
+            );
+        }
+        let total = wanted.clone().count(&self.db).await?;
+        let jobs = wanted
             .order_by_desc(job::Column::CreatedAt)
             .order_by_desc(job::Column::Id)
             .offset(page * page_size)

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "./client";
 import { once } from "./once";
@@ -6,10 +6,11 @@ import { once } from "./once";
 export const useShop = () =>
 	useQuery({ queryKey: ["shop"], queryFn: () => ask(client.GET("/api/shop")), staleTime: 60_000 });
 
-export const useJobs = (page: number) =>
+export const useJobs = (page: number, find: string) =>
 	useQuery({
-		queryKey: ["jobs", page],
-		queryFn: () => ask(client.GET("/api/jobs", { params: { query: { page } } })),
+		queryKey: ["jobs", page, find],
+		placeholderData: keepPreviousData,
+		queryFn: () => ask(client.GET("/api/jobs", { params: { query: find ? { page, find } : { page } } })),
 	});
 
 export const useJob = (id: string) =>

@@ -17,11 +17,17 @@ export type PictureFigure = {
 	onCommit?: (text: string) => Promise<unknown>;
 	/** A slip stands on blue, a measure on the paper. */
 	look: "slip" | "measure" | "chain";
+	/** Drawn differently: nobody has measured it. */
+	doubtful?: boolean;
 };
 
 const SIZES = { slip: 22, measure: 17, chain: 17 };
-const tall = (look: PictureFigure["look"]) => SIZES[look] + (look === "slip" ? 14 : 11);
-const wide = ({ text, look }: PictureFigure) => readingWidth(text, SIZES[look]) + (look === "slip" ? 22 : 16);
+/** The same where the picture is a phone's, px wide. */
+const PHONE = 520;
+const SMALL = { slip: 17, measure: 15, chain: 14 };
+const tall = (look: PictureFigure["look"], size: number) => size + (look === "slip" ? 14 : 11);
+const wide = ({ text, look }: PictureFigure, size: number) =>
+	readingWidth(text, size) + (look === "slip" ? 22 : 16);
 
 /**
  * The figures of a picture, each an input at its own place: touched it opens for typing, Tab goes on along the tape. They stand over the
@@ -42,8 +48,14 @@ export function Figures({
 	height: number;
 	dim?: boolean;
 }) {
+	const sizes = width < PHONE ? SMALL : SIZES;
 	const boxes = settle(
-		figures.map((f) => ({ at: f.at, middle: f.middle, w: wide(f), h: tall(f.look) })),
+		figures.map((f) => ({
+			at: f.at,
+			middle: f.middle,
+			w: wide(f, sizes[f.look]),
+			h: tall(f.look, sizes[f.look]),
+		})),
 		taken,
 		{ x: 2, y: 2, w: width - 4, h: height - 4 },
 	);
@@ -73,7 +85,7 @@ export function Figures({
 			</svg>
 			{figures.map((f, n) => {
 				const box = boxes[n];
-				return box && <Tag key={f.key} figure={f} box={box} />;
+				return box && <Tag key={f.key} figure={f} box={box} size={sizes[f.look]} />;
 			})}
 		</div>
 	);
@@ -89,10 +101,10 @@ const LOOKS = {
 	chain: "bg-liner text-measure border-transparent underline underline-offset-4",
 };
 
-function Tag({ figure, box }: { figure: PictureFigure; box: Box }) {
-	const { label, text, look, onCommit } = figure;
-	const place = { left: box.x, top: box.y, width: box.w, height: box.h, fontSize: SIZES[look] };
-	const face = `absolute flex items-center justify-center rounded border-[1.5px] px-0.5 text-center font-bold font-reading leading-none ${LOOKS[look]}`;
+function Tag({ figure, box, size }: { figure: PictureFigure; box: Box; size: number }) {
+	const { label, text, look, onCommit, doubtful } = figure;
+	const place = { left: box.x, top: box.y, width: box.w, height: box.h, fontSize: size };
+	const face = `absolute flex items-center justify-center rounded border-[1.5px] px-0.5 text-center font-bold font-reading leading-none ${LOOKS[look]} ${doubtful ? "!border-dashed !border-trouble !text-trouble italic" : ""}`;
 	if (!onCommit) {
 		return (
 			<span

@@ -30,7 +30,7 @@ export function PlanView({
 			.join(" ");
 	const named = (id: string) => sides.find((s) => s.id === id);
 	return (
-		<div className="flex items-center gap-2">
+		<div className="flex min-w-0 flex-1 items-center gap-2">
 			<svg width={SIZE.width} height={SIZE.height} aria-hidden className="hidden lg:block">
 				<polygon
 					points={points(plan.body)}
@@ -62,7 +62,7 @@ export function PlanView({
 					);
 				})}
 			</svg>
-			<div className="w-36 min-w-0 sm:w-44 [&_button]:h-9 [&_span.text-soft]:sr-only">
+			<div className="w-full min-w-0 max-w-44 lg:w-44 [&_button]:h-9 [&_span.text-soft]:sr-only">
 				<Choice
 					label="Which side"
 					value={chosen ?? ""}

@@ -227,20 +227,24 @@ export function Viewport({
 					</div>
 				)}
 			</div>
-			<div className="absolute right-2 bottom-2 flex gap-1">
-				<Button className="min-w-11 px-2 font-bold text-xl" onClick={() => zoom(1.4)} aria-label="Nearer">
-					+
-				</Button>
-				<Button
-					className="min-w-11 px-2 font-bold text-xl"
-					onClick={() => zoom(1 / 1.4)}
-					aria-label="Farther"
-				>
-					−
-				</Button>
-				<Button className="px-3" onClick={() => setFrame(null)}>
-					Whole
-				</Button>
+			<div className="absolute right-1 bottom-1 flex flex-col gap-1">
+				{(
+					[
+						["+", "Nearer", () => zoom(1.4)],
+						["−", "Farther", () => zoom(1 / 1.4)],
+						["⤢", "Whole", () => setFrame(null)],
+					] as const
+				).map(([sign, name, act]) => (
+					<Button
+						key={name}
+						className="w-11 px-0 font-bold text-xl"
+						onClick={act}
+						aria-label={name}
+						title={name}
+					>
+						{sign}
+					</Button>
+				))}
 			</div>
 		</div>
 	);

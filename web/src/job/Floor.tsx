@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 /** What is worked at on the floor: scrolls by itself at a desk, with the page on a phone. The bar below covers nothing of it. */
 export const FloorPane = ({ children, className = "" }: { children: ReactNode; className?: string }) => (
 	<div
-		className={`@container flex min-h-0 min-w-0 grow flex-col gap-2 overflow-y-auto px-3 pt-2 pb-3 sm:gap-3 sm:px-6 ${className}`}
+		className={`@container flex min-h-0 min-w-0 grow flex-col gap-2 overflow-y-auto px-3 pt-2 [&>*]:shrink-0 pb-3 sm:gap-3 sm:px-6 ${className}`}
 	>
 		{children}
 	</div>
@@ -26,7 +26,7 @@ export function TouchChoice({
 			aria-label={label}
 			value={value}
 			onChange={(e) => onChange(e.target.value)}
-			className="h-16 min-w-0 max-w-full grow truncate rounded border border-soft bg-paper px-3 text-lg sm:max-w-80"
+			className="h-16 min-w-0 max-w-full flex-1 truncate rounded border border-soft bg-paper px-2 text-lg sm:max-w-80 sm:px-3"
 		>
 			{options.map((o) => (
 				<option key={o.value} value={o.value}>

@@ -31,7 +31,7 @@ export function WhoChoice() {
 		<Select.Root value={chosen ? chosen.id : ""} onValueChange={choose}>
 			<Select.Trigger
 				aria-label="Who are you?"
-				className={`flex h-9 min-w-24 items-center justify-between gap-2 rounded px-3 font-semibold ${
+				className={`flex h-9 min-w-20 items-center sm:min-w-24 justify-between gap-2 rounded px-3 font-semibold ${
 					chosen ? "border border-line bg-paper" : "bg-trouble text-white"
 				}`}
 			>

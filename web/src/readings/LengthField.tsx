@@ -20,7 +20,7 @@ export function LengthField({
 	const { field, wrong } = useTyped(printed, onCommit);
 	const id = useId();
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={id} className="text-soft">
 				{label}
 			</label>
@@ -29,7 +29,7 @@ export function LengthField({
 				id={id}
 				inputMode="text"
 				aria-describedby={wrong ? `${id}-wrong` : undefined}
-				className={`h-11 rounded border bg-paper px-3 font-bold font-reading text-lg ${
+				className={`h-11 w-full min-w-0 rounded border bg-paper px-3 font-bold font-reading text-lg ${
 					wrong ? "border-2 border-trouble" : "border-soft"
 				}`}
 			/>

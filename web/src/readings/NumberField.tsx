@@ -39,7 +39,7 @@ export function NumberField({
 		}
 	};
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={id} className="text-soft">
 				{label}
 			</label>
@@ -52,7 +52,7 @@ export function NumberField({
 				onKeyDown={(e) => e.key === "Enter" && commit()}
 				aria-invalid={wrong !== null}
 				aria-describedby={wrong ? `${id}-wrong` : undefined}
-				className={`h-11 rounded border bg-paper px-3 font-bold font-reading text-lg ${
+				className={`h-11 w-full min-w-0 rounded border bg-paper px-3 font-bold font-reading text-lg ${
 					wrong ? "border-2 border-trouble" : "border-soft"
 				}`}
 			/>

@@ -31,7 +31,7 @@ export function TextField({
 		}
 	};
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={id} className="text-soft">
 				{label}
 			</label>
@@ -42,7 +42,7 @@ export function TextField({
 				onBlur={commit}
 				onKeyDown={(e) => e.key === "Enter" && commit()}
 				list={options && `${id}o`}
-				className="h-11 rounded border border-soft bg-paper px-3 text-lg"
+				className="h-11 w-full min-w-0 rounded border border-soft bg-paper px-3 text-lg"
 			/>
 			{options && (
 				<datalist id={`${id}o`}>

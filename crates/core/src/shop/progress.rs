@@ -57,6 +57,10 @@ pub struct StageProgress {
 pub struct Done {
     /// Features measured on its sides.
     pub features: u64,
+    /// Its sides.
+    pub sides: u64,
+    /// Figures of its sides that nobody has measured yet.
+    pub unmeasured: u64,
     /// Pieces laid out.
     pub pieces: u64,
     /// Pieces whose hinge is locked.
@@ -71,7 +75,7 @@ pub struct Done {
 ///
 /// ```
 /// # use windrift_core::shop::progress::{Done, Stage, StageState, progress};
-/// let stages = progress(Done { features: 3, pieces: 2, ..Done::default() });
+/// let stages = progress(Done { sides: 2, features: 3, pieces: 2, ..Done::default() });
 /// assert_eq!(stages.len(), 9);
 /// assert_eq!((stages[0].stage, stages[0].state), (Stage::LookOver, StageState::Done));
 /// ```
@@ -87,7 +91,8 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
             StageState::Now
         }
     };
-    let look_over = state(done.features > 0 || done.pieces > 0);
+    // Done when every figure is measured, never because the job was started.
+    let look_over = state(done.sides > 0 && done.unmeasured == 0);
     let lay_out = state(done.pieces > 0);
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);

@@ -14,6 +14,7 @@ fn one_stage_is_next() {
     assert_eq!(now(Done::default()), Some(Stage::LookOver));
     assert_eq!(
         now(Done {
+            sides: 2,
             features: 3,
             ..Done::default()
         }),
@@ -21,42 +22,56 @@ fn one_stage_is_next() {
     );
     assert_eq!(
         now(Done {
+            sides: 2,
             features: 3,
             pieces: 2,
             locked: 1,
-            laid: 0,
-            issued: 0
+            ..Done::default()
         }),
         Some(Stage::Hinge)
     );
     assert_eq!(
         now(Done {
+            sides: 2,
             features: 3,
             pieces: 2,
             locked: 2,
             laid: 1,
-            issued: 0
+            ..Done::default()
         }),
         Some(Stage::LayDown)
     );
     assert_eq!(
         now(Done {
+            sides: 2,
             features: 3,
             pieces: 2,
             locked: 2,
             laid: 2,
-            issued: 0
+            ..Done::default()
         }),
         Some(Stage::HandOver)
     );
     assert_eq!(
         now(Done {
+            sides: 2,
             features: 3,
             pieces: 2,
             locked: 2,
             laid: 2,
-            issued: 1
+            issued: 1,
+            ..Done::default()
         }),
         None
+    );
+    // A figure that nobody measured keeps the looking over open, whatever was done after it.
+    assert_eq!(
+        now(Done {
+            sides: 1,
+            unmeasured: 1,
+            pieces: 2,
+            ..Done::default()
+        }),
+        Some(Stage::LookOver)
     );
 }

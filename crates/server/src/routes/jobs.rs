@@ -39,11 +39,21 @@ pub struct NewJob {
 }
 
 /// The yard: one page of jobs, newest first.
-#[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0")), responses((status = 200, body = JobPage)))]
-#[get("/jobs?<page>")]
-pub async fn yard(desk: &Desk, page: Option<u64>) -> Answer<JobPage> {
+#[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0"), ("find" = Option<String>, Query, description = "Words of the title, the customer or the vehicle; all of them")), responses((status = 200, body = JobPage)))]
+#[get("/jobs?<page>&<find>")]
+pub async fn yard(desk: &Desk, page: Option<u64>, find: Option<&str>) -> Answer<JobPage> {
     let page = page.unwrap_or(0).min(100_000);
-    let (rows, total) = desk.jobs(page, PAGE_SIZE).await?;
+    let (rows, total) = desk
+        .jobs(
+            page,
+            PAGE_SIZE,
+            &find
+                .unwrap_or_default()
+                .chars()
+                .take(80)
+                .collect::<String>(),
+        )
+        .await?;
     let settings = desk.ways().await?;
     let (mut jobs, mut unreadable) = (Vec::new(), Vec::new());
     for rows in &rows {
@@ -93,15 +103,12 @@ pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Jo
         number += 1;
         derived(new.id, number)
     };
-    for (side, features) in new.vehicle_kind.sides() {
-        let id = next_key();
+    // What usually stands on such a side is offered there, not put there.
+    for (side, _) in new.vehicle_kind.sides() {
         sides.push(NewSide {
-            id,
+            id: next_key(),
             spec: Kind::Side.write(&side)?,
-            features: features
-                .iter()
-                .map(|f| Ok((next_key(), Kind::Feature.write(f)?)))
-                .collect::<Result<_, Problem>>()?,
+            features: Vec::new(),
         });
     }
     let row = entity::job::Model {

@@ -1,6 +1,7 @@
 //! Routes, one module a subject. A route reads the request, asks the core, asks the store, and answers.
 
 pub mod artwork;
+pub mod crew;
 pub mod features;
 pub mod hand_over;
 pub mod hinge;
@@ -51,6 +52,8 @@ macro_rules! routes {
 
 routes![
     shop::shop,
+    crew::first_shop,
+    crew::put_crew,
     shop::start_shape,
     shop::read_length,
     shop::health,

@@ -97,7 +97,7 @@ pub enum SideStart {
     /// The side as it is given.
     Spec {
         /// The side. Lengths may be typed as text.
-        spec: Side,
+        spec: Box<Side>,
     },
 }
 
@@ -138,7 +138,11 @@ async fn started(
     new: &NewSide,
 ) -> Result<(Side, Vec<Feature>), Problem> {
     Ok(match &new.start {
-        SideStart::Shape { shape } => shape.start(new.kind.unwrap_or(shape.names().1)),
+        // What usually stands on such a side is offered there, not put there.
+        SideStart::Shape { shape } => {
+            let (side, _) = shape.start(new.kind.unwrap_or(shape.names().1));
+            (side, Vec::new())
+        }
         SideStart::Template { template } => {
             let row = desk.template(*template).await?;
             let template: SideTemplate = Kind::Template.read(&row.spec)?;
@@ -162,7 +166,7 @@ async fn started(
                 input.features.into_iter().map(|f| f.feature).collect(),
             )
         }
-        SideStart::Spec { spec } => (as_kind(spec.clone(), new.kind), Vec::new()),
+        SideStart::Spec { spec } => (as_kind(spec.as_ref().clone(), new.kind), Vec::new()),
     })
 }
 
@@ -279,7 +283,11 @@ pub async fn replace_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>)
         return Ok(done);
     }
     let rows = desk.side(key(id)?).await?;
-    let (side, spec) = spec_of::<Side>(body, &rows.job, Kind::Side)?;
+    let (mut side, _) = spec_of::<Side>(body, &rows.job, Kind::Side)?;
+    // A figure that is typed anew is measured.
+    let before: Side = Kind::Side.read(&rows.side.spec)?;
+    side.unmeasured = side.still_unmeasured(&before);
+    let spec = Kind::Side.write(&side)?;
     let checked = rows.clone();
     desk.compute(move || check_side(&side, &checked)).await??;
     make(

@@ -145,7 +145,7 @@ pub struct TypedLength {
 #[utoipa::path(get, path = "/api/shop", responses((status = 200, body = ShopView)))]
 #[get("/shop")]
 pub async fn shop(desk: &Desk) -> Answer<ShopView> {
-    let shop = desk.shop().await?;
+    let name = desk.shop_or_empty().await?.name;
     let crew = desk
         .crew()
         .await?
@@ -175,7 +175,7 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         forms: start::features::forms_of(kind).to_vec(),
     };
     Ok(Json(ShopView {
-        name: shop.name,
+        name,
         side_kinds: SideKind::ALL
             .map(|kind| SideKindView {
                 kind,

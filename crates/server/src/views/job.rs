@@ -103,6 +103,7 @@ pub struct JobPage {
 pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobView, Problem> {
     let unit = unit_of(&rows.job.unit)?;
     let mut done = Done::default();
+    let (mut worked, mut untouched) = (false, 0);
     let mut newest_lock = None;
     let mut sides = Vec::new();
     let mut specs: Vec<(Uuid, Side)> = Vec::new();
@@ -128,7 +129,16 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
         let SketchedSide { input, sketch } = sketched.as_ref();
         let plan = &sketch.plan;
         unreadable.extend(input.unreadable.iter().cloned());
+        done.sides += 1;
         done.features += side.features.len() as u64;
+        // Of the sides that are worked on; of all of them while nothing is.
+        let unmeasured = input.side.unmeasured.len() as u64;
+        if side.features.is_empty() && side.pieces.is_empty() {
+            untouched += unmeasured;
+        } else {
+            worked = true;
+            done.unmeasured += unmeasured;
+        }
         done.pieces += side.pieces.len() as u64;
         done.locked += plan
             .pieces
@@ -156,6 +166,9 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
             length: print(plan.side.datum.length_mm.max(bounds.width()), input.unit).text,
         });
         specs.push((side.side.id, input.side.clone()));
+    }
+    if !worked {
+        done.unmeasured = untouched;
     }
     done.issued = u64::from(
         rows.newest_plan

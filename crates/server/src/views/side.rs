@@ -175,6 +175,15 @@ pub struct UnderlayView {
     pub bounds: [f64; 4],
 }
 
+/// Something that usually stands on a side.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Offer {
+    /// What it is called.
+    pub name: String,
+    /// The same in quick words, to be changed as the tape says.
+    pub quick: String,
+}
+
 /// A side with everything on it, planned.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SideView {
@@ -213,6 +222,8 @@ pub struct SideView {
     pub drawing: SideDrawing,
     /// Where each measure of its shape stands in the picture.
     pub dimensions: Vec<Dimension>,
+    /// What usually stands on such a side and is not there yet, in quick words.
+    pub offers: Vec<Offer>,
     /// Its features.
     pub features: Vec<FeatureView>,
     /// What is on it and cannot be read.
@@ -513,6 +524,16 @@ pub fn side_view(
         underlay,
         drawing: SideDrawing::of(&plan.side),
         dimensions: of_side(&input.side),
+        offers: input
+            .side
+            .offered
+            .iter()
+            .filter(|o| !input.features.iter().any(|f| f.feature.kind == o.kind))
+            .map(|o| Offer {
+                name: o.name().to_owned(),
+                quick: say(o, &input.side, input.unit),
+            })
+            .collect(),
         features: rows
             .features
             .iter()

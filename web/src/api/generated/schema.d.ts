@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/crew/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Adds somebody to the crew, or changes their name and part. The lead's. */
+        put: operations["put_crew"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{id}": {
         parameters: {
             query?: never;
@@ -634,6 +651,23 @@ export interface paths {
         get: operations["shop"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets up an empty shop: its name, its words, and the first person, who leads. A shop that is set up stays as it is. */
+        post: operations["first_shop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1790,6 +1824,13 @@ export interface components {
              */
             zones: number;
         };
+        /** @description A member of the crew, new or changed. */
+        CrewMember: {
+            /** @description Their name. */
+            name: string;
+            /** @description `lead`, `fitter` or `viewer`. */
+            role: components["schemas"]["Role"];
+        };
         /** @description A member of the crew. */
         CrewView: {
             /**
@@ -2399,6 +2440,22 @@ export interface components {
          * @enum {string}
          */
         Finish: "original" | "resprayed" | "oxidised";
+        /** @description What an empty shop is asked for. */
+        FirstShop: {
+            /**
+             * Format: uuid
+             * @description Key of the first person, made by the client.
+             */
+            id: string;
+            /** @description What the shop is called. */
+            name: string;
+            /** @description The first person's name: the lead. */
+            person: string;
+            /** @description What the sides of a vehicle are called here. */
+            side_words: components["schemas"]["SideWords"];
+            /** @description The time zone of its clock. */
+            zone?: components["schemas"]["Zone"];
+        };
         /** @description How a piece fits its measured points. */
         Fit: {
             /** @description Each point. */
@@ -3509,6 +3566,13 @@ export interface components {
          * @enum {string}
          */
         Observation: "fifth" | "third" | "half";
+        /** @description Something that usually stands on a side. */
+        Offer: {
+            /** @description What it is called. */
+            name: string;
+            /** @description The same in quick words, to be changed as the tape says. */
+            quick: string;
+        };
         /**
          * @description Where air can leave a recess.
          * @enum {string}
@@ -3664,8 +3728,6 @@ export interface components {
             datum: number[][];
             /** @description What that reference is called. */
             datum_name: string;
-            /** @description Film outlines in the picture frame, all layers together. */
-            film: components["schemas"]["String"];
             /** @description The rule that it is to keep, clause by clause, where it is a regulated mark. */
             findings: components["schemas"]["Finding"][];
             fit?: null | components["schemas"]["Fit"];
@@ -4109,6 +4171,11 @@ export interface components {
             /** @description How. */
             way: components["schemas"]["RivetWay"];
         };
+        /**
+         * @description What a member of the crew may do.
+         * @enum {string}
+         */
+        Role: "lead" | "fitter" | "viewer";
         /** @description A round of readings as it is kept in the record. */
         RoundView: {
             advice?: null | components["schemas"]["Advice"];
@@ -4370,6 +4437,8 @@ export interface components {
             front: components["schemas"]["FrontAt"];
             /** @description Which side it is. */
             kind: components["schemas"]["SideKind"];
+            /** @description What usually stands on a side of its starting shape: offered, not put there. */
+            offered?: components["schemas"]["Feature"][];
             photo?: null | components["schemas"]["Underlay"];
             /** @description What its straight reference is called: `top rail`, `gunwale`, `upper edge`. */
             rail: string;
@@ -4377,6 +4446,11 @@ export interface components {
             references?: components["schemas"]["Reference"][];
             /** @description What it is made of and how its paint is. */
             surface: components["schemas"]["Surface"];
+            /**
+             * @description Paths of figures that came with a starting shape and that nobody has measured yet: `/body/length_mm`. Sides of earlier releases
+             *     have none.
+             */
+            unmeasured?: string[];
             /**
              * Format: int32
              * @description Version of this format.
@@ -4533,6 +4607,8 @@ export interface components {
             mirror?: string | null;
             /** @description What it is called here: `street side`. */
             name: string;
+            /** @description What usually stands on such a side and is not there yet, in quick words. */
+            offers: components["schemas"]["Offer"][];
             /** @description Its lengths as printed, by path of the field. */
             printed: {
                 [key: string]: string;
@@ -5481,6 +5557,148 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    put_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewMember"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     replace_feature: {
         parameters: {
             query?: never;
@@ -5973,6 +6191,8 @@ export interface operations {
             query?: {
                 /** @description From 0 */
                 page?: number;
+                /** @description Words of the title, the customer or the vehicle; all of them */
+                find?: string;
             };
             header?: never;
             path?: never;
@@ -9689,6 +9909,146 @@ export interface operations {
             };
             /** @description What was given cannot be used, or is more than can be worked out at once */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstShop"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

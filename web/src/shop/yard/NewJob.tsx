@@ -42,7 +42,7 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 		}
 	};
 	const field = (label: string, value: string, set: (v: string) => void, id: string, hint?: string) => (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={id} className="text-soft">
 				{label}
 			</label>

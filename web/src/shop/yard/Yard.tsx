@@ -7,6 +7,8 @@ import { Scene } from "../../drawing/Scene";
 import { STAGES, stagePath } from "../../job/stages";
 import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, Waiting } from "../../ui/parts";
+import { Crew } from "./Crew";
+import { FirstRun } from "./FirstRun";
 import { NewJob } from "./NewJob";
 
 /** Every job by its vehicle, all at one scale as they would stand in the yard. */
@@ -14,11 +16,14 @@ export function Yard() {
 	const [page, setPage] = useState(0);
 	const [starting, setStarting] = useState(false);
 	const shop = useShop();
-	const jobs = useJobs(page);
+	const [find, setFind] = useState("");
+	const jobs = useJobs(page, find.trim());
+	const [crew, setCrew] = useState(false);
 	const [ref, width] = useWidth();
 	const list = jobs.data?.jobs ?? [];
 	const longest = Math.max(6000, ...list.flatMap((j) => j.sides.map((s) => s.drawing.bounds[2] ?? 0)));
 	const scale = Math.min(Math.max(width - (width > 740 ? 430 : 12), 200) / longest, 0.075);
+	const empty = shop.data !== undefined && shop.data.crew.length === 0;
 	const pages = Math.ceil((jobs.data?.total ?? 0) / (jobs.data?.page_size ?? 12));
 	return (
 		<div className="flex min-h-screen flex-col">
@@ -28,22 +33,41 @@ export function Yard() {
 					<span className="font-bold text-2xl">Windrift</span>
 					<span className="text-soft text-xl">{shop.data?.name}</span>
 				</p>
-				<WhoChoice />
+				<div className="flex items-center gap-2">
+					{!empty && <Button onClick={() => setCrew(true)}>Crew</Button>}
+					{!empty && <WhoChoice />}
+				</div>
 			</header>
 			<main className="flex grow flex-col gap-2 px-6 pb-4">
-				<div className="flex items-baseline gap-4">
+				{empty && <FirstRun />}
+				<div className={`flex flex-wrap items-baseline gap-x-4 gap-y-2 ${empty ? "hidden" : ""}`}>
 					<h1 className="font-bold text-2xl">Yard</h1>
 					{jobs.data && (
 						<span className="text-soft text-lg">
-							{jobs.data.total} {jobs.data.total === 1 ? "job" : "jobs"}, all vehicles at one scale
+							{jobs.data.total} {jobs.data.total === 1 ? "job" : "jobs"}
+							{find ? " found" : ""}, all vehicles at one scale
 						</span>
 					)}
+					<input
+						type="search"
+						aria-label="Find a job"
+						placeholder="Find a job"
+						value={find}
+						maxLength={80}
+						onChange={(e) => {
+							setFind(e.target.value);
+							setPage(0);
+						}}
+						className="ml-auto h-11 w-64 max-w-full rounded border border-soft bg-paper px-3"
+					/>
 				</div>
 				<div ref={ref} />
 				{!jobs.data && <Waiting what="the yard" error={jobs.error} />}
-				{jobs.data?.total === 0 && (
+				{jobs.data?.total === 0 && !empty && (
 					<p className="my-10 text-xl">
-						The yard is empty. Start a job: whom it is for, and what stands outside.
+						{find
+							? `No job has “${find.trim()}” in its title, its customer or its vehicle.`
+							: "The yard is empty. Start a job: whom it is for, and what stands outside."}
 					</p>
 				)}
 				<ul className="flex flex-col gap-3">
@@ -70,11 +94,14 @@ export function Yard() {
 					</nav>
 				)}
 			</main>
-			<NextMove sentence="A vehicle came in?" detail="Start a job for it, or go on with one above.">
-				<Button look="next" onClick={() => setStarting(true)}>
-					Start a job
-				</Button>
-			</NextMove>
+			{!empty && (
+				<NextMove sentence="A vehicle came in?" detail="Start a job for it, or go on with one above.">
+					<Button look="next" onClick={() => setStarting(true)}>
+						Start a job
+					</Button>
+				</NextMove>
+			)}
+			<Crew open={crew} onOpenChange={setCrew} />
 			<NewJob open={starting} onOpenChange={setStarting} />
 		</div>
 	);

@@ -232,7 +232,7 @@ function Record({ job }: { job: string }) {
 			{record.data && entries.length === 0 && (
 				<p>Nothing has been recorded yet. Readings at the hinge come here.</p>
 			)}
-			<ol className="flex flex-col gap-1">
+			<ol className="flex min-w-0 flex-col gap-1">
 				{entries.map((e) => (
 					<li key={e.seq} className="rounded bg-paper px-3 py-2">
 						<p className="flex justify-between gap-3 text-soft">

@@ -120,28 +120,40 @@ export function ReadEnds({
 		});
 	const lock = () => run({ kind: "lock", piece: piece.id });
 
+	const fill = (
+		<button
+			type="button"
+			onClick={() => setBig(true)}
+			className="min-h-16 rounded border border-soft bg-paper font-semibold leading-6"
+		>
+			Fill the screen
+		</button>
+	);
+	const ends = (
+		<div className="grid grid-cols-2 gap-2 sm:gap-3">
+			{(["front", "rear"] as const).map((end) => (
+				<EndCard
+					key={end}
+					end={end}
+					flat={flats[end]}
+					value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
+					active={active === end && advice !== "lock"}
+					onPick={() => {
+						if (answered) begin();
+						setActive(end);
+					}}
+					onType={(value) => type(end, value)}
+					onEnter={() => (end === "front" && !text.rear ? setActive("rear") : both && send())}
+				/>
+			))}
+		</div>
+	);
 	const both = text.front.trim() !== "" && text.rear.trim() !== "";
 	return (
 		<>
 			<FloorPane>
-				<HingePicture side={side} piece={piece} round={round} maxHeight={phone ? 100 : 190} />
-				<div className="grid grid-cols-2 gap-2 sm:gap-3">
-					{(["front", "rear"] as const).map((end) => (
-						<EndCard
-							key={end}
-							end={end}
-							flat={flats[end]}
-							value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
-							active={active === end && advice !== "lock"}
-							onPick={() => {
-								if (answered) begin();
-								setActive(end);
-							}}
-							onType={(value) => type(end, value)}
-							onEnter={() => (end === "front" && !text.rear ? setActive("rear") : both && send())}
-						/>
-					))}
-				</div>
+				<HingePicture side={side} piece={piece} round={round} maxHeight={phone ? 90 : 190} />
+				{phone && ends}
 				<div className={phone ? "flex flex-col gap-2" : "grid grid-cols-[15rem_1fr] items-start gap-4"}>
 					{(!phone || keys || !inches) && (
 						<Keypad
@@ -154,10 +166,11 @@ export function ReadEnds({
 						/>
 					)}
 					<div className="flex min-w-0 flex-col gap-2">
+						{!phone && ends}
 						{inches && (!phone || !keys) && (
 							<>
 								<InchTape text={text[active]} onMark={(mark) => type(active, marked(text[active], mark))} />
-								<div className="grid grid-cols-4 gap-2">
+								<div className={`grid gap-2 ${phone ? "grid-cols-4" : "grid-cols-5"}`}>
 									{NUDGES.map(({ by, name }) => (
 										<button
 											key={by}
@@ -168,6 +181,7 @@ export function ReadEnds({
 											{name}
 										</button>
 									))}
+									{!phone && fill}
 								</div>
 							</>
 						)}
@@ -182,13 +196,7 @@ export function ReadEnds({
 									{keys ? "Tape" : "Keys"}
 								</button>
 							)}
-							<button
-								type="button"
-								onClick={() => setBig(true)}
-								className="min-h-16 rounded border border-soft bg-paper font-semibold leading-6"
-							>
-								Fill the screen
-							</button>
+							{(phone || !inches) && fill}
 						</div>
 						{kept && <p role="status">{KEPT_HERE}</p>}
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}

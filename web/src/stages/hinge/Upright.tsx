@@ -39,7 +39,7 @@ export function Upright({
 		>
 			<h2 className="w-full font-bold text-xl">Upright edge of the panel, back from the front</h2>
 			{(["top", "foot"] as const).map((end) => (
-				<label key={end} className="flex flex-col gap-1">
+				<label key={end} className="flex min-w-0 flex-col gap-1">
 					<span>
 						{end === "top" ? "Upper" : "Lower"} corner, wanted{" "}
 						<strong className="font-reading">{edge[end].text}</strong>

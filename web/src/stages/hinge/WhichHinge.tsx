@@ -119,7 +119,7 @@ export function WhichHinge({
 									))}
 								</select>
 							</label>
-							<div role="radiogroup" aria-label="People" className="flex flex-col gap-1">
+							<div role="radiogroup" aria-label="People" className="flex min-w-0 flex-col gap-1">
 								<span>People</span>
 								<div className="flex gap-2">
 									{[1, 2].map((crew) => (
@@ -244,7 +244,7 @@ function Temperature({
 		else if (Number.isFinite(read)) onSave(fahrenheit ? (read - 32) / 1.8 : read);
 	};
 	return (
-		<label className="flex flex-col gap-1">
+		<label className="flex min-w-0 flex-col gap-1">
 			<span>Bay and surface, {fahrenheit ? "°F" : "°C"}</span>
 			<input
 				inputMode="decimal"

@@ -100,7 +100,7 @@ export function Troubles({
 								keep();
 							}}
 						>
-							<label className="flex flex-col gap-1">
+							<label className="flex min-w-0 flex-col gap-1">
 								Where
 								<input
 									className={FIELD}
@@ -109,7 +109,7 @@ export function Troubles({
 									onChange={(e) => setPlace(e.target.value)}
 								/>
 							</label>
-							<label className="flex flex-col gap-1">
+							<label className="flex min-w-0 flex-col gap-1">
 								What came of it
 								<input
 									className={FIELD}

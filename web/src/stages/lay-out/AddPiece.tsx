@@ -222,7 +222,7 @@ function KitFile({
 	return (
 		<div className="grid gap-3">
 			<div className="grid gap-3 @lg:grid-cols-3">
-				<label className="flex flex-col gap-1">
+				<label className="flex min-w-0 flex-col gap-1">
 					<span className="text-soft">SVG or DXF file</span>
 					<input
 						type="file"

@@ -36,7 +36,7 @@ export function OwnTypeface({ onAdded }: { onAdded: (typeface: string) => void }
 			<Button onClick={() => setOpen(true)}>Add a typeface</Button>
 			<Sheet open={open} onOpenChange={setOpen} title="A typeface of the shop's own">
 				<div className="grid gap-3">
-					<label className="flex flex-col gap-1">
+					<label className="flex min-w-0 flex-col gap-1">
 						<span className="text-soft">TrueType or OpenType file</span>
 						<input
 							type="file"

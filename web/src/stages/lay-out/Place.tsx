@@ -116,7 +116,7 @@ export function Place({
 	const difference = planned?.readings.level_difference;
 	const group = spec.group ?? "";
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<Sentence said={piece.said} slots={slots} label="Where it goes" />
 			{place.by === "points" && planned && (
 				<Points side={side} piece={piece} planned={planned} place={place} save={save} tell={tell} />

@@ -47,7 +47,7 @@ export function Words({
 	const lines = art.text.split("\n").length;
 	return (
 		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
-			<div className="flex flex-col gap-1">
+			<div className="flex min-w-0 flex-col gap-1">
 				<label htmlFor={id} className="text-soft">
 					Words
 				</label>
@@ -114,7 +114,7 @@ export function Words({
 					onCommit={(typed) => change({ size: { by, height_mm: typed } })}
 				/>
 			)}
-			<div className="flex flex-col gap-1">
+			<div className="flex min-w-0 flex-col gap-1">
 				<Choice
 					label="Spacing of the letters"
 					value={art.spacing ?? "kerned"}
@@ -313,7 +313,7 @@ function SecondWords({ words, onCommit }: { words: string; onCommit: (words: str
 	useEffect(() => setText(words), [words]);
 	const commit = () => text !== words && tell(onCommit(text));
 	return (
-		<div className="flex flex-col gap-1">
+		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={id} className="text-soft">
 				Which words, as they stand
 			</label>

@@ -95,7 +95,7 @@ export function AddSide({
 						]}
 					/>
 				)}
-				<div className="flex flex-col gap-1">
+				<div className="flex min-w-0 flex-col gap-1">
 					<label htmlFor="side-called" className="text-soft">
 						Called
 					</label>

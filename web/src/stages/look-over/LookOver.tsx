@@ -14,7 +14,7 @@ import { useSaving } from "../../job/Conflict";
 import { Hardware } from "../../job/Hardware";
 import { stagePath } from "../../job/stages";
 import { put } from "../../readings/bound";
-import { NextMove, TroubleNote } from "../../ui/parts";
+import { Button, NextMove, TroubleNote } from "../../ui/parts";
 import { BODIES, labelOf } from "./labels";
 import { type Measure, MeasureLines, Measures } from "./Measures";
 import { OnIt } from "./OnIt";
@@ -84,6 +84,8 @@ export function LookOver({
 	};
 	const drawing = preview ?? side.drawing;
 	const change = (path: string, text: string) => saveSide(put(side.spec, path, text));
+	const unmeasured = side.spec.unmeasured ?? [];
+	const confirm = () => guard(() => saveSide({ ...side.spec, unmeasured: [] }));
 	const labels = new Map<string, string>(
 		BODIES[side.spec.body.shape].fields.map(([at, label]) => [`/body${at}`, label]),
 	);
@@ -101,6 +103,7 @@ export function LookOver({
 						dimension,
 						label: labels.get(dimension.at) ?? dimension.at,
 						text: side.printed[dimension.at] ?? "",
+						unmeasured: unmeasured.includes(dimension.at),
 						onCommit: (text) => change(dimension.at, text),
 					}));
 
@@ -187,7 +190,7 @@ export function LookOver({
 					<Tabs.Trigger
 						key={value}
 						value={value}
-						className="h-11 shrink-0 border-b-4 border-b-transparent px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
+						className="h-11 shrink-0 border-b-4 border-b-transparent -outline-offset-3 px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
 					>
 						{value === "on-it" && side.features.length > 0
 							? `${name} (${side.features.length})`
@@ -247,7 +250,16 @@ export function LookOver({
 			<Bench
 				drawing={drawing}
 				picture={picture}
-				bar={<Next job={job} side={side} moving={motion.trial} signed={walk.data} tab={tab} />}
+				bar={
+					<Next
+						job={job}
+						side={side}
+						moving={motion.trial}
+						signed={walk.data}
+						tab={tab}
+						onConfirm={confirm}
+					/>
+				}
 			>
 				{parts}
 			</Bench>
@@ -340,12 +352,14 @@ function Next({
 	moving: store,
 	signed,
 	tab,
+	onConfirm,
 }: {
 	job: string;
 	side: Side;
 	moving: FeatureTrial;
 	signed: Schemas["WalkRoundView"] | undefined;
 	tab: Tab;
+	onConfirm: () => void;
 }) {
 	const moving = useTried(store);
 	const layOut = (
@@ -389,12 +403,27 @@ function Next({
 			</NextMove>
 		);
 	}
+	const unmeasured = side.spec.unmeasured?.length ?? 0;
+	if (unmeasured > 0) {
+		return (
+			<NextMove
+				sentence={`${unmeasured} of ${side.dimensions.length} figures are not measured yet.`}
+				detail="Touch each in the picture and type what the tape says."
+			>
+				<Button look="dark" className="min-h-11" onClick={onConfirm}>
+					They are right as they stand
+				</Button>
+				{layOut}
+			</NextMove>
+		);
+	}
+	const things = side.features.length === 1 ? "1 thing" : `${side.features.length} things`;
 	return (
 		<NextMove
 			sentence={
 				side.features.length === 0
 					? "Measure what is on it: seams, rivets, doors, lamps."
-					: `${side.size[0]} ${along(side)}, ${side.size[1]} ${side.spec.facing === "up" ? "deep" : "high"}, ${side.features.length} things measured.`
+					: `${side.size[0]} ${along(side)}, ${side.size[1]} ${side.spec.facing === "up" ? "deep" : "high"}, ${things} measured.`
 			}
 			detail={side.features.length === 0 ? undefined : "Check them against the tape, then lay out."}
 		>

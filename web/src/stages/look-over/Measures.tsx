@@ -8,6 +8,8 @@ export type Measure = {
 	dimension: Schemas["Dimension"];
 	label: string;
 	text: string;
+	/** Came with a starting shape; nobody has measured it. */
+	unmeasured?: boolean;
 	onCommit: (text: string) => Promise<unknown>;
 };
 
@@ -70,8 +72,9 @@ export function Measures({
 		const middle: Point = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
 		return {
 			key: m.dimension.at,
-			label: m.label,
+			label: m.unmeasured ? `${m.label}, not measured yet` : m.label,
 			text: m.text,
+			doubtful: m.unmeasured,
 			at: middle,
 			middle,
 			onCommit: m.onCommit,

@@ -82,7 +82,7 @@ export function QuickWords({
 		field.current?.focus();
 	};
 	return (
-		<section aria-label="Quick words" className="rounded bg-paper px-4 py-2.5">
+		<section aria-label="Called out" className="rounded bg-paper px-4 py-2.5">
 			<label htmlFor={id} className="text-soft">
 				Quick words
 			</label>
@@ -147,6 +147,24 @@ export function QuickWords({
 					<p className="text-trouble">{shown.sentence}</p>
 				)}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+				{words.trim() === "" && side.offers.length > 0 && (
+					<p className="flex flex-wrap items-center gap-2">
+						<span className="text-soft">Usually there:</span>
+						{side.offers.map((offer) => (
+							<button
+								key={offer.quick}
+								type="button"
+								onClick={() => {
+									setWords(offer.quick);
+									field.current?.focus();
+								}}
+								className="min-h-11 rounded border border-line border-dashed px-3"
+							>
+								{offer.name}
+							</button>
+						))}
+					</p>
+				)}
 			</div>
 		</section>
 	);

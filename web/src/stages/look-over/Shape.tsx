@@ -180,7 +180,7 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 					onChange={(front) => guard(() => onSave({ ...side.spec, front }))}
 				/>
 			)}
-			<div className="flex flex-col gap-1">
+			<div className="flex min-w-0 flex-col gap-1">
 				<label htmlFor="template-name" className="text-soft">
 					Keep it as the shop's template
 				</label>
@@ -190,7 +190,7 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 						value={name}
 						onChange={(e) => setName(e.target.value)}
 						placeholder="name"
-						className="h-11 min-w-0 grow rounded border border-soft bg-paper px-3 text-lg"
+						className="h-11 w-full min-w-0 grow rounded border border-soft bg-paper px-3 text-lg"
 					/>
 					<Button disabled={name.trim() === ""} onClick={keep}>
 						Keep
@@ -257,7 +257,7 @@ function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () =>
 			aria-label="Outline by readings"
 			className="grid gap-4 rounded bg-paper p-4 @4xl:grid-cols-[22rem_1fr]"
 		>
-			<div className="flex flex-col gap-1">
+			<div className="flex min-w-0 flex-col gap-1">
 				<label htmlFor="readings" className="text-soft">
 					Back, down; one reading a line, walked round once
 				</label>
@@ -335,7 +335,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 	return (
 		<section aria-label="Outline from a file" className="flex flex-col gap-4 rounded bg-paper p-4">
 			<div className="grid items-end gap-4 @2xl:grid-cols-3">
-				<div className="flex flex-col gap-1">
+				<div className="flex min-w-0 flex-col gap-1">
 					<label htmlFor="outline-file" className="text-soft">
 						Drawing file, SVG or DXF
 					</label>
@@ -360,7 +360,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 						read(file, u, measured);
 					}}
 				/>
-				<div className="flex flex-col gap-1">
+				<div className="flex min-w-0 flex-col gap-1">
 					<label htmlFor="outline-measured" className="text-soft">
 						Its length as the tape says
 					</label>
@@ -407,7 +407,7 @@ function FromShape({ side, onSave, onDone, guard }: Props & { onDone: () => void
 	const take = () =>
 		guard(async () => {
 			const spec = await ask(client.GET("/api/shapes/{shape}", { params: { path: { shape } } }));
-			await onSave({ ...side.spec, body: spec.body });
+			await onSave({ ...side.spec, body: spec.body, unmeasured: spec.unmeasured, offered: spec.offered });
 			onDone();
 		});
 	return (

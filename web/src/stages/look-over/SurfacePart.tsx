@@ -68,7 +68,7 @@ export function SurfacePart({
 					}}
 				/>
 				{surface.finish === "resprayed" && (
-					<div className="flex flex-col gap-1">
+					<div className="flex min-w-0 flex-col gap-1">
 						<label htmlFor="sprayed-on" className="text-soft">
 							Sprayed on
 						</label>

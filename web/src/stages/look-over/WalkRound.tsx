@@ -283,7 +283,7 @@ function NewDamage({
 				{field("drop", "Down", "tap it")}
 				{field("size", "How large")}
 			</div>
-			<div className="flex flex-col gap-1">
+			<div className="flex min-w-0 flex-col gap-1">
 				<label htmlFor="damage-note" className="text-soft">
 					A word about it
 				</label>

@@ -393,13 +393,17 @@ fn shown(
     } else {
         "the strokes run as wide as they are shown"
     };
+    let cell = match unit {
+        Unit::Millimetre => format!("{CELL_MM:.0} mm"),
+        unit => format!("about {} in", print(CELL_MM, unit).text),
+    };
     let proof = if shut_in.is_empty() {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm, {run}: at every moment all air that is left has a way out."
+            "Proven on {cells} squares of {cell}, {run}: at every moment all air that is left has a way out."
         )
     } else {
         format!(
-            "Proven on {cells} cells of {CELL_MM:.0} mm, {run}: only the places shown keep air, because they have no way out from the beginning."
+            "Proven on {cells} squares of {cell}, {run}: only the places shown keep air, because they have no way out from the beginning."
         )
     };
     SectionStrokes {

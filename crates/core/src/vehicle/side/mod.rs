@@ -20,6 +20,7 @@ use crate::ground::mm::SignedMm;
 use crate::ground::outline::Shape;
 use crate::ground::tape::{Unit, print};
 use crate::vehicle::body::Body;
+use crate::vehicle::feature::Feature;
 use crate::vehicle::side::words::{Facing, FrontAt, SideKind};
 use crate::vehicle::surface::Surface;
 use crate::vehicle::underlay::Underlay;
@@ -74,7 +75,17 @@ pub struct Side {
     /// A photo under the picture, to trace and check against.
     #[serde(default)]
     pub photo: Option<Underlay>,
+    /// Paths of figures that came with a starting shape and that nobody has measured yet: `/body/length_mm`. Sides of earlier releases
+    /// have none.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub unmeasured: Vec<String>,
+    /// What usually stands on a side of its starting shape: offered, not put there.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub offered: Vec<Feature>,
 }
+
+/// Most figures of a shape that can be unmeasured.
+const MOST_UNMEASURED: usize = 24;
 
 impl Side {
     /// A side of this kind with this shape, facing as such sides usually do.
@@ -98,7 +109,41 @@ impl Side {
             surface,
             colour: None,
             photo: None,
+            unmeasured: Vec::new(),
+            offered: Vec::new(),
         }
+    }
+
+    /// What is still unmeasured after the side was changed from `before`: a figure that somebody typed anew is measured, and so are all of
+    /// them where the outline was taken from readings or a file.
+    ///
+    /// ```
+    /// # use windrift_core::vehicle::{body::Body, side::words::SideKind, start::shapes::StartShape};
+    /// let (before, _) = StartShape::BoxBody.start(SideKind::Left);
+    /// let mut after = before.clone();
+    /// let Body::Box { length_mm, .. } = &mut after.body else { panic!() };
+    /// *length_mm = 3657.6.into();
+    /// assert_eq!(after.still_unmeasured(&before), ["/body/height_mm", "/body/fall_mm"]);
+    /// ```
+    pub fn still_unmeasured(&self, before: &Side) -> Vec<String> {
+        let (now, then) = (serde_json::to_value(self), serde_json::to_value(before));
+        let (Ok(now), Ok(then)) = (now, then) else {
+            return Vec::new();
+        };
+        self.unmeasured
+            .iter()
+            .filter(|path| now.pointer(path).is_some() && now.pointer(path) == then.pointer(path))
+            .cloned()
+            .collect()
+    }
+
+    /// What is not measured yet, in words: `length`, `height`.
+    pub fn unmeasured_names(&self) -> Vec<String> {
+        let name = |path: &String| {
+            let field = path.rsplit('/').next().unwrap_or_default();
+            field.trim_end_matches("_mm").replace('_', " ")
+        };
+        self.unmeasured.iter().map(name).collect()
     }
 
     /// The side as seen from the other side of the vehicle: everything measured stays, the front changes ends.
@@ -207,6 +252,17 @@ impl Side {
                 )?;
             }
         }
+        require(
+            self.unmeasured.len() <= MOST_UNMEASURED
+                && self.unmeasured.iter().all(|p| p.starts_with("/body/")),
+            "unmeasured",
+            "Only figures of the side's own shape can be unmeasured.",
+        )?;
+        require(
+            self.offered.len() <= MOST_UNMEASURED,
+            "offered",
+            "A side offers at most 24 things.",
+        )?;
         self.surface.check()?;
         self.photo.as_ref().map_or(Ok(()), Underlay::check)
     }

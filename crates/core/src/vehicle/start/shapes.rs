@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::vehicle::body::Body;
 use crate::vehicle::body::readings::Reading;
+use crate::vehicle::dimensions::of_side;
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::form::{Form, MeasuredTo, Repeat};
 use crate::vehicle::feature::kind::{Details, FeatureKind, LampColour, OpenSide};
@@ -98,7 +99,15 @@ impl StartShape {
     /// A side of this shape as this kind, with what usually is on it.
     pub fn start(self, kind: SideKind) -> (Side, Vec<Feature>) {
         let (body, material, features) = self.parts();
-        (Side::new(kind, body, Surface::of(material)), features)
+        let side = Side::new(kind, body, Surface::of(material));
+        // Nobody has held a tape to any of it.
+        let unmeasured = of_side(&side).into_iter().map(|d| d.at).collect();
+        let side = Side {
+            unmeasured,
+            offered: features.clone(),
+            ..side
+        };
+        (side, features)
     }
 
     fn parts(self) -> (Body, Material, Vec<Feature>) {

@@ -96,7 +96,7 @@ export function VehicleForm({
 					await settle({ mass_kg: text ? mass : null });
 				}}
 			/>
-			<label className="flex flex-col gap-1">
+			<label className="flex min-w-0 flex-col gap-1">
 				<span className="text-soft">Built</span>
 				<input
 					type="date"

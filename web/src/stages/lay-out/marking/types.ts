@@ -49,4 +49,4 @@ export const PARTS: Record<Element, string> = {
 	tractor_far: "tractor, far end",
 };
 
-export const FIELD = "h-11 w-full rounded border border-soft bg-white px-3";
+export const FIELD = "h-11 w-full min-w-0 rounded border border-soft bg-white px-3";

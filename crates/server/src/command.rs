@@ -1,0 +1,110 @@
+//! The program's commands. They live in the library: what a program of its own would compile anew is compiled once.
+
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+use std::time::Duration;
+
+use windrift_store::Store;
+
+use crate::{Setup, demo, openapi, serve, worker};
+
+fn setting(name: &str) -> Result<String, String> {
+    std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
+}
+
+async fn run() -> Result<(), String> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    let arguments: Vec<&str> = arguments.iter().map(String::as_str).collect();
+    let words = |e: windrift_store::StoreError| e.to_string();
+    match arguments.as_slice() {
+        ["openapi"] => {
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::document()).map_err(|e| e.to_string())?
+            );
+            Ok(())
+        }
+        ["schema"] => {
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::template_schema())
+                    .map_err(|e| e.to_string())?
+            );
+            Ok(())
+        }
+        ["migrate"] => Store::connect_within(&setting("WINDRIFT_OWNER_URL")?, PATIENCE)
+            .await
+            .map_err(words)?
+            .migrate()
+            .await
+            .map_err(words),
+        ["demo", folder] => {
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
+                .await
+                .map_err(words)?;
+            demo::load(&store, Path::new(folder))
+                .await
+                .map_err(|e| e.to_string())
+        }
+        ["serve"] => {
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
+                .await
+                .map_err(words)?;
+            let port = setting("WINDRIFT_PORT")?
+                .parse()
+                .map_err(|_| "WINDRIFT_PORT is not a port.".to_owned())?;
+            let web = PathBuf::from(setting("WINDRIFT_WEB")?);
+            if !web.join("index.html").exists() {
+                return Err(format!(
+                    "The web application is not built in {}. Run ./windrift demo, which builds it.",
+                    web.display()
+                ));
+            }
+            let hosts = std::env::var("WINDRIFT_HOSTS").unwrap_or_default();
+            let setup = Setup {
+                port,
+                web,
+                program: std::env::current_exe().map_err(|e| e.to_string())?,
+                hosts: hosts
+                    .split(',')
+                    .map(|h| h.trim().to_owned())
+                    .filter(|h| !h.is_empty())
+                    .collect(),
+            };
+            serve(store, setup).await
+        }
+        _ => Err(
+            "Use: windrift-server migrate | demo FOLDER | serve | read | openapi | schema".into(),
+        ),
+    }
+}
+
+/// How long PostgreSQL is waited for at the start: it may be coming up beside this.
+const PATIENCE: Duration = Duration::from_secs(30);
+
+/// Runs the command that the program was called with.
+pub fn main() -> ExitCode {
+    // A reader of one file has no use for threads, a log or a database.
+    if std::env::args().nth(1).as_deref() == Some("read") {
+        return if worker::main() {
+            ExitCode::SUCCESS
+        } else {
+            ExitCode::FAILURE
+        };
+    }
+    rocket::async_main(serving())
+}
+
+async fn serving() -> ExitCode {
+    tracing_subscriber::fmt()
+        .with_writer(std::io::stderr)
+        .with_max_level(tracing::Level::WARN)
+        .init();
+    match run().await {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(sentence) => {
+            eprintln!("windrift: {sentence}");
+            ExitCode::FAILURE
+        }
+    }
+}

@@ -1,0 +1,172 @@
+//! The first page of an empty shop, and its crew.
+
+use rocket::data::Data;
+use rocket::serde::json::Json;
+use rocket::{post, put};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::ground::settings::{SideWords, WorkSettings};
+use windrift_core::ground::zone::Zone;
+use windrift_store::entity::crew;
+use windrift_store::stored::Kind;
+
+use crate::desk::Desk;
+use crate::keys::key;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+use crate::routes::shop::CrewView;
+
+/// Most people of a crew.
+const MOST: usize = 60;
+
+/// What an empty shop is asked for.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct FirstShop {
+    /// What the shop is called.
+    pub name: String,
+    /// What the sides of a vehicle are called here.
+    pub side_words: SideWords,
+    /// The time zone of its clock.
+    #[serde(default)]
+    pub zone: Zone,
+    /// Key of the first person, made by the client.
+    pub id: Uuid,
+    /// The first person's name: the lead.
+    pub person: String,
+}
+
+/// A member of the crew, new or changed.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct CrewMember {
+    /// Their name.
+    pub name: String,
+    /// `lead`, `fitter` or `viewer`.
+    pub role: Role,
+}
+
+/// What a member of the crew may do.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Role {
+    /// Settles the shop's figures, and everything else.
+    Lead,
+    /// Works on jobs.
+    Fitter,
+    /// Looks and prints.
+    Viewer,
+}
+
+impl Role {
+    fn stored(self) -> &'static str {
+        match self {
+            Role::Lead => "lead",
+            Role::Fitter => "fitter",
+            Role::Viewer => "viewer",
+        }
+    }
+}
+
+fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {
+    let text = text.trim();
+    match text.chars().count() {
+        0 => Err(Problem::input("empty", empty).at(format!("/{field}"))),
+        1..=40 => Ok(text.to_owned()),
+        n => Err(Problem::input(
+            "too_long",
+            format!("This has {n} characters; 40 is the most. Shorten it."),
+        )
+        .at(format!("/{field}"))),
+    }
+}
+
+/// Sets up an empty shop: its name, its words, and the first person, who leads. A shop that is set up stays as it is.
+#[utoipa::path(post, path = "/api/shop/first", request_body = FirstShop, responses((status = 200, body = CrewView), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/shop/first", data = "<data>")]
+pub async fn first_shop(desk: &Desk, data: Data<'_>) -> Answer<CrewView> {
+    let first: FirstShop = read_as(read_json(data).await?)?;
+    let name = named(&first.name, "name", "Type what the shop is called.")?;
+    let person = named(&first.person, "person", "Type your own name.")?;
+    let crew = desk.crew().await?;
+    let again = crew.iter().any(|c| c.id == first.id);
+    if !crew.is_empty() && !again {
+        return Err(Problem::new(
+            rocket::http::Status::Conflict,
+            "set_up",
+            "This shop is set up already. Choose who you are at the top, or have the lead add you.",
+        ));
+    }
+    let settings = WorkSettings {
+        side_words: first.side_words,
+        zone: first.zone,
+        ..WorkSettings::default()
+    };
+    desk.set_up_shop(&name, Kind::Settings.write(&settings)?)
+        .await?;
+    let lead = member(first.id, person, Role::Lead, 0);
+    desk.add_crew(lead.clone()).await?;
+    Ok(Json(view(lead)))
+}
+
+fn member(id: Uuid, name: String, role: Role, position: usize) -> crew::Model {
+    crew::Model {
+        id,
+        name,
+        role: role.stored().to_owned(),
+        position: position as i32,
+    }
+}
+
+fn view(member: crew::Model) -> CrewView {
+    CrewView {
+        id: member.id,
+        name: member.name,
+        role: member.role,
+    }
+}
+
+/// Adds somebody to the crew, or changes their name and part. The lead's.
+#[utoipa::path(put, path = "/api/crew/{id}", params(("id" = Uuid, Path)), request_body = CrewMember, responses((status = 200, body = CrewView), (status = 403, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/crew/<id>", data = "<data>")]
+pub async fn put_crew(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<CrewView> {
+    caller.lead()?;
+    let id = key(id)?;
+    let asked: CrewMember = read_as(read_json(data).await?)?;
+    let name = named(&asked.name, "name", "Type a name.")?;
+    let crew = desk.crew().await?;
+    if crew
+        .iter()
+        .any(|c| c.id != id && c.name.to_lowercase() == name.to_lowercase())
+    {
+        return Err(Problem::new(
+            rocket::http::Status::Conflict,
+            "named_already",
+            format!("There is a {name} already. Add a letter of the other name, so that the record tells them apart."),
+        )
+        .at("/name"));
+    }
+    let standing = crew.iter().find(|c| c.id == id);
+    let leads = crew.iter().filter(|c| c.role == "lead").count();
+    if standing.is_some_and(|c| c.role == "lead") && asked.role != Role::Lead && leads < 2 {
+        return Err(Problem::input(
+            "last_lead",
+            "Somebody must lead. Make another one the lead first.",
+        )
+        .at("/role"));
+    }
+    match standing {
+        Some(_) => desk.change_crew(id, &name, asked.role.stored()).await?,
+        None if crew.len() >= MOST => {
+            return Err(Problem::input(
+                "too_many",
+                format!("A crew has at most {MOST} people."),
+            ));
+        }
+        None => {
+            desk.add_crew(member(id, name.clone(), asked.role, crew.len()))
+                .await?
+        }
+    }
+    Ok(Json(view(member(id, name, asked.role, 0))))
+}

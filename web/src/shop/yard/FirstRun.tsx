@@ -1,0 +1,81 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useId, useState } from "react";
+import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { useWho } from "../../job/Who";
+import { Button, Choice, TroubleNote } from "../../ui/parts";
+
+const WORDS: { value: Schemas["SideWords"]; text: string }[] = [
+	{ value: "street_curb_keep_right", text: "right: street side and curb side" },
+	{ value: "street_curb_keep_left", text: "left: curb side and street side" },
+	{ value: "near_off_keep_left", text: "left: near side and off side" },
+];
+
+/** An empty shop: what it is called, how it talks, and who is there first. */
+export function FirstRun() {
+	const [name, setName] = useState("");
+	const [person, setPerson] = useState("");
+	const [words, setWords] = useState<Schemas["SideWords"]>("street_curb_keep_right");
+	const [wrong, setWrong] = useState<string | null>(null);
+	const [id] = useState(freshKey);
+	const { choose } = useWho();
+	const cache = useQueryClient();
+	const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+	const begin = async () => {
+		try {
+			const lead = await ask(
+				client.POST("/api/shop/first", { body: { id, name, person, side_words: words, zone } }),
+			);
+			choose(lead.id);
+			setWrong(null);
+			await cache.invalidateQueries();
+		} catch (error) {
+			setWrong(error instanceof Trouble ? error.message : String(error));
+		}
+	};
+	return (
+		<form
+			aria-label="Set the shop up"
+			className="mx-auto my-8 grid w-full max-w-xl gap-5 rounded bg-paper p-6"
+			onSubmit={(e) => {
+				e.preventDefault();
+				void begin();
+			}}
+		>
+			<h1 className="font-bold text-2xl">Your shop is empty. Set it up.</h1>
+			<Words label="The shop is called" value={name} onChange={setName} />
+			<Words label="Your name: you lead, others are added after" value={person} onChange={setPerson} />
+			<Choice label="Traffic keeps to the" value={words} options={WORDS} onChange={setWords} />
+			<p className="text-soft">
+				The clock is {zone}. There is no passphrase yet: whoever opens this page chooses who they are.
+			</p>
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
+			<Button look="next" type="submit" className="justify-self-start text-lg">
+				Open the shop
+			</Button>
+		</form>
+	);
+}
+
+function Words({
+	label,
+	value,
+	onChange,
+}: {
+	label: string;
+	value: string;
+	onChange: (text: string) => void;
+}) {
+	const id = useId();
+	return (
+		<div className="flex min-w-0 flex-col gap-1">
+			<label htmlFor={id}>{label}</label>
+			<input
+				id={id}
+				value={value}
+				maxLength={60}
+				onChange={(e) => onChange(e.target.value)}
+				className="h-12 rounded border border-soft bg-sheet px-3 text-lg"
+			/>
+		</div>
+	);
+}
