@@ -25,7 +25,7 @@ test("the whole path with the keyboard alone", async ({ page }) => {
 	await expect(page.getByRole("heading", { name: /Dunlin Bakery/ })).toBeVisible();
 
 	// The figures of the picture come first: the length is typed where the tape is read.
-	await tabTo(page, page.getByRole("textbox", { name: "Length along the top rail, in the picture" }));
+	await tabTo(page, page.getByRole("textbox", { name: /Length along the top rail.*in the picture/ }));
 	await press("ControlOrMeta+a");
 	await type("18' 3");
 	await press("Enter");

@@ -138,14 +138,14 @@ test("sides: added from a shape, mirrored, kept as a template, removed and broug
 	expect(JSON.parse(file).format).toBe("windrift-side-template");
 	await dialog.getByRole("button", { name: "Add it" }).click();
 	await expect(page.getByLabel("Which side")).toContainText("demo wall");
-	await expect(page.getByRole("tab", { name: "On it (2)" })).toBeVisible();
+	await expect(page.getByRole("tab", { name: "On it (1)" })).toBeVisible();
 
 	await page.getByRole("tab", { name: "Shape" }).click();
 	await page.getByRole("button", { name: "Remove this side" }).click();
 	await expect(page.getByLabel("Which side")).not.toContainText("demo wall");
 	await page.getByRole("button", { name: "Undo" }).click();
 	await chooseSide(page, /demo wall/);
-	await expect(page.getByRole("tab", { name: "On it (2)" })).toBeVisible();
+	await expect(page.getByRole("tab", { name: "On it (1)" })).toBeVisible();
 });
 
 test("an outline from a drawing file: unit, one measured length, what was not used", async ({ page }) => {

@@ -172,7 +172,7 @@ test("every rule for a place: edges, rows, beside, under, heights, angles; what 
 	await addLettering(page, "TOOLS");
 	await tab(page, "Place");
 	await choose(page, /Along the/, "beside another piece");
-	await choose(page, "It stands", "ahead of it");
+	await choose(page, "It stands", "ahead of");
 	await choose(page, /Down from the/, "over or under another piece");
 	await expect(page.getByLabel("Gap down between them")).toHaveValue("3");
 

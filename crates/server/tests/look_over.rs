@@ -78,14 +78,41 @@ async fn any_vehicle_starts_with_its_sides_and_takes_more() {
             .await;
         assert_eq!(added.status, 200, "{shape}: {}", added.body);
     }
-    // The rear doors come with hinges, rods and lamps, and go in one undo.
+    // The rear doors offer hinges, rods and lamps, put none there, and go in one undo.
     let added = api
         .add_side(json!({ "kind": "rear", "start": { "from": "shape", "shape": "rear_doors" } }))
         .await;
     let side = added.body["id"].as_str().unwrap();
     let view = api.get(&format!("/api/sides/{side}")).await;
-    assert_eq!(view["features"].as_array().unwrap().len(), 5);
+    assert_eq!(view["features"], json!([]));
+    assert_eq!(view["offers"].as_array().unwrap().len(), 5);
     assert_eq!(view["edges"]["zero"], "street side edge");
+    for offer in view["offers"].as_array().unwrap() {
+        let words = json!({ "words": offer["quick"] });
+        let heard = api
+            .post(&format!("/api/sides/{side}/features/quick"), words)
+            .await;
+        assert_eq!(
+            (heard.status, &heard.body["sentence"]),
+            (200, &Value::Null),
+            "{offer}"
+        );
+        let kept = json!({ "id": uuid::Uuid::now_v7(), "spec": heard.body["feature"] });
+        let kept = api.post(&format!("/api/sides/{side}/features"), kept).await;
+        assert_eq!(kept.status, 200, "{}", kept.body);
+    }
+    let view = api.get(&format!("/api/sides/{side}")).await;
+    assert_eq!(
+        (view["features"].as_array().unwrap().len(), &view["offers"]),
+        (5, &json!([]))
+    );
+    for _ in 0..5 {
+        let job = format!("/api/jobs/{}", api.shop.job);
+        assert_eq!(
+            api.post(&format!("{job}/undo"), Value::Null).await.status,
+            200
+        );
+    }
     let jobs = format!("/api/jobs/{}", api.shop.job);
     let sides = |job: &Value| job["sides"].as_array().unwrap().len();
     let before = sides(&api.get(&jobs).await);
@@ -99,7 +126,7 @@ async fn any_vehicle_starts_with_its_sides_and_takes_more() {
         200
     );
     assert_eq!(
-        api.get(&format!("/api/sides/{side}")).await["features"]
+        api.get(&format!("/api/sides/{side}")).await["offers"]
             .as_array()
             .unwrap()
             .len(),

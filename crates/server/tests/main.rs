@@ -11,6 +11,7 @@ mod api;
 mod arrows;
 mod browser;
 mod common;
+mod crew;
 mod door;
 mod floor;
 mod house;

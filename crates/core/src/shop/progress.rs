@@ -82,7 +82,7 @@ pub struct Done {
 pub fn progress(done: Done) -> [StageProgress; 9] {
     let mut now_given = false;
     let mut state = |finished: bool| {
-        if finished && !now_given {
+        if finished {
             StageState::Done
         } else if now_given {
             StageState::Later

@@ -74,4 +74,15 @@ fn one_stage_is_next() {
         }),
         Some(Stage::LookOver)
     );
+    // What is finished is done, though something before it is still open.
+    let stages = progress(Done {
+        sides: 1,
+        unmeasured: 1,
+        pieces: 2,
+        laid: 2,
+        ..Done::default()
+    });
+    let state = |stage| stages.iter().find(|s| s.stage == stage).map(|s| s.state);
+    assert_eq!(state(Stage::LayDown), Some(StageState::Done));
+    assert_eq!(state(Stage::HandOver), Some(StageState::Later));
 }

@@ -196,7 +196,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 									<Tabs.Trigger
 										key={value}
 										value={value}
-										className="h-11 shrink-0 border-b-4 border-b-transparent -outline-offset-3 px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
+										className="h-11 shrink-0 border-b-4 border-b-transparent px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
 									>
 										{value === "form" ? formName : TAB_NAMES[value]}
 										{value === "lands-on" && edges > 0 && <span className="text-trouble"> ⊗{edges}</span>}

@@ -190,7 +190,7 @@ export function LookOver({
 					<Tabs.Trigger
 						key={value}
 						value={value}
-						className="h-11 shrink-0 border-b-4 border-b-transparent -outline-offset-3 px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
+						className="h-11 shrink-0 border-b-4 border-b-transparent px-2.5 text-soft data-[state=active]:border-b-measure data-[state=active]:font-bold data-[state=active]:text-ink"
 					>
 						{value === "on-it" && side.features.length > 0
 							? `${name} (${side.features.length})`

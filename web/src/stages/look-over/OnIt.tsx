@@ -176,7 +176,7 @@ function AddMenu({ onAdd }: { onAdd: (kind: Schemas["FeatureKind"], form: Schema
 	const panel = "z-50 max-h-[70vh] overflow-auto rounded border border-line bg-paper p-1 shadow-lg";
 	return (
 		<DropdownMenu.Root>
-			<DropdownMenu.Trigger className="h-11 rounded border border-soft bg-paper px-4 font-semibold">
+			<DropdownMenu.Trigger className="h-11 self-start rounded border border-soft bg-paper px-4 font-semibold">
 				Add something ▾
 			</DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
@@ -197,7 +197,7 @@ function AddMenu({ onAdd }: { onAdd: (kind: Schemas["FeatureKind"], form: Schema
 												onSelect={() => k.forms[0] && onAdd(k.kind, k.forms[0])}
 											>
 												<span className="first-letter:uppercase">{k.name}</span>
-												{k.forms[0] && <span className="text-soft">{FORM_NAMES[k.forms[0]]}</span>}
+												{k.forms[0] && <span className="sr-only">{FORM_NAMES[k.forms[0]]}</span>}
 											</DropdownMenu.Item>
 										))}
 								</DropdownMenu.SubContent>

@@ -1,0 +1,164 @@
+//! The first page of an empty shop, its crew, and finding a job in the yard, by API on a real PostgreSQL.
+
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use super::common::Api;
+
+#[rocket::async_test]
+async fn a_shop_is_set_up_once() {
+    let api = Api::start().await;
+    let first = |name: &str, person: &str| json!({ "id": Uuid::now_v7(), "name": name, "person": person, "side_words": "street_curb_keep_right", "zone": "Europe/Oslo" });
+    // This one is set up already: nobody makes himself its lead from outside.
+    let again = api
+        .post("/api/shop/first", first("Another", "Stranger"))
+        .await;
+    assert_eq!(
+        (again.status, again.body["code"].as_str()),
+        (409, Some("set_up"))
+    );
+    for (shop, person, field) in [("", "Ragna", "/name"), ("Skerry", " ", "/person")] {
+        let told = api.post("/api/shop/first", first(shop, person)).await;
+        assert_eq!(
+            (told.status, told.body["field"].as_str()),
+            (422, Some(field))
+        );
+    }
+    let crew = api.get("/api/shop").await["crew"].clone();
+    assert!(
+        crew.as_array()
+            .unwrap()
+            .iter()
+            .all(|c| c["name"] != "Stranger")
+    );
+}
+
+#[rocket::async_test]
+async fn the_lead_adds_and_renames_people_and_somebody_leads() {
+    let mut api = Api::start().await;
+    let put = async |api: &Api, id: Uuid, name: &str, role: &str| {
+        api.call(
+            "PUT",
+            &format!("/api/crew/{id}"),
+            json!({ "name": name, "role": role }),
+            &[],
+        )
+        .await
+    };
+    let tove = Uuid::now_v7();
+    assert_eq!(put(&api, tove, "Tove", "fitter").await.status, 200);
+    // The answer was lost: the same again is the same person.
+    assert_eq!(put(&api, tove, "Tove", "fitter").await.status, 200);
+    assert_eq!(
+        put(&api, Uuid::now_v7(), "tove", "fitter").await.status,
+        409
+    );
+    assert_eq!(put(&api, tove, "Tove B.", "viewer").await.status, 200);
+    let crew = api.get("/api/shop").await["crew"].clone();
+    let found: Vec<&Value> = crew
+        .as_array()
+        .unwrap()
+        .iter()
+        .filter(|c| c["id"] == json!(tove))
+        .collect();
+    assert_eq!(
+        (found.len(), &found[0]["name"], &found[0]["role"]),
+        (1, &json!("Tove B."), &json!("viewer"))
+    );
+    let lead = api.who;
+    let name = crew
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|c| c["id"] == json!(lead))
+        .unwrap()["name"]
+        .clone();
+    let alone = put(&api, lead, name.as_str().unwrap(), "fitter").await;
+    assert_eq!(
+        (alone.status, alone.body["code"].as_str()),
+        (422, Some("last_lead"))
+    );
+    assert_eq!(put(&api, Uuid::now_v7(), "", "fitter").await.status, 422);
+    // Others may not.
+    api.who = tove;
+    assert_eq!(
+        put(&api, Uuid::now_v7(), "Nobody", "lead").await.status,
+        403
+    );
+}
+
+#[rocket::async_test]
+async fn a_job_is_found_by_its_words() {
+    let api = Api::start().await;
+    for (customer, title) in [("Dunlin Dairy", "50% wagon"), ("Petrel_Post", "")] {
+        let new = json!({ "id": Uuid::now_v7(), "customer": customer, "title": title, "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
+        assert_eq!(api.post("/api/jobs", new).await.status, 200);
+    }
+    for (find, found) in [
+        ("dairy", 1),
+        ("DUNLIN%20box", 1),
+        ("50%25", 1),
+        ("50%25%25", 0),
+        ("petrel_", 1),
+        ("box", 2),
+        ("nothing", 0),
+        ("%5C", 0),
+    ] {
+        let yard = api.get(&format!("/api/jobs?find={find}")).await;
+        let total = yard["total"].as_u64().unwrap() as usize;
+        assert_eq!(
+            (total, yard["jobs"].as_array().unwrap().len()),
+            (found, found),
+            "{find}"
+        );
+    }
+}
+
+#[rocket::async_test]
+async fn figures_of_a_starting_shape_are_unmeasured_until_they_are_typed_or_confirmed() {
+    let api = Api::start().await;
+    let new = json!({ "id": Uuid::now_v7(), "customer": "Whimbrel", "title": "", "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
+    let job = api.post("/api/jobs", new).await.body;
+    let stage = |job: &Value| job["stages"][0]["state"].clone();
+    assert_eq!(stage(&job), "now");
+    let side = format!("/api/sides/{}", job["sides"][0]["id"].as_str().unwrap());
+    let view = api.get(&side).await;
+    let mut spec = view["spec"].clone();
+    assert_eq!(
+        spec["unmeasured"],
+        json!(["/body/length_mm", "/body/height_mm", "/body/fall_mm"])
+    );
+    spec["body"]["length_mm"] = json!("20' 6");
+    assert_eq!(api.put(&side, 1, spec).await.status, 200);
+    let mut spec = api.get(&side).await["spec"].clone();
+    assert_eq!(
+        spec["unmeasured"],
+        json!(["/body/height_mm", "/body/fall_mm"])
+    );
+    // Confirmed as they stand; nobody makes a measured figure unmeasured again by typing it.
+    spec["unmeasured"] = json!([]);
+    assert_eq!(api.put(&side, 2, spec).await.status, 200);
+    assert_eq!(api.get(&side).await["spec"].get("unmeasured"), None);
+    let words = json!({ "words": "seam every 48" });
+    let heard = api
+        .post(&format!("{side}/features/quick"), words)
+        .await
+        .body;
+    let seam = json!({ "id": Uuid::now_v7(), "spec": heard["feature"] });
+    assert_eq!(
+        api.post(&format!("{side}/features"), seam).await.status,
+        200
+    );
+    // The other side was never touched; the looking over of the one that is worked on is done.
+    let job = api
+        .get(&format!("/api/jobs/{}", job["id"].as_str().unwrap()))
+        .await;
+    assert_eq!(stage(&job), "done");
+    let missing = api
+        .post(
+            &format!("/api/sides/{}/features/quick", Uuid::now_v7()),
+            json!({ "words": "seam" }),
+        )
+        .await;
+    assert_eq!(missing.status, 404);
+}
