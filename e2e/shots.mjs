@@ -11,6 +11,7 @@ const [folder = "../docs/screenshots", ...names] = process.argv.slice(2);
 const url = process.env.WINDRIFT_URL ?? "http://127.0.0.1:8123";
 const DESK = { width: 1280, height: 800 };
 const TABLET = { width: 1024, height: 768 };
+const PHONE = { width: 390, height: 844 };
 
 const open = async (page, job, stage) => {
 	await page.goto(url);
@@ -26,7 +27,6 @@ const VIEWS = {
 		go: async (page) => {
 			await open(page, /Tideway/, "Look over");
 			await page.getByRole("button", { name: /5 rivet columns/ }).click();
-			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
 	"look-over-walk-round": {
@@ -42,8 +42,8 @@ const VIEWS = {
 			await open(page, /Gannet/, "Look over");
 			await page.getByLabel("Which side").click();
 			await page.getByRole("option", { name: /rear/ }).click();
+			await page.getByRole("tab", { name: /^On it/ }).click();
 			await page.getByRole("button", { name: /10 hinges/ }).click();
-			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
 	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },
@@ -69,7 +69,7 @@ const VIEWS = {
 			await open(page, /Limpet/, "Lay out");
 			await page.getByRole("tab", { name: "Checks" }).click();
 			await page.waitForTimeout(300);
-			await page.evaluate(() => scrollTo(0, 9999));
+			await page.getByTestId("bench-work").evaluate((work) => work.scrollTo(0, 9999));
 		},
 	},
 	"lay-out-whole-side": {
@@ -78,7 +78,7 @@ const VIEWS = {
 			await open(page, /Gannet/, "Lay out");
 			await page.getByRole("tab", { name: "Whole side" }).click();
 			await page.waitForTimeout(300);
-			await page.evaluate(() => scrollTo(0, 9999));
+			await page.getByTestId("bench-work").evaluate((work) => work.scrollTo(0, 9999));
 		},
 	},
 	"lay-out-marking": {
@@ -89,7 +89,6 @@ const VIEWS = {
 			await page.getByRole("option", { name: /rear/ }).click();
 			await page.getByRole("tab", { name: "Marking" }).click();
 			await page.getByRole("region", { name: "Strips" }).waitFor();
-			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
 	"lay-out-marking-audit": {
@@ -102,7 +101,6 @@ const VIEWS = {
 			await page.getByRole("radio", { name: "As read back" }).click();
 			await page.getByRole("tab", { name: "Audit" }).click();
 			await page.getByText("✗ not kept").waitFor();
-			await page.evaluate(() => scrollTo(0, 0));
 		},
 	},
 	"hinge-which": {
@@ -158,6 +156,19 @@ const VIEWS = {
 			await page.getByRole("tab", { name: "Tape and cuts" }).click();
 		},
 	},
+	"hinge-phone": {
+		size: PHONE,
+		go: async (page) => {
+			const jobs = await (await page.request.get(`${url}/api/jobs`)).json();
+			const job = jobs.jobs.find((j) => /Tideway/.test(j.title));
+			const side = job.sides.find((s) => s.pieces > 0);
+			await page.goto(`${url}/jobs/${job.id}/hinge?side=${side.id}`);
+			await page.getByLabel(/^Front flat/).fill("27 3/4");
+			await page.getByLabel(/^Rear flat/).fill("27 13/16");
+			await page.getByRole("button", { name: "Both read" }).click();
+			await page.getByText(/Rear tape up/).waitFor();
+		},
+	},
 	"hand-over": { size: DESK, go: (page) => open(page, /Tideway/, "Hand over") },
 };
 
@@ -165,7 +176,7 @@ mkdirSync(folder, { recursive: true });
 const browser = await chromium.launch(CHROMIUM);
 for (const [name, view] of Object.entries(VIEWS)) {
 	if (names.length > 0 && !names.includes(name)) continue;
-	const context = await browser.newContext({ viewport: view.size, hasTouch: view.size === TABLET });
+	const context = await browser.newContext({ viewport: view.size, hasTouch: view.size !== DESK });
 	const page = await context.newPage();
 	await page.goto(url);
 	await page.getByLabel("Who are you?").click();

@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 import { addLettering, asCrew, chooseSide, nextMove, openJob, startJob, toStage, typeLength } from "./shop";
 
@@ -136,7 +137,10 @@ test("figures are typed where they stand; Tab goes on along the tape; what canno
 	await before.fill("21 3/16");
 	await before.press("Enter");
 	// The piece itself has moved: what stands in the field alone may still be on its way.
-	await expect(page.getByTestId("piece-WHIMBREL")).toHaveAttribute("aria-label", /first letter 21 3\/16 back/);
+	await expect(page.getByTestId("piece-WHIMBREL")).toHaveAttribute(
+		"aria-label",
+		/first letter 21 3\/16 back/,
+	);
 	await page.reload();
 	await expect(before).toHaveValue("21 3/16");
 	await expect(front).toHaveValue("30 1/2");
@@ -267,3 +271,49 @@ test.describe("on a phone, by touch", () => {
 		await expect(page.getByRole("button", { name: /^(Next section|It lies)$/ })).toBeVisible();
 	});
 });
+
+test("what is taken away leaves the focus at the work; a dialog opens on its first field; the screen is set for glare and dark", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Plover Plant");
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	await page.getByLabel("Quick words").fill("lamp 6 back 20 down amber");
+	await page.getByLabel("Quick words").press("Enter");
+	await page.getByRole("region", { name: "lamp" }).getByRole("button", { name: "Remove" }).click();
+	await expect(page.getByRole("region", { name: "lamp" })).toHaveCount(0);
+	expect(await page.evaluate(() => document.activeElement?.tagName)).not.toBe("BODY");
+	const paper = () =>
+		page.evaluate(() => getComputedStyle(document.body).getPropertyValue("--color-paper").trim());
+	const usual = await paper();
+	await page.getByRole("button", { name: "Keys and screen" }).click();
+	await page.getByRole("radio", { name: "For a dark bay" }).click();
+	const dark = await paper();
+	await page.reload();
+	expect(await paper()).toBe(dark);
+	await page.getByRole("button", { name: "Keys and screen" }).click();
+	await page.getByRole("radio", { name: /For glare/ }).click();
+	expect(new Set([usual, dark, await paper()]).size).toBe(3);
+	await page.getByRole("radio", { name: "As usual" }).click();
+	await page.getByRole("button", { name: "Close" }).click();
+	await page.goto("/");
+	await page.getByRole("button", { name: "Start a job" }).click();
+	await expect(page.getByLabel("Whom is it for?")).toBeFocused();
+});
+
+for (const screen of ["glare", "dark"]) {
+	test(`set for ${screen}, every stage still passes the rules of contrast`, async ({ page }) => {
+		await asCrew(page);
+		await page.addInitScript((s) => localStorage.setItem("windrift.screen", s), screen);
+		for (const stage of ["look-over", "lay-out", "hinge", "lay-down", "hand-over"]) {
+			await openJob(page, /Tideway/, stage);
+			await expect(nextMove(page)).toBeVisible();
+			await page.waitForLoadState("networkidle");
+			const found = await new AxeBuilder({ page }).withRules(["color-contrast"]).analyze();
+			const told = found.violations.flatMap((v) =>
+				v.nodes.map((n) => `${stage}: ${n.html.slice(0, 140)} ${n.any[0]?.message}`),
+			);
+			expect(told).toEqual([]);
+		}
+	});
+}

@@ -1,10 +1,11 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Problem, type Schemas, Trouble } from "./api/client";
+import { type Problem, type Schemas, Trouble, told } from "./api/client";
 import { onSent } from "./api/outbox";
 import { useEditing, useJob, useSide } from "./api/queries";
 import { PlanView } from "./drawing/PlanView";
 import { useDesk, useWide } from "./job/Bench";
+import { QuickHelp } from "./job/QuickHelp";
 import { Rail, StageMenu } from "./job/Rail";
 import { ScreenChoice } from "./job/Screen";
 import { Unread } from "./job/Unread";
@@ -49,7 +50,7 @@ export function Job() {
 				setStuck({ what, problem: error.problem });
 			} else {
 				setStuck(null);
-				setNote(error instanceof Error ? error.message : String(error));
+				setNote(told(error));
 			}
 		}
 	};
@@ -238,6 +239,7 @@ export function Job() {
 					<dt className="font-bold font-reading">?</dt>
 					<dd>This list</dd>
 				</dl>
+				<QuickHelp />
 			</Sheet>
 		</div>
 	);

@@ -282,3 +282,21 @@ proptest! {
         completions(&line);
     }
 }
+
+#[test]
+fn the_lines_of_the_help_are_all_understood() {
+    let help = include_str!("../../../web/src/job/QuickHelp.tsx");
+    let lines: Vec<String> = help
+        .lines()
+        .filter_map(|l| l.trim().strip_prefix("[\"").or(l.trim().strip_prefix("['")))
+        .filter_map(|l| {
+            let end = l.find("\", \"").or(l.find("', \""))?;
+            Some(l[..end].replace("\\\"", "\"").replace("\\'", "'"))
+        })
+        .collect();
+    assert_eq!(lines.len(), 10, "{lines:?}");
+    for line in lines {
+        let quick = read(&line, &side(), UNIT);
+        assert_eq!(quick.sentence, None, "{line}");
+    }
+}

@@ -162,3 +162,23 @@ async fn figures_of_a_starting_shape_are_unmeasured_until_they_are_typed_or_conf
         .await;
     assert_eq!(missing.status, 404);
 }
+
+#[rocket::async_test]
+async fn words_are_seen_in_every_typeface_and_shapes_in_their_outline() {
+    let api = Api::start().await;
+    let shop = api.get("/api/shop").await;
+    let faces = shop["typefaces"].as_array().unwrap().len();
+    let set = api.get("/api/typefaces?words=Skerry%20%26%20Sons").await;
+    let set = set.as_array().unwrap();
+    assert_eq!(set.len(), faces);
+    let paths: std::collections::BTreeSet<&str> =
+        set.iter().map(|s| s["path"].as_str().unwrap()).collect();
+    assert_eq!(paths.len(), faces, "each typeface draws them its own way");
+    assert_eq!(api.get("/api/typefaces?words=").await, json!([]));
+    for shape in shop["start_shapes"].as_array().unwrap() {
+        assert!(
+            shape["picture"]["path"].as_str().unwrap().starts_with('M'),
+            "{shape}"
+        );
+    }
+}

@@ -11,6 +11,12 @@ export class Trouble extends Error {
 	}
 }
 
+/** What went wrong, as a person is told it: the server's own sentence, never an error's name or a parser's words. */
+export const told = (error: unknown): string => {
+	if (error instanceof SyntaxError) return "This file cannot be read. Choose one that Windrift wrote.";
+	return error instanceof Error ? error.message : String(error);
+};
+
 const AWAY: Problem = {
 	status: 0,
 	code: "server_away",

@@ -13,6 +13,15 @@ export const useJobs = (page: number, find: string) =>
 		queryFn: () => ask(client.GET("/api/jobs", { params: { query: find ? { page, find } : { page } } })),
 	});
 
+/** The same words in every typeface. */
+export const useSetWords = (words: string) =>
+	useQuery({
+		queryKey: ["set-words", words],
+		staleTime: 600_000,
+		placeholderData: keepPreviousData,
+		queryFn: () => ask(client.GET("/api/typefaces", { params: { query: { words } } })),
+	});
+
 export const useJob = (id: string) =>
 	useQuery({
 		queryKey: ["job", id],

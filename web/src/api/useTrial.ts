@@ -1,10 +1,9 @@
 import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { Trouble } from "./client";
+import { told } from "./client";
 import { Trial } from "./trial";
 
 /** What a person is told of something that failed. */
-export const inWords = (error: unknown) =>
-	error === null ? null : error instanceof Trouble ? error.message : String(error);
+export const inWords = (error: unknown) => (error === null ? null : told(error));
 
 /**
  * Something that is tried while it moves and kept when it rests: a piece, a feature, strips of tape. What is shown follows the newest

@@ -1,4 +1,4 @@
-import { type ReactNode, useLayoutEffect, useRef, useState, useSyncExternalStore } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from "react";
 import { type Drawing, fit } from "../drawing/frame";
 
 /** From this width on there is a bench: picture and work in panes of their own, and the page itself never scrolls. */
@@ -57,6 +57,31 @@ function useSize() {
 	return [ref, size] as const;
 }
 
+/** Where what had the focus is taken away, the focus goes to the work, never to the page. */
+function useFocusKept() {
+	const work = useRef<HTMLDivElement>(null);
+	useEffect(() => {
+		let last: Element | null = null;
+		const seen = (e: FocusEvent) => {
+			last = e.target as Element;
+		};
+		const gone = () => {
+			if (last && !last.isConnected && document.activeElement === document.body) {
+				last = null;
+				work.current?.focus({ preventScroll: true });
+			}
+		};
+		const observer = new MutationObserver(gone);
+		observer.observe(document.body, { childList: true, subtree: true });
+		addEventListener("focusin", seen);
+		return () => {
+			observer.disconnect();
+			removeEventListener("focusin", seen);
+		};
+	}, []);
+	return work;
+}
+
 /**
  * The bench that the stages stand on. The picture fills the width, or half of it for what is tall, and never leaves; what is worked at
  * scrolls in its own pane; the next move stands below both and covers nothing. On a smaller screen the page scrolls under the picture.
@@ -77,6 +102,7 @@ export function Bench({
 	floor?: boolean;
 }) {
 	const [ref, { width, height }] = useSize();
+	const work = useFocusKept();
 	const atDesk = useDesk();
 	const inner = width - 2 * EDGE;
 	const part = divide(drawing, Math.max(inner, 300), Math.max(height - 8, 300));
@@ -88,7 +114,7 @@ export function Bench({
 					<div data-testid="bench-picture" className="sticky top-0 z-10 bg-liner pb-1">
 						{width > 0 && picture(high)}
 					</div>
-					<div data-testid="bench-work" className="@container min-w-0">
+					<div ref={work} tabIndex={-1} data-testid="bench-work" className="@container min-w-0 outline-none">
 						{children}
 					</div>
 				</main>
@@ -110,8 +136,10 @@ export function Bench({
 					{width > 0 && picture(part.height)}
 				</div>
 				<div
+					ref={work}
+					tabIndex={-1}
 					data-testid="bench-work"
-					className={`@container min-h-0 min-w-0 grow overflow-y-auto overscroll-contain pb-3 ${part.beside ? "pt-1" : ""}`}
+					className={`@container min-h-0 min-w-0 grow overflow-y-auto outline-none overscroll-contain pb-3 ${part.beside ? "pt-1" : ""}`}
 				>
 					{children}
 				</div>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { ask, client, type Problem, type Schemas, Trouble } from "../api/client";
+import { ask, client, type Problem, type Schemas, Trouble, told } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
 import { merged, NOTHING, partsOf, type Spec } from "./merge";
@@ -32,7 +32,7 @@ const WORDS: Record<string, string> = {
 	angle: "angle",
 	film: "film",
 	crew: "people",
-	celsius: "temperature, °C",
+	celsius: "temperature",
 	way: "wet or dry",
 	hinge: "hinge",
 };
@@ -90,7 +90,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 			await saveNow(clash.seen, clash.theirs, merged(clash.base, clash.mine, clash.theirs));
 			setClash((now) => (now === clash ? null : now));
 		} catch (error) {
-			setWrong(error instanceof Error ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Trouble } from "../api/client";
+import { told } from "../api/client";
 
 /** Does something and keeps the sentence that says what went wrong. */
 export function useTelling() {
@@ -11,7 +11,7 @@ export function useTelling() {
 			setWrong(null);
 			return true;
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 			return false;
 		}
 	};

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Schemas, Trouble } from "../api/client";
+import { type Schemas, told } from "../api/client";
 import { useRecord, type WalkEntry } from "../api/outbox";
 
 type Walk = Schemas["WalkRoundView"];
@@ -20,7 +20,7 @@ export function useWalkRecord(job: string) {
 			setWrong(null);
 			return true;
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 			return false;
 		}
 	};

@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { Trouble } from "../api/client";
+import { told } from "../api/client";
 import { TroubleNote } from "../ui/parts";
 
 /** A number that is no length: how many, or degrees. */
@@ -33,7 +33,7 @@ export function NumberField({
 			await onCommit(Number(text));
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			sending.current = null;
 		}

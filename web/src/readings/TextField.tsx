@@ -1,5 +1,5 @@
 import { useEffect, useId, useState } from "react";
-import { Trouble } from "../api/client";
+import { told } from "../api/client";
 import { TroubleNote } from "../ui/parts";
 
 /** A few words, taken on Enter or when the field is left. */
@@ -27,7 +27,7 @@ export function TextField({
 			await onCommit(text.trim());
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { Trouble } from "../api/client";
+import { told } from "../api/client";
 
 /**
  * A figure while it is typed. What was typed stays until the server has taken it; what the server says of it stands beside it. Enter and
@@ -25,7 +25,7 @@ export function useTyped(printed: string | undefined, onCommit: (text: string) =
 			await onCommit(text);
 			drop();
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			sending.current = null;
 		}

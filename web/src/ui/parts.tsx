@@ -59,6 +59,15 @@ export function Sheet({
 				<Dialog.Overlay className="fixed inset-0 z-40 bg-ink/50" />
 				<Dialog.Content
 					aria-describedby={undefined}
+					onOpenAutoFocus={(e) => {
+						// On the first thing to fill in, where there is one, not on Close.
+						const first = (e.currentTarget as HTMLElement).querySelector<HTMLElement>(
+							"input:not([type=file]), textarea, [role=combobox]",
+						);
+						if (!first) return;
+						e.preventDefault();
+						first.focus();
+					}}
 					className={`@container fixed top-1/2 left-1/2 z-50 max-h-[92vh] w-[94vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded bg-liner p-6 shadow-xl ${
 						wide ? "max-w-4xl" : "max-w-xl"
 					}`}

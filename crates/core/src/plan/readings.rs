@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::art::Art;
 use crate::art::drawn::Drawn;
 use crate::ground::tape::{ChainMark, Length, Unit, chain, print};
+use crate::place::edges::EdgeRef;
 use crate::place::flats::Flats;
 use crate::place::placed::Placed;
 use crate::place::rules::{Along, LetterEnd, PlaceRule};
@@ -60,7 +61,13 @@ pub(crate) fn readings(
         (names.zero.clone(), 0.0),
         (ends[0].to_owned(), first),
         (ends[1].to_owned(), last),
-        (names.far.clone(), datum.length_mm),
+        // Where the rules see it: a side may end before its reference does.
+        (
+            names.far.clone(),
+            EdgeRef::RearEdge
+                .back_mm(side, datum)
+                .unwrap_or(datum.length_mm),
+        ),
     ];
     // Hardware that stands beside the piece, at the piece's height, belongs in its chain.
     let (top, foot) = placed

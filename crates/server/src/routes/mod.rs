@@ -55,6 +55,7 @@ routes![
     crew::first_shop,
     crew::put_crew,
     shop::start_shape,
+    shop::set_words,
     shop::read_length,
     shop::health,
     shop::api_document,

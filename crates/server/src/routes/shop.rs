@@ -6,8 +6,11 @@ use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::art::lettering::Lettering;
+use windrift_core::art::lettering::draw::draw;
 use windrift_core::art::typeface;
 use windrift_core::art::typeface::TypefaceInfo;
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::{Length, Unit, parse, print};
 use windrift_core::vehicle::feature::kind::{FeatureClass, FeatureKind};
@@ -19,12 +22,14 @@ use windrift_core::vehicle::start::features::FormKind;
 use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::surface::{Finish, Material};
 use windrift_core::vehicle::walk_round::DamageKind;
+use windrift_formats::svg::screen_path;
 
 use crate::desk::Desk;
 use crate::documents::Documents;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
+use crate::views::{PathData, SCREEN_MM};
 use crate::ways::own_id;
 
 /// A member of the crew.
@@ -47,6 +52,28 @@ pub struct VehicleKindView {
     pub name: String,
     /// The sides that it starts with.
     pub sides: Vec<SideKind>,
+    /// The first of them, to be seen in a list.
+    pub picture: ShapePicture,
+}
+
+/// A side's outline, to be seen in a list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ShapePicture {
+    /// Path in the picture frame.
+    pub path: PathData,
+    /// Its box: x, y, width, height, mm.
+    pub bounds: [f64; 4],
+}
+
+impl ShapePicture {
+    fn of(side: Option<&Side>) -> ShapePicture {
+        let outlines: Vec<Shape> = side.iter().map(|s| s.outline()).collect();
+        let bounds = bounds_of_shapes(&outlines);
+        ShapePicture {
+            path: screen_path(&outlines, SCREEN_MM),
+            bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
+        }
+    }
 }
 
 /// A shape to start a side with.
@@ -58,6 +85,8 @@ pub struct StartShapeView {
     pub name: String,
     /// The kind of side that it usually is.
     pub kind: SideKind,
+    /// How it looks.
+    pub picture: ShapePicture,
 }
 
 /// A kind of side with what it is called here.
@@ -157,15 +186,23 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         })
         .collect();
     let settings = desk.ways().await?;
-    let vehicle = |kind: VehicleKind| VehicleKindView {
-        kind,
-        name: kind.name().into(),
-        sides: kind.sides().iter().map(|(side, _)| side.kind).collect(),
+    let vehicle = |kind: VehicleKind| {
+        let sides = kind.sides();
+        VehicleKindView {
+            kind,
+            name: kind.name().into(),
+            picture: ShapePicture::of(sides.first().map(|(side, _)| side)),
+            sides: sides.iter().map(|(side, _)| side.kind).collect(),
+        }
     };
-    let shape = |shape: StartShape| StartShapeView {
-        shape,
-        name: shape.names().0.into(),
-        kind: shape.names().1,
+    let shape = |shape: StartShape| {
+        let (name, kind) = shape.names();
+        StartShapeView {
+            shape,
+            name: name.into(),
+            kind,
+            picture: ShapePicture::of(Some(&shape.start(kind).0)),
+        }
     };
     let feature = |kind: FeatureKind| FeatureKindView {
         kind,
@@ -204,6 +241,54 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         finishes: Finish::ALL.map(|f| word(f, f.name())).into(),
         damage_kinds: DamageKind::ALL.map(|d| word(d, d.name())).into(),
     }))
+}
+
+/// Words in one typeface.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SetWords {
+    /// The typeface's id.
+    pub typeface: String,
+    /// The words as they would be cut, capitals 100 mm high.
+    pub path: PathData,
+    /// Their box: x, y, width, height, mm.
+    pub bounds: [f64; 4],
+}
+
+/// Longest sample, characters.
+const SAMPLE: usize = 24;
+
+/// The same words in every typeface that lettering can be cut in, so that one is chosen by how it looks. A typeface that lacks one of the
+/// characters is left out.
+#[utoipa::path(get, path = "/api/typefaces", params(("words" = String, Query, description = "The first 24 characters are set")), responses((status = 200, body = [SetWords])))]
+#[get("/typefaces?<words>")]
+pub async fn set_words(desk: &Desk, words: &str) -> Answer<Vec<SetWords>> {
+    let line = words.lines().next().unwrap_or_default();
+    let words: String = line.trim().chars().take(SAMPLE).collect();
+    let ways = desk.ways().await?;
+    let own = ways.own.iter().filter(|o| !o.retired).map(|o| own_id(o.id));
+    let ids: Vec<String> = typeface::shipped()
+        .iter()
+        .map(|f| f.info.id.clone().into_owned())
+        .chain(own)
+        .collect();
+    let faces = ways.faces.clone();
+    let set = desk
+        .compute(move || {
+            ids.into_iter()
+                .filter_map(|id| {
+                    let drawn = draw(&Lettering::line(&words, &id, 100.0), &faces).ok()?;
+                    let film: Vec<Shape> = drawn.film().cloned().collect();
+                    let bounds = bounds_of_shapes(&film);
+                    Some(SetWords {
+                        typeface: id,
+                        path: screen_path(&film, SCREEN_MM),
+                        bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
+                    })
+                })
+                .collect()
+        })
+        .await?;
+    Ok(Json(set))
 }
 
 /// One of our own shapes as a side of its usual kind.

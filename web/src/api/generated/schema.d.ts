@@ -1228,6 +1228,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/typefaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The same words in every typeface that lettering can be cut in, so that one is chosen by how it looks. A typeface that lacks one of the
+         *     characters is left out.
+         */
+        get: operations["set_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4384,6 +4404,15 @@ export interface components {
              */
             revision: number;
         };
+        /** @description Words in one typeface. */
+        SetWords: {
+            /** @description Their box: x, y, width, height, mm. */
+            bounds: number[];
+            /** @description The words as they would be cut, capitals 100 mm high. */
+            path: components["schemas"]["String"];
+            /** @description The typeface's id. */
+            typeface: string;
+        };
         /** @description A drop shadow. */
         ShadowLayer: {
             /** @description Colour of its film as `#rrggbb`. */
@@ -4392,6 +4421,13 @@ export interface components {
             down_mm: components["schemas"]["SignedMm"];
             /** @description To the picture's right, mm; less than 0 is to the left. */
             right_mm: components["schemas"]["SignedMm"];
+        };
+        /** @description A side's outline, to be seen in a list. */
+        ShapePicture: {
+            /** @description Its box: x, y, width, height, mm. */
+            bounds: number[];
+            /** @description Path in the picture frame. */
+            path: components["schemas"]["String"];
         };
         /** @description The shop. */
         ShopView: {
@@ -4769,6 +4805,8 @@ export interface components {
             kind: components["schemas"]["SideKind"];
             /** @description What it is called. */
             name: string;
+            /** @description How it looks. */
+            picture: components["schemas"]["ShapePicture"];
             /** @description Stable name. */
             shape: components["schemas"]["StartShape"];
         };
@@ -5272,6 +5310,8 @@ export interface components {
             kind: components["schemas"]["VehicleKind"];
             /** @description What it is called. */
             name: string;
+            /** @description The first of them, to be seen in a list. */
+            picture: components["schemas"]["ShapePicture"];
             /** @description The sides that it starts with. */
             sides: components["schemas"]["SideKind"][];
         };
@@ -14730,6 +14770,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideTemplate"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_words: {
+        parameters: {
+            query: {
+                /** @description The first 24 characters are set */
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetWords"][];
                 };
             };
             /** @description It is not there, or somebody removed it */

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { ask, client, freshKey, type Schemas, told } from "../../api/client";
 import { useWho } from "../../job/Who";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 
@@ -29,7 +29,7 @@ export function FirstRun() {
 			setWrong(null);
 			await cache.invalidateQueries();
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (

@@ -5,6 +5,7 @@ import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { stagePath } from "../../job/stages";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
+import { OutlinePicture } from "../../ui/ShapePicture";
 
 const UNITS: { value: Schemas["Unit"]; text: string }[] = [
 	{ value: "inch_sixteenth", text: "inches to 1/16" },
@@ -73,6 +74,7 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 					options={(shop.data?.vehicle_kinds ?? []).map((k) => ({
 						value: k.kind,
 						text: k.name,
+						picture: <OutlinePicture picture={k.picture} />,
 						note: k.sides.length > 2 ? `${k.sides.length} sides` : undefined,
 					}))}
 				/>

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told as sentenceOf } from "../../api/client";
 import { once } from "../../api/once";
 import { useWalk } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
@@ -29,7 +29,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 				cache.invalidateQueries({ queryKey: ["job", job] }),
 			]);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(sentenceOf(error));
 		}
 	};
 	// Of the whole vehicle: what came off anywhere must be on again.
@@ -160,7 +160,7 @@ function OnPaper({ job }: { job: string }) {
 			setTold(await ask(client.GET("/api/jobs/{id}/record/check", { params })));
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(sentenceOf(error));
 		}
 	};
 	const field = "h-11 min-w-0 rounded border border-soft bg-sheet px-3 font-reading";
@@ -222,13 +222,18 @@ function Record({ job }: { job: string }) {
 	return (
 		<section aria-label="The record" className="flex min-w-0 flex-col gap-2">
 			<h2 className="font-bold text-xl">The record</h2>
+			{chain.data?.broken_at && <p className="font-bold text-trouble">! {chain.data.sentence}</p>}
 			{chain.data && chain.data.entries > 0 && (
-				<p className={chain.data.broken_at ? "font-bold text-trouble" : ""}>
-					{chain.data.broken_at && "! "}
-					{chain.data.sentence} {!chain.data.broken_at && `Newest ${chain.data.latest.slice(0, 12)}…`}
-				</p>
+				<details>
+					<summary className="min-h-11 cursor-pointer py-2">
+						{chain.data.broken_at ? "! " : "✓ "}Proof that nothing was changed
+					</summary>
+					<p>
+						{chain.data.sentence} {!chain.data.broken_at && `Newest ${chain.data.latest.slice(0, 12)}…`}
+					</p>
+					<OnPaper job={job} />
+				</details>
 			)}
-			{chain.data && chain.data.entries > 0 && <OnPaper job={job} />}
 			{record.data && entries.length === 0 && (
 				<p>Nothing has been recorded yet. Readings at the hinge come here.</p>
 			)}

@@ -1,7 +1,7 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, told } from "../../api/client";
 import { KEPT_HERE, onSent, useRecord, type What } from "../../api/outbox";
 import { useDesk } from "../../job/Bench";
 import { FloorPane, kept as halfRead } from "../../job/Floor";
@@ -103,7 +103,7 @@ export function ReadEnds({
 			if (told) setText({ front: "", rear: "" });
 			else if (what.kind === "reading") setAnswered(true);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			setSending(false);
 			await refresh();
@@ -214,7 +214,14 @@ export function ReadEnds({
 				)}
 			</FloorPane>
 			{state.locked ? (
-				<NextMove sentence="Locked with both ends right." detail="Tape the top edge, then the next piece.">
+				<NextMove
+					sentence="Locked with both ends right."
+					detail={
+						side.pieces.some((p) => !p.locked && p.id !== piece.id)
+							? "Tape the top edge, then the next piece."
+							: "Tape the top edge; it was the last one to hang on this side."
+					}
+				>
 					{side.pieces.some((p) => !p.locked && p.id !== piece.id) ? (
 						<button type="button" onClick={onNext} className={NEXT}>
 							Next piece

@@ -10,7 +10,7 @@ import { NextMove, TroubleNote } from "../../ui/parts";
 import { Dwell } from "./Dwell";
 import { StrokePicture } from "./StrokePicture";
 
-const KEY = "min-h-16 rounded border border-soft bg-paper px-5 text-xl disabled:opacity-55";
+const KEY = "min-h-16 rounded border border-soft bg-paper px-3 text-xl sm:px-5 disabled:opacity-55";
 const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-ink text-xl disabled:opacity-60";
 /** How long a stroke stands while they are played, ms. */
 const BEAT = 900;
@@ -86,7 +86,7 @@ export function Strokes({
 					piece={piece}
 					part={part}
 					at={at}
-					maxHeight={phone ? Math.max(150, Math.min(420, innerHeight - 500)) : 300}
+					maxHeight={phone ? Math.max(150, Math.min(420, innerHeight - 545)) : 300}
 				/>
 				<div className="flex flex-wrap items-center gap-2 sm:gap-3">
 					<p className="whitespace-nowrap font-bold font-reading text-3xl" aria-live="polite">

@@ -1,5 +1,5 @@
 import { type PointerEvent, type ReactNode, useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, type Schemas } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import { Closeup } from "../../drawing/Closeup";
 import { type Frame, mm, type Point, px } from "../../drawing/frame";
 import { FloorPane } from "../../job/Floor";
@@ -67,7 +67,7 @@ export function TryIt({
 				await new Promise((done) => setTimeout(done, EVERY));
 			}
 		} catch (error) {
-			setWrong(error instanceof Error ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			busy.current = false;
 		}

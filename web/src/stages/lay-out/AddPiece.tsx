@@ -1,6 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import { useId, useState } from "react";
-import { ask, client, type Schemas, sendFile, Trouble } from "../../api/client";
+import { ask, client, type Schemas, sendFile, told } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { firstPiece, type Spec } from "./pieces";
@@ -131,7 +131,7 @@ function RegulatedMark({
 			);
 			await onMade(spec);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (
@@ -181,7 +181,7 @@ function KitFile({
 	const [file, setFile] = useState<File | null>(null);
 	const [kit, setKit] = useState<Schemas["KitView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
-	const tell = (error: unknown) => setWrong(error instanceof Trouble ? error.message : String(error));
+	const tell = (error: unknown) => setWrong(told(error));
 	const read = async (chosen: File | null, as = unit, one = whole) => {
 		setFile(chosen);
 		if (!chosen) return;

@@ -1,7 +1,7 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, Trouble, told } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
@@ -76,7 +76,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			await work();
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const remove = async (piece: Editable, anyway = false) => {

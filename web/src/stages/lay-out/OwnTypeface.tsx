@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { type Schemas, sendFile, Trouble } from "../../api/client";
+import { type Schemas, sendFile, told } from "../../api/client";
 import { once } from "../../api/once";
 import { Button, Sheet, TroubleNote } from "../../ui/parts";
 
@@ -28,7 +28,7 @@ export function OwnTypeface({ onAdded }: { onAdded: (typeface: string) => void }
 			setWrong(null);
 			onAdded(info.id);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (

@@ -1,8 +1,8 @@
 import { ask, client, type Schemas } from "../../api/client";
-import { Figures, type PictureFigure } from "../../drawing/Figures";
 import { type Frame, px } from "../../drawing/frame";
 import { chainGaps, slipAt } from "../../drawing/Tape";
 import type { Box } from "../../drawing/tags";
+import { Figures, type PictureFigure } from "../../readings/Figures";
 
 type Piece = Schemas["PieceView"];
 

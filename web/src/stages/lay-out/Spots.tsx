@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { Button, TroubleNote } from "../../ui/parts";
@@ -71,7 +71,7 @@ export function Spots({
 		onPreview(null);
 		search()
 			.then((answer) => current && setView(answer))
-			.catch((error) => current && setWrong(error instanceof Trouble ? error.message : String(error)));
+			.catch((error) => current && setWrong(told(error)));
 		return () => {
 			current = false;
 		};
@@ -87,7 +87,7 @@ export function Spots({
 			const answer = await search([column, row]);
 			if (answer.touched) show(answer.touched);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const go = async (spot: Spot) => {
@@ -100,7 +100,7 @@ export function Spots({
 			setMoved(true);
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const touchedOne = shown && view && ![view.wanted, ...view.best].includes(shown) ? shown : null;

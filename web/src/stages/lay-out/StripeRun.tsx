@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, told } from "../../api/client";
 import { type Editing, useJob } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { Button, TroubleNote } from "../../ui/parts";
@@ -38,7 +38,7 @@ export function StripeRun({
 			await editing.stripeRun(body);
 			onLaid();
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const keep = (set: (text: string) => void) => async (typed: string) => set(typed);

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { useTelling } from "../../job/useTelling";
 import { FiguresOfBoth } from "../../ui/BothSides";
@@ -13,9 +13,7 @@ export function WholeSide({ side, editing }: { side: Schemas["SideView"]; editin
 	});
 	const { wrong, tell } = useTelling();
 	if (story.error) {
-		return (
-			<TroubleNote>{story.error instanceof Trouble ? story.error.message : String(story.error)}</TroubleNote>
-		);
+		return <TroubleNote>{told(story.error)}</TroubleNote>;
 	}
 	if (!story.data) return <p role="status">Working it out…</p>;
 	const { stories, both, other_side } = story.data;

@@ -1,11 +1,12 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
-import { useShop } from "../../api/queries";
+import { useSetWords, useShop } from "../../api/queries";
 import { useTelling } from "../../job/useTelling";
 import { LengthField } from "../../readings/LengthField";
 import { NumberField } from "../../readings/NumberField";
 import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
+import { OutlinePicture } from "../../ui/ShapePicture";
 import { OwnTypeface } from "./OwnTypeface";
 import type { Editable, Lettering, OnSave, Spec } from "./pieces";
 
@@ -32,6 +33,7 @@ export function Words({
 	const [text, setText] = useState(art.text);
 	const { wrong, tell } = useTelling();
 	useEffect(() => setText(art.text), [art.text]);
+	const set = useSetWords(art.text);
 	const spec = piece.spec as Spec;
 	const change = (part: Partial<Lettering>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const sending = useRef<string | null>(null);
@@ -75,7 +77,20 @@ export function Words({
 			<Choice
 				label="Typeface"
 				value={art.typeface}
-				options={(shop.data?.typefaces ?? []).map((t) => ({ value: t.id, text: t.name, note: t.character }))}
+				options={(shop.data?.typefaces ?? []).map((t) => ({
+					value: t.id,
+					text: t.name,
+					note: t.character,
+					// The job's own words in each: chosen by how it looks.
+					picture: (
+						<OutlinePicture
+							picture={set.data?.find((s) => s.typeface === t.id)}
+							width={190}
+							height={26}
+							filled
+						/>
+					),
+				}))}
 				onChange={(typeface) => tell(change({ typeface }))}
 			/>
 			<div className="self-end">

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
 import { type Editing, useShop, useTemplates } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
+import { OutlinePicture } from "../../ui/ShapePicture";
 
 /** Adds a side: from one of our shapes, the shop's template, or the mirror of a side that is there. */
 export function AddSide({
@@ -31,7 +32,7 @@ export function AddSide({
 			await work();
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const add = () =>
@@ -75,7 +76,11 @@ export function AddSide({
 					value={from}
 					onChange={setFrom}
 					options={[
-						...(shop.data?.start_shapes ?? []).map((s) => ({ value: `shape:${s.shape}`, text: s.name })),
+						...(shop.data?.start_shapes ?? []).map((s) => ({
+							value: `shape:${s.shape}`,
+							text: s.name,
+							picture: <OutlinePicture picture={s.picture} />,
+						})),
 						...(templates.data ?? []).map((t) => ({
 							value: `template:${t.id}`,
 							text: t.name,

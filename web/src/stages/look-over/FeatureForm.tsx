@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { bind } from "../../readings/bound";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
@@ -40,7 +40,7 @@ export function FeatureForm({
 			await work;
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const fields = bind<Spec>(spec, feature.printed, onSave, tell);

@@ -1,7 +1,7 @@
 import { Tabs } from "radix-ui";
 import { memo, useState } from "react";
 import { Link } from "react-router";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, told } from "../../api/client";
 import { type Editing, useWalk } from "../../api/queries";
 import { useTried } from "../../api/useTrial";
 import { type Frame, type Point, px } from "../../drawing/frame";
@@ -68,7 +68,7 @@ export function LookOver({
 			await work();
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 

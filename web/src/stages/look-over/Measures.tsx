@@ -1,7 +1,7 @@
 import type { Schemas } from "../../api/client";
-import { Figures, type PictureFigure } from "../../drawing/Figures";
 import { type Frame, type Point, px } from "../../drawing/frame";
 import { MeasureLine } from "../../drawing/Tape";
+import { Figures, type PictureFigure } from "../../readings/Figures";
 
 /** A measure with what it is called and how it is kept. */
 export type Measure = {

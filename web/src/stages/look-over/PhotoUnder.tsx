@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef, useState } from "react";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, told } from "../../api/client";
 import { Button, TroubleNote } from "../../ui/parts";
 import { usePhoto } from "./WalkRound";
 
@@ -48,7 +48,7 @@ export function PhotoUnder({
 			await work();
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			setBusy(false);
 		}

@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { ask, client, type Schemas, Trouble } from "../../api/client";
+import { ask, client, type Schemas, told } from "../../api/client";
 import { TroubleNote } from "../../ui/parts";
 
 type Quick = Schemas["QuickView"];
@@ -124,7 +124,7 @@ export function QuickWords({
 								</span>
 							))}
 						</span>
-						{!shown.sentence && <span className="font-words">✓ Enter keeps it.</span>}
+						{!shown.sentence && <span className="font-words [word-spacing:normal]">✓ Enter keeps it.</span>}
 					</p>
 				)}
 				{shown && shown.completions.length > 0 && (
@@ -169,8 +169,6 @@ export function QuickWords({
 		</section>
 	);
 }
-
-const told = (error: unknown) => (error instanceof Trouble ? error.message : String(error));
 
 /** The side with what is being said laid over it. */
 const over = (side: Schemas["SideDrawing"], said: Schemas["SideDrawing"]): Schemas["SideDrawing"] => ({

@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
+import { ask, client, freshKey, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
 import { type Editing, readOutline, useShop } from "../../api/queries";
 import { bind } from "../../readings/bound";
 import { TextField } from "../../readings/TextField";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { OutlinePicture } from "../../ui/ShapePicture";
 import { BODIES } from "./labels";
 
 type Side = Schemas["SideView"];
@@ -95,7 +96,7 @@ function References({ side, onSave }: { side: Side; onSave: Props["onSave"] }) {
 			await work;
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (
@@ -238,7 +239,7 @@ function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () =>
 			} catch (error) {
 				if (number !== asked.current) return;
 				setAnswer(null);
-				setWrong(error instanceof Trouble ? error.message : String(error));
+				setWrong(told(error));
 			}
 		}, 250);
 		return () => clearTimeout(timer);
@@ -249,7 +250,7 @@ function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () =>
 			await onSave({ ...side.spec, body: answer.body });
 			onDone();
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (
@@ -318,7 +319,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 			onPreview(found.drawing);
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		} finally {
 			setBusy(false);
 		}
@@ -329,7 +330,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 			await onSave({ ...side.spec, body: answer.body });
 			onDone();
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	return (
@@ -416,7 +417,11 @@ function FromShape({ side, onSave, onDone, guard }: Props & { onDone: () => void
 				<Choice
 					label="Shape"
 					value={shape}
-					options={(shop.data?.start_shapes ?? []).map((s) => ({ value: s.shape, text: s.name }))}
+					options={(shop.data?.start_shapes ?? []).map((s) => ({
+						value: s.shape,
+						text: s.name,
+						picture: <OutlinePicture picture={s.picture} />,
+					}))}
 					onChange={setShape}
 				/>
 			</div>

@@ -7,7 +7,8 @@ const [WIDTH, HEIGHT] = [720, 220];
 export function SignaturePad({ onSign }: { onSign: (name: string, strokes: number[][][]) => void }) {
 	const [name, setName] = useState("");
 	const [strokes, setStrokes] = useState<number[][][]>([]);
-	const drawing = useRef(false);
+	/** The finger or pen that draws; a palm that comes to rest beside it draws nothing. */
+	const drawing = useRef<number | null>(null);
 	const at = (e: PointerEvent<SVGSVGElement>): number[] => {
 		const box = e.currentTarget.getBoundingClientRect();
 		const share = (v: number) => Math.round(Math.min(1, Math.max(0, v)) * 1000) / 1000;
@@ -31,21 +32,22 @@ export function SignaturePad({ onSign }: { onSign: (name: string, strokes: numbe
 				data-testid="signature"
 				className="w-full cursor-crosshair touch-none rounded border-2 border-soft bg-sheet"
 				onPointerDown={(e) => {
+					if (drawing.current !== null) return;
 					e.currentTarget.setPointerCapture(e.pointerId);
-					drawing.current = true;
+					drawing.current = e.pointerId;
 					const p = at(e);
 					setStrokes((s) => [...s, [p]]);
 				}}
 				onPointerMove={(e) => {
-					if (!drawing.current) return;
+					if (drawing.current !== e.pointerId) return;
 					const p = at(e);
 					setStrokes((s) => [...s.slice(0, -1), [...(s.at(-1) ?? []), p]]);
 				}}
-				onPointerUp={() => {
-					drawing.current = false;
+				onPointerUp={(e) => {
+					if (drawing.current === e.pointerId) drawing.current = null;
 				}}
-				onPointerCancel={() => {
-					drawing.current = false;
+				onPointerCancel={(e) => {
+					if (drawing.current === e.pointerId) drawing.current = null;
 				}}
 			>
 				<line

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type Schemas, Trouble } from "../../api/client";
+import { type Schemas, told } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
@@ -26,7 +26,7 @@ export function SurfacePart({
 			await onSave({ ...side.spec, surface: { ...surface, ...part } });
 			setWrong(null);
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 		}
 	};
 	const verdict = side.surface;
@@ -63,7 +63,7 @@ export function SurfacePart({
 							await onSave({ ...side.spec, colour });
 							setWrong(null);
 						} catch (error) {
-							setWrong(error instanceof Trouble ? error.message : String(error));
+							setWrong(told(error));
 						}
 					}}
 				/>

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { freshKey, type Schemas, Trouble } from "../../api/client";
+import { freshKey, type Schemas, told } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
@@ -142,7 +142,7 @@ export function WalkRound({
 									const photo = await keepPhoto(file);
 									await record({ what: "photo", side: side.id, photo });
 								} catch (error) {
-									setWrong(error instanceof Trouble ? error.message : String(error));
+									setWrong(told(error));
 								}
 							}}
 						/>
@@ -260,7 +260,7 @@ function NewDamage({
 				onPlaced();
 			}
 		} catch (error) {
-			onWrong(error instanceof Trouble ? error.message : String(error));
+			onWrong(told(error));
 		}
 	};
 	return (

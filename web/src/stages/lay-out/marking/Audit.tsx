@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Schemas } from "../../../api/client";
+import { type Schemas, told } from "../../../api/client";
 import { TextField } from "../../../readings/TextField";
 import { Button, Choice } from "../../../ui/parts";
 import {
@@ -99,7 +99,7 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 					setNext({ ...BLANK, observation: next.observation, entrance: next.entrance });
 					setWrong(null);
 				} catch (error) {
-					setWrong(error instanceof Error ? error.message : String(error));
+					setWrong(told(error));
 				}
 			}}
 		>

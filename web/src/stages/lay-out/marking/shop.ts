@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Trouble } from "../../../api/client";
+import { told } from "../../../api/client";
 
 /** Changes something of the shop's; what it answers takes the place of what was fetched under that key. */
 export function useShopSend(key: string) {
@@ -13,7 +13,7 @@ export function useShopSend(key: string) {
 			await cache.invalidateQueries({ queryKey: ["marking"] });
 			return true;
 		} catch (error) {
-			setWrong(error instanceof Trouble ? error.message : String(error));
+			setWrong(told(error));
 			// Somebody else may have changed it: show what stands.
 			await cache.invalidateQueries({ queryKey: [key] });
 			return false;

@@ -1,7 +1,7 @@
 import { useId } from "react";
-import { useTyped } from "../readings/useTyped";
-import { type Point, readingWidth } from "./frame";
-import { type Box, leaves, settle } from "./tags";
+import { type Point, readingWidth } from "../drawing/frame";
+import { type Box, leaves, settle } from "../drawing/tags";
+import { useTyped } from "./useTyped";
 
 /** A figure in the picture, where the tape would be held. */
 export type PictureFigure = {
