@@ -166,7 +166,8 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
             &stages[6]["state"],
             &stages[8]["state"]
         ),
-        (&json!("done"), &json!("now"), &json!("later"))
+        // Look over stays the next one: nobody measured what came with the shape.
+        (&json!("done"), &json!("later"), &json!("later"))
     );
 
     // A change after the lock opens the hinge again.

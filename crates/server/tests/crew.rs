@@ -94,13 +94,14 @@ async fn a_job_is_found_by_its_words() {
         let new = json!({ "id": Uuid::now_v7(), "customer": customer, "title": title, "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
         assert_eq!(api.post("/api/jobs", new).await.status, 200);
     }
+    // The small shop has one of its own.
     for (find, found) in [
         ("dairy", 1),
         ("DUNLIN%20box", 1),
         ("50%25", 1),
         ("50%25%25", 0),
         ("petrel_", 1),
-        ("box", 2),
+        ("box", 3),
         ("nothing", 0),
         ("%5C", 0),
     ] {

@@ -150,7 +150,7 @@ async fn any_vehicle_starts_with_its_sides_and_takes_more() {
         200
     );
     assert_eq!(
-        api.get(&format!("/api/sides/{side}")).await["features"]
+        api.get(&format!("/api/sides/{side}")).await["offers"]
             .as_array()
             .unwrap()
             .len(),

@@ -3,8 +3,8 @@
 use sea_orm::sea_query::extension::postgres::PgExpr;
 use sea_orm::sea_query::{Expr, OnConflict};
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, Condition, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
-    QuerySelect, Set, TransactionTrait,
+    ActiveModelTrait, ColumnTrait, Condition, ConnectionTrait, DbBackend, EntityTrait,
+    PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -103,13 +103,14 @@ impl Store {
     ///
     /// Errors: [`StoreError::NotFound`] where there is nobody with that key.
     pub async fn change_crew(&self, id: Uuid, name: &str, role: &str) -> Result<(), StoreError> {
-        let done = crew::Entity::update_many()
-            .col_expr(crew::Column::Name, name.into())
-            .col_expr(crew::Column::Role, role.into())
-            .filter(crew::Column::Id.eq(id))
-            .exec(&self.db)
-            .await?;
-        if done.rows_affected == 0 {
+        let statement = Statement::from_sql_and_values(
+            DbBackend::Postgres,
+            "SELECT change_crew($1, $2, $3) AS found",
+            [id.into(), name.into(), role.into()],
+        );
+        let row = self.db.query_one_raw(statement).await?;
+        let found = row.is_some_and(|r| r.try_get("", "found").unwrap_or(false));
+        if !found {
             return Err(StoreError::NotFound("crew member"));
         }
         Ok(())

@@ -8,7 +8,7 @@ const LINES = [
 	["hinge 1 back 6 down 4 x 5 every 90 x2 rows 20 x5", "repeated along, and in rows"],
 	["body line 0 back 30 down to 24' back 28 down", "straight between two readings"],
 	["crease along 12, 30; 40, 33 r; 90, 30", "by readings; r rounds, outline closes"],
-	["recess 5' back 20 down 40 x 24 5/8 deep walls 85 open foot", "how deep, how steep, where air leaves"],
+	["recess 5' back 20 down 40 x 24, 5/8 deep walls 85 open foot", "how deep, how steep, where air leaves"],
 	["wheel arch 15' 10 back 38 wide 16 high", "on the bottom edge"],
 ];
 

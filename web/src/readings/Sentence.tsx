@@ -31,13 +31,9 @@ export function Sentence({
 }) {
 	return (
 		<p role="group" aria-label={label} className="text-xl leading-[3.1rem]">
+			{/* By its place, not by where it stands: what is open stays open while the words before it change. */}
 			{said.map((part, n) => (
-				<Part
-					key={`${n} ${part.at ?? part.text}`}
-					part={part}
-					slot={part.at ? slots(part.at) : undefined}
-					first={n === 0}
-				/>
+				<Part key={part.at ?? n} part={part} slot={part.at ? slots(part.at) : undefined} first={n === 0} />
 			))}
 		</p>
 	);

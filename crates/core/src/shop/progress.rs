@@ -97,7 +97,9 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
     let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);
-    let hand_over = state(done.issued > 0);
+    // Nothing is handed over before it lies.
+    let lies = done.pieces > 0 && done.laid >= done.pieces;
+    let hand_over = state(done.issued > 0 && lies);
     [
         (Stage::LookOver, look_over),
         (Stage::LayOut, lay_out),

@@ -16,7 +16,7 @@ use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
-use crate::routes::shop::CrewView;
+use crate::views::CrewView;
 
 /// Most people of a crew.
 const MOST: usize = 60;

@@ -5,7 +5,6 @@ use rocket::serde::json::Json;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use uuid::Uuid;
 use windrift_core::art::lettering::Lettering;
 use windrift_core::art::lettering::draw::draw;
 use windrift_core::art::typeface;
@@ -29,19 +28,8 @@ use crate::documents::Documents;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
-use crate::views::{PathData, SCREEN_MM};
+use crate::views::{CrewView, PathData, SCREEN_MM};
 use crate::ways::own_id;
-
-/// A member of the crew.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct CrewView {
-    /// Key.
-    pub id: Uuid,
-    /// Name.
-    pub name: String,
-    /// `lead`, `fitter` or `viewer`.
-    pub role: String,
-}
 
 /// A kind of vehicle to start a job with.
 #[derive(Debug, Serialize, ToSchema)]

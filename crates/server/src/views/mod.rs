@@ -1,10 +1,12 @@
 //! What the web application is given: plans as drawings, readings and words.
 
+mod crew;
 mod drawing;
 mod job;
 mod marking;
 mod side;
 
+pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView};

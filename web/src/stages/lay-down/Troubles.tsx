@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useRemedies } from "../../api/queries";
@@ -28,16 +28,26 @@ export function Troubles({
 	const found = useRemedies(piece.id, heated);
 	if (!found.data) return <Waiting what="what to do" error={found.error} />;
 	const remedy = found.data.remedies.find((r) => r.seen === seen);
-	const keep = () =>
-		tell(
+	// Pressed twice it is one trouble: the same again is kept only after something was typed anew.
+	const sent = useRef("");
+	const keep = () => {
+		const what = [seen, place, outcome].join("|");
+		if (sent.current === what) return;
+		sent.current = what;
+		return tell(
 			record({ kind: "floor", piece: piece.id, note: { what: "trouble", seen, place, heated, outcome } })
 				.then((o) => {
 					setKept(!o.sent);
 					setPlace("");
 					setOutcome("");
 				})
+				.catch((error) => {
+					sent.current = "";
+					throw error;
+				})
 				.finally(() => refresh()),
 		);
+	};
 	return (
 		<>
 			<FloorPane>
@@ -106,7 +116,10 @@ export function Troubles({
 									className={FIELD}
 									value={place}
 									maxLength={200}
-									onChange={(e) => setPlace(e.target.value)}
+									onChange={(e) => {
+										sent.current = "";
+										setPlace(e.target.value);
+									}}
 								/>
 							</label>
 							<label className="flex min-w-0 flex-col gap-1">
