@@ -332,6 +332,12 @@ function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"];
 	}
 }
 
+/** What the tape reads at the two flats; one figure only where it is one. */
+const atFlats = ({ front, rear }: Schemas["Flats"]) =>
+	front.wanted.text === rear.wanted.text
+		? `${front.wanted.text} at both flats`
+		: `${front.wanted.text} at the front flat, ${rear.wanted.text} at the rear`;
+
 function Next({
 	side,
 	piece,
@@ -358,7 +364,7 @@ function Next({
 	const sentence = moving
 		? `${readings?.first_letter.text} back, ${readings?.cap_line.text} down.`
 		: (problem ??
-			`${readings?.flats.front.wanted.text} at both flats, ${
+			`${readings ? atFlats(readings.flats) : ""}, ${
 				piece?.landing.columns.length ? "every rivet head clear of a cut edge" : "nothing in its way"
 			}.`);
 	return (
