@@ -1,9 +1,22 @@
 import type { Schemas } from "../../api/client";
-import { type Frame, onDatum, type Point, px, readingWidth, useWidth } from "../../drawing/frame";
+import { type Frame, onDatum, px, readingWidth, useWidth } from "../../drawing/frame";
 import { Scene } from "../../drawing/Scene";
+import { type Box, settle } from "../../drawing/tags";
 
 type Round = Schemas["RoundView"];
 const ROOM = { x: 54, top: 30, bottom: 16 };
+/** Half of an arrow's length, px. */
+const ARROW = 32;
+/** A picture lower than this has no room for figures, px. */
+const LOW = 120;
+
+/** What stands on a flat's tag, and how wide it is. */
+function tagOf(end: "front" | "rear", flat: Schemas["Flat"], read: Schemas["EndReading"] | undefined) {
+	const right = read !== undefined && read.read.mm === read.wanted.mm;
+	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;
+	const colour = `var(--color-${!read ? "measure" : right ? "good" : "trouble"})`;
+	return { key: end, end, text, colour, w: readingWidth(text, 24) + 20 };
+}
 
 /** The piece as it hangs: datum, carrier, tape and tabs; wanted and read figures at both flats; which tape to move. */
 export function HingePicture({
@@ -34,6 +47,24 @@ export function HingePicture({
 	const polygon = (corners: number[][]) => corners.map((p) => px(frame, p).join(",")).join(" ");
 	const moves = round?.advice?.do === "move" ? round.advice.moves : [];
 	const ends = ["front", "rear"] as const;
+	const arrows = moves.flatMap((move) => {
+		const hold = hinge.holds[move.tape === "front" ? 0 : 1];
+		if (!hold) return [];
+		const [hx, hy] = px(frame, hold.at);
+		const x = Math.min(Math.max(hx + (hx < width / 2 ? -24 : 24), 20), width - 20);
+		return [{ move, x, y: Math.min(Math.max(hy, ARROW + 8), height - ARROW - 8) }];
+	});
+	// Where the picture is low its figures stand in the cards below it, and nothing covers the arrow.
+	const tags = height < LOW ? [] : ends.map((end) => tagOf(end, flats[end], round?.[end]));
+	const boxes = settle(
+		tags.map(({ end, w }) => {
+			const top = px(frame, onDatum(piece.datum, flats[end].back_mm));
+			const foot = px(frame, flats[end].at);
+			return { at: foot, middle: [top[0], Math.max((top[1] + foot[1]) / 2, 24)] as const, w, h: 40 };
+		}),
+		arrows.map(({ x, y }) => ({ x: x - 20, y: y - ARROW - 8, w: 40, h: 2 * ARROW + 16 })),
+		{ x: 4, y: 4, w: width - 8, h: height - 8 },
+	);
 	return (
 		<div ref={ref} className="w-full overflow-hidden rounded border border-soft">
 			{width > 0 && (
@@ -75,18 +106,14 @@ export function HingePicture({
 						strokeDasharray="8 5"
 					/>
 					{ends.map((end) => (
-						<FlatReading
-							key={end}
-							datum={piece.datum}
-							frame={frame}
-							flat={flats[end]}
-							read={round?.[end]}
-							width={width}
-						/>
+						<FlatLine key={end} datum={piece.datum} frame={frame} flat={flats[end]} />
 					))}
-					{moves.map((move) => {
-						const hold = hinge.holds[move.tape === "front" ? 0 : 1];
-						return hold && <MoveArrow key={move.tape} move={move} at={px(frame, hold.at)} width={width} />;
+					{arrows.map(({ move, x, y }) => (
+						<MoveArrow key={move.tape} up={move.way === "up"} x={x} y={y} />
+					))}
+					{tags.map(({ key, text, colour }, n) => {
+						const box = boxes[n];
+						return box && <ReadingTag key={key} box={box} text={text} colour={colour} />;
 					})}
 				</svg>
 			)}
@@ -94,31 +121,15 @@ export function HingePicture({
 	);
 }
 
-function FlatReading({
-	datum,
-	frame,
-	flat,
-	read,
-	width,
-}: {
-	datum: number[][];
-	frame: Frame;
-	flat: Schemas["Flat"];
-	read: Schemas["EndReading"] | undefined;
-	width: number;
-}) {
+/** From the datum down to a flat. */
+function FlatLine({ datum, frame, flat }: { datum: number[][]; frame: Frame; flat: Schemas["Flat"] }) {
 	const top = px(frame, onDatum(datum, flat.back_mm));
 	const foot = px(frame, flat.at);
-	const right = read !== undefined && read.read.mm === read.wanted.mm;
-	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;
-	const w = readingWidth(text, 24) + 20;
-	const x = Math.min(Math.max(top[0] - w / 2, 4), width - w - 4);
-	const y = Math.max((top[1] + foot[1]) / 2 - 20, 4);
-	const colour = !read ? "var(--color-measure)" : right ? "var(--color-good)" : "var(--color-trouble)";
+	const line = { x1: top[0], y1: top[1], x2: foot[0], y2: foot[1] };
 	return (
 		<g>
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="var(--color-paper)" strokeWidth={6} />
-			<line x1={top[0]} y1={top[1]} x2={foot[0]} y2={foot[1]} stroke="var(--color-measure)" strokeWidth={3} />
+			<line {...line} stroke="var(--color-paper)" strokeWidth={6} />
+			<line {...line} stroke="var(--color-measure)" strokeWidth={3} />
 			<line
 				x1={foot[0] - 16}
 				y1={foot[1]}
@@ -127,19 +138,27 @@ function FlatReading({
 				stroke="var(--color-measure)"
 				strokeWidth={4}
 			/>
+		</g>
+	);
+}
+
+/** What was read, or is to be read, at a flat. */
+function ReadingTag({ box, text, colour }: { box: Box; text: string; colour: string }) {
+	return (
+		<g>
 			<rect
-				x={x}
-				y={y}
-				width={w}
-				height={40}
+				x={box.x}
+				y={box.y}
+				width={box.w}
+				height={box.h}
 				rx={5}
 				fill={colour}
 				stroke="var(--color-paper)"
 				strokeWidth={2}
 			/>
 			<text
-				x={x + w / 2}
-				y={y + 29}
+				x={box.x + box.w / 2}
+				y={box.y + 29}
 				textAnchor="middle"
 				fontFamily="B612 Mono"
 				fontWeight={700}
@@ -153,20 +172,14 @@ function FlatReading({
 }
 
 /** An arrow says which way a tape moves, and nothing else. */
-function MoveArrow({ move, at, width }: { move: Schemas["TapeMove"]; at: Point; width: number }) {
-	const beside = at[0] < width / 2 ? -24 : 24;
-	const x = Math.min(Math.max(at[0] + beside, 20), width - 20);
-	const up = move.way === "up";
-	const [tail, tip] = up ? [at[1] + 34, at[1] - 30] : [at[1] - 30, at[1] + 34];
+function MoveArrow({ up, x, y }: { up: boolean; x: number; y: number }) {
+	const [tail, tip] = up ? [y + ARROW, y - ARROW] : [y - ARROW, y + ARROW];
 	const head = up ? 16 : -16;
+	const d = `M${x} ${tail}V${tip}M${x - 13} ${tip + head}L${x} ${tip}L${x + 13} ${tip + head}`;
 	return (
-		<g stroke="var(--color-trouble)" strokeWidth={7} fill="none" strokeLinecap="round" strokeLinejoin="round">
-			<path
-				d={`M${x} ${tail}V${tip}M${x - 13} ${tip + head}L${x} ${tip}L${x + 13} ${tip + head}`}
-				stroke="var(--color-paper)"
-				strokeWidth={12}
-			/>
-			<path d={`M${x} ${tail}V${tip}M${x - 13} ${tip + head}L${x} ${tip}L${x + 13} ${tip + head}`} />
+		<g fill="none" strokeLinecap="round" strokeLinejoin="round">
+			<path d={d} stroke="var(--color-paper)" strokeWidth={12} />
+			<path d={d} stroke="var(--color-trouble)" strokeWidth={7} />
 		</g>
 	);
 }

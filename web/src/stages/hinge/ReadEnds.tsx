@@ -152,7 +152,12 @@ export function ReadEnds({
 	return (
 		<>
 			<FloorPane>
-				<HingePicture side={side} piece={piece} round={round} maxHeight={phone ? 90 : 190} />
+				<HingePicture
+					side={side}
+					piece={piece}
+					round={round}
+					maxHeight={phone ? 90 : Math.max(120, Math.min(190, innerHeight - 612))}
+				/>
 				{phone && ends}
 				<div className={phone ? "flex flex-col gap-2" : "grid grid-cols-[15rem_1fr] items-start gap-4"}>
 					{(!phone || keys || !inches) && (

@@ -26,10 +26,10 @@ export function Troubles({
 	const [kept, setKept] = useState(false);
 	const record = useRecord();
 	const found = useRemedies(piece.id, heated);
-	if (!found.data) return <Waiting what="what to do" error={found.error} />;
-	const remedy = found.data.remedies.find((r) => r.seen === seen);
 	// Pressed twice it is one trouble: the same again is kept only after something was typed anew.
 	const sent = useRef("");
+	if (!found.data) return <Waiting what="what to do" error={found.error} />;
+	const remedy = found.data.remedies.find((r) => r.seen === seen);
 	const keep = () => {
 		const what = [seen, place, outcome].join("|");
 		if (sent.current === what) return;
