@@ -317,3 +317,36 @@ for (const screen of ["glare", "dark"]) {
 		}
 	});
 }
+
+for (const size of [
+	{ width: 1280, height: 800 },
+	{ width: 640, height: 400 },
+	{ width: 390, height: 844 },
+]) {
+	test(`by Tab at ${size.width} × ${size.height}: what has the focus is never under the picture or the bar`, async ({
+		page,
+	}) => {
+		await page.setViewportSize(size);
+		await asCrew(page);
+		await openJob(page, /Tideway/, "lay-out");
+		await page.getByRole("tab", { name: "Place" }).click();
+		await expect(page.getByRole("group", { name: "Where it goes" })).toBeVisible();
+		await page.getByRole("tab", { name: "Place" }).focus();
+		let met = 0;
+		for (let n = 0; n < 22; n++) {
+			await page.keyboard.press("Tab");
+			const hidden = await page.evaluate(() => {
+				const own = document.activeElement;
+				if (!own?.closest('[data-testid="bench-work"]') || own.matches('[role="tabpanel"], [data-testid]'))
+					return null;
+				const box = own.getBoundingClientRect();
+				const middle = document.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);
+				return own.contains(middle) || middle?.contains(own) ? "" : own.outerHTML.slice(0, 120);
+			});
+			if (hidden === null) continue;
+			met++;
+			expect(hidden).toBe("");
+		}
+		expect(met).toBeGreaterThan(6);
+	});
+}

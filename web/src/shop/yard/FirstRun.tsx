@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { ask, client, freshKey, type Schemas, told } from "../../api/client";
+import { useNavigate } from "react-router";
+import { ask, client, freshKey, type Schemas, setCrew, told } from "../../api/client";
+import { stagePath } from "../../job/stages";
 import { useWho } from "../../job/Who";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 
@@ -20,14 +22,27 @@ export function FirstRun() {
 	const { choose } = useWho();
 	const cache = useQueryClient();
 	const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
-	const begin = async () => {
+	const navigate = useNavigate();
+	/** Sets the shop up; with a made-up job to try everything on, where that is wanted. */
+	const begin = async (practice: boolean) => {
 		try {
 			const lead = await ask(
 				client.POST("/api/shop/first", { body: { id, name, person, side_words: words, zone } }),
 			);
 			choose(lead.id);
 			setWrong(null);
+			setCrew(lead.id);
 			await cache.invalidateQueries();
+			if (!practice) return;
+			const body = {
+				id: freshKey(),
+				customer: "Practice",
+				title: "Practice vehicle",
+				vehicle_kind: "box_truck" as const,
+				unit: zone.startsWith("America/") ? ("inch_sixteenth" as const) : ("millimetre" as const),
+			};
+			const job = await ask(client.POST("/api/jobs", { body }));
+			navigate(stagePath(job.id, "look_over"));
 		} catch (error) {
 			setWrong(told(error));
 		}
@@ -38,7 +53,7 @@ export function FirstRun() {
 			className="mx-auto my-8 grid w-full max-w-xl gap-5 rounded bg-paper p-6"
 			onSubmit={(e) => {
 				e.preventDefault();
-				void begin();
+				void begin(false);
 			}}
 		>
 			<h1 className="font-bold text-2xl">Your shop is empty. Set it up.</h1>
@@ -49,9 +64,14 @@ export function FirstRun() {
 				The clock is {zone}. There is no passphrase yet: whoever opens this page chooses who they are.
 			</p>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			<Button look="next" type="submit" className="justify-self-start text-lg">
-				Open the shop
-			</Button>
+			<div className="flex flex-wrap gap-3">
+				<Button look="next" type="submit" className="text-lg">
+					Open the shop
+				</Button>
+				<Button className="text-lg" onClick={() => void begin(true)}>
+					Open it with a practice vehicle
+				</Button>
+			</div>
 		</form>
 	);
 }

@@ -110,14 +110,17 @@ export function ReadEnds({
 		}
 	};
 	const flats = { front: piece.readings.flats.front, rear: piece.readings.flats.rear };
-	const send = () =>
-		run({
+	const send = () => {
+		// From here on the outbox holds it: a page that is closed now does not find it half typed again.
+		halfRead.set(place, null);
+		return run({
 			kind: "reading",
 			piece: piece.id,
 			front: text.front,
 			rear: text.rear,
 			asked: [flats.front.wanted.mm, flats.rear.wanted.mm],
 		});
+	};
 	const lock = () => run({ kind: "lock", piece: piece.id });
 
 	const fill = (
@@ -148,6 +151,9 @@ export function ReadEnds({
 			))}
 		</div>
 	);
+	// Said before it is locked: what goes on before it is not hung yet.
+	const hung = side.pieces.filter((p) => p.id !== piece.id && (p.locked || p.laid)).length;
+	const early = !state.locked && hang?.turn && hang.turn.turn - 1 > hung;
 	const both = text.front.trim() !== "" && text.rear.trim() !== "";
 	return (
 		<>
@@ -158,6 +164,11 @@ export function ReadEnds({
 					round={round}
 					maxHeight={phone ? 90 : Math.max(120, Math.min(190, innerHeight - 612))}
 				/>
+				{early && hang?.turn && (
+					<p role="status" className="font-semibold">
+						! Its turn has not come: it goes on as number {hang.turn.turn} of {hang.pieces}. {hang.turn.why}
+					</p>
+				)}
 				{phone && ends}
 				<div className={phone ? "flex flex-col gap-2" : "grid grid-cols-[15rem_1fr] items-start gap-4"}>
 					{(!phone || keys || !inches) && (
