@@ -47,14 +47,6 @@ const VIEWS = {
 		},
 	},
 	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },
-	"lay-out-lands-on": {
-		size: DESK,
-		go: async (page) => {
-			await open(page, /Tideway/, "Lay out");
-			await page.getByRole("tab", { name: "Lands on" }).click();
-		},
-	},
-	"lay-out-long-trailer": { size: DESK, go: (page) => open(page, /Gannet/, "Lay out") },
 	"lay-out-better-spot": {
 		size: DESK,
 		go: async (page) => {

@@ -331,3 +331,17 @@ fn misfit(error: serde_path_to_error::Error<serde_json::Error>) -> Problem {
 pub fn read_as<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
     serde_path_to_error::deserialize(&value).map_err(misfit)
 }
+
+/// A name of at most so many characters, without the space round it; `empty` says what to type where there is none.
+pub fn named(text: &str, most: usize, field: &str, empty: &str) -> Result<String, Problem> {
+    let text = text.trim();
+    match text.chars().count() {
+        0 => Err(Problem::input("empty", empty).at(format!("/{field}"))),
+        n if n <= most => Ok(text.to_owned()),
+        n => Err(Problem::input(
+            "too_long",
+            format!("This has {n} characters; {most} is the most. Shorten it."),
+        )
+        .at(format!("/{field}"))),
+    }
+}

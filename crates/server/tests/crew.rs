@@ -183,3 +183,66 @@ async fn words_are_seen_in_every_typeface_and_shapes_in_their_outline() {
         );
     }
 }
+
+#[rocket::async_test]
+async fn another_starting_shape_is_not_measured_either() {
+    let api = Api::start().await;
+    let new = json!({ "id": Uuid::now_v7(), "customer": "Whimbrel", "title": "", "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
+    let job = api.post("/api/jobs", new).await.body;
+    let side = format!("/api/sides/{}", job["sides"][0]["id"].as_str().unwrap());
+    let mut spec = api.get(&side).await["spec"].clone();
+    spec["unmeasured"] = json!([]);
+    assert_eq!(api.put(&side, 1, spec.clone()).await.status, 200);
+    // Every figure of the new shape differs from what stood there; nobody typed one of them.
+    let shape = api.get("/api/shapes/semi_trailer").await;
+    spec["body"] = shape["body"].clone();
+    spec["unmeasured"] = shape["unmeasured"].clone();
+    assert_eq!(api.put(&side, 2, spec).await.status, 200);
+    let mut spec = api.get(&side).await["spec"].clone();
+    assert_eq!(spec["unmeasured"].as_array().unwrap().len(), 3);
+    spec["body"]["height_mm"] = json!("8' 11");
+    assert_eq!(api.put(&side, 3, spec).await.status, 200);
+    let spec = api.get(&side).await["spec"].clone();
+    assert_eq!(
+        spec["unmeasured"],
+        json!(["/body/length_mm", "/body/fall_mm"])
+    );
+}
+
+#[rocket::async_test]
+async fn a_figure_that_cannot_be_had_is_refused_in_words() {
+    let api = Api::start().await;
+    let id = api
+        .piece(super::common::lettering("HAVEN", "12", "18", "24"))
+        .await;
+    let side = format!("/api/sides/{}", api.shop.side);
+    let piece = api.get(&side).await["pieces"][0].clone();
+    let type_over = async |figure: Value, reads: &str| {
+        let tried = json!({ "id": id, "spec": piece["spec"], "typed": { "which": figure, "reads_mm": reads } });
+        api.post(
+            &format!("{side}/evaluate"),
+            json!({ "only_tried": true, "pieces": [tried] }),
+        )
+        .await
+    };
+    let moved = type_over(json!({ "figure": "front_flat" }), "25 1/4").await;
+    assert_eq!(
+        moved.body["pieces"][0]["readings"]["flats"]["front"]["wanted"]["text"],
+        "25 1/4"
+    );
+    // Off the side; the letters' own width; no length at all.
+    for (figure, reads, code) in [
+        (json!({ "figure": "front_flat" }), "60' 0", "figure"),
+        (json!({ "figure": "gap", "number": 2 }), "9", "figure"),
+        (json!({ "figure": "rear_flat" }), "twelve", "length"),
+    ] {
+        let refused = type_over(figure.clone(), reads).await;
+        assert_eq!(
+            (refused.status, refused.body["code"].as_str()),
+            (422, Some(code)),
+            "{figure} {reads}: {}",
+            refused.body
+        );
+    }
+    assert_eq!(piece["own_gaps"][0], 1);
+}

@@ -83,6 +83,48 @@ impl Store {
         Ok(())
     }
 
+    /// Opens an empty shop with its first person, both or neither. Whether it is theirs: `false` where somebody opened it before, `true`
+    /// also where the same person did.
+    pub async fn open_shop(
+        &self,
+        name: &str,
+        settings: Value,
+        lead: crew::Model,
+    ) -> Result<bool, StoreError> {
+        let within = self.db.begin().await?;
+        // One at a time: whether anybody is there must not change meanwhile.
+        within
+            .execute_raw(Statement::from_string(
+                DbBackend::Postgres,
+                "SELECT pg_advisory_xact_lock(hashtext('windrift first shop'))",
+            ))
+            .await?;
+        if let Some(first) = crew::Entity::find()
+            .order_by_asc(crew::Column::Position)
+            .one(&within)
+            .await?
+        {
+            return Ok(first.id == lead.id);
+        }
+        let shop = shop::ActiveModel {
+            id: Set(1),
+            name: Set(name.into()),
+            settings: Set(settings),
+            revision: Set(1),
+            crew_id: Set(None),
+        };
+        shop::Entity::insert(shop)
+            .on_conflict(OnConflict::column(shop::Column::Id).do_nothing().to_owned())
+            .exec_without_returning(&within)
+            .await?;
+        let lead: crew::ActiveModel = lead.into();
+        crew::Entity::insert(lead)
+            .exec_without_returning(&within)
+            .await?;
+        within.commit().await?;
+        Ok(true)
+    }
+
     /// The crew in the shop's order.
     pub async fn crew(&self) -> Result<Vec<crew::Model>, StoreError> {
         Ok(crew::Entity::find()

@@ -368,3 +368,27 @@ async fn one_press_of_undo_takes_back_one_edit_however_often_it_is_sent() {
     };
     assert!(matches!(store.step(redo).await, Err(StoreError::IdTaken)));
 }
+
+#[tokio::test]
+async fn of_two_who_open_an_empty_shop_at_once_one_leads() {
+    let cluster = Cluster::start().await;
+    let store = cluster.store().await;
+    let lead = |name: &str| windrift_store::entity::crew::Model {
+        id: Uuid::now_v7(),
+        name: name.into(),
+        role: "lead".into(),
+        position: 0,
+    };
+    let (a, b) = (lead("Ragna"), lead("Tove"));
+    let open = |who: &windrift_store::entity::crew::Model| {
+        store.open_shop("Skerry", serde_json::json!({}), who.clone())
+    };
+    let (first, second) = tokio::join!(open(&a), open(&b));
+    assert_ne!(first.unwrap(), second.unwrap(), "one of them, not both");
+    let crew = store.crew().await.unwrap();
+    assert_eq!(crew.len(), 1);
+    // The answer was lost: the same again is still theirs.
+    let theirs = if crew[0].id == a.id { &a } else { &b };
+    assert!(open(theirs).await.unwrap());
+    assert_eq!(store.crew().await.unwrap().len(), 1);
+}

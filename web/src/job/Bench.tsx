@@ -33,8 +33,8 @@ const EDGE = 24;
 const PHONE = 0.36;
 
 /** How the bench is divided: the picture above the work, or beside it where that shows the vehicle larger. */
-export function divide(drawing: Drawing, width: number, height: number, sentence = WORK) {
-	const above = Math.max(height - sentence, height * 0.45);
+export function divide(drawing: Drawing, width: number, height: number) {
+	const above = Math.max(height - WORK, height * 0.45);
 	const beside = { width: width * BESIDE, height };
 	const scale = (w: number, h: number) => fit(drawing, w, h).frame.scale;
 	const sideways = scale(beside.width, beside.height) > scale(width, above);
@@ -91,15 +91,12 @@ export function Bench({
 	picture,
 	children,
 	bar,
-	floor,
 }: {
 	drawing: Drawing;
 	/** Draws the picture, at most so high, px. */
 	picture: (height: number) => ReactNode;
 	children: ReactNode;
 	bar: ReactNode;
-	/** Type for the floor, read from further away. */
-	floor?: boolean;
 }) {
 	const [ref, { width, height }] = useSize();
 	const work = useFocusKept();
@@ -110,7 +107,7 @@ export function Bench({
 		const high = Math.min(360, Math.max(150, innerHeight * PHONE));
 		return (
 			<>
-				<main ref={ref} className={`flex min-w-0 grow flex-col px-4 pb-4 sm:px-6 ${floor ? "floor" : ""}`}>
+				<main ref={ref} className="flex min-w-0 grow flex-col px-4 pb-4 sm:px-6">
 					<div data-testid="bench-picture" className="sticky top-0 z-10 bg-liner pb-1">
 						{width > 0 && picture(high)}
 					</div>
@@ -124,10 +121,7 @@ export function Bench({
 	}
 	return (
 		<>
-			<main
-				ref={ref}
-				className={`flex min-h-0 grow px-6 ${floor ? "floor" : ""} ${part.beside ? "flex-row gap-5" : "flex-col"}`}
-			>
+			<main ref={ref} className={`flex min-h-0 grow px-6 ${part.beside ? "flex-row gap-5" : "flex-col"}`}>
 				<div
 					data-testid="bench-picture"
 					className="shrink-0"

@@ -81,7 +81,7 @@ function Mark({
 			aria-current={current ? "step" : undefined}
 			className={`${shape} ${
 				current
-					? "rail-here bg-spruce font-bold text-white"
+					? "bg-spruce font-bold text-white"
 					: state === "done"
 						? "text-spruce hover:bg-paper"
 						: state === "now"

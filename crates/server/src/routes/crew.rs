@@ -14,10 +14,12 @@ use windrift_store::stored::Kind;
 use crate::desk::Desk;
 use crate::keys::key;
 use crate::problem::Problem;
-use crate::request::{Caller, read_as, read_json};
+use crate::request::{Caller, named, read_as, read_json};
 use crate::routes::Answer;
 use crate::views::CrewView;
 
+/// Longest name of a shop or a person, characters.
+const LONGEST: usize = 40;
 /// Most people of a crew.
 const MOST: usize = 60;
 
@@ -68,45 +70,34 @@ impl Role {
     }
 }
 
-fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {
-    let text = text.trim();
-    match text.chars().count() {
-        0 => Err(Problem::input("empty", empty).at(format!("/{field}"))),
-        1..=40 => Ok(text.to_owned()),
-        n => Err(Problem::input(
-            "too_long",
-            format!("This has {n} characters; 40 is the most. Shorten it."),
-        )
-        .at(format!("/{field}"))),
-    }
-}
-
 /// Sets up an empty shop: its name, its words, and the first person, who leads. A shop that is set up stays as it is.
 #[utoipa::path(post, path = "/api/shop/first", request_body = FirstShop, responses((status = 200, body = CrewView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/shop/first", data = "<data>")]
 pub async fn first_shop(desk: &Desk, data: Data<'_>) -> Answer<CrewView> {
     let first: FirstShop = read_as(read_json(data).await?)?;
-    let name = named(&first.name, "name", "Type what the shop is called.")?;
-    let person = named(&first.person, "person", "Type your own name.")?;
-    let crew = desk.crew().await?;
-    let again = crew.iter().any(|c| c.id == first.id);
-    if !crew.is_empty() && !again {
-        return Err(Problem::new(
-            rocket::http::Status::Conflict,
-            "set_up",
-            "This shop is set up already. Choose who you are at the top, or have the lead add you.",
-        ));
-    }
+    let name = named(
+        &first.name,
+        LONGEST,
+        "name",
+        "Type what the shop is called.",
+    )?;
+    let person = named(&first.person, LONGEST, "person", "Type your own name.")?;
     let settings = WorkSettings {
         side_words: first.side_words,
         zone: first.zone,
         ..WorkSettings::default()
     };
-    desk.set_up_shop(&name, Kind::Settings.write(&settings)?)
-        .await?;
     let lead = member(first.id, person, Role::Lead, 0);
-    desk.add_crew(lead.clone()).await?;
-    Ok(Json(view(lead)))
+    let settings = Kind::Settings.write(&settings)?;
+    // The same request again, its answer lost, finds its own lead there.
+    if desk.open_shop(&name, settings, lead.clone()).await? {
+        return Ok(Json(view(lead)));
+    }
+    Err(Problem::new(
+        rocket::http::Status::Conflict,
+        "set_up",
+        "This shop is set up already. Choose who you are at the top, or have the lead add you.",
+    ))
 }
 
 fn member(id: Uuid, name: String, role: Role, position: usize) -> crew::Model {
@@ -133,7 +124,7 @@ pub async fn put_crew(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
     caller.lead()?;
     let id = key(id)?;
     let asked: CrewMember = read_as(read_json(data).await?)?;
-    let name = named(&asked.name, "name", "Type a name.")?;
+    let name = named(&asked.name, LONGEST, "name", "Type a name.")?;
     let crew = desk.crew().await?;
     if crew
         .iter()

@@ -15,7 +15,7 @@ use windrift_store::{NewSide, entity};
 use crate::desk::Desk;
 use crate::keys::{key, unit_word};
 use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_as, read_json};
+use crate::request::{Caller, named, read_as, read_json};
 use crate::routes::Answer;
 use crate::views::{JobPage, JobView, UnreadableJob, job_view};
 
@@ -91,10 +91,10 @@ pub async fn job(desk: &Desk, id: &str) -> Answer<JobView> {
 pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<JobView> {
     let who = caller.writer()?.id;
     let new: NewJob = read_as(read_json(data).await?)?;
-    let customer = named(&new.customer, "customer", "Type whom the job is for.")?;
+    let customer = named(&new.customer, 80, "customer", "Type whom the job is for.")?;
     let title = match new.title.trim() {
         "" => format!("{customer}, {}", new.vehicle_kind.name().to_lowercase()),
-        _ => named(&new.title, "title", "Type what the job is called.")?,
+        _ => named(&new.title, 80, "title", "Type what the job is called.")?,
     };
     let mut sides = Vec::new();
     // Keys follow from the job's own, so that a repeated request makes the same rows.
@@ -130,17 +130,4 @@ fn derived(job: Uuid, number: u32) -> Uuid {
     let bits = job.as_u128();
     let low = (bits as u32).wrapping_add(number);
     Uuid::from_u128((bits >> 32 << 32) | u128::from(low))
-}
-
-fn named(text: &str, field: &str, empty: &str) -> Result<String, Problem> {
-    let text = text.trim();
-    match text.chars().count() {
-        0 => Err(Problem::input("empty", empty).at(format!("/{field}"))),
-        1..=80 => Ok(text.to_owned()),
-        n => Err(Problem::input(
-            "too_long",
-            format!("This has {n} characters; 80 is the most. Shorten it."),
-        )
-        .at(format!("/{field}"))),
-    }
 }

@@ -284,9 +284,14 @@ pub async fn replace_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>)
     }
     let rows = desk.side(key(id)?).await?;
     let (mut side, _) = spec_of::<Side>(body, &rows.job, Kind::Side)?;
-    // A figure that is typed anew is measured.
+    // A figure that is typed anew is measured; one that came with another starting shape is not.
     let before: Side = Kind::Side.read(&rows.side.spec)?;
-    side.unmeasured = side.still_unmeasured(&before);
+    let from_shape = StartShape::ALL
+        .iter()
+        .any(|shape| shape.start(side.kind).0.body == side.body);
+    if !from_shape {
+        side.unmeasured = side.still_unmeasured(&before);
+    }
     let spec = Kind::Side.write(&side)?;
     let checked = rows.clone();
     desk.compute(move || check_side(&side, &checked)).await??;

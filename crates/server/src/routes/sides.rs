@@ -9,6 +9,7 @@ use uuid::Uuid;
 use windrift_core::ground::mm::SignedMm;
 use windrift_core::place::nudge::nudge;
 use windrift_core::place::place;
+use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::place_all::place_all;
 use windrift_core::plan::plan_some;
@@ -121,8 +122,8 @@ fn evaluated(
             None => input.pieces.push((tried.id, tried.spec)),
         }
     }
+    let typed_ids: Vec<Uuid> = typed.iter().map(|(id, _)| *id).collect();
     if !typed.is_empty() {
-        let ids: Vec<Uuid> = typed.iter().map(|(id, _)| *id).collect();
         let plan = plan_some(
             &input.side,
             &input.features,
@@ -130,7 +131,7 @@ fn evaluated(
             &input.job,
             &ways.settings,
             input.unit,
-            |id| ids.contains(&id),
+            |id| typed_ids.contains(&id),
         )?;
         for (id, figure) in typed {
             let piece = plan.pieces.iter().find(|p| p.id == id);
@@ -154,7 +155,16 @@ fn evaluated(
     if !moves.is_empty() {
         let side = measure(&input.side, &input.features)?;
         for (id, by) in moves {
+            let before = place_of(&input, id);
             move_piece(&mut input, &side, id, by);
+            // What was typed and cannot be had is said; a drag that meets the edge just stops there.
+            let wanted = by.right_mm.hypot(by.down_mm) > SEEN_MM;
+            if wanted && typed_ids.contains(&id) && place_of(&input, id) == before {
+                return Err(Problem::input(
+                    "figure",
+                    "It cannot be moved so that the tape reads this: its rule holds it where it is, or the side ends there. Change its rule under Place.",
+                ));
+            }
         }
     }
     let plan = plan_some(
@@ -167,6 +177,14 @@ fn evaluated(
         |id| !asked.only_tried || tried.contains(&id),
     )?;
     Ok(evaluation(&plan, &input, rows, &ways.settings))
+}
+
+/// Less than this is no move, mm: half of the finest mark that is read.
+const SEEN_MM: f64 = 0.4;
+
+fn place_of(input: &SideInput, id: Uuid) -> Option<PlaceRule> {
+    let found = input.pieces.iter().find(|(p, _)| *p == id);
+    found.map(|(_, piece)| piece.place.clone())
 }
 
 /// Moves a piece in whole steps of the unit. A move that would leave the side is not made: the piece stays where it last could be.

@@ -20,7 +20,7 @@ use windrift_core::place::landing::Landing;
 use windrift_core::place::said::{Names, Said, said};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::{Overlap, PieceError, PlannedPiece, SidePlan};
-use windrift_core::plan::readings::Readings;
+use windrift_core::plan::readings::{Readings, TapeFigure, move_to_read};
 use windrift_core::plan::regulated::Finding;
 use windrift_core::plan::top_hinge::TopHinge;
 use windrift_core::vehicle::body::Body;
@@ -72,6 +72,8 @@ pub struct PieceView {
     pub spec: Piece,
     /// What it is called.
     pub called: String,
+    /// Numbers of the gaps of its chain that a move of it changes, from 1.
+    pub own_gaps: Vec<usize>,
     /// Its rule as it is said, figures and choices in their places.
     pub said: Vec<Said>,
     /// Its lengths as printed, by path of the field.
@@ -323,6 +325,11 @@ fn piece_view(
         revision,
         printed: printed(&planned.piece, unit),
         called: planned.piece.called(),
+        own_gaps: (1..planned.readings.chain.len())
+            .filter(|&number| {
+                move_to_read(&planned.readings, TapeFigure::Gap { number }, 0.0).is_some()
+            })
+            .collect(),
         said: planned.said.clone(),
         spec: planned.piece.clone(),
         layers: layers(planned),

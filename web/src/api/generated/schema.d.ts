@@ -3776,6 +3776,8 @@ export interface components {
             named_points: components["schemas"]["NamedPoint"][];
             /** @description Pieces that its film overlaps. */
             overlaps: components["schemas"]["Overlap"][];
+            /** @description Numbers of the gaps of its chain that a move of it changes, from 1. */
+            own_gaps: number[];
             /** @description The point that is put down first and both ends of the line to swing to, in the picture frame. */
             point_and_line: number[][];
             /** @description Its lengths as printed, by path of the field. */

@@ -57,7 +57,7 @@ export function Crew({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
 					<span>Somebody new</span>
 					<input
 						value={name}
-						maxLength={60}
+						maxLength={40}
 						onChange={(e) => setName(e.target.value)}
 						className="h-11 rounded border border-soft bg-paper px-3 text-lg"
 					/>

@@ -92,7 +92,7 @@ function Words({
 			<input
 				id={id}
 				value={value}
-				maxLength={60}
+				maxLength={40}
 				onChange={(e) => onChange(e.target.value)}
 				className="h-12 rounded border border-soft bg-sheet px-3 text-lg"
 			/>

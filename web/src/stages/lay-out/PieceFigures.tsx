@@ -22,7 +22,7 @@ export function PieceFigures({
 	dim: boolean;
 	onKeep: (piece: Piece, spec: Piece["spec"]) => Promise<unknown>;
 }) {
-	const { flats, chain, first_letter, last_letter } = piece.readings;
+	const { flats, chain } = piece.readings;
 	const type = (which: Schemas["TapeFigure"]) => async (reads_mm: string) => {
 		const answer = await ask(
 			client.POST("/api/sides/{id}/evaluate", {
@@ -44,21 +44,16 @@ export function PieceFigures({
 			look: "slip",
 		}),
 	);
-	const near = Math.min(first_letter.mm, last_letter.mm);
-	const far = Math.max(first_letter.mm, last_letter.mm);
 	const gaps = chainGaps(side.drawing, piece.datum, frame, chain).map(
-		({ number, text, from, to, at }): PictureFigure => {
-			const moves = chain[number]?.running.mm === near || chain[number - 1]?.running.mm === far;
-			return {
-				key: `gap ${number}`,
-				label: `From the ${from} to the ${to}`,
-				text,
-				at,
-				middle: at,
-				onCommit: moves ? type({ figure: "gap", number }) : undefined,
-				look: "chain",
-			};
-		},
+		({ number, text, from, to, at }): PictureFigure => ({
+			key: `gap ${number}`,
+			label: `From the ${from} to the ${to}`,
+			text,
+			at,
+			middle: at,
+			onCommit: piece.own_gaps.includes(number) ? type({ figure: "gap", number }) : undefined,
+			look: "chain",
+		}),
 	);
 	// Front to rear along the rail, then along the chain.
 	slips.sort((a, b) => a.at[0] - b.at[0]);

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
-import { TroubleNote } from "../../ui/parts";
+import { Button, TroubleNote } from "../../ui/parts";
 
 type Quick = Schemas["QuickView"];
 /** The words rest this long before they are read, ms. */
@@ -124,7 +124,12 @@ export function QuickWords({
 								</span>
 							))}
 						</span>
-						{!shown.sentence && <span className="font-words [word-spacing:normal]">✓ Enter keeps it.</span>}
+						{!shown.sentence && (
+							<span className="flex items-center gap-3 font-words [word-spacing:normal]">
+								✓ Enter keeps it.
+								<Button onClick={() => void keep()}>Keep it</Button>
+							</span>
+						)}
 					</p>
 				)}
 				{shown && shown.completions.length > 0 && (
