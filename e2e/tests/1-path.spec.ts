@@ -105,7 +105,7 @@ test("the whole path with the mouse, in inches", async ({ page }) => {
 
 	// What the paper says of its newest entry is compared with the record: the same, another entry's, and one that is none.
 	const newest = ((await record.textContent()) ?? "").match(/Newest ([0-9a-f]{12})/)?.[1] ?? "";
-	await record.getByText("Proof that nothing was changed").click();
+	await record.getByText("Proof that the record is whole").click();
 	await record.getByText("Compare with a printed packet").click();
 	const compared = record.getByRole("form", { name: "Compare with a printed packet" });
 	await expect(compared.getByRole("button", { name: "Compare" })).toBeDisabled();

@@ -226,7 +226,7 @@ function Record({ job }: { job: string }) {
 			{chain.data && chain.data.entries > 0 && (
 				<details>
 					<summary className="min-h-11 cursor-pointer py-2">
-						{chain.data.broken_at ? "! " : "✓ "}Proof that nothing was changed
+						{chain.data.broken_at ? "! " : "✓ "}Proof that the record is whole
 					</summary>
 					<p>
 						{chain.data.sentence} {!chain.data.broken_at && `Newest ${chain.data.latest.slice(0, 12)}…`}

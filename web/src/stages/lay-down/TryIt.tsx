@@ -14,11 +14,11 @@ const KEY = "min-h-16 rounded border border-soft bg-paper px-5 text-xl disabled:
 const EVERY = 100;
 /** Points nearer than this to the one before are left out, px. */
 const NEAR = 6;
-/** Widths of squeegee to choose from: a name and mm. */
+/** Widths of squeegee to choose from: inches, as they are sold, and mm. */
 const WIDTHS = [
-	["2 in", 50.8],
-	["4 in", 101.6],
-	["6 in", 152.4],
+	[2, 50.8],
+	[4, 101.6],
+	[6, 152.4],
 ] as const;
 
 /** Press in your own order: trapped air shows where it would be and why; beside it the proven order. */
@@ -206,16 +206,16 @@ export function TryIt({
 						Begin again
 					</button>
 					<div role="radiogroup" aria-label="Squeegee" className="flex gap-2">
-						{WIDTHS.map(([name, value]) => (
+						{WIDTHS.map(([inches, value]) => (
 							<button
-								key={name}
+								key={inches}
 								type="button"
 								role="radio"
 								aria-checked={width === value}
 								onClick={() => setWidth(value)}
 								className={`min-h-16 rounded px-4 text-xl ${width === value ? "bg-bar font-bold text-white" : "border border-soft bg-paper"}`}
 							>
-								{name}
+								{side.unit === "millimetre" ? `${Math.round(value)} mm` : `${inches} in`}
 							</button>
 						))}
 					</div>
