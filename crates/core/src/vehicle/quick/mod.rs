@@ -10,10 +10,13 @@
 //!
 //! Every feature can be said in quick words ([`say`]), and what was said is read back as the same feature ([`read`]).
 
+mod line;
 mod read;
+mod said;
 mod say;
 mod words;
 
-pub use read::{Part, Quick, read};
+pub use line::Part;
+pub use read::{Quick, read};
 pub use say::say;
 pub use words::completions;

@@ -1,25 +1,14 @@
 //! A feature read from quick words.
 
-use serde::Serialize;
-
 use crate::ground::tape::{Unit, parse_signed};
-use crate::vehicle::body::readings::{Reading, parse_readings};
+use crate::vehicle::body::readings::parse_readings;
 use crate::vehicle::feature::Feature;
-use crate::vehicle::feature::form::{Form, MeasuredTo};
-use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, LampColour, OpenSide};
+use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
+use crate::vehicle::quick::line::{Part, Word, parts, words};
+use crate::vehicle::quick::said::{Pitch, Said};
 use crate::vehicle::quick::words::{COLOURS, OPEN, kind_at};
 use crate::vehicle::side::Side;
-use crate::vehicle::start::features::{self, FormKind, forms_of};
-
-/// A stretch of the line, understood or not.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Part {
-    /// As it was typed.
-    pub text: String,
-    /// Whether it was understood.
-    pub understood: bool,
-}
+use crate::vehicle::start::features::{FormKind, forms_of};
 
 /// What a line of quick words was understood as.
 #[derive(Debug, Clone, PartialEq)]
@@ -85,7 +74,7 @@ pub fn read(line: &str, side: &Side, unit: Unit) -> Quick {
     };
     reader.run();
     let missed = std::mem::take(&mut reader.missed);
-    let feature = reader.feature();
+    let feature = reader.said.feature(kind, side, unit);
     let first = missed.first().map(|&(from, to)| line[from..to].to_owned());
     Quick {
         feature: Some(feature),
@@ -94,128 +83,6 @@ pub fn read(line: &str, side: &Side, unit: Unit) -> Quick {
         }),
         parts: parts(&line, &missed),
     }
-}
-
-/// The line cut where what is understood begins and ends.
-fn parts(line: &str, missed: &[(usize, usize)]) -> Vec<Part> {
-    let mut parts = Vec::new();
-    let mut at = 0;
-    let mut push = |from: usize, to: usize, understood: bool| {
-        if from < to {
-            parts.push(Part {
-                text: line[from..to].to_owned(),
-                understood,
-            });
-        }
-    };
-    for &(from, to) in missed {
-        push(at, from, true);
-        push(from, to, false);
-        at = to;
-    }
-    push(at, line.len(), true);
-    parts
-}
-
-/// A word of the line with where it stands. What is quoted is one word.
-#[derive(Debug, Clone)]
-struct Word {
-    text: String,
-    from: usize,
-    to: usize,
-    quoted: bool,
-}
-
-fn words(line: &str, begin: usize) -> Vec<Word> {
-    let mut words: Vec<Word> = Vec::new();
-    let mut quoted: Option<usize> = None;
-    let mut from: Option<usize> = None;
-    let quote = |c: char| matches!(c, '"' | '\u{201c}' | '\u{201d}');
-    let mut end = |from: &mut Option<usize>, to: usize| {
-        if let Some(start) = from.take() {
-            words.push(Word {
-                text: line[start..to].to_lowercase(),
-                from: start,
-                to,
-                quoted: false,
-            });
-        }
-    };
-    let mut found: Vec<Word> = Vec::new();
-    for (n, c) in line.char_indices().filter(|(n, _)| *n >= begin) {
-        if let Some(start) = quoted {
-            if quote(c) {
-                found.push(Word {
-                    text: line[start..n].to_owned(),
-                    from: start,
-                    to: n + c.len_utf8(),
-                    quoted: true,
-                });
-                quoted = None;
-            }
-            continue;
-        }
-        // A quote behind a figure is an inch mark, not the beginning of a name.
-        let after_figure = from.is_some_and(|f| line[f..n].ends_with(|c: char| c.is_ascii_digit()));
-        if quote(c) && !after_figure {
-            end(&mut from, n);
-            quoted = Some(n + c.len_utf8());
-        } else if c.is_whitespace() || c == ',' || c == ';' {
-            end(&mut from, n);
-        } else if from.is_none() {
-            from = Some(n);
-        }
-    }
-    if let Some(start) = quoted {
-        found.push(Word {
-            text: line[start..].to_owned(),
-            from: start,
-            to: line.len(),
-            quoted: true,
-        });
-    }
-    end(&mut from, line.len());
-    words.extend(found);
-    words.sort_by_key(|w| w.from);
-    words
-}
-
-/// What was said so far.
-#[derive(Debug, Default)]
-struct Said {
-    back: Option<f64>,
-    drop: Option<f64>,
-    to: Option<(Option<f64>, Option<f64>)>,
-    middle: bool,
-    wide: Option<f64>,
-    high: Option<f64>,
-    across: Option<f64>,
-    head: Option<f64>,
-    deep: Option<f64>,
-    walls: Option<f64>,
-    rises: Option<f64>,
-    compound: Option<bool>,
-    open: Option<OpenSide>,
-    colour: Option<LampColour>,
-    required: Option<bool>,
-    keep_off: Option<f64>,
-    comes_off: Option<ComesOff>,
-    called: Option<String>,
-    note: Option<String>,
-    reference: Option<uuid::Uuid>,
-    path: Option<(Vec<Reading>, bool)>,
-    along: Pitch,
-    rows: Pitch,
-    /// A bare length that nothing named yet.
-    bare: Option<f64>,
-    /// Whether the last pitch or place was down the side.
-    downwards: bool,
-}
-
-#[derive(Debug, Default, Clone, Copy)]
-struct Pitch {
-    every: Option<f64>,
-    count: Option<u32>,
 }
 
 struct Reader<'a> {
@@ -511,179 +378,5 @@ impl Reader<'_> {
             self.at = before;
         }
         done
-    }
-
-    /// In which of the kind's ways it was measured, by what was said of it.
-    fn form_kind(&self) -> FormKind {
-        let said = &self.said;
-        let forms = forms_of(self.kind);
-        let can = |wanted: FormKind| forms.contains(&wanted).then_some(wanted);
-        let usual = forms.first().copied().unwrap_or(FormKind::Rectangle);
-        let wanted = match &said.path {
-            Some((_, true)) => can(FormKind::Outline),
-            Some((_, false)) => can(FormKind::OpenPath),
-            None if said.across.is_some() => can(FormKind::Round),
-            None if said.to.is_some() => can(FormKind::Straight),
-            None if said.wide.is_some() || said.high.is_some() => {
-                can(FormKind::Rectangle).or(can(FormKind::Arch))
-            }
-            None if said.drop.is_none() => can(FormKind::Upright),
-            None => None,
-        };
-        wanted.unwrap_or(usual)
-    }
-
-    fn feature(self) -> Feature {
-        let kind = self.form_kind();
-        let said = self.said;
-        let datum = self
-            .side
-            .datum_of(said.reference)
-            .unwrap_or(self.side.datum());
-        let mut feature = features::feature(self.kind, kind, self.side, None, self.unit);
-        // How often it comes: as often as was said, as often as fits, or once.
-        let fits = |first: f64, pitch: Pitch, length: f64| match (pitch.count, pitch.every) {
-            (Some(count), _) => count,
-            (None, Some(every)) if every > 0.0 => {
-                ((length - first - 1.0) / every).floor().clamp(0.0, 499.0) as u32 + 1
-            }
-            _ => 1,
-        };
-        let first = said.back.or(said.along.every);
-        let along = |first: f64| fits(first, said.along, datum.length_mm);
-        match &mut feature.form {
-            Form::Heads {
-                first_mm,
-                pitch_mm,
-                columns,
-                first_head_mm,
-                head_pitch_mm,
-                heads,
-                head_mm,
-            } => {
-                put_signed(first_mm, first);
-                put(pitch_mm, said.along.every);
-                *columns = along(first_mm.mm());
-                put_signed(first_head_mm, said.drop.or(said.rows.every));
-                put(head_pitch_mm, said.rows.every);
-                *heads = fits(
-                    first_head_mm.mm(),
-                    said.rows,
-                    self.side.outline().bounds.height(),
-                );
-                put(head_mm, said.head.or(said.across));
-            }
-            Form::Upright {
-                first_mm,
-                pitch_mm,
-                count,
-            } => {
-                put_signed(first_mm, first);
-                put(pitch_mm, said.along.every);
-                *count = along(first_mm.mm());
-            }
-            Form::Straight {
-                back_mm,
-                drop_mm,
-                to_back_mm,
-                to_drop_mm,
-            } => {
-                put_signed(back_mm, said.back);
-                put_signed(drop_mm, said.drop);
-                let (back, drop) = said.to.unwrap_or_default();
-                put_signed(to_back_mm, back);
-                // Along the reference unless it is said to fall.
-                put_signed(to_drop_mm, drop.or(said.drop));
-            }
-            Form::Path { points, .. } => {
-                if let Some((read, _)) = said.path {
-                    *points = read;
-                }
-            }
-            Form::Rectangle {
-                back_mm,
-                drop_mm,
-                to,
-                width_mm,
-                height_mm,
-                repeat,
-            } => {
-                put_signed(back_mm, said.back);
-                put_signed(drop_mm, said.drop);
-                *to = if said.middle {
-                    MeasuredTo::Middle
-                } else {
-                    MeasuredTo::Corner
-                };
-                put(width_mm, said.wide);
-                put(height_mm, said.high);
-                put(&mut repeat.pitch_mm, said.along.every);
-                put(&mut repeat.row_pitch_mm, said.rows.every);
-                repeat.count = fits(back_mm.mm() + width_mm.mm(), said.along, datum.length_mm);
-                repeat.rows = said.rows.count.unwrap_or(1);
-            }
-            Form::Round {
-                back_mm,
-                drop_mm,
-                across_mm,
-                repeat,
-            } => {
-                put_signed(back_mm, said.back);
-                put_signed(drop_mm, said.drop);
-                put(across_mm, said.across);
-                put(&mut repeat.pitch_mm, said.along.every);
-                put(&mut repeat.row_pitch_mm, said.rows.every);
-                repeat.count = along(back_mm.mm());
-                repeat.rows = said.rows.count.unwrap_or(1);
-            }
-            Form::Arch {
-                centre_mm,
-                width_mm,
-                height_mm,
-            } => {
-                put_signed(centre_mm, said.back);
-                put(width_mm, said.wide);
-                put(height_mm, said.high);
-            }
-        }
-        match &mut feature.details {
-            Some(Details::Lamp { colour, required }) => {
-                *colour = said.colour.unwrap_or(*colour);
-                *required = said.required.unwrap_or(*required);
-            }
-            Some(Details::Recess {
-                depth_mm,
-                wall_degrees,
-                open,
-            }) => {
-                put(depth_mm, said.deep);
-                *wall_degrees = said.walls.unwrap_or(*wall_degrees);
-                *open = said.open.unwrap_or(*open);
-            }
-            Some(Details::Curve { compound, rise_mm }) => {
-                put(rise_mm, said.rises);
-                *compound = said.compound.unwrap_or(*compound);
-            }
-            Some(Details::Hollow { depth_mm }) => put(depth_mm, said.deep),
-            None => {}
-        }
-        put(&mut feature.clearance_mm, said.keep_off);
-        feature.comes_off = said.comes_off.unwrap_or(feature.comes_off);
-        feature.called = said.called.filter(|c| !c.is_empty());
-        feature.note = said.note.unwrap_or_default();
-        feature.reference = said.reference;
-        feature
-    }
-}
-
-fn put(field: &mut crate::ground::mm::Mm, said: Option<f64>) {
-    if let Some(mm) = said {
-        *field = mm.into();
-    }
-}
-
-fn put_signed(field: &mut crate::ground::mm::SignedMm, said: Option<f64>) {
-    if let Some(mm) = said {
-        *field = mm.into();
     }
 }
