@@ -130,8 +130,8 @@ test("a rear full of hinges and lamps has its line, its corners and its underrid
 	const strips = page.getByRole("region", { name: "Strips" });
 	for (const part of [
 		"line",
-		"upper corner at the zero end",
-		"upper corner at the far end",
+		"upper street corner",
+		"upper curb corner",
 		"underride member",
 	]) {
 		await expect(strips.getByText(part, { exact: true }).first()).toBeVisible();
@@ -249,6 +249,6 @@ test("a tractor's rear has its two strips where the fenders or flaps let them be
 	await expect(strips).toContainText("24 long, at the outer edge");
 	await toPage(page, "Audit");
 	await expect(page.getByRole("region", { name: "Audit" })).toContainText(
-		"✓ kept The strip at the zero end is at least 600 mm long.",
+		"✓ kept The street strip is at least 600 mm long.",
 	);
 });

@@ -1,6 +1,6 @@
 //! How long a side takes to be planned, and how that grows with pieces and rivets.
 //!
-//! `cargo bench -p windrift-core --bench evaluate`
+//! `cargo bench -p windrift-core-tests --bench evaluate`
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};

@@ -1,6 +1,6 @@
 //! How long the best marking of a side and of a rear takes, and how that grows with what is in the way.
 //!
-//! `cargo bench -p windrift-core --bench conspicuity`
+//! `cargo bench -p windrift-core-tests --bench conspicuity`
 #![allow(missing_docs)]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
@@ -130,6 +130,7 @@ fn rear(criterion: &mut Criterion) {
             o.height_mm = (o.height_mm.0 + 2300.0, o.height_mm.1 + 2300.0);
         }
         let ask = FaceAsk {
+            ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]),
             side: &side,
             rules: &rules,
             vehicle: &vehicle,

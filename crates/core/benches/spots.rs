@@ -1,6 +1,6 @@
 //! How long the search for a better spot takes, and how that grows with features and with the window.
 //!
-//! `cargo bench -p windrift-core --bench spots`
+//! `cargo bench -p windrift-core-tests --bench spots`
 #![allow(clippy::unwrap_used, missing_docs)]
 
 mod shared;

@@ -1,6 +1,6 @@
 //! How long the order of strokes and its proof take, and how that grows with the sheet and with its cells.
 //!
-//! `cargo bench -p windrift-core --bench strokes`
+//! `cargo bench -p windrift-core-tests --bench strokes`
 #![allow(missing_docs)]
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};

@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::told::first_capital;
 use windrift_core::place::flats::FlatsAt;
 use windrift_core::place::landing::Landing;
 use windrift_core::place::said::plainly;
@@ -230,14 +231,6 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
     document.finish().map_err(|e| PacketError::writing(&e))
 }
 
-/// `top rail` as the beginning of a sentence.
-fn capitalised(text: &str) -> String {
-    let mut letters = text.chars();
-    letters.next().map_or(String::new(), |first| {
-        first.to_uppercase().chain(letters).collect()
-    })
-}
-
 /// Characters of a line under the picture that the paper holds.
 const RULE_LINE: usize = 130;
 
@@ -276,7 +269,7 @@ fn readings_page(
     let on_paper = picture(sheet, &side.picture, Some(piece.id), frame);
     let readings = &piece.readings;
     let flats = &readings.flats;
-    let reference = capitalised(&piece.reference);
+    let reference = first_capital(&piece.reference);
     let zero = &side.zero_edge;
     let ends = if piece.has_letters {
         ["First letter", "Last letter"]

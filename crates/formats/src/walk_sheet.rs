@@ -275,12 +275,24 @@ fn sign_page(
                 .collect();
             sheet.polygon(&points, false, Ink::line(0, 1.4));
         }
+        let by = if signed.typed {
+            sheet.text(
+                MARGIN + 14.0,
+                200.0,
+                name_size(&signed.name),
+                Face::Words,
+                &signed.name,
+            );
+            "; the name as typed stands for the signature"
+        } else {
+            ""
+        };
         sheet.text(
             MARGIN,
             268.0,
             11.0,
             Face::Words,
-            &format!("{}, {at}", signed.name),
+            &format!("{}, {at}{by}", signed.name),
         );
         if signed.changed_since > 0 {
             sheet.text(
@@ -305,4 +317,9 @@ fn sign_page(
         "What was found before work, agreed with the customer.",
         size,
     );
+}
+
+/// So large that a name fills its box, and never more than 28 points.
+fn name_size(name: &str) -> f32 {
+    (560.0 / name.chars().count().max(1) as f32).clamp(6.5, 28.0)
 }

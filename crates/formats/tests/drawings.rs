@@ -29,7 +29,7 @@ use windrift_formats::{dxf, photo};
 
 fn data(name: &str) -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR"))
-        .join("tests/data")
+        .join("data")
         .join(name)
 }
 

@@ -30,7 +30,7 @@ fn damaged(whole: &[u8], mut number: u64) -> Vec<u8> {
 
 fn replay(target: &str, times: u64, run: fn(&[u8])) {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR"))
-        .join("../../fuzz/corpus")
+        .join("../../../fuzz/corpus")
         .join(target);
     let mut seeds: Vec<_> = std::fs::read_dir(folder)
         .unwrap()

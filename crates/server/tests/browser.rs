@@ -27,7 +27,7 @@ fn serve(database: &str, web: &Path, said: &Path) -> (Server, u16) {
         .unwrap()
         .port();
     let server = Server(
-        Command::new(env!("CARGO_BIN_EXE_windrift-server"))
+        Command::new(env!("CARGO_BIN_EXE_windrift-server-tested"))
             .arg("serve")
             .env("WINDRIFT_DATABASE_URL", database)
             .env("WINDRIFT_PORT", port.to_string())

@@ -428,6 +428,39 @@ async fn bad_features_get_a_clear_sentence_and_nothing_is_half_saved() {
 }
 
 #[rocket::async_test]
+async fn two_sides_of_a_job_are_told_apart_by_their_names() {
+    let api = Api::start().await;
+    let door = json!({ "kind": "door", "start": { "from": "shape", "shape": "pickup_door" } });
+    let mut names = Vec::new();
+    for _ in 0..3 {
+        let added = api.add_side(door.clone()).await;
+        assert_eq!(added.status, 200, "{}", added.body);
+        let path = format!("/api/sides/{}", added.body["id"].as_str().unwrap());
+        names.push(api.get(&path).await);
+    }
+    let said: Vec<_> = names.iter().map(|v| v["name"].as_str().unwrap()).collect();
+    assert_eq!(said, ["door", "door 2", "door 3"]);
+    let third = &names[2];
+    let path = format!("/api/sides/{}", third["id"].as_str().unwrap());
+    let mut spec = third["spec"].clone();
+    spec["called"] = json!("door");
+    let refused = api.put(&path, 1, spec.clone()).await;
+    assert_eq!(
+        (refused.status, refused.body["field"].as_str()),
+        (422, Some("/called")),
+        "{}",
+        refused.body
+    );
+    spec["called"] = json!("hatch");
+    assert_eq!(api.put(&path, 1, spec).await.status, 200);
+    let mut typed = door;
+    typed["called"] = json!("hatch");
+    let refused = api.add_side(typed).await;
+    assert_eq!(refused.status, 422, "{}", refused.body);
+    assert!(detail(&refused).contains("hatch already"));
+}
+
+#[rocket::async_test]
 async fn a_template_goes_out_as_json_its_schema_accepts_and_comes_back() {
     let api = Api::start().await;
     let side = api.shop.side.to_string();
@@ -499,7 +532,23 @@ async fn a_template_goes_out_as_json_its_schema_accepts_and_comes_back() {
         )
         .await;
     assert_eq!(again.status, 200, "{}", again.body);
-    assert_eq!(api.get("/api/templates").await.as_array().unwrap().len(), 2);
+    // Told apart: read in again it has a number; kept again under the same name it is refused.
+    let names: Vec<Value> = api
+        .get("/api/templates")
+        .await
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|t| t["name"].clone())
+        .collect();
+    assert_eq!(names, ["Library box", "Library box 2"]);
+    let same = api
+        .post(
+            &format!("/api/sides/{side}/template"),
+            json!({ "id": Uuid::now_v7(), "name": " Library box" }),
+        )
+        .await;
+    assert_eq!((same.status, &same.body["field"]), (422, &json!("/name")));
     let started = api
         .add_side(json!({ "kind": "right", "start": { "from": "template", "template": again.body["id"] } }))
         .await;

@@ -12,7 +12,7 @@ async fn beside(api: &Api) -> Client {
     let setup = Setup {
         port: 0,
         web: std::env::temp_dir(),
-        program: env!("CARGO_BIN_EXE_windrift-server").into(),
+        program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
         hosts: Vec::new(),
     };
     Client::tracked(build(api.cluster.store().await, setup))

@@ -352,7 +352,7 @@ impl Served {
         let web = std::env::temp_dir().join(format!("windrift-web-{}", Uuid::now_v7()));
         std::fs::create_dir(&web).unwrap();
         std::fs::write(web.join("index.html"), "<!doctype html>").unwrap();
-        let child = Command::new(env!("CARGO_BIN_EXE_windrift-server"))
+        let child = Command::new(env!("CARGO_BIN_EXE_windrift-server-tested"))
             .arg("serve")
             .env("WINDRIFT_DATABASE_URL", &cluster.app_url)
             .env("WINDRIFT_PORT", port.to_string())

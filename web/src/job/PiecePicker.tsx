@@ -2,6 +2,13 @@ import type { Schemas } from "../api/client";
 import { useWide } from "./Bench";
 import { TouchChoice } from "./Floor";
 
+/** The pieces of a side in the order in which they go on. */
+export function inTurn(side: Schemas["SideView"]): Schemas["PieceView"][] {
+	const turn = new Map(side.going_on.map((id, n) => [id, n]));
+	const at = (p: Schemas["PieceView"]) => turn.get(p.id) ?? side.going_on.length;
+	return [...side.pieces].sort((a, b) => at(a) - at(b));
+}
+
 /** The pieces of a side, to choose one by touch. */
 export function PiecePicker({
 	pieces,

@@ -1,6 +1,8 @@
-import { useId } from "react";
+import { useId, useRef, useState } from "react";
 import { type Point, readingWidth } from "../drawing/frame";
 import { type Box, leaves, settle } from "../drawing/tags";
+import { entryOf } from "./entry";
+import { TouchEntry } from "./TouchEntry";
 import { useTyped } from "./useTyped";
 
 /** A figure in the picture, where the tape would be held. */
@@ -132,22 +134,45 @@ function TypedTag({
 	place: { left: number; top: number; width: number; height: number; fontSize: number };
 	onCommit: (text: string) => Promise<unknown>;
 }) {
-	const { field, value, wrong } = useTyped(text, onCommit);
+	const { field, value, wrong, type, commit } = useTyped(text, onCommit);
+	const [touched, setTouched] = useState(false);
+	const input = useRef<HTMLInputElement>(null);
 	const id = useId();
 	const width = Math.max(place.width, readingWidth(value, place.fontSize) + 18);
 	return (
 		<>
 			<input
 				{...field}
+				ref={input}
 				data-testid="figure"
 				aria-label={`${label}, in the picture`}
 				aria-describedby={wrong ? id : undefined}
 				inputMode="text"
 				onFocus={(e) => e.target.select()}
-				onPointerDown={(e) => e.stopPropagation()}
+				onPointerDown={(e) => {
+					e.stopPropagation();
+					// A finger gets keys and the drawn inch in place of the phone's own keyboard; other units are typed.
+					const drawn = e.pointerType !== "mouse" && entryOf(value) !== null;
+					e.currentTarget.inputMode = drawn ? "none" : "text";
+					setTouched(drawn);
+				}}
+				onBlur={() => {
+					setTouched(false);
+					field.onBlur();
+				}}
 				className={`${face} pointer-events-auto cursor-text focus:z-20 focus:shadow-lg ${wrong ? "!bg-trouble !text-white" : ""}`}
 				style={{ ...place, width }}
 			/>
+			{touched && (
+				<TouchEntry
+					label={label}
+					text={value}
+					onText={type}
+					onKeep={async () => {
+						if (await commit()) input.current?.blur();
+					}}
+				/>
+			)}
 			{wrong && (
 				<p
 					role="alert"

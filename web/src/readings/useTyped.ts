@@ -17,15 +17,21 @@ export function useTyped(printed: string | undefined, onCommit: (text: string) =
 		setText(null);
 		setWrong(null);
 	};
-	const commit = async () => {
-		if (text === null || text === printed) return drop();
-		if (sending.current === text) return;
+	/** Whether it stands now. */
+	const commit = async (): Promise<boolean> => {
+		if (text === null || text === printed) {
+			drop();
+			return true;
+		}
+		if (sending.current === text) return false;
 		sending.current = text;
 		try {
 			await onCommit(text);
 			drop();
+			return true;
 		} catch (error) {
 			setWrong(told(error));
+			return false;
 		} finally {
 			sending.current = null;
 		}
@@ -33,6 +39,8 @@ export function useTyped(printed: string | undefined, onCommit: (text: string) =
 	return {
 		value: text ?? printed ?? "",
 		wrong,
+		type: setText,
+		commit,
 		field: {
 			value: text ?? printed ?? "",
 			autoComplete: "off",

@@ -75,8 +75,10 @@ function Waits({ act }: { act: Act }) {
 
 function inWords({ what }: Act): string {
 	switch (what.kind) {
-		case "reading":
-			return `Read ${what.front} at the front flat, ${what.rear} at the rear flat`;
+		case "reading": {
+			const [first, second] = what.ends ?? ["front", "rear"];
+			return `Read ${what.front} at the ${first} flat, ${what.rear} at the ${second} flat`;
+		}
 		case "lock":
 			return "Hinge locked";
 		case "upright":

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::ground::tape::{Length, MM_PER_INCH, Unit, print, print_move};
-use crate::ground::told::Told;
+use crate::ground::told::{Told, first_capital};
 use crate::plan::planned::PlannedPiece;
 
 /// A reading farther than this from what is wanted is probably misread: 3/4 in (common practice, no source).
@@ -38,11 +38,10 @@ impl End {
         }
     }
 
-    /// In words: `front`, `rear`.
-    pub fn word(self) -> &'static str {
+    fn other(self) -> End {
         match self {
-            End::Front => "front",
-            End::Rear => "rear",
+            End::Front => End::Rear,
+            End::Rear => End::Front,
         }
     }
 }
@@ -59,12 +58,14 @@ pub enum Way {
 }
 
 /// What is to be levelled: two flats and two tapes, the one nearer the front first. Points are (back, down) in mm.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Hanging {
     /// The flats where they should be; `down` is what the tape should read.
     pub flats: [(f64, f64); 2],
     /// The tapes where they hold when the piece is right.
     pub tapes: [(f64, f64); 2],
+    /// What its ends are called: `front` and `rear`, `street` and `curb`.
+    pub ends: [String; 2],
 }
 
 impl Hanging {
@@ -74,7 +75,12 @@ impl Hanging {
         Hanging {
             flats: [&flats.front, &flats.rear].map(|f| (f.back_mm, f.wanted.mm)),
             tapes: piece.hinge.holds.map(|h| (h.back_mm, h.down_mm)),
+            ends: flats.ends.clone(),
         }
+    }
+
+    fn called(&self, end: End) -> &str {
+        &self.ends[end.index()]
     }
 }
 
@@ -145,13 +151,13 @@ impl Advice {
 pub enum LevelError {
     /// The slope that they imply is not possible.
     #[error(
-        "These two readings cannot both be right: {front} at the front and {rear} at the rear would hang the piece out of level by {slope}. Read both again; nothing has been moved."
+        "These two readings cannot both be right: {first} and {second} would hang the piece out of level by {slope}. Read both again; nothing has been moved."
     )]
     TooSteep {
-        /// Read at the front, printed.
-        front: String,
-        /// Read at the rear, printed.
-        rear: String,
+        /// Read at the first flat, printed, and where that is.
+        first: String,
+        /// Read at the second.
+        second: String,
         /// Difference over the piece, printed.
         slope: String,
     },
@@ -161,7 +167,7 @@ pub enum LevelError {
     )]
     Disagree {
         /// Which flat.
-        end: &'static str,
+        end: String,
         /// Read first, printed.
         before: String,
         /// Read now, printed.
@@ -195,7 +201,7 @@ fn whole_inches_out(read_mm: f64, wanted_mm: f64) -> Option<i64> {
 /// ```
 /// # use windrift_core::{floor::level::{Advice, Hanging, RoundOfReadings, advise}, ground::tape::Unit};
 /// // Both flats are to read 24 in, 18 in and 8 ft back; tapes hold a little outside.
-/// let hanging = Hanging { flats: [(457.2, 609.6), (2438.4, 609.6)], tapes: [(400.0, 560.0), (2500.0, 560.0)] };
+/// let hanging = Hanging { flats: [(457.2, 609.6), (2438.4, 609.6)], tapes: [(400.0, 560.0), (2500.0, 560.0)], ends: ["front", "rear"].map(Into::into) };
 /// let read = |read_mm| RoundOfReadings { read_mm, asked_again_mm: None, rounds_moved: 0 };
 /// let Ok(Advice::Move { moves, .. }) = advise(&hanging, &read([609.6, 611.1875]), Unit::InchSixteenth) else { panic!() };
 /// assert!(!moves.is_empty());
@@ -220,7 +226,7 @@ pub fn advise(
             Some(before) if (before - read).abs() <= SAME_READING_MM => {} // twice the same: believed
             Some(before) if looks_misread(read, want) => {
                 return Err(LevelError::Disagree {
-                    end: end.word(),
+                    end: hanging.called(end).to_owned(),
                     before: print(before, unit).text,
                     now: print(read, unit).text,
                 });
@@ -231,7 +237,7 @@ pub fn advise(
         }
     }
     if !doubtful.is_empty() {
-        let sentence = read_again_sentence(&doubtful, round, wanted, unit);
+        let sentence = read_again_sentence(hanging, &doubtful, round, unit);
         return Ok(Advice::ReadAgain {
             ends: doubtful,
             sentence,
@@ -245,9 +251,13 @@ pub fn advise(
     }
     let apart = (hanging.flats[1].0 - hanging.flats[0].0).abs();
     if (errors[1] - errors[0]).abs() > STEEPEST_SLOPE * apart {
+        let [first, second] = [End::Front, End::Rear].map(|end| {
+            let read = print(round.read_mm[end.index()], unit).text;
+            format!("{read} at the {}", hanging.called(end))
+        });
         return Err(LevelError::TooSteep {
-            front: print(round.read_mm[0], unit).text,
-            rear: print(round.read_mm[1], unit).text,
+            first,
+            second,
             slope: print((errors[1] - errors[0]).abs(), unit).text,
         });
     }
@@ -257,15 +267,15 @@ pub fn advise(
 }
 
 fn read_again_sentence(
+    hanging: &Hanging,
     ends: &[End],
     round: &RoundOfReadings,
-    wanted: [f64; 2],
     unit: Unit,
 ) -> String {
     let [end] = ends else {
         return "Both readings are far from what is wanted. Read both again before moving anything.".into();
     };
-    let (read, want) = (round.read_mm[end.index()], wanted[end.index()]);
+    let (read, want) = (round.read_mm[end.index()], hanging.flats[end.index()].1);
     let reason = match whole_inches_out(read, want) {
         Some(n) if n.abs() == 1 => "a whole inch out".to_owned(),
         Some(n) => format!("{} whole inches out", n.abs()),
@@ -274,7 +284,7 @@ fn read_again_sentence(
     format!(
         "{} at the {} flat is {reason}, probably misread. Read it again before moving anything.",
         print(read, unit).text,
-        end.word()
+        hanging.called(*end)
     )
 }
 
@@ -370,7 +380,7 @@ fn move_advice(hanging: &Hanging, reads: [f64; 2], rounds_moved: u32, unit: Unit
             then_reads: flats.map(|p| print(p.1, unit)),
         });
     }
-    let sentence = move_sentence(&moves);
+    let sentence = move_sentence(hanging, &moves, unit);
     Advice::Move { moves, sentence }
 }
 
@@ -382,41 +392,48 @@ fn rounded_move(mm: f64, rounds_moved: u32, unit: Unit) -> Length {
     crate::ground::tape::print_sixty_fourths(mm.abs())
 }
 
-fn move_sentence(moves: &[TapeMove]) -> String {
+fn move_sentence(hanging: &Hanging, moves: &[TapeMove], unit: Unit) -> String {
     let way = |m: &TapeMove| if m.way == Way::Up { "up" } else { "down" };
+    let amount = |m: &TapeMove| match of_marks(m.amount.mm, unit) {
+        Some(marks) => format!("{}, {marks}", m.amount.text),
+        None => m.amount.text.clone(),
+    };
+    let first_word = |end| first_capital(hanging.called(end));
     match moves {
         [] => "Both ends are within a hair of right. Read both again.".into(),
-        [one] => {
-            let holds = if one.tape == End::Rear {
-                "Front"
-            } else {
-                "Rear"
-            };
-            let tape = if one.tape == End::Rear {
-                "Rear"
-            } else {
-                "Front"
-            };
-            format!(
-                "{tape} tape {} {}. {holds} stays put. Read both again.",
-                way(one),
-                one.amount.text
-            )
-        }
-        [first, second, ..] => {
-            let tape = if first.tape == End::Rear {
-                "Rear"
-            } else {
-                "Front"
-            };
-            format!(
-                "{tape} tape {} {}, then {} tape {} {}. Read both again.",
-                way(first),
-                first.amount.text,
-                second.tape.word(),
-                way(second),
-                second.amount.text
-            )
-        }
+        [one] => format!(
+            "{} tape {} {}. {} stays put. Read both again.",
+            first_word(one.tape),
+            way(one),
+            amount(one),
+            first_word(one.tape.other())
+        ),
+        [first, second, ..] => format!(
+            "{} tape {} {}, then {} tape {} {}. Read both again.",
+            first_word(first.tape),
+            way(first),
+            amount(first),
+            hanging.called(second.tape),
+            way(second),
+            amount(second)
+        ),
     }
+}
+
+/// How much of the tape's marks an amount is that is finer than they are: nobody finds 3/64 on a tape of sixteenths, anybody
+/// finds three quarters of a mark.
+fn of_marks(mm: f64, unit: Unit) -> Option<String> {
+    let quarters = (4.0 * mm / unit.mark_mm()).round() as u64;
+    let part = match quarters % 4 {
+        1 => "a quarter",
+        2 => "a half",
+        3 => "three quarters",
+        _ => return None,
+    };
+    Some(match quarters / 4 {
+        0 if quarters == 2 => "half a mark".into(),
+        0 => format!("{part} of a mark"),
+        1 => format!("one mark and {part}"),
+        whole => format!("{whole} marks and {part}"),
+    })
 }

@@ -60,3 +60,11 @@ impl From<MeasureError> for Told {
         Told::new("measure", error.sentence).at(format!("/{}", error.field))
     }
 }
+
+/// `top rail` as the beginning of a sentence.
+pub fn first_capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or(String::new(), |first| {
+        first.to_uppercase().chain(letters).collect()
+    })
+}

@@ -5,6 +5,7 @@ use crate::marking::applies::MarkedVehicle;
 use crate::marking::face::MarkSide;
 use crate::marking::face_marking::FaceMarking;
 use crate::marking::rules::Rules;
+use crate::vehicle::side::words::Ends;
 
 /// What a face is marked by.
 #[derive(Debug, Clone, Copy)]
@@ -17,6 +18,8 @@ pub struct FaceAsk<'a> {
     pub vehicle: &'a MarkedVehicle,
     /// What is settled.
     pub marking: &'a FaceMarking,
+    /// What the ends of its tape are called.
+    pub ends: Ends,
     /// The job's unit, for sentences.
     pub unit: Unit,
 }

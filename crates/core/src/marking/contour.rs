@@ -27,9 +27,10 @@ pub(super) fn top(ask: &FaceAsk<'_>) -> ElementPlan {
                 "As high as it can lie, within {within:.0} mm of the upper edge: {} of tape.",
                 print(strips.iter().map(Strip::length_mm).sum(), ask.unit).text
             );
-            ElementPlan::of(Element::Top, strips, vec![reason])
+            ElementPlan::of(ask.ends, Element::Top, strips, vec![reason])
         }
         None => ElementPlan::refused(
+            ask.ends,
             Element::Top,
             format!(
                 "Nothing fits within {within:.0} mm of the upper edge. A line marking instead, where the body makes a contour impossible: record why."
@@ -69,9 +70,10 @@ pub(super) fn upright(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan])
                 .text,
                 print(strips.iter().map(Strip::length_mm).sum(), ask.unit).text
             );
-            ElementPlan::of(element, strips, vec![reason])
+            ElementPlan::of(ask.ends, element, strips, vec![reason])
         }
         None => ElementPlan::refused(
+            ask.ends,
             element,
             format!(
                 "Nothing fits within {UPRIGHT_WITHIN_MM:.0} mm of that edge (our own limit). Lay it by hand as near as practicable, and record why."

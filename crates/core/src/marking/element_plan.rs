@@ -5,6 +5,7 @@ use serde::Serialize;
 use crate::marking::face::Obstacle;
 use crate::marking::laying::MarkPlan;
 use crate::marking::strip::{Element, Strip};
+use crate::vehicle::side::words::Ends;
 
 /// Shortest piece that an upright or an underride member is marked with, mm (ours).
 pub(super) const SHORTEST_MM: f64 = 150.0;
@@ -16,7 +17,7 @@ pub struct ElementPlan {
     /// Which part.
     pub element: Element,
     /// What it is called.
-    pub name: &'static str,
+    pub name: String,
     /// Its strips.
     pub strips: Vec<Strip>,
     /// What governs, in sentences.
@@ -34,10 +35,15 @@ pub struct ElementPlan {
 }
 
 impl ElementPlan {
-    pub(super) fn of(element: Element, strips: Vec<Strip>, reasons: Vec<String>) -> ElementPlan {
+    pub(super) fn of(
+        ends: Ends,
+        element: Element,
+        strips: Vec<Strip>,
+        reasons: Vec<String>,
+    ) -> ElementPlan {
         ElementPlan {
             element,
-            name: element.name(),
+            name: element.name(ends),
             strips: strips.into_iter().map(|s| Strip { element, ..s }).collect(),
             reasons,
             refused: None,
@@ -48,20 +54,20 @@ impl ElementPlan {
         }
     }
 
-    pub(super) fn of_line(element: Element, plan: MarkPlan) -> ElementPlan {
+    pub(super) fn of_line(ends: Ends, element: Element, plan: MarkPlan) -> ElementPlan {
         ElementPlan {
             proven: plan.proven,
             bound: plan.bound,
             heights: plan.heights,
             heads_under: plan.heads_under,
-            ..ElementPlan::of(element, plan.strips, plan.reasons)
+            ..ElementPlan::of(ends, element, plan.strips, plan.reasons)
         }
     }
 
-    pub(super) fn refused(element: Element, sentence: String) -> ElementPlan {
+    pub(super) fn refused(ends: Ends, element: Element, sentence: String) -> ElementPlan {
         ElementPlan {
             refused: Some(sentence),
-            ..ElementPlan::of(element, Vec::new(), Vec::new())
+            ..ElementPlan::of(ends, element, Vec::new(), Vec::new())
         }
     }
 }

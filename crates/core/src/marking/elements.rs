@@ -52,7 +52,7 @@ pub fn elements(
 /// The best layout of every part of a face.
 ///
 /// ```
-/// # use windrift_core::ground::tape::Unit;
+/// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
 /// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
@@ -62,7 +62,7 @@ pub fn elements(
 /// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
 /// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
-/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, unit: Unit::Millimetre };
+/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
 /// let plans = mark_face(&ask, &Budget::whole());
 /// let film: f64 = all_strips(&plans).iter().flat_map(|s| &s.runs).map(|r| r.length_mm.mm()).sum();
 /// assert!(film >= 12_192.0 / 2.0);
@@ -109,7 +109,7 @@ fn line(ask: &FaceAsk<'_>, budget: &Budget) -> ElementPlan {
         ask.marking.way
     };
     match plan(ask.side, &laying(ask, way), budget) {
-        Ok(found) => ElementPlan::of_line(Element::Line, found),
+        Ok(found) => ElementPlan::of_line(ask.ends, Element::Line, found),
         Err(error @ (MarkError::NoRoom(_) | MarkError::TooLittle { .. }))
             if way == WayOfLaying::Spaced =>
         {
@@ -117,12 +117,12 @@ fn line(ask: &FaceAsk<'_>, budget: &Budget) -> ElementPlan {
             match plan(ask.side, &laying(ask, WayOfLaying::Continuous), budget) {
                 Ok(found) => ElementPlan {
                     refused: Some(error.to_string()),
-                    ..ElementPlan::of_line(Element::Line, found)
+                    ..ElementPlan::of_line(ask.ends, Element::Line, found)
                 },
-                Err(_) => ElementPlan::refused(Element::Line, error.to_string()),
+                Err(_) => ElementPlan::refused(ask.ends, Element::Line, error.to_string()),
             }
         }
-        Err(error) => ElementPlan::refused(Element::Line, error.to_string()),
+        Err(error) => ElementPlan::refused(ask.ends, Element::Line, error.to_string()),
     }
 }
 
@@ -154,14 +154,15 @@ fn upper_corner(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan]) -> El
                 text(found.upright[0]),
                 text(found.upright[1])
             );
-            ElementPlan::of(element, found.strips.into(), vec![reason])
+            ElementPlan::of(ask.ends, element, found.strips.into(), vec![reason])
         }
         None => ElementPlan::refused(
+            ask.ends,
             element,
             format!(
                 "No two strips of {} fit at the {}. A lone one, or strips along the perimeter, as close as practicable: lay them by hand and record why.",
                 print(length, ask.unit).text,
-                element.name()
+                element.name(ask.ends)
             ),
         ),
     }
@@ -170,7 +171,11 @@ fn upper_corner(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan]) -> El
 /// The member of an underride device, filled from end to end; here alone C2 may be narrower.
 fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
     let Some(member) = &ask.marking.underride else {
-        return ElementPlan::refused(Element::Underride, "Measure the underride member.".into());
+        return ElementPlan::refused(
+            ask.ends,
+            Element::Underride,
+            "Measure the underride member.".into(),
+        );
     };
     let stock = &ask.marking.stock;
     let high = member.top_mm - member.foot_mm;
@@ -181,6 +186,7 @@ fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
     let width = stock.width_mm.min(high);
     if width < least - 0.01 {
         return ElementPlan::refused(
+            ask.ends,
             Element::Underride,
             format!(
                 "The member is {high:.0} mm high, and tape of grade {} is at least {least:.0} mm wide there. Put a plate on it, and record why.",
@@ -223,7 +229,7 @@ fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
         ));
     }
     reasons.push("Leave the device's own label readable.".into());
-    ElementPlan::of(Element::Underride, strips, reasons)
+    ElementPlan::of(ask.ends, Element::Underride, strips, reasons)
 }
 
 /// The member by itself, with what stands before it.

@@ -350,16 +350,8 @@ impl FaceMarking {
             spans_in_order(
                 "/tractor",
                 &[
-                    (
-                        t.zero.from_mm.mm(),
-                        t.zero.to_mm.mm(),
-                        "The surface at the zero end",
-                    ),
-                    (
-                        t.far.from_mm.mm(),
-                        t.far.to_mm.mm(),
-                        "The surface at the far end",
-                    ),
+                    (t.zero.from_mm.mm(), t.zero.to_mm.mm(), "The first surface"),
+                    (t.far.from_mm.mm(), t.far.to_mm.mm(), "The second surface"),
                     (t.foot_mm.mm(), t.top_mm.mm(), "The surfaces' height"),
                 ],
             )?;

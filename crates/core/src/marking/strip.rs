@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::told::Told;
+use crate::vehicle::side::words::Ends;
 
 /// Colour of tape.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
@@ -148,18 +149,31 @@ pub enum Element {
 }
 
 impl Element {
-    /// What it is called.
-    pub fn name(self) -> &'static str {
+    /// All of them.
+    pub const ALL: [Element; 9] = [
+        Element::Line,
+        Element::UpperZero,
+        Element::UpperFar,
+        Element::Underride,
+        Element::Top,
+        Element::UprightZero,
+        Element::UprightFar,
+        Element::TractorZero,
+        Element::TractorFar,
+    ];
+
+    /// What it is called on a face whose tape runs between these ends.
+    pub fn name(self, Ends([zero, far]): Ends) -> String {
         match self {
-            Element::Line => "line",
-            Element::UpperZero => "upper corner at the zero end",
-            Element::UpperFar => "upper corner at the far end",
-            Element::Underride => "underride member",
-            Element::Top => "upper edge",
-            Element::UprightZero => "upright at the zero end",
-            Element::UprightFar => "upright at the far end",
-            Element::TractorZero => "strip at the zero end",
-            Element::TractorFar => "strip at the far end",
+            Element::Line => "line".into(),
+            Element::UpperZero => format!("upper {zero} corner"),
+            Element::UpperFar => format!("upper {far} corner"),
+            Element::Underride => "underride member".into(),
+            Element::Top => "upper edge".into(),
+            Element::UprightZero => format!("{zero} upright"),
+            Element::UprightFar => format!("{far} upright"),
+            Element::TractorZero => format!("{zero} strip"),
+            Element::TractorFar => format!("{far} strip"),
         }
     }
 }

@@ -11,7 +11,7 @@ use crate::marking::face_marking::{TractorPlace, TractorRear};
 /// One of a tractor's two rear strips (49 CFR 571.108 S8.2.4, from memory).
 pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
     let Some(rear) = &ask.marking.tractor else {
-        return ElementPlan::refused(
+        return ElementPlan::refused(ask.ends,
             element,
             "Measure where the strips can go: fenders, mudflaps, their brackets, or the back of the cab.".into(),
         );
@@ -26,6 +26,7 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
     let room = span.to_mm - span.from_mm;
     if room < least - 0.01 {
         return ElementPlan::refused(
+            ask.ends,
             element,
             format!(
                 "The surface is {} wide, and the strip is at least {least:.0} mm long. Choose another place, or a plate on the bracket.",
@@ -37,6 +38,7 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
     let (low, high) = heights(ask.rules, rear);
     if high - low < stock.width_mm - 0.01 {
         return ElementPlan::refused(
+            ask.ends,
             element,
             format!(
                 "Between {low:.0} and {high:.0} mm above the road is no room for tape {:.0} mm wide there. Choose another place.",
@@ -82,7 +84,7 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
         print(length, ask.unit).text,
         high
     );
-    ElementPlan::of(element, vec![strip], vec![reason])
+    ElementPlan::of(ask.ends, element, vec![strip], vec![reason])
 }
 
 /// Lowest and highest edge of the tape on a tractor's rear, mm above the road.

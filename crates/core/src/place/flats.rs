@@ -10,6 +10,7 @@ use crate::ground::datum::Datum;
 use crate::ground::outline::Shape;
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::placed::Placed;
+use crate::vehicle::side::words::Ends;
 
 /// An edge counts as parallel to the datum within this angle.
 const PARALLEL_WITHIN_DEGREES: f64 = 0.25;
@@ -70,6 +71,8 @@ pub struct Flats {
     pub rear: Flat,
     /// How far apart they are along the datum.
     pub apart: Length,
+    /// What the two ends are called on this side: `front` and `rear`, `street` and `curb`, `port` and `starboard`.
+    pub ends: [String; 2],
 }
 
 struct Candidate {
@@ -99,12 +102,12 @@ struct Candidate {
 /// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
 /// # let measured = measure(&side, &[]).unwrap();
 /// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
-/// # use windrift_core::place::flats;
-/// let flats = flats::find(&planned.drawn, &planned.placed, &planned.placed.datum, unit);
+/// # use windrift_core::{place::flats, vehicle::side::words::Ends};
+/// let flats = flats::find(&planned.drawn, &planned.placed, &planned.placed.datum, Ends(["front", "rear"]), unit);
 /// // The tape is held against the flat tops of the first and the last letter that have one, and must read the same there.
 /// assert_eq!((flats.front.wanted.text.as_str(), flats.rear.wanted.text.as_str()), ("24", "24"));
 /// ```
-pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, unit: Unit) -> Flats {
+pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit: Unit) -> Flats {
     let candidates = candidates(lettering, placed, datum);
     let least = lettering.bounds.width() * LEAST_SPREAD;
     let tops = farthest(&candidates, true).filter(|(_, _, apart)| *apart >= least);
@@ -158,6 +161,7 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, unit: Unit) -> Fl
         front,
         rear,
         apart,
+        ends: ends.0.map(str::to_owned),
     }
 }
 

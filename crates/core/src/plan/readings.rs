@@ -52,15 +52,16 @@ pub(crate) fn readings(
     } else {
         (far, near)
     };
+    let [zero, end] = names.ends.each_ref().map(|e| format!("its {e} end"));
     let ends = match piece.art {
-        Art::Lettering(_) => ["first letter", "last letter"],
-        _ if side.side.direction() > 0.0 => ["its front end", "its rear end"],
-        _ => ["its rear end", "its front end"],
+        Art::Lettering(_) => ["first letter".to_owned(), "last letter".to_owned()],
+        _ if side.side.direction() > 0.0 => [zero, end],
+        _ => [end, zero],
     };
     let mut marks = vec![
         (names.zero.clone(), 0.0),
-        (ends[0].to_owned(), first),
-        (ends[1].to_owned(), last),
+        (ends[0].clone(), first),
+        (ends[1].clone(), last),
         // Where the rules see it: a side may end before its reference does.
         (
             names.far.clone(),
@@ -88,8 +89,8 @@ pub(crate) fn readings(
             at(bounds.x0).max(at(bounds.x1)),
         );
         if b <= near || a >= far {
-            marks.push((format!("{}, front", hardware.name), a));
-            marks.push((format!("{}, rear", hardware.name), b));
+            marks.push((format!("{}, {}", hardware.name, names.ends[0]), a));
+            marks.push((format!("{}, {}", hardware.name, names.ends[1]), b));
         }
     }
     let at_ruled_end = match &piece.place {

@@ -161,12 +161,15 @@ type Mark = (String, f64, Option<Length>);
 fn marks_of(piece: &PlannedPiece, direction: f64) -> Vec<Mark> {
     let called = piece.piece.called();
     let (near, far) = piece.placed.back_mm;
-    let (front, rear) = match (&piece.piece.art, direction > 0.0) {
-        (Art::Lettering(_), true) => ("first letter", "last letter"),
-        (Art::Lettering(_), false) => ("last letter", "first letter"),
-        _ => ("front end", "rear end"),
-    };
     let flats = &piece.readings.flats;
+    let (front, rear) = match (&piece.piece.art, direction > 0.0) {
+        (Art::Lettering(_), true) => ("first letter".to_owned(), "last letter".to_owned()),
+        (Art::Lettering(_), false) => ("last letter".to_owned(), "first letter".to_owned()),
+        _ => {
+            let [zero, far] = flats.ends.each_ref().map(|end| format!("{end} end"));
+            (zero, far)
+        }
+    };
     let flat = |f: &crate::place::flats::Flat| {
         let what = f
             .letter

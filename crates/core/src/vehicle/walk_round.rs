@@ -140,6 +140,9 @@ pub enum WalkEntry {
         name: String,
         /// The drawn signature: strokes of points, each 0 to 1 across and down the box.
         strokes: Vec<Vec<[f64; 2]>>,
+        /// The name as it was typed stands for the signature; then nothing is drawn.
+        #[serde(default)]
+        typed: bool,
     },
 }
 
@@ -182,7 +185,11 @@ impl WalkEntry {
                 "Say why the entry was wrong. Both stay in the record.",
             ),
             WalkEntry::HardwareOff { .. } | WalkEntry::HardwareOn { .. } => Ok(()),
-            WalkEntry::SignOff { name, strokes } => {
+            WalkEntry::SignOff {
+                name,
+                strokes,
+                typed,
+            } => {
                 require(
                     !name.trim().is_empty() && name.chars().count() <= 80,
                     "name",
@@ -190,9 +197,13 @@ impl WalkEntry {
                 )?;
                 let points: usize = strokes.iter().map(Vec::len).sum();
                 require(
-                    points >= 8,
+                    if *typed { points == 0 } else { points >= 8 },
                     "strokes",
-                    "There is no signature yet. Draw it in the box.",
+                    if *typed {
+                        "Either the typed name or the drawing stands for the signature. Clear the drawing, or sign with it."
+                    } else {
+                        "There is no signature yet. Draw it in the box, or let the typed name stand for it."
+                    },
                 )?;
                 require(
                     points <= MOST_SIGNATURE_POINTS,
@@ -223,6 +234,8 @@ pub struct SignOff {
     pub name: String,
     /// The drawn signature.
     pub strokes: Vec<Vec<[f64; 2]>>,
+    /// The name as it was typed stands for it.
+    pub typed: bool,
     /// Findings that stood when it was signed.
     pub findings: u32,
     /// Findings added or struck since.
@@ -311,11 +324,16 @@ pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
                     round.on_again.insert(*feature);
                 }
             }
-            WalkEntry::SignOff { name, strokes } => {
+            WalkEntry::SignOff {
+                name,
+                strokes,
+                typed,
+            } => {
                 round.signed = Some(SignOff {
                     entry: *id,
                     name: name.clone(),
                     strokes: strokes.clone(),
+                    typed: *typed,
                     findings: (round.damage.len() + round.doubts.len()) as u32,
                     changed_since: 0,
                 });

@@ -14,6 +14,7 @@ fn audited(side: &MarkSide, strips: &[Strip], set: RuleSet, wanted: &str) -> Aud
     let marking = marking_of(twelve());
     let vehicle = trailer();
     let ask = FaceAsk {
+        ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]),
         side,
         rules: &rules,
         vehicle: &vehicle,

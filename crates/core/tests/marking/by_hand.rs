@@ -150,6 +150,7 @@ fn with<T>(side: &MarkSide, answer: impl Fn(&FaceAsk<'_>) -> T) -> T {
     let mut marking = marking_of(twelve());
     marking.way = WayOfLaying::Spaced;
     answer(&FaceAsk {
+        ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]),
         side,
         rules: &rules,
         vehicle: &vehicle,

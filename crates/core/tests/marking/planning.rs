@@ -148,7 +148,7 @@ proptest! {
         let way = if continuous { WayOfLaying::Continuous } else { WayOfLaying::Spaced };
         let Ok(found) = planned(&side, &twelve(), way) else { return Ok(()) };
         let marking = FaceMarking { way, ..marking_of(twelve()) };
-        let ask = FaceAsk { side: &side, rules: &rules, vehicle: &trailer(), marking: &marking, unit: Unit::Millimetre };
+        let ask = FaceAsk { ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]), side: &side, rules: &rules, vehicle: &trailer(), marking: &marking, unit: Unit::Millimetre };
         let best = mark_face(&ask, &Budget::whole());
         for finding in audit(&ask, &found.strips, &best) {
             // Continuous laying covers whatever is free, which may be less than half, or more of one colour.

@@ -80,6 +80,7 @@ impl Case {
 
     fn ask(&self) -> FaceAsk<'_> {
         FaceAsk {
+            ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]),
             side: &self.side,
             rules: &self.rules,
             vehicle: &self.vehicle,

@@ -32,6 +32,7 @@ fn signed(n: u128) -> (Uuid, WalkEntry) {
         WalkEntry::SignOff {
             name: "A. Customer".into(),
             strokes,
+            typed: false,
         },
     )
 }
@@ -108,14 +109,16 @@ fn empty_words_and_signatures_are_refused() {
     assert_eq!(
         field(WalkEntry::SignOff {
             name: String::new(),
-            strokes: vec![]
+            strokes: vec![],
+            typed: true,
         }),
         Some("name")
     );
     assert_eq!(
         field(WalkEntry::SignOff {
             name: "A".into(),
-            strokes: vec![vec![[0.1, 0.1]]]
+            strokes: vec![vec![[0.1, 0.1]]],
+            typed: false,
         }),
         Some("strokes")
     );
@@ -123,10 +126,19 @@ fn empty_words_and_signatures_are_refused() {
     assert_eq!(
         field(WalkEntry::SignOff {
             name: "A".into(),
-            strokes: wild
+            strokes: wild,
+            typed: false,
         }),
         Some("strokes")
     );
+    // A typed name stands for a signature by itself; nothing drawn is dropped in silence.
+    let typed = |strokes| WalkEntry::SignOff {
+        name: "A".into(),
+        strokes,
+        typed: true,
+    };
+    assert_eq!(field(typed(vec![])), None);
+    assert_eq!(field(typed(vec![vec![[0.1, 0.1]; 9]])), Some("strokes"));
     assert_eq!(field(signed(1).1), None);
     assert_eq!(field(dent(1).1), None);
 }

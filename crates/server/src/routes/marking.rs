@@ -28,7 +28,7 @@ use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::routes::Answer;
-use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView};
+use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName};
 
 /// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -76,6 +76,7 @@ async fn input_of(
         vehicle: Kind::MarkedVehicle.read(&vehicle.spec)?,
         marking,
         corrections: corrections(desk).await?,
+        words: ways.side_words,
         unit: planned.input.unit,
         read_back: false,
         whole: false,
@@ -123,8 +124,11 @@ pub async fn marking(
         .as_ref()
         .map(|v| Kind::MarkedVehicle.read(&v.spec))
         .transpose()?;
+    let side: Side = Kind::Side.read(&rows.side.spec)?;
+    let words = desk.ways().await?.side_words;
     Ok(Json(MarkingView {
-        face: Face::of(Kind::Side.read::<Side>(&rows.side.spec)?.kind),
+        face: Face::of(side.kind),
+        parts: PartName::all(side.ends(words)),
         vehicle_printed: printed(&vehicle, unit),
         vehicle,
         vehicle_revision: rows.vehicle.as_ref().map_or(0, |v| v.revision),

@@ -6,6 +6,7 @@ use rocket::{delete, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::settings::SideWords;
 use windrift_core::plan::piece::Piece;
 use windrift_core::vehicle::feature::Feature;
 use windrift_core::vehicle::measured::measure::{check_feature, measure};
@@ -13,9 +14,9 @@ use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::template::SideTemplate;
-use windrift_store::SideRows;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::stored::Kind;
+use windrift_store::{JobRows, SideRows};
 
 use crate::desk::Desk;
 use crate::editing::{
@@ -23,6 +24,7 @@ use crate::editing::{
     spec_of,
 };
 use crate::keys::key;
+use crate::names::another_name;
 use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_json_up_to, read_typed};
@@ -170,6 +172,24 @@ async fn started(
     })
 }
 
+/// What the job's sides are called, but for one.
+fn names_of_sides(
+    job: &JobRows,
+    but: Option<Uuid>,
+    words: SideWords,
+) -> Result<Vec<String>, Problem> {
+    let others = job.sides.iter().filter(|s| Some(s.side.id) != but);
+    let name = |s: &SideRows| Ok(Kind::Side.read::<Side>(&s.side.spec)?.name(words));
+    others.map(name).collect()
+}
+
+fn name_taken(name: &str) -> Problem {
+    let sentence = format!(
+        "This job has a side called {name} already. Call this one something else, such as {name} 2."
+    );
+    Problem::input("called", sentence).at("/called")
+}
+
 /// Adds a side to a job, with what is on it; undone in one go.
 #[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewSide, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/sides", data = "<data>")]
@@ -185,6 +205,14 @@ pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
     let (mut side, features) = started(desk, &job, &new).await?;
     if new.called.is_some() {
         side.called = new.called.clone();
+    }
+    let words = desk.ways().await?.side_words;
+    let taken = names_of_sides(&job, None, words)?;
+    if taken.contains(&side.name(words)) {
+        if side.own_name().is_some() {
+            return Err(name_taken(&side.name(words)));
+        }
+        side.called = Some(another_name(&side.name(words), &taken));
     }
     let numbered: Vec<windrift_core::vehicle::feature::SideFeature> = features
         .into_iter()
@@ -291,6 +319,14 @@ pub async fn replace_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>)
         .any(|shape| shape.start(side.kind).0.body == side.body);
     if !from_shape {
         side.unmeasured = side.still_unmeasured(&before);
+    }
+    let words = desk.ways().await?.side_words;
+    let job = desk.job(rows.job.id).await?;
+    let name = side.name(words);
+    if name != before.name(words)
+        && names_of_sides(&job, Some(rows.side.id), words)?.contains(&name)
+    {
+        return Err(name_taken(&name));
     }
     let spec = Kind::Side.write(&side)?;
     let checked = rows.clone();

@@ -16,6 +16,7 @@ use crate::desk::Desk;
 use crate::documents::Documents;
 use crate::file::File;
 use crate::keys::key;
+use crate::names::another_name;
 use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_json_up_to};
@@ -51,6 +52,12 @@ pub struct TemplateDocument {
     pub id: Uuid,
     /// The document.
     pub template: SideTemplate,
+}
+
+/// What the shop's other templates are called.
+async fn names_but(desk: &Desk, id: Uuid) -> Result<Vec<String>, Problem> {
+    let others = desk.templates().await?.into_iter().filter(|t| t.id != id);
+    Ok(others.map(|t| t.name).collect())
 }
 
 async fn keep(
@@ -103,7 +110,13 @@ pub async fn keep_template(
     let new: NewTemplate = read_as(read_json(data).await?)?;
     let input = SideInput::of(&rows)?;
     let features = input.features.into_iter().map(|f| f.feature);
-    let template = SideTemplate::new(&new.name, &input.side, features);
+    let name = new.name.trim();
+    if names_but(desk, new.id).await?.iter().any(|n| n == name) {
+        let sentence =
+            format!("The shop has a template called {name} already. Give this one another name.");
+        return Err(Problem::input("name", sentence).at("/name"));
+    }
+    let template = SideTemplate::new(name, &input.side, features);
     keep(desk, &caller, new.id, &template).await
 }
 
@@ -115,12 +128,14 @@ pub async fn read_template(desk: &Desk, caller: Caller, data: Data<'_>) -> Answe
     let document = read_json_up_to(data, LARGEST_KIB).await?;
     let id: Uuid = read_as(document.get("id").cloned().unwrap_or_default())?;
     let body = document.get("template").cloned().unwrap_or_default();
-    let template: SideTemplate = serde_json::from_value(body).map_err(|e| {
+    let mut template: SideTemplate = serde_json::from_value(body).map_err(|e| {
         Problem::input(
             "template",
             format!("This is not a side template that Windrift can read: {e}. Choose a file that Windrift wrote."),
         )
     })?;
+    // A document that comes in is told apart from what is there by a number.
+    template.name = another_name(template.name.trim(), &names_but(desk, id).await?);
     keep(desk, &caller, id, &template).await
 }
 

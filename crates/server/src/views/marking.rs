@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::marking::applies::{VOLUNTARY, laid_out_by};
 use windrift_core::marking::audit::covered_mm;
@@ -12,11 +13,12 @@ use windrift_core::marking::face::CLEAR_MM;
 use windrift_core::marking::face_marking::ReadStrip;
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
-    Applies, Budget, ClauseFinding, CutList, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
-    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
-    mark_face, work,
+    Applies, Budget, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking,
+    MarkSide, Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit,
+    cut_list, mark_face, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
+use windrift_core::vehicle::side::words::Ends;
 
 /// Steps of search in the first answer: about a quarter of a second on a small machine. The whole proof is asked for afterwards.
 const FIRST_STEPS: u64 = 1_000_000;
@@ -52,7 +54,7 @@ pub struct StripView {
     /// The strip.
     pub strip: Strip,
     /// The part that it marks, in words.
-    pub part: &'static str,
+    pub part: String,
     /// Where it begins, along the side.
     pub start: Length,
     /// Where it ends.
@@ -165,6 +167,8 @@ pub struct MarkingFound {
 pub struct MarkingView {
     /// Which face of the vehicle it is.
     pub face: Face,
+    /// What its parts are called.
+    pub parts: Vec<PartName>,
     /// The vehicle, where it is settled.
     pub vehicle: Option<VehicleMarking>,
     /// Its lengths as printed, by path of the field.
@@ -189,6 +193,26 @@ pub struct MarkingView {
     pub from_memory: &'static str,
 }
 
+/// What a part of a face is called.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PartName {
+    /// The part.
+    pub element: Element,
+    /// Its name on this face: `upper curb corner`.
+    pub name: String,
+}
+
+impl PartName {
+    /// Of every part, on a face whose tape runs between these ends.
+    pub fn all(ends: Ends) -> Vec<PartName> {
+        let named = |element: Element| PartName {
+            element,
+            name: element.name(ends),
+        };
+        Element::ALL.map(named).into()
+    }
+}
+
 /// What a marking is worked out from.
 pub struct MarkingInput {
     /// The side as measured.
@@ -201,6 +225,8 @@ pub struct MarkingInput {
     pub marking: FaceMarking,
     /// Figures that the shop has corrected.
     pub corrections: Corrections,
+    /// What the shop's country calls the sides of a vehicle.
+    pub words: SideWords,
     /// The job's unit.
     pub unit: Unit,
     /// Whether what was read back is audited rather than the layout.
@@ -228,6 +254,10 @@ pub struct MarkingParts {
 }
 
 impl MarkingInput {
+    fn ends(&self) -> Ends {
+        self.measured.side.ends(self.words)
+    }
+
     /// Works it out.
     pub fn parts(&self) -> MarkingParts {
         let chosen = Rules::of(self.vehicle.set, &self.corrections);
@@ -257,6 +287,7 @@ impl MarkingInput {
             rules,
             vehicle: &self.vehicle.vehicle,
             marking: &self.marking,
+            ends: self.ends(),
             unit: self.unit,
         };
         let budget = if self.whole {
@@ -282,12 +313,7 @@ impl MarkingInput {
     pub fn found(&self) -> MarkingFound {
         let parts = self.parts();
         let set = parts.rules.as_ref().map(|r| r.set);
-        let line: Vec<&Strip> = sorted(
-            parts
-                .strips
-                .iter()
-                .filter(|s| s.element == windrift_core::marking::Element::Line),
-        );
+        let line: Vec<&Strip> = sorted(parts.strips.iter().filter(|s| s.element == Element::Line));
         let share = 100.0 * covered_mm(&line) / parts.side.length_mm().max(1.0);
         let heads = parts.elements.iter().map(|e| e.heads_under).sum();
         MarkingFound {
@@ -377,7 +403,7 @@ impl MarkingInput {
         cut_back.dedup();
         StripView {
             number,
-            part: strip.element.name(),
+            part: strip.element.name(self.ends()),
             start: text(strip.start_mm.mm()),
             end: text(strip.end_mm()),
             length: text(strip.length_mm()),

@@ -9,7 +9,9 @@ mod side;
 pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
-pub use marking::{Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView};
+pub use marking::{
+    Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName,
+};
 pub use side::{
     Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,

@@ -11,6 +11,7 @@ use windrift_core::art::drawn::LayerKind;
 use windrift_core::art::legibility::Legibility;
 use windrift_core::art::weeding::Weeding;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
+use windrift_core::floor::lay_down::turns::turns;
 use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::settings::WorkSettings;
@@ -228,6 +229,8 @@ pub struct SideView {
     pub offers: Vec<Offer>,
     /// Its features.
     pub features: Vec<FeatureView>,
+    /// Its pieces' keys in the order in which they go on.
+    pub going_on: Vec<Uuid>,
     /// What is on it and cannot be read.
     pub unreadable: Vec<Unreadable>,
     /// Its pieces, planned.
@@ -530,6 +533,10 @@ pub fn side_view(
         mirror: mirror.map(|s| s.side.id),
         underlay,
         drawing: SideDrawing::of(&plan.side),
+        going_on: turns(&plan.pieces, input.side.direction())
+            .into_iter()
+            .map(|t| t.piece)
+            .collect(),
         dimensions: of_side(&input.side),
         offers: input
             .side

@@ -60,7 +60,7 @@ impl Api {
             Setup {
                 port: 0,
                 web: std::env::temp_dir(),
-                program: env!("CARGO_BIN_EXE_windrift-server").into(),
+                program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
                 hosts: Vec::new(),
             },
         ))

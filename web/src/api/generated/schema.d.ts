@@ -2072,6 +2072,8 @@ export interface components {
         };
         /** @description What the edges of a side are called. */
         EdgeNames: {
+            /** @description The ends of the tape, the one where it begins first: `front`, `rear`. */
+            ends: string[];
             /** @description Where it ends: `rear edge`. */
             far: string;
             /** @description The lower edge. */
@@ -2515,6 +2517,8 @@ export interface components {
             apart: components["schemas"]["Length"];
             /** @description What kind of edge they are. */
             at: components["schemas"]["FlatsAt"];
+            /** @description What the two ends are called on this side: `front` and `rear`, `street` and `curb`, `port` and `starboard`. */
+            ends: string[];
             /** @description Nearer the front. */
             front: components["schemas"]["Flat"];
             /** @description Nearer the rear. */
@@ -3303,6 +3307,8 @@ export interface components {
             id: string;
             like?: null | components["schemas"]["FaceMarking"];
             marking?: null | components["schemas"]["FaceMarking"];
+            /** @description What its parts are called. */
+            parts: components["schemas"]["PartName"][];
             /** @description Its lengths as printed, by path of the field. */
             printed: {
                 [key: string]: string;
@@ -3653,6 +3659,13 @@ export interface components {
             text: string;
             /** @description Whether it was understood. */
             understood: boolean;
+        };
+        /** @description What a part of a face is called. */
+        PartName: {
+            /** @description The part. */
+            element: components["schemas"]["Element"];
+            /** @description Its name on this face: `upper curb corner`. */
+            name: string;
         };
         /** @description A parting cut through the carrier between two letters, or the reason there is none. */
         PartingCut: {
@@ -4626,6 +4639,8 @@ export interface components {
             edges: components["schemas"]["EdgeNames"];
             /** @description Its features. */
             features: components["schemas"]["FeatureView"][];
+            /** @description Its pieces' keys in the order in which they go on. */
+            going_on: string[];
             /**
              * Format: uuid
              * @description Its key.
@@ -4701,6 +4716,8 @@ export interface components {
             name: string;
             /** @description The drawn signature. */
             strokes: number[][][];
+            /** @description The name as it was typed stands for it. */
+            typed: boolean;
         };
         /** @description A length in mm, or text such as `-27 3/4` in the job's unit; may be less than 0 */
         SignedMm: number | string;
@@ -5403,6 +5420,8 @@ export interface components {
             name: string;
             /** @description The drawn signature: strokes of points, each 0 to 1 across and down the box. */
             strokes: number[][][];
+            /** @description The name as it was typed stands for the signature; then nothing is drawn. */
+            typed?: boolean;
             /** @enum {string} */
             what: "sign_off";
         };

@@ -2,7 +2,7 @@ import type { Problem, Schemas } from "../client";
 
 /** What a person recorded on the floor or at the walk round. Lengths as they were typed. */
 export type What =
-	| { kind: "reading"; piece: string; front: string; rear: string; asked: [number, number] }
+	| { kind: "reading"; piece: string; front: string; rear: string; asked: [number, number]; ends?: string[] }
 	| { kind: "lock"; piece: string }
 	| { kind: "floor"; piece: string; note: Schemas["FloorNote"] }
 	| { kind: "upright"; piece: string; top: string; foot: string }

@@ -5,7 +5,7 @@ import type { Schemas } from "../../api/client";
 import { type Editing, useHang, useHinge } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { FloorPane, TouchChoice } from "../../job/Floor";
-import { PiecePicker } from "../../job/PiecePicker";
+import { inTurn, PiecePicker } from "../../job/PiecePicker";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
@@ -26,8 +26,8 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState("read");
 	const wide = useWide();
-	const piece =
-		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.locked) ?? side.pieces[0];
+	const pieces = inTurn(side);
+	const piece = pieces.find((p) => p.id === picked) ?? pieces.find((p) => !p.locked) ?? pieces[0];
 	const hinge = useHinge(piece?.id);
 	const hang = useHang(piece?.id);
 	if (!piece) {
@@ -65,12 +65,12 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 								Read both ends
 							</Tabs.Trigger>
 						</Tabs.List>
-						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
+						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
 					</div>
 				) : (
 					<div className="flex gap-2 px-3">
 						<TouchChoice label="Hinge" value={tab} onChange={setTab} options={PARTS} />
-						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
+						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.locked} onPick={setPicked} />
 					</div>
 				)}
 				<Tabs.Content value="read" className="flex min-h-0 min-w-0 grow flex-col">
@@ -83,7 +83,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 							state={hinge.data}
 							refresh={editing.refresh}
 							hang={hang.data}
-							onNext={() => setPicked(side.pieces.find((p) => !p.locked && p.id !== piece.id)?.id ?? null)}
+							onNext={() => setPicked(pieces.find((p) => !p.locked && p.id !== piece.id)?.id ?? null)}
 						/>
 					) : (
 						<Waiting what="the readings" error={hinge.error} />

@@ -2,6 +2,7 @@ import type { Schemas } from "../../api/client";
 import { type Frame, onDatum, px, readingWidth, useWidth } from "../../drawing/frame";
 import { Scene } from "../../drawing/Scene";
 import { type Box, settle } from "../../drawing/tags";
+import { ENDS, type End } from "../../readings/flats";
 
 type Round = Schemas["RoundView"];
 const ROOM = { x: 54, top: 30, bottom: 16 };
@@ -11,7 +12,7 @@ const ARROW = 32;
 const LOW = 120;
 
 /** What stands on a flat's tag, and how wide it is. */
-function tagOf(end: "front" | "rear", flat: Schemas["Flat"], read: Schemas["EndReading"] | undefined) {
+function tagOf(end: End, flat: Schemas["Flat"], read: Schemas["EndReading"] | undefined) {
 	const right = read !== undefined && read.read.mm === read.wanted.mm;
 	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;
 	const colour = `var(--color-${!read ? "measure" : right ? "good" : "trouble"})`;
@@ -46,7 +47,6 @@ export function HingePicture({
 	const frame: Frame = { scale, x: x0 - spare / scale, y: y0 - ROOM.top / scale };
 	const polygon = (corners: number[][]) => corners.map((p) => px(frame, p).join(",")).join(" ");
 	const moves = round?.advice?.do === "move" ? round.advice.moves : [];
-	const ends = ["front", "rear"] as const;
 	const arrows = moves.flatMap((move) => {
 		const hold = hinge.holds[move.tape === "front" ? 0 : 1];
 		if (!hold) return [];
@@ -55,7 +55,7 @@ export function HingePicture({
 		return [{ move, x, y: Math.min(Math.max(hy, ARROW + 8), height - ARROW - 8) }];
 	});
 	// Where the picture is low its figures stand in the cards below it, and nothing covers the arrow.
-	const tags = height < LOW ? [] : ends.map((end) => tagOf(end, flats[end], round?.[end]));
+	const tags = height < LOW ? [] : ENDS.map((end) => tagOf(end, flats[end], round?.[end]));
 	const boxes = settle(
 		tags.map(({ end, w }) => {
 			const top = px(frame, onDatum(piece.datum, flats[end].back_mm));
@@ -105,7 +105,7 @@ export function HingePicture({
 						strokeWidth={1.5}
 						strokeDasharray="8 5"
 					/>
-					{ends.map((end) => (
+					{ENDS.map((end) => (
 						<FlatLine key={end} datum={piece.datum} frame={frame} flat={flats[end]} />
 					))}
 					{arrows.map(({ move, x, y }) => (

@@ -7,6 +7,7 @@ import { useDesk } from "../../job/Bench";
 import { FloorPane, kept as halfRead } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
 import { marked, pressed, stepped } from "../../readings/entry";
+import { capital, ENDS, type End, endName } from "../../readings/flats";
 import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
 import { FiguresOfBoth } from "../../ui/BothSides";
@@ -14,7 +15,6 @@ import { NextMove, TroubleNote } from "../../ui/parts";
 import { HingePicture } from "./HingePicture";
 import { Upright } from "./Upright";
 
-type End = "front" | "rear";
 const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-xl text-ink disabled:opacity-60";
 
 /** What the buttons beside the tape add, in 32nds. */
@@ -84,7 +84,7 @@ export function ReadEnds({
 		setWrong(null);
 	};
 	const begin = () => {
-		const again = round?.advice?.do === "read_again" ? round.advice.ends : (["front", "rear"] as End[]);
+		const again = round?.advice?.do === "read_again" ? round.advice.ends : [...ENDS];
 		// Only what looked misread is asked for again; the other figure stays.
 		const keepText = (end: End) => (again.includes(end) ? "" : (round?.[end].read.text ?? ""));
 		setText({ front: keepText("front"), rear: keepText("rear") });
@@ -109,7 +109,7 @@ export function ReadEnds({
 			await refresh();
 		}
 	};
-	const flats = { front: piece.readings.flats.front, rear: piece.readings.flats.rear };
+	const { flats } = piece.readings;
 	const send = () => {
 		// From here on the outbox holds it: a page that is closed now does not find it half typed again.
 		halfRead.set(place, null);
@@ -119,6 +119,7 @@ export function ReadEnds({
 			front: text.front,
 			rear: text.rear,
 			asked: [flats.front.wanted.mm, flats.rear.wanted.mm],
+			ends: flats.ends,
 		});
 	};
 	const lock = () => run({ kind: "lock", piece: piece.id });
@@ -134,10 +135,11 @@ export function ReadEnds({
 	);
 	const ends = (
 		<div className="grid grid-cols-2 gap-2 sm:gap-3">
-			{(["front", "rear"] as const).map((end) => (
+			{ENDS.map((end) => (
 				<EndCard
 					key={end}
 					end={end}
+					called={`${capital(endName(flats, end))} flat`}
 					flat={flats[end]}
 					value={answered && !kept ? (round?.[end].read.text ?? "") : text[end]}
 					active={active === end && advice !== "lock"}
@@ -261,7 +263,7 @@ export function ReadEnds({
 					</button>
 				</NextMove>
 			) : round && advice ? (
-				<NextMove sentence={round.sentence} detail={afterMove(round)} alarm={advice === "read_again"}>
+				<NextMove sentence={round.sentence} detail={afterMove(round, flats)} alarm={advice === "read_again"}>
 					{advice === "lock" ? (
 						<button type="button" onClick={lock} disabled={sending} className={NEXT}>
 							Lock it
@@ -277,7 +279,7 @@ export function ReadEnds({
 					sentence={
 						round
 							? round.sentence
-							: `Read the tape at the ${active} flat${flats[active].letter ? `, ${flats[active].letter}` : ""}: it should say ${flats[active].wanted.text}.`
+							: `Read the tape at the ${endName(flats, active)} flat${flats[active].letter ? `, ${flats[active].letter}` : ""}: it should say ${flats[active].wanted.text}.`
 					}
 					detail={
 						state.lock_lost
@@ -292,7 +294,7 @@ export function ReadEnds({
 							onClick={() => setActive(active === "front" ? "rear" : "front")}
 							className={NEXT}
 						>
-							Now the {active === "front" ? "rear" : "front"} flat
+							Now the {endName(flats, active === "front" ? "rear" : "front")} flat
 						</button>
 					) : (
 						<button type="button" onClick={send} disabled={!both || sending} className={NEXT}>
@@ -308,7 +310,7 @@ export function ReadEnds({
 						className="fixed inset-0 z-50 flex flex-col items-center justify-between bg-paper p-6"
 					>
 						<Dialog.Title className="text-4xl">
-							{active === "front" ? "Front" : "Rear"} flat
+							{capital(endName(flats, active))} flat
 							{flats[active].letter && `, ${flats[active].letter}`}, {flats[active].back.text} back
 						</Dialog.Title>
 						<p className="font-bold font-reading text-[min(17vw,44vh)] leading-none">
@@ -332,16 +334,18 @@ export function ReadEnds({
 }
 
 /** What both flats will read once the moves are made. */
-function afterMove(round: Schemas["RoundView"]): string | undefined {
+function afterMove(round: Schemas["RoundView"], flats: Schemas["Flats"]): string | undefined {
 	if (round.advice?.do !== "move") return undefined;
 	const reads = round.advice.moves.at(-1)?.then_reads;
 	const first = round.advice.moves.length > 1 ? round.advice.moves[0]?.then_reads : undefined;
-	const told = (r: Schemas["Length"][]) => `front ${r[0]?.text}, rear ${r[1]?.text}`;
+	const told = (r: Schemas["Length"][]) =>
+		`${endName(flats, "front")} ${r[0]?.text}, ${endName(flats, "rear")} ${r[1]?.text}`;
 	return `${first ? `After the first: ${told(first)}. ` : ""}${reads ? `Then ${told(reads)}.` : ""}`;
 }
 
 function EndCard({
 	end,
+	called,
 	flat,
 	value,
 	active,
@@ -350,6 +354,7 @@ function EndCard({
 	onEnter,
 }: {
 	end: End;
+	called: string;
 	flat: Schemas["Flat"];
 	value: string;
 	active: boolean;
@@ -364,7 +369,8 @@ function EndCard({
 		>
 			<div className="flex flex-wrap items-baseline justify-between gap-x-2">
 				<label htmlFor={id} className="font-semibold">
-					{end === "front" ? "Front" : "Rear"} flat{flat.letter ? ` of ${flat.letter}` : ", corner"}
+					{called}
+					{flat.letter ? ` of ${flat.letter}` : ", corner"}
 				</label>
 				<span className="whitespace-nowrap">
 					wanted <strong className="font-reading">{flat.wanted.text}</strong>

@@ -6,6 +6,7 @@ import { FloorPane } from "../../job/Floor";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
+import { HingeSketch } from "./HingeSketch";
 
 type View = Schemas["HangView"];
 type Kind = Schemas["HingeKind"];
@@ -51,7 +52,10 @@ export function WhichHinge({
 				<div className="grid content-start gap-x-6 gap-y-3 @3xl:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
 					<section aria-label="The hinge" className="flex flex-col gap-3">
 						<div className="rounded bg-paper p-4">
-							<h2 className="font-bold text-3xl first-letter:uppercase">{used?.name}</h2>
+							<div className="flex items-center gap-4">
+								{used && <HingeSketch kind={used.kind} />}
+								<h2 className="font-bold text-3xl first-letter:uppercase">{used?.name}</h2>
+							</div>
 							{hang.own_reason && (
 								<p className="mt-1">
 									<strong>The crew's own choice:</strong> {hang.own_reason}
@@ -153,8 +157,9 @@ export function WhichHinge({
 					<section aria-label="The others" className="flex flex-col gap-2">
 						<h2 className="font-bold text-xl">Why not another</h2>
 						{others.map((r) => (
-							<div key={r.kind} className="flex items-center gap-3 rounded bg-paper px-4 py-2">
-								<div className="min-w-0 grow">
+							<div key={r.kind} className="flex flex-wrap items-center gap-3 rounded bg-paper px-4 py-2">
+								<HingeSketch kind={r.kind} />
+								<div className="min-w-0 flex-1 basis-40">
 									<h3 className="font-bold first-letter:uppercase">{r.name}</h3>
 									<p className={r.refused ? "text-trouble" : ""}>
 										{r.refused

@@ -5,7 +5,7 @@ import type { Schemas } from "../../api/client";
 import { type Editing, useLayDown } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
-import { PiecePicker } from "../../job/PiecePicker";
+import { inTurn, PiecePicker } from "../../job/PiecePicker";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { Rivets } from "./Rivets";
@@ -26,8 +26,8 @@ export function LayDown({
 	const [picked, setPicked] = useState<string | null>(null);
 	const [section, setSection] = useState(0);
 	const [tab, setTab] = useState("strokes");
-	const piece =
-		side.pieces.find((p) => p.id === picked) ?? side.pieces.find((p) => !p.laid) ?? side.pieces[0];
+	const pieces = inTurn(side);
+	const piece = pieces.find((p) => p.id === picked) ?? pieces.find((p) => !p.laid) ?? pieces[0];
 	const found = useLayDown(piece?.id);
 	const wide = useWide();
 	if (!piece) {
@@ -84,7 +84,7 @@ export function LayDown({
 								Trouble
 							</Tabs.Trigger>
 						</Tabs.List>
-						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
 					</div>
 				) : (
 					<div className="flex gap-2 px-3">
@@ -99,7 +99,7 @@ export function LayDown({
 								{ value: "trouble", text: "Trouble" },
 							]}
 						/>
-						<PiecePicker pieces={side.pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
 					</div>
 				)}
 				{!view || !part ? (
@@ -117,7 +117,7 @@ export function LayDown({
 								refresh={editing.refresh}
 								onSection={setSection}
 								onRivets={() => setTab("rivets")}
-								onPiece={() => pick(side.pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
+								onPiece={() => pick(pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
 							/>
 						</Tabs.Content>
 						<Tabs.Content value="try" className="flex min-h-0 min-w-0 grow flex-col">

@@ -8,12 +8,14 @@ import { Chain, DropLine } from "../../drawing/Tape";
 import { Bench } from "../../job/Bench";
 import { useSaving } from "../../job/Conflict";
 import { stagePath } from "../../job/stages";
+import { atFlats } from "../../readings/flats";
 import { Button, NextMove, Sheet, TroubleNote } from "../../ui/parts";
 import { AddPiece } from "./AddPiece";
 import { Checks } from "./Checks";
 import { LandsOn } from "./LandsOn";
 import { Marking, NextMarking } from "./marking/Marking";
 import { MarkRuns } from "./marking/MarkRuns";
+import { Unrolled } from "./marking/Unrolled";
 import { useMarking, useTryStrips } from "./marking/useMarking";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { PieceFigures } from "./PieceFigures";
@@ -45,6 +47,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
 	const [readBack, setReadBack] = useState(false);
+	const [heldStrip, setHeldStrip] = useState<number | null>(null);
 	const marking = useMarking(side.id, tab === "marking", readBack);
 	const trying = useTryStrips(marking.view, side.id);
 	const marked = trying.tried?.found ?? marking.view?.found;
@@ -106,6 +109,12 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		void guard(() => save(seen, view.marking, { ...view.marking, own }));
 	};
 
+	const moveStrips = {
+		step: side.unit === "millimetre" ? 1 : 25.4 / 16,
+		onHold: setHeldStrip,
+		onMove: readBack ? undefined : trying.attempt,
+		onRest: keepStrips,
+	};
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
 
@@ -139,13 +148,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		>
 			{(frame) =>
 				tab === "marking" ? (
-					<MarkRuns
-						found={marked}
-						frame={frame}
-						step={side.unit === "millimetre" ? 1 : 25.4 / 16}
-						onMove={readBack ? undefined : trying.attempt}
-						onRest={keepStrips}
-					/>
+					<MarkRuns found={marked} frame={frame} {...moveStrips} />
 				) : (
 					shown && (
 						<>
@@ -248,6 +251,10 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 									proving={marking.proving}
 									readBack={readBack}
 									onReadBack={setReadBack}
+									onHold={setHeldStrip}
+									unrolled={
+										marked && <Unrolled side={side} found={marked} follow={heldStrip} {...moveStrips} />
+									}
 								/>
 							</Tabs.Content>
 							{(wrong ?? trying.wrong) && <TroubleNote>{wrong ?? trying.wrong}</TroubleNote>}
@@ -331,12 +338,6 @@ function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"];
 			return <PanelForm piece={piece} art={art} onSave={onSave} />;
 	}
 }
-
-/** What the tape reads at the two flats; one figure only where it is one. */
-const atFlats = ({ front, rear }: Schemas["Flats"]) =>
-	front.wanted.text === rear.wanted.text
-		? `${front.wanted.text} at both flats`
-		: `${front.wanted.text} at the front flat, ${rear.wanted.text} at the rear`;
 
 function Next({
 	side,

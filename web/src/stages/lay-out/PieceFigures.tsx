@@ -3,6 +3,7 @@ import { type Frame, px } from "../../drawing/frame";
 import { chainGaps, slipAt } from "../../drawing/Tape";
 import type { Box } from "../../drawing/tags";
 import { Figures, type PictureFigure } from "../../readings/Figures";
+import { ENDS, endName } from "../../readings/flats";
 
 type Piece = Schemas["PieceView"];
 
@@ -34,10 +35,10 @@ export function PieceFigures({
 		if (!moved) throw new Error(answer.failed[0]?.problem.detail ?? "It cannot lie there.");
 		return onKeep(piece, moved.spec);
 	};
-	const slips = (["front", "rear"] as const).map(
+	const slips = ENDS.map(
 		(end): PictureFigure => ({
 			key: end,
-			label: `What the tape reads at the ${end} flat${flats[end].letter ? `, ${flats[end].letter}` : ""}`,
+			label: `What the tape reads at the ${endName(flats, end)} flat${flats[end].letter ? `, ${flats[end].letter}` : ""}`,
 			text: flats[end].wanted.text,
 			...slipAt(piece.datum, frame, flats[end]),
 			onCommit: type({ figure: end === "front" ? "front_flat" : "rear_flat" }),

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { onDatum, px } from "../../drawing/frame";
 import { Magnified } from "../../drawing/SidePicture";
+import { capital, ENDS, endName } from "../../readings/flats";
 
 type Flat = Schemas["Flat"];
 
@@ -24,15 +25,15 @@ export function ReadingsCards({
 			className={`grid gap-3 @lg:grid-cols-2 @4xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
 			data-testid="readings"
 		>
-			{[flats.front, flats.rear].map((flat, n) => (
+			{ENDS.map((end) => (
 				<Card
-					key={n === 0 ? "front" : "rear"}
-					title={n === 0 ? "Front flat" : "Rear flat"}
-					window={<FlatWindow side={side} piece={piece} flat={flat} />}
+					key={end}
+					title={`${capital(endName(flats, end))} flat`}
+					window={<FlatWindow side={side} piece={piece} flat={flats[end]} />}
 				>
-					<Big>{flat.wanted.text}</Big>
-					<p>{flat.letter ? `flat of ${flat.letter}` : "corner of the box"}</p>
-					<p className="font-reading">{flat.back.text} back</p>
+					<Big>{flats[end].wanted.text}</Big>
+					<p>{flats[end].letter ? `flat of ${flats[end].letter}` : "corner of the box"}</p>
+					<p className="font-reading">{flats[end].back.text} back</p>
 				</Card>
 			))}
 			<Card title="Rivet heads in its height">

@@ -3,8 +3,12 @@ import { Button } from "../../ui/parts";
 
 const [WIDTH, HEIGHT] = [720, 220];
 
-/** A name and a drawn signature: strokes of points, 0 to 1 across and down the box. */
-export function SignaturePad({ onSign }: { onSign: (name: string, strokes: number[][][]) => void }) {
+/** A name and a drawn signature: strokes of points, 0 to 1 across and down the box. Or the typed name alone stands for it. */
+export function SignaturePad({
+	onSign,
+}: {
+	onSign: (name: string, strokes: number[][][], typed: boolean) => void;
+}) {
 	const [name, setName] = useState("");
 	const [strokes, setStrokes] = useState<number[][][]>([]);
 	/** The finger or pen that draws; a palm that comes to rest beside it draws nothing. */
@@ -70,9 +74,12 @@ export function SignaturePad({ onSign }: { onSign: (name: string, strokes: numbe
 					/>
 				))}
 			</svg>
-			<div className="flex justify-end gap-3">
+			<div className="flex flex-wrap justify-end gap-3">
 				<Button onClick={() => setStrokes([])}>Clear</Button>
-				<Button look="next" onClick={() => onSign(name, strokes)}>
+				{strokes.length === 0 && (
+					<Button onClick={() => onSign(name, [], true)}>The typed name is my signature</Button>
+				)}
+				<Button look="next" onClick={() => onSign(name, strokes, false)}>
 					Signed
 				</Button>
 			</div>

@@ -190,8 +190,8 @@ export function WalkRound({
 						: `${findings} ${findings === 1 ? "finding was" : "findings were"} there before work.`}
 				</p>
 				<SignaturePad
-					onSign={async (name, strokes) => {
-						if (await record({ what: "sign_off", name, strokes })) setSigning(false);
+					onSign={async (name, strokes, typed) => {
+						if (await record({ what: "sign_off", name, strokes, typed })) setSigning(false);
 					}}
 				/>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}

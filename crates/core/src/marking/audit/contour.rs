@@ -123,7 +123,7 @@ impl Audit<'_> {
             On::Clause("UN R48 6.21.4.1"),
             format!(
                 "The {} is as close to the edge as practicable.",
-                element.name()
+                element.name(self.ask.ends)
             ),
             measured,
             kept,

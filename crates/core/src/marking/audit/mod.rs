@@ -44,7 +44,7 @@ struct Audit<'a> {
 /// Audits strips on a face. `best` is the best layout: what is "as close as practicable" is judged by it.
 ///
 /// ```
-/// # use windrift_core::ground::tape::Unit;
+/// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
 /// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
@@ -54,7 +54,7 @@ struct Audit<'a> {
 /// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
 /// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
-/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, unit: Unit::Millimetre };
+/// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
 /// let best = mark_face(&ask, &Budget::whole());
 /// let laid = all_strips(&best);
 /// assert!(audit(&ask, &laid, &best).iter().all(|f| f.audited != Audited::Fail));

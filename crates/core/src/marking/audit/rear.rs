@@ -32,7 +32,7 @@ impl Audit<'_> {
                 .iter()
                 .flat_map(|s| &s.runs)
                 .all(|r| r.colour == TapeColour::White);
-        let name = element.name();
+        let name = element.name(self.ask.ends);
         self.tell_practicable(
             element,
             "corner",
@@ -142,7 +142,10 @@ impl Audit<'_> {
             element,
             "length",
             On::Figure("tractor_strip"),
-            format!("The {} is at least {least:.0} mm long.", element.name()),
+            format!(
+                "The {} is at least {least:.0} mm long.",
+                element.name(self.ask.ends)
+            ),
             measured,
             long >= least - KEPT_MM,
         );

@@ -110,6 +110,31 @@ impl SideKind {
         }
     }
 
+    /// What the vehicle's left and right are called: a boat's are port and starboard everywhere.
+    pub fn left_right(self, words: SideWords) -> (&'static str, &'static str) {
+        if self.is_boats() {
+            ("port", "starboard")
+        } else {
+            words.left_right()
+        }
+    }
+
+    /// What the vehicle's two ends are called.
+    pub fn front_rear(self) -> (&'static str, &'static str) {
+        if self.is_boats() {
+            ("bow", "stern")
+        } else {
+            ("front", "rear")
+        }
+    }
+
+    fn is_boats(self) -> bool {
+        matches!(
+            self,
+            SideKind::Port | SideKind::Starboard | SideKind::Transom | SideKind::Deck
+        )
+    }
+
     /// How such a side usually faces, and where the vehicle's front then lies in its picture.
     pub fn usual_view(self) -> (Facing, FrontAt) {
         match self {
@@ -151,4 +176,10 @@ pub struct EdgeNames {
     pub upper: String,
     /// The lower edge.
     pub lower: String,
+    /// The ends of the tape, the one where it begins first: `front`, `rear`.
+    pub ends: [String; 2],
 }
+
+/// What the two ends of a tape are called, the one where it begins first: front and rear, street and curb, bow and stern.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Ends(pub [&'static str; 2]);

@@ -6,7 +6,7 @@ import { bind } from "../../../readings/bound";
 import { LengthField } from "../../../readings/LengthField";
 import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
 import { useShopSend } from "./shop";
-import type { Colour, FaceMarking, SaveFace, SettleFace, View } from "./types";
+import { type Colour, type FaceMarking, partName, type SaveFace, type SettleFace, type View } from "./types";
 
 const COLOURS: { value: Colour; text: string }[] = [
 	{ value: "red", text: "red" },
@@ -176,10 +176,10 @@ function Tractor({ view, marking, save, settle }: Part) {
 				onChange={(place) => settle({ tractor: { ...t, place } })}
 			/>
 			<span />
-			{fields.length("/tractor/zero/from_mm", "Zero end: begins")}
-			{fields.length("/tractor/zero/to_mm", "Zero end: ends")}
-			{fields.length("/tractor/far/from_mm", "Far end: begins")}
-			{fields.length("/tractor/far/to_mm", "Far end: ends")}
+			{fields.length("/tractor/zero/from_mm", `${partName(view, "tractor_zero")}: begins`)}
+			{fields.length("/tractor/zero/to_mm", `${partName(view, "tractor_zero")}: ends`)}
+			{fields.length("/tractor/far/from_mm", `${partName(view, "tractor_far")}: begins`)}
+			{fields.length("/tractor/far/to_mm", `${partName(view, "tractor_far")}: ends`)}
 			{fields.length("/tractor/foot_mm", "Lower edge above the ground")}
 			{fields.length("/tractor/top_mm", "Upper edge above the ground")}
 			{t.place === "mudflap" &&

@@ -13,6 +13,7 @@ export function MarkRuns({
 	found,
 	frame,
 	step,
+	onHold,
 	onMove,
 	onRest,
 }: {
@@ -20,6 +21,8 @@ export function MarkRuns({
 	frame: Frame;
 	/** Strips are moved in steps of so many mm. */
 	step: number;
+	/** Told which strip is taken hold of. */
+	onHold?: (number: number) => void;
 	/** Told which strips are wanted while one is moved; nothing where they cannot be. */
 	onMove?: (strips: Strip[]) => void;
 	onRest?: () => void;
@@ -29,6 +32,7 @@ export function MarkRuns({
 	const begin = (number: number, corners: number[][], event: PointerEvent<SVGRectElement>) => {
 		const [a, b] = corners as [[number, number], [number, number]];
 		event.currentTarget.setPointerCapture(event.pointerId);
+		onHold?.(number);
 		held.current = {
 			number,
 			x: event.clientX,

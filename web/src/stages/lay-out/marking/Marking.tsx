@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../../api/client";
 import { KEPT_HERE, useRecord } from "../../../api/outbox";
 import type { Editing, Seen } from "../../../api/queries";
@@ -47,6 +47,8 @@ export function Marking({
 	proving,
 	readBack,
 	onReadBack,
+	onHold,
+	unrolled,
 }: {
 	side: Schemas["SideView"];
 	editing: Editing;
@@ -60,6 +62,10 @@ export function Marking({
 	proving: boolean;
 	readBack: boolean;
 	onReadBack: (readBack: boolean) => void;
+	/** Told which strip somebody is at. */
+	onHold: (number: number) => void;
+	/** The line of strips, magnified. */
+	unrolled: ReactNode;
 }) {
 	const { wrong, tell } = useTelling();
 	const [page, setPage] = useState<Page | null>(null);
@@ -155,16 +161,21 @@ export function Marking({
 					)}
 				</Tabs.Content>
 				<Tabs.Content value="strips" className="pt-3">
+					{unrolled}
 					{readBack && settled ? (
 						<ReadBack
 							found={found}
+							parts={view.parts}
 							marking={settled}
 							printed={view.printed}
 							save={saveFace}
 							settle={settle}
 						/>
 					) : (
-						found && settled && <Strips found={found} marking={settled} save={saveFace} settle={settle} />
+						found &&
+						settled && (
+							<Strips found={found} marking={settled} save={saveFace} settle={settle} onHold={onHold} />
+						)
 					)}
 				</Tabs.Content>
 				<Tabs.Content value="audit" className="pt-3">

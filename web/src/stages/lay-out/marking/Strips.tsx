@@ -1,15 +1,6 @@
 import { LengthField } from "../../../readings/LengthField";
 import { Button, Choice } from "../../../ui/parts";
-import {
-	type Element,
-	type FaceMarking,
-	type Found,
-	PARTS,
-	type ReadStrip,
-	type SaveFace,
-	type SettleFace,
-	type Strip,
-} from "./types";
+import type { FaceMarking, Found, ReadStrip, SaveFace, SettleFace, Strip, View } from "./types";
 
 /** The layout, strip by strip; each is moved, trimmed, lengthened or removed, and the audit follows. */
 export function Strips({
@@ -17,11 +8,13 @@ export function Strips({
 	marking,
 	save,
 	settle,
+	onHold,
 }: {
 	found: Found;
 	marking: FaceMarking;
 	save: SaveFace;
 	settle: SettleFace;
+	onHold: (number: number) => void;
 }) {
 	const strips = found.strips;
 	const put = (own: Strip[] | null) => settle({ own });
@@ -66,6 +59,7 @@ export function Strips({
 				{strips.map((s, n) => (
 					<li
 						key={s.number}
+						onFocus={() => onHold(s.number)}
 						className="grid grid-cols-[2rem_minmax(0,1fr)_minmax(0,1fr)] items-end gap-2 border-line border-t py-2 @md:grid-cols-[2rem_9rem_8rem_1fr_auto]"
 					>
 						<strong className="pb-2 text-right text-xl">{s.number}</strong>
@@ -130,12 +124,14 @@ export function Strips({
 /** Strips as the tape measure reads them on the vehicle. */
 export function ReadBack({
 	found,
+	parts,
 	marking,
 	printed,
 	save,
 	settle,
 }: {
 	found: Found | null | undefined;
+	parts: View["parts"];
 	marking: FaceMarking;
 	printed: Record<string, string>;
 	save: SaveFace;
@@ -187,10 +183,7 @@ export function ReadBack({
 						<Choice
 							label="Part"
 							value={s.element ?? "line"}
-							options={Object.entries(PARTS).map(([value, name]) => ({
-								value: value as Element,
-								text: name,
-							}))}
+							options={parts.map((p) => ({ value: p.element, text: p.name }))}
 							onChange={(element) => put(changed(n, { element }))}
 						/>
 						<Choice

@@ -36,17 +36,10 @@ export const ANSWER: Record<Schemas["Required"], string> = {
 	prohibited: "Marking is prohibited.",
 };
 
-/** The parts of a face, as they are called. */
-export const PARTS: Record<Element, string> = {
-	line: "line",
-	upper_zero: "upper corner, zero end",
-	upper_far: "upper corner, far end",
-	underride: "underride member",
-	top: "upper edge",
-	upright_zero: "upright, zero end",
-	upright_far: "upright, far end",
-	tractor_zero: "tractor, zero end",
-	tractor_far: "tractor, far end",
-};
+/** What a part of this face is called, as the beginning of a sentence. */
+export function partName(view: View, element: Element): string {
+	const name = view.parts.find((p) => p.element === element)?.name ?? element;
+	return name.charAt(0).toUpperCase() + name.slice(1);
+}
 
 export const FIELD = "h-11 w-full min-w-0 rounded border border-soft bg-white px-3";
