@@ -250,9 +250,9 @@ test.describe("on a phone, by touch", () => {
 		await page.getByRole("button", { name: "Keys" }).last().tap();
 		await inSight();
 		for (const key of ["2", "7"]) await page.getByRole("button", { name: key, exact: true }).tap();
-		await expect(page.getByLabel(/^Front flat/)).toHaveValue("27");
+		await expect(page.getByLabel(/^Bow flat/)).toHaveValue("27");
 		await page.reload();
-		await expect(page.getByLabel(/^Front flat/)).toHaveValue("27");
+		await expect(page.getByLabel(/^Bow flat/)).toHaveValue("27");
 	});
 
 	test("lay down: the stroke at hand is in sight, a section is done in one tap, and stays done", async ({

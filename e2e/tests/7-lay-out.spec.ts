@@ -59,9 +59,16 @@ test("lettering of several lines, bent, spaced by eye, with outline, shadow and 
 	await which.press("Enter");
 	await tab(page, "Checks");
 	const order = page.getByRole("region", { name: "Order of laying" });
-	await expect(order.getByRole("listitem")).toHaveText([/shadow/, /outline/, /face/, /second colour/]);
+	await expect(order.getByRole("listitem")).toHaveText([/Lies over .*outline/, /Lies over .*shadow/]);
+	// Each film is a piece of work of its own, and is taken off with its tick.
+	for (const layer of ["shadow", "outline", "second colour"]) {
+		await expect(page.getByTestId(`piece-TURN STONE, ${layer}`)).toBeVisible();
+	}
 	await expect(page.getByRole("region", { name: "From how far it is read" })).toContainText("MUTCD 2A.13");
 	await expect(page.getByRole("region", { name: "Cutting and weeding" })).toContainText("Thinnest stroke");
+	await tab(page, "Words and size");
+	await page.getByRole("checkbox", { name: "Drop shadow" }).click();
+	await expect(page.getByTestId("piece-TURN STONE, shadow")).toHaveCount(0);
 });
 
 test("a stripe keeps its gap at both ends, tapers, and follows the side as it grows", async ({ page }) => {

@@ -128,12 +128,7 @@ test("a rear full of hinges and lamps has its line, its corners and its underrid
 	await toSide(page, /rear/);
 	await openMarking(page);
 	const strips = page.getByRole("region", { name: "Strips" });
-	for (const part of [
-		"line",
-		"upper street corner",
-		"upper curb corner",
-		"underride member",
-	]) {
+	for (const part of ["line", "upper street corner", "upper curb corner", "underride member"]) {
 		await expect(strips.getByText(part, { exact: true }).first()).toBeVisible();
 	}
 	await expect(strips).toContainText("Proven: no layout is better");

@@ -469,7 +469,13 @@ fn a_small_craft_number_lays_itself_out_and_fails_where_the_rule_says() {
     for kind in [SideKind::Left, SideKind::Right] {
         let side = skiff(kind);
         let measured = measure(&side, &[]).unwrap();
-        let piece = lay_out(Regulation::BoatNumber, "OY-4471-KB", &measured);
+        let piece = lay_out(
+            Regulation::BoatNumber,
+            "OY-4471-KB",
+            &measured,
+            &[],
+            Unit::InchSixteenth,
+        );
         let there = Some(vec!["OY 4471 KB".to_owned()]);
         let all = findings(piece.clone(), &side, there.clone());
         let bad: Vec<_> = all.iter().filter(|f| f.kept == Kept::No).collect();
@@ -589,6 +595,8 @@ fn vessel_names_and_carrier_marks_check_themselves() {
         Regulation::VesselName,
         "SALT MEADOW\nTernhaven XY",
         &measured,
+        &[],
+        Unit::InchSixteenth,
     );
     let all = findings(name.clone(), &side, None);
     assert!(all.iter().all(|f| f.kept == Kept::Yes), "{all:#?}");
@@ -615,6 +623,8 @@ fn vessel_names_and_carrier_marks_check_themselves() {
         Regulation::CarrierMark,
         "HARBOUR BAY FREIGHT\nUSDOT 0000000",
         &measured,
+        &[],
+        Unit::InchSixteenth,
     );
     let words = vec!["HARBOUR BAY FREIGHT USDOT 0000000".to_owned()];
     let all = findings(mark.clone(), &side, Some(words.clone()));
@@ -825,6 +835,14 @@ fn kit_pieces_that_cannot_be_laid_out_say_why() {
         (area(&drawn.film().cloned().collect::<Vec<_>>()) - 5600.0).abs() < 1e-6,
         "a hole is a hole"
     );
+    // Cut half as wide it is half as high, and so are its holes and its line.
+    let half = kit::draw(&Drawing {
+        width_mm: Some(50.0.into()),
+        ..with_line.clone()
+    })
+    .unwrap();
+    assert!((area(&half.film().cloned().collect::<Vec<_>>()) - 1400.0).abs() < 1e-6);
+    assert_eq!((half.bounds.height(), half.line.1.x), (30.0, 50.0));
     let flipped = kit::draw(&Drawing {
         flipped: true,
         ..with_line.clone()
@@ -881,6 +899,7 @@ fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
         width_mm: 2000.0.into(),
         height_mm: 500.0.into(),
         bleed_mm: 50.0.into(),
+        bleeds: None,
         colour: "#23405c".into(),
         picture: None,
         keys,
@@ -918,7 +937,7 @@ fn what_matters_in_a_picture_stays_clear_of_gaps_and_hardware() {
             .iter()
             .any(|t| t.contains("phone number"))
     );
-    let error = |p: PrintedPanel| windrift_core::art::printed_panel::draw(&p).unwrap_err();
+    let error = |p: PrintedPanel| windrift_core::art::printed_panel::draw(&p, true).unwrap_err();
     assert_eq!(
         error(panel(vec![key(1900.0, 200.0)])),
         PanelError::KeyOff("phone number".into())

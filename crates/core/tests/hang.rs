@@ -222,6 +222,7 @@ fn panel(width_mm: f64, height_mm: f64, back_mm: f64, down_mm: f64) -> Piece {
         width_mm: width_mm.into(),
         height_mm: height_mm.into(),
         bleed_mm: 0.0.into(),
+        bleeds: None,
         colour: "#23405c".into(),
         picture: None,
         keys: Vec::new(),

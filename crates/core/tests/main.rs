@@ -10,10 +10,13 @@
 mod air;
 mod artwork;
 mod bodies;
+mod centre_run;
 mod common;
+mod first;
 mod glyphs;
 mod hang;
 mod landing;
+mod layers;
 mod lengths;
 mod level;
 mod marking;

@@ -7,7 +7,7 @@ use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::Size;
 use windrift_core::ground::settings::WorkSettings;
-use windrift_core::ground::tape::Unit;
+use windrift_core::ground::tape::{Unit, print};
 use windrift_core::place::edges::{EdgePart, EdgeRef};
 use windrift_core::place::error::PlaceError;
 use windrift_core::place::flats::FlatsAt;
@@ -128,7 +128,7 @@ fn centred_between_seams_leaves_the_same_on_both_sides() {
 }
 
 #[test]
-fn a_piece_wider_than_the_side_is_refused() {
+fn a_piece_wider_than_the_side_is_laid_over_its_edge_and_it_says_by_how_much() {
     let mut wide = tideway();
     let Art::Lettering(lettering) = &mut wide.art else {
         unreachable!()
@@ -136,10 +136,15 @@ fn a_piece_wider_than_the_side_is_refused() {
     lettering.size = Size::OverallWidth {
         width_mm: (300.0 * INCH).into(),
     };
-    let error = plan_on(body(SideKind::Left), &wide).unwrap_err();
-    assert_eq!(
-        error.to_string(),
-        "The piece is 25' 0 wide and the side only 24' 0. Make it smaller or choose a narrower typeface."
+    let plan = plan_on(body(SideKind::Left), &wide).unwrap();
+    let back = plan.readings.first_letter.mm;
+    let over = print(back + 300.0 * INCH - 288.0 * INCH, Unit::InchSixteenth).text;
+    assert!(
+        plan.troubles.contains(&format!(
+            "It stands over the rear edge by {over}. It is 25' 0 wide and the side 24' 0. Make the letters smaller, or choose a narrower typeface; or correct the side, if it is larger."
+        )),
+        "{:?}",
+        plan.troubles
     );
 }
 

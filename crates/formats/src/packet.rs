@@ -12,6 +12,7 @@ use windrift_core::place::said::plainly;
 use windrift_core::plan::planned::SidePlan;
 use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
+use windrift_core::plan::worked::Worked;
 
 use crate::picture::{OnPaper, draw_side, picture};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
@@ -87,6 +88,8 @@ pub struct PacketPiece {
     pub readings: Readings,
     /// What it lands on.
     pub landing: Landing,
+    /// What it meets, and how that is worked, where it is a print.
+    pub worked: Vec<Worked>,
     /// Its top hinge.
     pub hinge: TopHinge,
 }
@@ -110,6 +113,7 @@ impl PacketSide {
                 has_letters: p.drawn.has_letters,
                 readings: p.readings.clone(),
                 landing: p.landing.clone(),
+                worked: p.worked.clone(),
                 hinge: p.hinge.clone(),
             })
             .collect();
@@ -194,6 +198,15 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
             page(&mut document, &fonts, size, |sheet| {
                 hinge_page(sheet, packet, side, piece, size)
             });
+            for chunk in piece.worked.chunks(WORKED_LINES) {
+                let heading = format!(
+                    "{}: \u{201c}{}\u{201d}, what it meets and how that is worked",
+                    side.name, piece.called
+                );
+                page(&mut document, &fonts, size, |sheet| {
+                    worked_page(sheet, packet, &heading, chunk, size)
+                });
+            }
         }
         if side.pieces.is_empty() {
             page(&mut document, &fonts, size, |sheet| {
@@ -348,15 +361,22 @@ fn readings_page(
             &near.distance.text,
         );
     }
-    if flats.at == FlatsAt::BoxCorners {
-        sheet.text(
-            left,
-            y,
-            9.0,
-            Face::Words,
-            "It has no flat: mark its upper corners with slips of tape and read to those.",
+    for at in &readings.across {
+        let told = format!(
+            "{} | {} | {}",
+            at.left.1.text, at.width.text, at.right.1.text
         );
+        let held = format!("Across, {} in from its {} end", at.in_from_end.text, at.end);
+        row(sheet, &held, &told);
     }
+    let marked = match flats.at {
+        FlatsAt::BoxCorners => {
+            "It has no flat: mark its upper corners with slips of tape and read to those."
+        }
+        FlatsAt::TrimMarks => "Read to two marks on its trim line: draw them before it is hung.",
+        FlatsAt::Tops | FlatsAt::Feet => "",
+    };
+    sheet.text(left, y, 9.0, Face::Words, marked);
     windows(sheet, &side.picture, piece, size);
     let landing = &piece.landing;
     footer(
@@ -412,6 +432,36 @@ fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, s
             ),
         );
     }
+}
+
+/// Lines of what a print meets on one page.
+const WORKED_LINES: usize = 16;
+
+/// What a print meets, and how each thing is worked.
+fn worked_page(
+    sheet: &mut Sheet<'_, '_>,
+    packet: &Packet,
+    heading: &str,
+    worked: &[Worked],
+    size: (f32, f32),
+) {
+    header(sheet, &packet.heading(), heading, size);
+    let mut y = 106.0;
+    for met in worked {
+        let never = if met.never { "Never covered. " } else { "" };
+        sheet.text(MARGIN, y, 11.0, Face::Bold, &first_capital(&met.name));
+        sheet.text(MARGIN + 160.0, y, 11.0, Face::Mono, &met.length.text);
+        for line in lines_of(&format!("{never}{}", met.how), 84) {
+            sheet.text(MARGIN + 240.0, y, 11.0, Face::Words, &line);
+            y += 13.0;
+        }
+        y += 13.0;
+    }
+    footer(
+        sheet,
+        "Ways of working are common practice, no source; the film's data sheet decides. A blade never touches paint: tape or a guard under every cut. Heat by the film's data sheet, never near solvent.",
+        size,
+    );
 }
 
 fn hinge_page(

@@ -232,7 +232,7 @@ fn body(out: &mut String, side: &MeasuredSide) {
 /// marks, to be cut from its own film; a piece of one layer holds nothing but its film.
 pub fn piece(piece: &PlannedPiece) -> String {
     let drawn = &piece.drawn;
-    let marks: Vec<Shape> = if drawn.layers.len() > 1 {
+    let marks: Vec<Shape> = if drawn.cuts_marks() {
         drawn.marks.iter().map(|m| Drawn::mark_shape(*m)).collect()
     } else {
         Vec::new()
@@ -254,6 +254,11 @@ pub fn piece(piece: &PlannedPiece) -> String {
                 path_data(&part.shapes),
                 escape(&part.label)
             );
+        }
+        if !marks.is_empty() {
+            let colour = escape(&layer.colour);
+            let d = path_data(&marks);
+            let _ = writeln!(out, "<path class=\"mark\" fill=\"{colour}\" d=\"{d}\"/>");
         }
     } else {
         for layer in &drawn.layers {

@@ -17,6 +17,7 @@ pub mod file;
 pub mod floor;
 pub mod guard;
 pub mod keys;
+pub mod layers;
 pub mod names;
 pub mod openapi;
 pub mod planned;

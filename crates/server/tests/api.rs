@@ -262,12 +262,6 @@ async fn bad_input_gets_one_clear_sentence_and_changes_nothing() {
         ),
         (
             "/art/size",
-            json!({ "by": "overall_width", "width_mm": "25'" }),
-            "/spec/art/size",
-            "the side only 24' 0",
-        ),
-        (
-            "/art/size",
             json!({ "by": "capital_height", "height_mm": "0" }),
             "/spec/art/size",
             "Capitals must be between",

@@ -30,12 +30,12 @@ impl Api {
         self.get(&format!("/api/sides/{}", self.shop.side)).await
     }
 
-    async fn undo(&self) -> Answer {
+    pub async fn undo(&self) -> Answer {
         self.post(&format!("/api/jobs/{}/undo", self.shop.job), json!({}))
             .await
     }
 
-    async fn other_side(&self) -> String {
+    pub async fn other_side(&self) -> String {
         let id = Uuid::now_v7().to_string();
         let answer = self
             .post(
@@ -385,4 +385,102 @@ async fn the_shops_figures_and_typefaces_are_the_leads_and_checked() {
         1,
         "what is cut in it stays"
     );
+}
+
+#[rocket::async_test]
+async fn a_shadow_is_a_piece_of_work_of_its_own_and_goes_with_its_lettering() {
+    let api = Api::start().await;
+    let mut spec = lettering("HAVEN", "8", "18", "24");
+    spec["art"]["shadow"] = json!({ "right_mm": "1/2", "down_mm": "1/2", "colour": "#1a1a1a" });
+    let face = api.piece(spec).await;
+    let names = |view: &Value| -> Vec<String> {
+        let pieces = view["pieces"].as_array().unwrap();
+        pieces
+            .iter()
+            .map(|p| p["called"].as_str().unwrap().to_owned())
+            .collect()
+    };
+    let here = api.here().await;
+    assert_eq!(names(&here), ["HAVEN", "HAVEN, shadow"]);
+    let shadow = piece_of(&here, "HAVEN, shadow")["id"]
+        .as_str()
+        .unwrap()
+        .to_owned();
+    assert_eq!(
+        here["going_on"][0],
+        json!(shadow),
+        "what lies under goes on first"
+    );
+    let flat = |view: &Value, called: &str| {
+        piece_of(view, called)["readings"]["flats"]["front"]["wanted"]["text"].clone()
+    };
+    assert_eq!(
+        (flat(&here, "HAVEN"), flat(&here, "HAVEN, shadow")),
+        (json!("24"), json!("24 1/2"))
+    );
+    // It is levelled and locked by itself.
+    let read = api.read_ends(&shadow, "24 1/2", "24 1/2").await;
+    assert_eq!(read.body["advice"]["do"], "lock", "{}", read.body);
+
+    // Other words and another place: the shadow follows in the same edit, its own work stays.
+    let revision =
+        |view: &Value, called: &str| piece_of(view, called)["revision"].as_i64().unwrap();
+    let mut own = piece_of(&here, "HAVEN, shadow")["spec"].clone();
+    own["work"]["crew"] = json!(2);
+    own["art"]["text"] = json!("ELSEWHERE");
+    let path = format!("/api/pieces/{shadow}");
+    assert_eq!(
+        api.put(&path, revision(&here, "HAVEN, shadow"), own)
+            .await
+            .status,
+        200
+    );
+    let mut changed = piece_of(&here, "HAVEN")["spec"].clone();
+    changed["art"]["text"] = json!("HARBOUR");
+    let put = api
+        .put(&format!("/api/pieces/{face}"), 1, changed.clone())
+        .await;
+    assert_eq!(put.status, 200, "{}", put.body);
+    let here = api.here().await;
+    assert_eq!(names(&here), ["HARBOUR", "HARBOUR, shadow"]);
+    assert_eq!(
+        piece_of(&here, "HARBOUR, shadow")["spec"]["work"]["crew"],
+        2
+    );
+    api.undo().await;
+    assert_eq!(names(&api.here().await), ["HAVEN", "HAVEN, shadow"]);
+
+    // It is not removed alone; without a shadow, or with its lettering, it is.
+    let here = api.here().await;
+    let seen = [(
+        "If-Match",
+        format!("\"{}\"", revision(&here, "HAVEN, shadow")),
+    )];
+    let refused = api.call("DELETE", &path, Value::Null, &seen).await;
+    assert!(
+        detail(&refused).contains("Take it off there"),
+        "{}",
+        refused.body
+    );
+    let mut plain = piece_of(&here, "HAVEN")["spec"].clone();
+    plain["art"]["shadow"] = Value::Null;
+    let put = api
+        .put(
+            &format!("/api/pieces/{face}"),
+            revision(&here, "HAVEN"),
+            plain,
+        )
+        .await;
+    assert_eq!(put.status, 200, "{}", put.body);
+    assert_eq!(names(&api.here().await), ["HAVEN"]);
+    api.undo().await;
+    let here = api.here().await;
+    let seen = [("If-Match", format!("\"{}\"", revision(&here, "HAVEN")))];
+    let gone = api
+        .call("DELETE", &format!("/api/pieces/{face}"), Value::Null, &seen)
+        .await;
+    assert_eq!(gone.status, 200, "{}", gone.body);
+    assert_eq!(api.here().await["pieces"], json!([]));
+    api.undo().await;
+    assert_eq!(names(&api.here().await), ["HAVEN", "HAVEN, shadow"]);
 }

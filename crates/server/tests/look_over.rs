@@ -77,6 +77,11 @@ async fn any_vehicle_starts_with_its_sides_and_takes_more() {
             .add_side(json!({ "start": { "from": "shape", "shape": shape["shape"] } }))
             .await;
         assert_eq!(added.status, 200, "{shape}: {}", added.body);
+        // A job has no room for all of them at once.
+        let path = format!("/api/sides/{}", added.body["id"].as_str().unwrap());
+        let seen = [("If-Match", "\"1\"".to_owned())];
+        let gone = api.call("DELETE", &path, Value::Null, &seen).await;
+        assert_eq!(gone.status, 200, "{shape}: {}", gone.body);
     }
     // The rear doors offer hinges, rods and lamps, put none there, and go in one undo.
     let added = api
@@ -425,6 +430,63 @@ async fn bad_features_get_a_clear_sentence_and_nothing_is_half_saved() {
         api.get(&format!("/api/sides/{side}")).await["features"],
         json!([])
     );
+}
+
+#[rocket::async_test]
+async fn a_side_is_made_the_same_as_the_one_across_and_what_differs_is_told() {
+    let api = Api::start().await;
+    let side = api.shop.side.to_string();
+    let other = api.other_side().await;
+    api.add_feature(&side, seams("4'", 5)).await;
+    api.add_feature(&side, socket("20", "30")).await;
+    let here = format!("/api/sides/{other}");
+    let mut spec = api.get(&here).await["spec"].clone();
+    let long = spec["body"]["length_mm"].as_f64().unwrap();
+    spec["body"]["length_mm"] = json!(long - 50.8);
+    assert_eq!(api.put(&here, 1, spec).await.status, 200);
+    let same = format!("{here}/same");
+    let view = api.get(&same).await;
+    assert_eq!(view["differences"].as_array().unwrap().len(), 1, "{view}");
+    assert_eq!(view["differences"][0]["what"], "length");
+    assert_eq!(view["missing"].as_array().unwrap().len(), 2);
+    let all: Vec<Value> = view["missing"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|m| m["id"].clone())
+        .collect();
+    let taken = api
+        .post(
+            &same,
+            json!({ "shape": true, "surface": true, "features": all }),
+        )
+        .await;
+    assert_eq!(taken.status, 200, "{}", taken.body);
+    let now = api.get(&same).await;
+    assert_eq!(
+        (&now["differences"], &now["missing"]),
+        (&json!([]), &json!([]))
+    );
+    let view = api.get(&here).await;
+    assert_eq!(view["spec"]["body"]["length_mm"].as_f64(), Some(long));
+    assert_eq!(view["features"].as_array().unwrap().len(), 2);
+    // Nothing is left to take; one undo takes all of it back.
+    let again = api
+        .post(&same, json!({ "shape": true, "features": all }))
+        .await;
+    assert!(
+        detail(&again).contains("nothing to take over"),
+        "{}",
+        again.body
+    );
+    api.undo().await;
+    assert_eq!(api.get(&here).await["features"], json!([]));
+    // A boat has one waterline: a second one is not offered, wherever it was typed.
+    let line = |drop: &str| json!({ "kind": "waterline", "form": { "form": "straight", "back_mm": "10", "drop_mm": drop, "to_back_mm": "20'", "to_drop_mm": drop } });
+    api.add_feature(&side, line("40")).await;
+    api.add_feature(&other, line("42")).await;
+    let missing = api.get(&same).await["missing"].to_string();
+    assert!(!missing.contains("waterline"), "{missing}");
 }
 
 #[rocket::async_test]

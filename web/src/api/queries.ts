@@ -243,6 +243,12 @@ export function useEditing(job: string) {
 			),
 		);
 
+	/** Takes shape, surface and features over from the side across the vehicle. */
+	const takeOver = (side: string, body: Schemas["TakeOver"]) =>
+		send<Schemas["EditedRow"]>(["take over", side, body], (headers) =>
+			ask(client.POST("/api/sides/{id}/same", { params: { path: { id: side } }, body, headers })),
+		);
+
 	/** One stripe over several body parts. */
 	const stripeRun = (body: Schemas["StripeRun"]) =>
 		send<Schemas["EditedRow"]>(["stripe run", body], (headers) =>
@@ -294,6 +300,7 @@ export function useEditing(job: string) {
 		replace,
 		remove,
 		stripeRun,
+		takeOver,
 		undo,
 		redo,
 		refresh,

@@ -6,7 +6,7 @@ type Flats = Schemas["Flats"];
 export const ENDS = ["front", "rear"] as const;
 
 /** What an end of this piece is called: `front`, `street`, `port`. */
-export const endName = (flats: Flats, end: End): string => flats.ends[end === "front" ? 0 : 1] ?? end;
+export const endName = (flats: Flats, end: End): string => flats.ends?.[end === "front" ? 0 : 1] ?? end;
 
 /** The same, as the beginning of a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -167,12 +167,8 @@ impl Drawn {
             .map(|p| p.bounds)
             .reduce(|a, b| a.union(b))
             .unwrap_or_default();
-        let middle = bounds.center().y;
         let marks = if layers.len() > 1 {
-            vec![
-                Point::new(bounds.x0 - MARK_BESIDE_MM, middle),
-                Point::new(bounds.x1 + MARK_BESIDE_MM, middle),
-            ]
+            marks_beside(bounds)
         } else {
             Vec::new()
         };
@@ -193,6 +189,11 @@ impl Drawn {
             keep_point: false,
             thin: OnceLock::new(),
         }
+    }
+
+    /// Whether its registration marks are cut with it: they carry its layers onto each other.
+    pub fn cuts_marks(&self) -> bool {
+        self.layers.len() > 1 || (self.has_letters && !self.marks.is_empty())
     }
 
     /// All film outlines in the piece's frame.
@@ -225,6 +226,15 @@ impl Drawn {
             at + (-half, 0.0),
         ]])
     }
+}
+
+/// Registration marks at both ends of film.
+pub(crate) fn marks_beside(bounds: Rect) -> Vec<Point> {
+    let middle = bounds.center().y;
+    vec![
+        Point::new(bounds.x0 - MARK_BESIDE_MM, middle),
+        Point::new(bounds.x1 + MARK_BESIDE_MM, middle),
+    ]
 }
 
 /// Convex hull of film.

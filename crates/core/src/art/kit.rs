@@ -68,6 +68,9 @@ pub struct Drawing {
     /// Registration marks in the drawing's own mm, where it carries some.
     #[serde(default)]
     pub marks: Vec<[f64; 2]>,
+    /// Cut as wide as this, mm, and as much higher; as wide as it was drawn where nothing is given.
+    #[serde(default)]
+    pub width_mm: Option<Mm>,
     /// Drawn in mirror image: for the other side of the vehicle. Never set on a drawing that holds words.
     #[serde(default)]
     pub flipped: bool,
@@ -121,6 +124,7 @@ impl Drawing {
             seam: Seam::None,
             error_to: ErrorTo::Evenly,
             marks: Vec::new(),
+            width_mm: None,
             flipped: false,
         }
     }
@@ -148,7 +152,18 @@ pub fn draw(drawing: &Drawing) -> Result<Drawn, DrawingError> {
         return Err(DrawingError::Colour);
     }
     let turn = if drawing.flipped { -1.0 } else { 1.0 };
-    let own = |p: &[f64; 2]| Point::new(p[0] * turn, p[1]);
+    let as_drawn = bounds_of(
+        drawing
+            .outlines
+            .iter()
+            .flatten()
+            .map(|p| Point::from((p[0], p[1]))),
+    );
+    let scale = match drawing.width_mm {
+        Some(wanted) if as_drawn.width() > 0.0 => wanted / as_drawn.width(),
+        _ => 1.0,
+    };
+    let own = |p: &[f64; 2]| Point::new(p[0] * turn * scale, p[1] * scale);
     let contours: Vec<Vec<Point>> = drawing
         .outlines
         .iter()

@@ -28,6 +28,20 @@ pub struct KeyFeature {
     pub height_mm: Mm,
 }
 
+/// Extra print at each edge by itself, mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Bleeds {
+    /// At the edge nearer the front, or where the tape begins.
+    pub front_mm: Mm,
+    /// At the other end.
+    pub rear_mm: Mm,
+    /// Above.
+    pub top_mm: Mm,
+    /// Below.
+    pub foot_mm: Mm,
+}
+
 /// A printed panel.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -40,6 +54,9 @@ pub struct PrintedPanel {
     pub height_mm: Mm,
     /// Extra print on every side, to be trimmed, mm.
     pub bleed_mm: Mm,
+    /// The same for each edge by itself, where they differ: print that is turned in, or cut off at the body's own edge.
+    #[serde(default)]
+    pub bleeds: Option<Bleeds>,
     /// Ground colour as `#rrggbb`.
     pub colour: String,
     /// A photo of the job that stands for the picture.
@@ -69,10 +86,45 @@ pub enum PanelError {
     Colour,
 }
 
+impl PrintedPanel {
+    /// The bleed of each edge.
+    pub fn bleed(&self) -> Bleeds {
+        self.bleeds.unwrap_or(Bleeds {
+            front_mm: self.bleed_mm,
+            rear_mm: self.bleed_mm,
+            top_mm: self.bleed_mm,
+            foot_mm: self.bleed_mm,
+        })
+    }
+
+    /// The trimmed panel in its film's frame; `front_left` says whether the front lies to the picture's left.
+    pub fn trim(&self, front_left: bool) -> Rect {
+        let bleed = self.bleed();
+        let left = if front_left {
+            bleed.front_mm
+        } else {
+            bleed.rear_mm
+        };
+        let corner = (left.mm(), bleed.top_mm.mm());
+        Rect::from_origin_size(corner, (self.width_mm.mm(), self.height_mm.mm()))
+    }
+}
+
 /// Draws a panel: its film is the trimmed size with the bleed round it.
 ///
 /// Errors: sizes out of range, key features off the panel.
-pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
+///
+/// ```
+/// # use windrift_core::art::printed_panel::{Bleeds, PrintedPanel, draw};
+/// // A side print: 3 in to be turned in at front, rear and foot, none at the roof.
+/// let bleeds = Bleeds { front_mm: 76.2.into(), rear_mm: 76.2.into(), top_mm: 0.0.into(), foot_mm: 76.2.into() };
+/// let print = PrintedPanel { name: "side".into(), width_mm: 3000.0.into(), height_mm: 900.0.into(), bleed_mm: 0.0.into(),
+///     bleeds: Some(bleeds), colour: "#23405c".into(), picture: None, keys: vec![] };
+/// let drawn = draw(&print, true).unwrap();
+/// assert!((drawn.bounds.width() - 3152.4).abs() < 1e-9 && (drawn.bounds.height() - 976.2).abs() < 1e-9);
+/// assert_eq!((drawn.nominal.y0, drawn.nominal.x0), (0.0, 76.2));
+/// ```
+pub fn draw(panel: &PrintedPanel, front_left: bool) -> Result<Drawn, PanelError> {
     let within = |what, mm: f64, least: u32, most: u32| {
         if (f64::from(least)..=f64::from(most)).contains(&mm) {
             Ok(())
@@ -82,28 +134,29 @@ pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
     };
     within("The width", panel.width_mm.mm(), 10, 30_480)?;
     within("The height", panel.height_mm.mm(), 10, 6_000)?;
-    within("The bleed", panel.bleed_mm.mm(), 0, 300)?;
+    let bleed = panel.bleed();
+    for mm in [bleed.front_mm, bleed.rear_mm, bleed.top_mm, bleed.foot_mm] {
+        within("The bleed", mm.mm(), 0, 300)?;
+    }
     if panel.keys.len() > MOST_KEYS {
         return Err(PanelError::TooManyKeys(panel.keys.len()));
     }
     if !crate::ground::colour::is_colour(&panel.colour) {
         return Err(PanelError::Colour);
     }
-    let trim = Rect::new(0.0, 0.0, panel.width_mm.mm(), panel.height_mm.mm());
+    let trim = panel.trim(front_left);
     for key in &panel.keys {
-        let rect = key_rect(panel, key);
+        let rect = key_rect(panel, key, front_left);
         let sized = key.width_mm > 0.0 && key.height_mm > 0.0;
-        let at = rect - kurbo::Vec2::new(panel.bleed_mm.mm(), panel.bleed_mm.mm());
-        if !sized || trim.union(at) != trim {
+        if !sized || trim.inflate(1e-6, 1e-6).union(rect) != trim.inflate(1e-6, 1e-6) {
             return Err(PanelError::KeyOff(key.name.clone()));
         }
     }
-    let bleed = panel.bleed_mm;
     let film = Rect::new(
         0.0,
         0.0,
-        panel.width_mm + 2.0 * bleed,
-        panel.height_mm + 2.0 * bleed,
+        trim.width() + bleed.front_mm + bleed.rear_mm.mm(),
+        trim.height() + bleed.top_mm + bleed.foot_mm.mm(),
     );
     let edge = |y: f64| StraightEdge {
         from: Point::new(film.x0, y),
@@ -117,17 +170,17 @@ pub fn draw(panel: &PrintedPanel) -> Result<Drawn, PanelError> {
         &panel.colour,
     );
     // It is placed by its trimmed corner: what shows in the end.
-    drawn.point = Point::new(bleed.mm(), bleed.mm());
-    drawn.nominal =
-        Rect::from_origin_size(drawn.point, (panel.width_mm.mm(), panel.height_mm.mm()));
-    drawn.line = (drawn.point, Point::new(bleed + panel.width_mm, bleed.mm()));
+    drawn.point = trim.origin();
+    drawn.nominal = trim;
+    drawn.line = (trim.origin(), Point::new(trim.x1, trim.y0));
     Ok(drawn)
 }
 
 /// A key feature in the panel's film frame.
-pub fn key_rect(panel: &PrintedPanel, key: &KeyFeature) -> Rect {
+pub fn key_rect(panel: &PrintedPanel, key: &KeyFeature, front_left: bool) -> Rect {
+    let trim = panel.trim(front_left);
     Rect::from_origin_size(
-        (panel.bleed_mm + key.right_mm, panel.bleed_mm + key.down_mm),
+        (trim.x0 + key.right_mm.mm(), trim.y0 + key.down_mm.mm()),
         (key.width_mm.mm(), key.height_mm.mm()),
     )
 }

@@ -5,7 +5,7 @@ use uuid::Uuid;
 
 use crate::art::drawn::Drawn;
 use crate::ground::datum::Datum;
-use crate::ground::tape::{Unit, print};
+use crate::ground::tape::Unit;
 use crate::place::edges::{EdgeRef, LevelRef};
 use crate::place::error::PlaceError;
 use crate::place::placed::{Around, Placed, extent, height_in, settle, turn_of};
@@ -20,15 +20,6 @@ pub(crate) fn by_rules(
     around: &Around,
     unit: Unit,
 ) -> Result<Placed, PlaceError> {
-    let width = drawn.nominal.width();
-    let body = side.outline.bounds;
-    let longest = body.width().max(side.datum.length_mm);
-    if width > longest + 1e-6 {
-        return Err(PlaceError::WiderThanSide {
-            width: print(width, unit).text,
-            side: print(longest, unit).text,
-        });
-    }
     let datum = side
         .side
         .datum_of(rules.reference)

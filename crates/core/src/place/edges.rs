@@ -92,7 +92,8 @@ impl EdgeRef {
             (a.min(b), a.max(b))
         };
         match self {
-            EdgeRef::FrontEdge => Some(0.0),
+            // Round corners end the body after the tape begins, as they end it before the tape does.
+            EdgeRef::FrontEdge => Some(ends(bounds.x0, bounds.x1).0.max(0.0)),
             EdgeRef::RearEdge => Some(ends(bounds.x0, bounds.x1).1.min(datum.length_mm)),
             EdgeRef::Feature {
                 feature,

@@ -7,16 +7,6 @@ use crate::place::rules::MOST_POINTS;
 /// A rule that cannot be followed. Says what is wrong and what to do.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum PlaceError {
-    /// The piece is wider than the side.
-    #[error(
-        "The piece is {width} wide and the side only {side}. Make it smaller or choose a narrower typeface."
-    )]
-    WiderThanSide {
-        /// Width of the film, printed.
-        width: String,
-        /// Length of the side, printed.
-        side: String,
-    },
     /// The rule hangs on something that is gone.
     #[error(
         "The edge that this piece is placed by is no longer there. Choose another edge or give a distance from the front."

@@ -23,6 +23,8 @@ const SAME_HEIGHT_MM: f64 = 0.2;
 const BEYOND_MM: f64 = 0.1;
 /// The tape crosses film on its way to a foot, so feet are used only when they lie this much farther apart than tops.
 const FEET_FARTHER_BY: f64 = 1.1;
+/// Marks on a trim line stand this share of the panel's width in from its ends.
+const TRIM_MARK_SHARE: f64 = 0.1;
 /// Two flats nearer together than this share of the film's width say too little about level.
 const LEAST_SPREAD: f64 = 0.25;
 
@@ -37,6 +39,8 @@ pub enum FlatsAt {
     Feet,
     /// No letter has a usable flat: the upper corners of the box round the film, marked with slips of tape.
     BoxCorners,
+    /// Marks on the trim line of a print: its own edge is bleed, which lies over the body's edge or is cut off.
+    TrimMarks,
 }
 
 /// One place to which the tape is read.
@@ -72,6 +76,7 @@ pub struct Flats {
     /// How far apart they are along the datum.
     pub apart: Length,
     /// What the two ends are called on this side: `front` and `rear`, `street` and `curb`, `port` and `starboard`.
+    #[serde(default)]
     pub ends: [String; 2],
 }
 
@@ -131,7 +136,17 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
             at: [at.x, at.y],
         }
     };
+    let bleeds = !lettering.has_letters && lettering.nominal.y0 > lettering.bounds.y0 + 0.5;
     let (at, mut front, mut rear) = match chosen {
+        _ if bleeds => {
+            let trim = lettering.nominal;
+            let aside = trim.width() * TRIM_MARK_SHARE;
+            (
+                FlatsAt::TrimMarks,
+                flat(Point::new(trim.x0 + aside, trim.y0), None, 0.0),
+                flat(Point::new(trim.x1 - aside, trim.y0), None, 0.0),
+            )
+        }
         Some((at, (a, b, _))) => {
             let lettered = |c: &Candidate| {
                 flat(
@@ -143,7 +158,8 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
             (at, lettered(a), lettered(b))
         }
         None => {
-            let bounds = lettering.bounds;
+            // Bleed and wrapped film lie beyond the body: what is read to is what shows.
+            let bounds = lettering.nominal;
             (
                 FlatsAt::BoxCorners,
                 flat(Point::new(bounds.x0, bounds.y0), None, 0.0),

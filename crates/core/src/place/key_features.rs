@@ -22,7 +22,8 @@ pub fn troubles(
     let mut troubles = Vec::new();
     let printed = |mm: f64| print(mm.max(0.0), unit).text;
     for key in &panel.keys {
-        let shape = Shape::rectangle(key_rect(panel, key)).transformed(placed.to_picture);
+        let shape = Shape::rectangle(key_rect(panel, key, side.side.direction() > 0.0))
+            .transformed(placed.to_picture);
         for area in side.hardware().filter(|h| h.comes_off != ComesOff::ForGood) {
             let distance = shape.distance_to(&area.outline, KEY_CLEAR_MM);
             if distance < KEY_CLEAR_MM {

@@ -2,6 +2,8 @@
 //! `evaluate` calls.
 
 pub mod around;
+pub mod centre_run;
+pub mod first;
 pub mod order;
 pub mod other_sides;
 pub mod overlap;
@@ -14,6 +16,7 @@ pub mod several;
 pub mod story;
 pub mod top_hinge;
 mod troubles;
+pub mod worked;
 
 use std::sync::Arc;
 
@@ -36,6 +39,7 @@ use crate::plan::planned::{PieceError, PlacedFilm, PlannedPiece, SidePlan, SideS
 use crate::plan::readings::readings;
 use crate::plan::regulated::{Elsewhere, Kept};
 use crate::plan::troubles::troubles_of;
+use crate::plan::worked::worked;
 use crate::vehicle::feature::SideFeature;
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::measured::measure::measure;
@@ -175,7 +179,13 @@ fn plan_placed(
         _ => Arc::clone(drawn),
     };
     let names = side.side.edge_names(settings.side_words);
-    let flats = flats::find(&drawn, placed, &placed.datum, unit);
+    let flats = flats::find(
+        &drawn,
+        placed,
+        &placed.datum,
+        side.side.ends(settings.side_words),
+        unit,
+    );
     let landing = landing::report(&drawn, placed, side, &names, unit);
     let hinge = top_hinge::top_hinge(&drawn, placed, side, settings, unit);
     let weeding = weeding::report(drawn.thin(), settings, unit);
@@ -208,7 +218,9 @@ fn plan_placed(
     if let Art::Panel(panel) = &piece.art {
         troubles.extend(key_features::troubles(panel, placed, side, unit));
     }
-    troubles.extend(troubles_of(&landing, &flats, &piece.art, &drawn, unit));
+    troubles.extend(troubles_of(
+        &landing, &flats, &piece.art, &drawn, side, unit,
+    ));
     troubles.extend(weeding.troubles.iter().cloned());
     let readings = readings(piece, &drawn, placed, side, &names, flats, unit);
     let said = said(
@@ -227,6 +239,7 @@ fn plan_placed(
         legibility: lettering.map(|l| legibility::report(drawn.capital_height_mm, &l.text, unit)),
         piece: piece.clone(),
         placed: placed.clone(),
+        worked: worked(piece, &drawn, placed, side, unit),
         drawn,
         readings,
         landing,

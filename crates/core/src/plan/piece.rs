@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
-use crate::art::drawn::Drawn;
+use crate::art::drawn::{Drawn, LayerKind};
 use crate::art::kit::DrawingError;
 use crate::art::lettering::{Lettering, LetteringError};
 use crate::art::printed_panel::PanelError;
@@ -73,17 +73,71 @@ impl Piece {
     /// What it is called in lists and sentences.
     pub fn called(&self) -> String {
         match &self.art {
-            Art::Lettering(l) => l.words(),
+            Art::Lettering(l) => match l.only {
+                None | Some(LayerKind::Face) => l.words(),
+                Some(layer) => format!("{}, {}", l.words(), layer.name()),
+            },
             Art::Stripe(s) => s.name.clone(),
             Art::Drawing(d) => d.name.clone(),
             Art::Panel(p) => p.name.clone(),
         }
     }
 
-    /// Colour of its face.
+    /// The layer of other lettering that it is, where it is one.
+    pub fn layer(&self) -> Option<LayerKind> {
+        self.lettering()?.only.filter(|k| *k != LayerKind::Face)
+    }
+
+    /// The layers of lettering as pieces of work of their own, laid on its registration marks; what lies under goes on first. The piece
+    /// itself keeps its face.
+    ///
+    /// ```
+    /// # use windrift_core::art::{Art, lettering::{Lettering, ShadowLayer}};
+    /// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+    /// # use windrift_core::plan::piece::Piece;
+    /// let shadow = ShadowLayer { right_mm: 12.0.into(), down_mm: 12.0.into(), colour: "#1a1a1a".into() };
+    /// let words = Lettering { shadow: Some(shadow), ..Lettering::line("HAVEN", "oswald", 254.0) };
+    /// let mut face = Piece::new(Art::Lettering(words), PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+    /// let layers = face.part_layers(uuid::Uuid::from_u128(7));
+    /// assert_eq!((layers.len(), layers[0].called().as_str()), (1, "HAVEN, shadow"));
+    /// assert!(layers[0].order < face.order && face.called() == "HAVEN");
+    /// ```
+    pub fn part_layers(&mut self, own: Uuid) -> Vec<Piece> {
+        let order = self.order;
+        let Art::Lettering(words) = &mut self.art else {
+            return Vec::new();
+        };
+        let layers = words.layers();
+        words.only = (layers.len() > 1).then_some(LayerKind::Face);
+        let words = words.clone();
+        let under = [LayerKind::Shadow, LayerKind::Outline];
+        layers
+            .into_iter()
+            .filter(|kind| *kind != LayerKind::Face)
+            .map(|kind| {
+                let art = Art::Lettering(Lettering {
+                    only: Some(kind),
+                    ..words.clone()
+                });
+                let below = under.iter().position(|k| *k == kind);
+                Piece {
+                    order: order + below.map_or(1, |n| n as i32 - under.len() as i32),
+                    group: self.group.clone(),
+                    ..Piece::new(art, PlaceRule::Marks { of: own })
+                }
+            })
+            .collect()
+    }
+
+    /// Colour of its film.
     pub fn colour(&self) -> &str {
         match &self.art {
-            Art::Lettering(l) => &l.colour,
+            Art::Lettering(l) => match l.only {
+                Some(LayerKind::Shadow) => l.shadow.as_ref().map_or(&l.colour, |s| &s.colour),
+                Some(LayerKind::Outline) => l.outline.as_ref().map_or(&l.colour, |o| &o.colour),
+                Some(LayerKind::SecondColour) => l.second.as_ref().map_or(&l.colour, |c| &c.colour),
+                None | Some(LayerKind::Face) => &l.colour,
+            },
             Art::Stripe(s) => &s.colour,
             Art::Drawing(d) => &d.colour,
             Art::Panel(p) => &p.colour,
@@ -144,7 +198,8 @@ pub fn draw(
         }
         Art::Panel(p) => {
             own_width("its own width")?;
-            Ok(Arc::new(printed_panel::draw(p)?))
+            let front_left = side.side.direction() > 0.0;
+            Ok(Arc::new(printed_panel::draw(p, front_left)?))
         }
     }
 }

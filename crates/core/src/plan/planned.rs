@@ -21,6 +21,7 @@ use crate::plan::piece::{ArtError, Piece};
 use crate::plan::readings::Readings;
 use crate::plan::regulated::Finding;
 use crate::plan::top_hinge::TopHinge;
+use crate::plan::worked::Worked;
 use crate::vehicle::measured::MeasuredSide;
 
 /// Two pieces whose film overlaps.
@@ -66,6 +67,8 @@ pub struct PlannedPiece {
     pub readings: Readings,
     /// What it lands on.
     pub landing: Landing,
+    /// What a print meets, and how that is worked.
+    pub worked: Vec<Worked>,
     /// Its top hinge.
     pub hinge: TopHinge,
     /// Whether it can be cut and weeded.
@@ -142,7 +145,6 @@ impl From<PieceError> for Told {
             PieceError::Art(ArtError::Stripe(_)) => ("stripe", "/art"),
             PieceError::Art(ArtError::Drawing(_)) => ("drawing", "/art"),
             PieceError::Art(ArtError::Panel(_)) => ("panel", "/art"),
-            PieceError::Place(PlaceError::WiderThanSide { .. }) => ("wider_than_side", "/art/size"),
             PieceError::Place(_) => ("place", "/place"),
         };
         Told::new(code, sentence).at(field)

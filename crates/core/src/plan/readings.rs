@@ -10,6 +10,7 @@ use crate::place::edges::EdgeRef;
 use crate::place::flats::Flats;
 use crate::place::placed::Placed;
 use crate::place::rules::{Along, LetterEnd, PlaceRule};
+use crate::plan::centre_run::{Across, across};
 use crate::plan::piece::Piece;
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::EdgeNames;
@@ -32,6 +33,9 @@ pub struct Readings {
     pub last_letter: Length,
     /// The chain of running distances from the front edge past this piece to the rear edge; its gaps close on paper.
     pub chain: Vec<ChainMark>,
+    /// What a tape across the vehicle reads at both ends of a stripe that runs along it.
+    #[serde(default)]
+    pub across: Vec<Across>,
     /// Level less parallel to the datum over the piece's width: how far one end would differ if it were hung the other way.
     pub level_difference: Length,
 }
@@ -128,6 +132,7 @@ pub(crate) fn readings(
         first_letter: print(first, unit),
         last_letter: print(last, unit),
         chain: chain(marks, unit),
+        across: across(piece, drawn, placed, side, names, unit),
         level_difference: print(level_difference, unit),
         flats,
     }

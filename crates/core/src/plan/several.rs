@@ -1,6 +1,6 @@
 //! Several pieces laid out in one go: the pieces of a kit as they lie in its file, and one stripe over several body parts.
 
-use kurbo::Rect;
+use kurbo::{Rect, Size};
 
 use crate::art::Art;
 use crate::art::drawn::FIRST_COLOUR;
@@ -9,10 +9,8 @@ use crate::art::stripe::{Stripe, run_over};
 use crate::ground::outline::{Shape, bounds_of_shapes};
 use crate::place::edges::EdgeRef;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
+use crate::plan::first::Place;
 use crate::plan::piece::Piece;
-
-/// Where a kit begins from the front and down, mm: a foot, to begin with.
-pub const KIT_FROM_MM: f64 = 304.8;
 
 /// A piece of a kit, with the outlines that it is cut from and what they reach over.
 #[derive(Debug, Clone)]
@@ -26,25 +24,34 @@ pub struct KitPiece {
 }
 
 /// The pieces of a kit from the outlines of its file, each group of outlines one piece, the largest first. They lie to each other as in
-/// the file, the whole a foot from the front and a foot down. `runs_right` says whether the tape runs to the picture's right.
+/// the file; `begins` says where the front upper corner of them all goes, by the size of them all.
 ///
 /// Groups without outlines are left out.
 ///
 /// ```
-/// # use windrift_core::{ground::outline::Shape, plan::several::kit_pieces};
+/// # use windrift_core::{ground::outline::Shape, plan::{first::Place, several::kit_pieces}};
 /// # use kurbo::Rect;
 /// let small = vec![Shape::rectangle(Rect::new(0.0, 0.0, 100.0, 50.0))];
 /// let large = vec![Shape::rectangle(Rect::new(200.0, 0.0, 600.0, 300.0))];
-/// let kit = kit_pieces(vec![small, large, Vec::new()], "mane", true);
+/// let kit = kit_pieces(vec![small, large, Vec::new()], "mane", |_| Place { back_mm: 300.0, down_mm: 0.0, runs_right: true });
 /// assert_eq!(kit.iter().map(|k| k.piece.called()).collect::<Vec<_>>(), ["mane 1", "mane 2"]);
 /// assert_eq!((kit[0].bounds.width(), kit[0].piece.order), (400.0, 1));
 /// ```
-pub fn kit_pieces(groups: Vec<Vec<Shape>>, name: &str, runs_right: bool) -> Vec<KitPiece> {
+pub fn kit_pieces(
+    groups: Vec<Vec<Shape>>,
+    name: &str,
+    begins: impl FnOnce(Size) -> Place,
+) -> Vec<KitPiece> {
     let area = |g: &[Shape]| g.iter().map(Shape::area).sum::<f64>();
     let mut groups = groups;
     groups.retain(|g| !g.is_empty());
     groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
     let all = bounds_of_shapes(groups.iter().flatten());
+    let Place {
+        back_mm: from_back,
+        down_mm: from_top,
+        runs_right,
+    } = begins(all.size());
     let alone = groups.len() == 1;
     // Tenths of a millimetre: what a cutter repeats.
     let to_cutter = |mm: f64| (mm * 10.0).round() / 10.0;
@@ -65,7 +72,7 @@ pub fn kit_pieces(groups: Vec<Vec<Shape>>, name: &str, runs_right: bool) -> Vec<
             let place = PlaceRule::Rules(Rules {
                 reference: None,
                 along: Along::FromFront {
-                    distance_mm: to_cutter(KIT_FROM_MM + back).into(),
+                    distance_mm: to_cutter(from_back + back).into(),
                     to: if runs_right {
                         LetterEnd::FirstLetter
                     } else {
@@ -73,7 +80,7 @@ pub fn kit_pieces(groups: Vec<Vec<Shape>>, name: &str, runs_right: bool) -> Vec<
                     },
                 },
                 down: Down::FromDatum {
-                    distance_mm: to_cutter(KIT_FROM_MM + bounds.y0 - all.y0).into(),
+                    distance_mm: to_cutter(from_top + bounds.y0 - all.y0).into(),
                     to: DownTo::Top,
                 },
                 angle: Angle::AlongDatum,

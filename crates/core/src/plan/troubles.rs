@@ -2,36 +2,46 @@
 
 use crate::art::Art;
 use crate::art::drawn::Drawn;
+use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
 use crate::place::flats::{Flats, FlatsAt};
 use crate::place::landing;
 use crate::place::landing::Landing;
+use crate::vehicle::measured::MeasuredSide;
 
 pub(crate) fn troubles_of(
     landing: &Landing,
     flats: &Flats,
     art: &Art,
     drawn: &Drawn,
+    side: &MeasuredSide,
     unit: Unit,
 ) -> Vec<String> {
     let mut troubles: Vec<String> = landing
         .hardware
         .iter()
+        // What a print meets is worked, not kept clear of.
+        .filter(|_| !matches!(art, Art::Panel(_)))
         .filter(|h| h.state != landing::HardwareState::ComesOff)
         .map(|h| h.sentence.clone())
         .collect();
     // Bleed and the film that wraps round an end are meant to stand over the edge.
     let meant = match art {
-        Art::Panel(p) => p.bleed_mm,
+        Art::Panel(p) => {
+            let bleed = p.bleed();
+            let edges = [bleed.front_mm, bleed.rear_mm, bleed.top_mm, bleed.foot_mm];
+            edges.into_iter().map(Mm::mm).fold(0.0, f64::max).into()
+        }
         Art::Stripe(s) => s.wrap_mm,
         _ => 0.0.into(),
     };
     for near in &landing.nearest {
         if near.distance.mm < -meant - 0.1 {
+            let out = print(-near.distance.mm, unit).text;
+            let what_to_do = remedy(art, drawn, side, unit);
             troubles.push(format!(
-                "The piece sticks out past the {} by {}. Move it in.",
-                near.to,
-                print(-near.distance.mm, unit).text
+                "It stands over the {} by {out}. {what_to_do}",
+                near.to
             ));
         }
     }
@@ -60,4 +70,30 @@ pub(crate) fn troubles_of(
         );
     }
     troubles
+}
+
+/// What to do about a piece that stands over the edge: moving it in helps only where it is smaller than the side.
+fn remedy(art: &Art, drawn: &Drawn, side: &MeasuredSide, unit: Unit) -> String {
+    let size = drawn.nominal.size();
+    let there = side.outline.bounds.size();
+    let larger = [
+        ("wide", size.width, there.width.max(side.datum.length_mm)),
+        ("high", size.height, there.height),
+    ]
+    .into_iter()
+    .find(|(_, own, side)| own > side);
+    let Some((way, own, side)) = larger else {
+        return "Move it in.".into();
+    };
+    let smaller = match art {
+        Art::Lettering(_) => "Make the letters smaller, or choose a narrower typeface",
+        Art::Stripe(_) => "Make the stripe shorter or narrower",
+        Art::Drawing(_) => "Give the drawing a smaller width",
+        Art::Panel(_) => "Make the print smaller, or trim it to the edge",
+    };
+    format!(
+        "It is {} {way} and the side {}. {smaller}; or correct the side, if it is larger.",
+        print(own, unit).text,
+        print(side, unit).text
+    )
 }

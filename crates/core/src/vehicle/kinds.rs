@@ -18,6 +18,10 @@ pub enum VehicleKind {
     BoxTruck,
     /// A long box on a semi-trailer.
     SemiTrailer,
+    /// An open utility trailer.
+    UtilityTrailer,
+    /// An enclosed cargo trailer.
+    CargoTrailer,
     /// A travel trailer.
     TravelTrailer,
     /// A step van.
@@ -34,16 +38,22 @@ pub enum VehicleKind {
     Hopper,
     /// A tank.
     Tank,
-    /// A machine or a sign: flat panels.
+    /// A snow machine.
+    SnowMachine,
+    /// A machine.
     Machine,
+    /// A board or a sign.
+    Board,
 }
 
 impl VehicleKind {
     /// Every kind, in the order in which they are offered.
-    pub const ALL: [VehicleKind; 12] = [
+    pub const ALL: [VehicleKind; 16] = [
         VehicleKind::DeliveryBox,
         VehicleKind::BoxTruck,
         VehicleKind::SemiTrailer,
+        VehicleKind::UtilityTrailer,
+        VehicleKind::CargoTrailer,
         VehicleKind::TravelTrailer,
         VehicleKind::StepVan,
         VehicleKind::PanelVan,
@@ -52,7 +62,9 @@ impl VehicleKind {
         VehicleKind::Boat,
         VehicleKind::Hopper,
         VehicleKind::Tank,
+        VehicleKind::SnowMachine,
         VehicleKind::Machine,
+        VehicleKind::Board,
     ];
 
     /// What it is called.
@@ -61,6 +73,8 @@ impl VehicleKind {
             VehicleKind::DeliveryBox => "Delivery box",
             VehicleKind::BoxTruck => "Box truck",
             VehicleKind::SemiTrailer => "Semi-trailer",
+            VehicleKind::UtilityTrailer => "Utility trailer",
+            VehicleKind::CargoTrailer => "Cargo trailer",
             VehicleKind::TravelTrailer => "Travel trailer",
             VehicleKind::StepVan => "Step van",
             VehicleKind::PanelVan => "Panel van",
@@ -69,7 +83,9 @@ impl VehicleKind {
             VehicleKind::Boat => "Boat",
             VehicleKind::Hopper => "Hopper or spreader",
             VehicleKind::Tank => "Tank",
-            VehicleKind::Machine => "Machine or panel",
+            VehicleKind::SnowMachine => "Snow machine",
+            VehicleKind::Machine => "Machine",
+            VehicleKind::Board => "Board or sign",
         }
     }
 
@@ -94,6 +110,11 @@ impl VehicleKind {
                 let [left, right] = both(StartShape::SemiTrailer);
                 vec![left, right, StartShape::RearDoors.start(Rear)]
             }
+            VehicleKind::UtilityTrailer => both(StartShape::UtilityTrailer).to_vec(),
+            VehicleKind::CargoTrailer => {
+                let [left, right] = both(StartShape::CargoTrailer);
+                vec![left, right, StartShape::RearDoors.start(Rear)]
+            }
             VehicleKind::TravelTrailer => both(StartShape::TravelTrailer).to_vec(),
             VehicleKind::StepVan => both(StartShape::StepVan).to_vec(),
             VehicleKind::PanelVan => both(StartShape::PanelVan).to_vec(),
@@ -111,6 +132,8 @@ impl VehicleKind {
                 vec![left, right, (driver, handle.clone()), (other, handle)]
             }
             VehicleKind::Car => vec![
+                StartShape::CarSide.start(Left),
+                StartShape::CarSide.start(Right),
                 StartShape::Hood.start(Hood),
                 StartShape::CarRoof.start(Roof),
                 StartShape::Tail.start(Tail),
@@ -125,10 +148,13 @@ impl VehicleKind {
                 vec![left, right, StartShape::FlatPanel.start(Rear)]
             }
             VehicleKind::Tank => both(StartShape::Tank).to_vec(),
-            VehicleKind::Machine => vec![
-                StartShape::FlatPanel.start(Left),
-                StartShape::FlatPanel.start(Right),
-            ],
+            VehicleKind::SnowMachine => both(StartShape::SnowMachineSide).to_vec(),
+            VehicleKind::Machine => both(StartShape::MachineCowl).to_vec(),
+            VehicleKind::Board => {
+                let (face, features) = StartShape::Board.start(Left);
+                let called = Some("face".into());
+                vec![(Side { called, ..face }, features)]
+            }
         }
     }
 }

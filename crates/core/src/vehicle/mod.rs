@@ -7,6 +7,7 @@ pub mod kinds;
 pub mod measured;
 pub mod plan_view;
 pub mod quick;
+pub mod same_side;
 pub mod side;
 pub mod snap;
 pub mod square_up;

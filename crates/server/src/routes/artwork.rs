@@ -1,6 +1,9 @@
 //! Artwork that Windrift makes or reads: regulated marks, kits from drawing files, pieces mirrored to the other side, one stripe over
 //! several body parts; and the shop's own typefaces and figures.
 
+use std::sync::Arc;
+
+use kurbo::Rect;
 use rocket::data::Data;
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -18,21 +21,24 @@ use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
 use windrift_core::ground::zone::Zone;
 use windrift_core::place::rules::PlaceRule;
+use windrift_core::plan::centre_run::{CentreError, along_centre};
+use windrift_core::plan::first::{FirstKind, first_piece, place_of, usual_place};
 use windrift_core::plan::piece::Piece;
+use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::plan::regulated;
 use windrift_core::plan::several::{kit_pieces, stripe_over};
-use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
 use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 use windrift_formats::svg::screen_path;
-use windrift_store::StoreError;
 use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
 use windrift_store::stored::Kind;
+use windrift_store::{SideRows, StoreError};
 
 use crate::desk::Desk;
 use crate::editing::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
 use crate::keys::key;
-use crate::planned::{SideInput, unit_of};
+use crate::layers::Whole;
+use crate::planned::{PlannedSide, SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_typed, word};
 use crate::routes::Answer;
@@ -61,13 +67,49 @@ pub async fn regulated_mark(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Pie
     if wanted.words.trim().is_empty() {
         return Err(Problem::input("words", "Type what the mark says first.").at("/words"));
     }
-    let input = SideInput::of(&rows)?;
-    let side = measure(&input.side, &input.features)?;
+    let planned = planned_of(desk, &rows).await?;
     Ok(Json(regulated::lay_out::lay_out(
         wanted.regulation,
         &wanted.words,
-        &side,
+        &planned.plan.side,
+        &taken(&planned),
+        planned.input.unit,
     )))
+}
+
+/// The side as it is planned now.
+async fn planned_of(desk: &Desk, rows: &SideRows) -> Result<Arc<PlannedSide>, Problem> {
+    let job = desk.job(rows.job.id).await?;
+    let ways = desk.ways().await?;
+    desk.planned(&job, rows.side.id, &ways).await
+}
+
+/// Boxes of the film that is laid out on a side, in the picture frame.
+fn taken(planned: &PlannedSide) -> Vec<Rect> {
+    let boxed = |p: &PlannedPiece| p.placed.to_picture.transform_rect_bbox(p.drawn.bounds);
+    planned.plan.pieces.iter().map(boxed).collect()
+}
+
+/// A piece to be begun.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct WantedFirst {
+    /// What it is.
+    pub kind: FirstKind,
+}
+
+/// What a new piece of this kind would be like on the side: it fits it, and lies where nothing stands yet. Writes nothing: the piece is
+/// added like any other.
+#[utoipa::path(post, path = "/api/sides/{id}/first-piece", params(("id" = Uuid, Path)), request_body = WantedFirst, responses((status = 200, body = Piece), (status = 422, body = Problem)))]
+#[post("/sides/<id>/first-piece", data = "<data>")]
+pub async fn first_of_kind(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Piece> {
+    let WantedFirst { kind } = read_as(read_json(data).await?)?;
+    let rows = desk.side(key(id)?).await?;
+    let planned = planned_of(desk, &rows).await?;
+    let piece = desk.compute(move || {
+        let PlannedSide { input, plan } = planned.as_ref();
+        first_piece(kind, &plan.side, &taken(&planned), input.unit)
+    });
+    Ok(Json(piece.await?))
 }
 
 /// One piece of a kit that was read from a file.
@@ -123,7 +165,7 @@ pub async fn kit_file(
     data: Data<'_>,
 ) -> Answer<KitView> {
     let rows = desk.side(key(id)?).await?;
-    let input = SideInput::of(&rows)?;
+    let planned = planned_of(desk, &rows).await?;
     let unit = unit_of_file(unit)?;
     let bytes = read_file(
         data,
@@ -135,12 +177,18 @@ pub async fn kit_file(
     let whole = whole.unwrap_or(false);
     let read = desk.worker().film(&bytes, unit).await?;
     let view = desk
-        .compute(move || kit_of(read, &name, whole, &input))
+        .compute(move || kit_of(read, &name, whole, &planned))
         .await??;
     Ok(Json(view))
 }
 
-fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<KitView, Problem> {
+fn kit_of(
+    read: FilmRead,
+    name: &str,
+    whole: bool,
+    planned: &PlannedSide,
+) -> Result<KitView, Problem> {
+    let PlannedSide { input, plan } = planned;
     let FilmRead {
         shapes,
         cleaning,
@@ -151,7 +199,9 @@ fn kit_of(read: FilmRead, name: &str, whole: bool, input: &SideInput) -> Result<
     } else {
         shapes.into_iter().map(|s| vec![s]).collect()
     };
-    let kit = kit_pieces(groups, name, input.side.direction() > 0.0);
+    let kit = kit_pieces(groups, name, |size| {
+        place_of(&plan.side, &taken(planned), size, usual_place(&plan.side)).rounded(input.unit)
+    });
     if kit.is_empty() {
         return Err(Problem::input(
             "kit_file",
@@ -221,30 +271,14 @@ async fn add_all(
     rows: &windrift_store::SideRows,
     new: Vec<NewPiece>,
 ) -> Editing {
-    let who = caller.writer()?.id;
     if new.is_empty() {
         return Err(Problem::input("pieces", "There is no piece to add."));
     }
-    let as_they_would_be = new.iter().map(|p| (p.id, p.spec.clone())).collect();
-    check_pieces(desk, rows, as_they_would_be).await?;
-    let mut edits = Vec::new();
-    for (n, piece) in new.into_iter().enumerate() {
-        edits.push(Edit {
-            id: if n == 0 {
-                caller.edit_id()?
-            } else {
-                Uuid::now_v7()
-            },
-            crew: who,
-            kind: RowKind::Piece,
-            row: piece.id,
-            change: Change::Add {
-                parent: rows.side.id,
-                spec: Kind::Piece.write(&piece.spec)?,
-            },
-        });
+    let mut whole = Whole::default();
+    for piece in new {
+        whole.take(rows, piece.id, piece.spec, None)?;
     }
-    Ok(desk.edit_all(edits).await?.into())
+    whole.make(desk, caller, rows).await
 }
 
 /// Pieces of this side to be laid out on the side that mirrors it.
@@ -289,7 +323,8 @@ pub async fn mirror_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
         let chosen = asked.pieces.is_empty() || asked.pieces.contains(id);
         let tied = |p: &Piece| matches!(p.place, PlaceRule::Mirrored { of } if of == *id);
         let back = matches!(piece.place, PlaceRule::Mirrored { .. });
-        if !chosen || back || there.pieces.iter().any(|(_, p)| tied(p)) {
+        // A layer comes with its lettering.
+        if !chosen || back || piece.layer().is_some() || there.pieces.iter().any(|(_, p)| tied(p)) {
             continue;
         }
         let mut art = piece.art.clone();
@@ -334,9 +369,14 @@ pub struct StripeRun {
     /// Gaps between one part and the next along the run, mm.
     #[serde(default)]
     pub gaps_mm: Vec<Mm>,
+    /// Along the vehicle's centreline; the distances down from a reference then say nothing.
+    #[serde(default)]
+    pub centre: bool,
     /// Where the line begins on the first part, down from its reference, mm.
+    #[serde(default)]
     pub first_drop_mm: Mm,
     /// Where it ends on the last part, mm.
+    #[serde(default)]
     pub last_drop_mm: Mm,
     /// Gap at both ends of every part, mm.
     pub end_gap_mm: Mm,
@@ -365,10 +405,11 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
                 .ok_or(StoreError::NotFound("side"))
         })
         .collect::<Result<_, _>>()?;
-    if parts.len() < 2 {
+    let least = if run.centre { 1 } else { 2 };
+    if parts.len() < least {
         return Err(Problem::input(
             "sides",
-            "Choose at least two body parts for one line over several.",
+            "Choose at least two body parts for one line over several, one for a line along the centre.",
         )
         .at("/sides"));
     }
@@ -378,13 +419,21 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
         .collect::<Result<_, _>>()?;
     let lengths: Vec<f64> = inputs.iter().map(|i| i.side.datum().length_mm).collect();
     let gaps: Vec<f64> = run.gaps_mm.iter().map(|g| g.mm()).collect();
-    let laid = stripe_over(
-        &run.stripe,
-        &lengths,
-        &gaps,
-        (run.first_drop_mm.mm(), run.last_drop_mm.mm()),
-        run.end_gap_mm.mm(),
-    );
+    let margin = run.end_gap_mm.mm();
+    let laid = if run.centre {
+        let words = desk.ways().await?.side_words;
+        let names: Vec<String> = inputs.iter().map(|i| i.side.name(words)).collect();
+        let named: Vec<_> = inputs
+            .iter()
+            .zip(&names)
+            .map(|(i, n)| (&i.side, n.as_str()))
+            .collect();
+        let told = |e: CentreError| Problem::input("centre", e.to_string()).at("/sides");
+        along_centre(&run.stripe, &named, &gaps, margin).map_err(told)?
+    } else {
+        let drops = (run.first_drop_mm.mm(), run.last_drop_mm.mm());
+        stripe_over(&run.stripe, &lengths, &gaps, drops, margin)
+    };
     let mut edits = Vec::new();
     for (n, (rows, piece)) in parts.into_iter().zip(laid).enumerate() {
         let own = Uuid::now_v7();

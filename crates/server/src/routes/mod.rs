@@ -12,6 +12,7 @@ pub mod outline_file;
 pub mod photos;
 pub mod record;
 pub mod rows;
+pub mod same_side;
 pub mod shop;
 pub mod sides;
 pub mod spots;
@@ -77,7 +78,10 @@ routes![
     spots::move_together,
     story::story,
     story::story_sheet,
+    same_side::same_side,
+    same_side::take_over,
     artwork::regulated_mark,
+    artwork::first_of_kind,
     artwork::kit_file,
     artwork::add_pieces,
     artwork::mirror_pieces,

@@ -20,10 +20,10 @@ use windrift_store::{JobRows, SideRows};
 
 use crate::desk::Desk;
 use crate::editing::{
-    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, check_pieces, id_of, make, require_room,
-    spec_of,
+    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, id_of, make, require_room, spec_of,
 };
 use crate::keys::key;
+use crate::layers::{Whole, layers_of};
 use crate::names::another_name;
 use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
@@ -38,14 +38,6 @@ async fn fits_side(desk: &Desk, feature: &Feature, rows: &SideRows) -> Result<()
 }
 
 /// A piece must be one that can be drawn and placed among the others of its side.
-async fn check_piece(desk: &Desk, id: Uuid, piece: &Piece, rows: &SideRows) -> Result<(), Problem> {
-    piece
-        .work
-        .check()
-        .map_err(|told| told.within("/spec/work"))?;
-    check_pieces(desk, rows, vec![(id, piece.clone())]).await
-}
-
 /// A side's new measurements must still carry what is on it, and keep the references that pieces hang on.
 fn check_side(side: &Side, rows: &SideRows) -> Result<(), Problem> {
     side.check()?;
@@ -287,19 +279,10 @@ pub async fn add_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     let rows = desk.side(key(id)?).await?;
     let row = id_of(&body)?;
     require_room(rows.pieces.len(), RowKind::Piece.most(), "pieces")?;
-    let (piece, spec) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
-    check_piece(desk, row, &piece, &rows).await?;
-    make(
-        desk,
-        &caller,
-        RowKind::Piece,
-        row,
-        Change::Add {
-            parent: rows.side.id,
-            spec,
-        },
-    )
-    .await
+    let (piece, _) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
+    let mut whole = Whole::default();
+    whole.take(&rows, row, piece, None)?;
+    whole.make(desk, &caller, &rows).await
 }
 
 /// Replaces a side's measurements.
@@ -379,19 +362,22 @@ pub async fn replace_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     }
     let row = key(id)?;
     let rows = desk.side_of_piece(row).await?;
-    let (piece, spec) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
-    check_piece(desk, row, &piece, &rows).await?;
-    make(
-        desk,
-        &caller,
-        RowKind::Piece,
-        row,
-        Change::Replace {
-            seen: caller.seen()?,
-            spec,
-        },
-    )
-    .await
+    let (mut piece, _) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
+    let mut whole = Whole::default();
+    let seen = caller.seen()?;
+    let before = rows.pieces.iter().find(|p| p.id == row);
+    let before = before.and_then(|p| Kind::Piece.read::<Piece>(&p.spec).ok());
+    match before.filter(|b| b.layer().is_some()) {
+        // A layer is what its lettering makes it, where that lies: only how it is worked is its own.
+        Some(layer) => {
+            (piece.art, piece.place) = (layer.art, layer.place);
+            let spec = Kind::Piece.write(&piece)?;
+            whole.pieces.push((row, piece));
+            whole.changes.push((row, Change::Replace { seen, spec }));
+        }
+        None => whole.take(&rows, row, piece, Some(seen))?,
+    }
+    whole.make(desk, &caller, &rows).await
 }
 
 /// Removes a side that nothing is on any more.
@@ -507,9 +493,24 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
+    let who = caller.writer()?.id;
     let piece = key(id)?;
+    let rows = desk.side_of_piece(piece).await;
+    let mut layers = Vec::new();
+    if let Ok(rows) = &rows {
+        let own = rows.pieces.iter().find(|p| p.id == piece);
+        let own = own.and_then(|p| Kind::Piece.read::<Piece>(&p.spec).ok());
+        if let Some(layer) = own.filter(|p| p.layer().is_some()) {
+            let sentence = format!(
+                "\u{201c}{}\u{201d} is a layer of its lettering. Take it off there, under Words and size.",
+                layer.called()
+            );
+            return Err(Problem::input("layer", sentence));
+        }
+        layers = layers_of(rows, piece);
+    }
     if !anyway.unwrap_or(false)
-        && let Ok(rows) = desk.side_of_piece(piece).await
+        && let Ok(rows) = rows
     {
         let job = desk.job(rows.job.id).await?;
         let pieces = job
@@ -519,18 +520,23 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
             .flat_map(|s| s.pieces);
         still_hanging(
             pieces
-                .filter(|(_, p)| p.place.hangs_on(piece))
+                .filter(|(id, p)| p.place.hangs_on(piece) && layers.iter().all(|l| l.0 != *id))
                 .map(|(_, p)| p.called()),
         )?;
     }
-    make(
-        desk,
-        &caller,
-        RowKind::Piece,
-        piece,
-        Change::Remove {
-            seen: caller.seen()?,
-        },
-    )
-    .await
+    let mut edits = Vec::new();
+    let own = (caller.edit_id()?, piece, caller.seen()?);
+    let with_it = layers
+        .into_iter()
+        .map(|(id, seen, _)| (Uuid::now_v7(), id, seen));
+    for (id, row, seen) in std::iter::once(own).chain(with_it) {
+        edits.push(Edit {
+            id,
+            crew: who,
+            kind: RowKind::Piece,
+            row,
+            change: Change::Remove { seen },
+        });
+    }
+    Ok(desk.edit_all(edits).await?.into())
 }

@@ -24,6 +24,7 @@ use windrift_core::plan::planned::{Overlap, PieceError, PlannedPiece, SidePlan};
 use windrift_core::plan::readings::{Readings, TapeFigure, move_to_read};
 use windrift_core::plan::regulated::Finding;
 use windrift_core::plan::top_hinge::TopHinge;
+use windrift_core::plan::worked::Worked;
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::print_readings;
 use windrift_core::vehicle::dimensions::{Dimension, of_feature, of_side};
@@ -97,6 +98,8 @@ pub struct PieceView {
     pub readings: Readings,
     /// What it lands on.
     pub landing: Landing,
+    /// What a print meets, and how that is worked.
+    pub worked: Vec<Worked>,
     /// Its top hinge.
     pub hinge: TopHinge,
     /// Whether it can be cut and weeded.
@@ -357,6 +360,7 @@ fn piece_view(
             .to_owned(),
         readings: planned.readings.clone(),
         landing: planned.landing.clone(),
+        worked: planned.worked.clone(),
         hinge: planned.hinge.clone(),
         troubles,
         locked: state.locked,

@@ -829,6 +829,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/first-piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a new piece of this kind would be like on the side: it fits it, and lies where nothing stands yet. Writes nothing: the piece is
+         *     added like any other.
+         */
+        post: operations["first_of_kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/kit-file": {
         parameters: {
             query?: never;
@@ -1016,6 +1036,24 @@ export interface paths {
         put?: never;
         /** Lays a regulated mark out for a side. Writes nothing: the piece is added like any other. */
         post: operations["regulated_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/same": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the side differs from the one across the vehicle. */
+        get: operations["same_side"];
+        put?: never;
+        /** Takes shape, surface and features over from the side across the vehicle; undone in one go. */
+        post: operations["take_over"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1252,6 +1290,51 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description How a stripe along the vehicle lies between the edges beside it, at one of its ends. */
+        Across: {
+            /** @description Which end: `front`, `rear`. */
+            end: string;
+            /** @description How far in from that end the tape is held. */
+            in_from_end: components["schemas"]["Length"];
+            /** @description The edge on the picture's left and the clear distance to it. */
+            left: [
+                string,
+                {
+                    /**
+                     * Format: double
+                     * @description The printed value in mm: what the text says, exactly.
+                     */
+                    mm: number;
+                    /**
+                     * Format: double
+                     * @description Exact value less printed value, mm.
+                     */
+                    remainder_mm: number;
+                    /** @description As a tape reads: `27 3/4`, `16' 2`, `706 mm`. */
+                    text: string;
+                }
+            ];
+            /** @description The edge on the picture's right and the clear distance to it. */
+            right: [
+                string,
+                {
+                    /**
+                     * Format: double
+                     * @description The printed value in mm: what the text says, exactly.
+                     */
+                    mm: number;
+                    /**
+                     * Format: double
+                     * @description Exact value less printed value, mm.
+                     */
+                    remainder_mm: number;
+                    /** @description As a tape reads: `27 3/4`, `16' 2`, `706 mm`. */
+                    text: string;
+                }
+            ];
+            /** @description Width of all of it there. */
+            width: components["schemas"]["Length"];
+        };
         /**
          * @description How an adhesive takes hold.
          * @enum {string}
@@ -1485,6 +1568,17 @@ export interface components {
          * @enum {string}
          */
         Bends: "up" | "down";
+        /** @description Extra print at each edge by itself, mm. */
+        Bleeds: {
+            /** @description Below. */
+            foot_mm: components["schemas"]["Mm"];
+            /** @description At the edge nearer the front, or where the tape begins. */
+            front_mm: components["schemas"]["Mm"];
+            /** @description At the other end. */
+            rear_mm: components["schemas"]["Mm"];
+            /** @description Above. */
+            top_mm: components["schemas"]["Mm"];
+        };
         /** @description The shape of a side with its dimensions in mm. */
         Body: {
             /** @description How much the rail falls to the rear against level; less than 0 where it rises. */
@@ -1984,6 +2078,15 @@ export interface components {
             /** @enum {string} */
             of: "hollow";
         };
+        /** @description What differs between two sides. */
+        Difference: {
+            /** @description On this side. */
+            here: string;
+            /** @description On the other. */
+            there: string;
+            /** @description What it is: `length`, `surface`. */
+            what: string;
+        };
         /** @description A measure in the picture. */
         Dimension: {
             /** @description Path of the field in what was measured: `/body/length_mm`, `/form/back_mm`. */
@@ -2069,6 +2172,7 @@ export interface components {
             point: number[];
             /** @description How it meets the piece before it. */
             seam?: components["schemas"]["Seam"];
+            width_mm?: null | components["schemas"]["Mm"];
         };
         /** @description What the edges of a side are called. */
         EdgeNames: {
@@ -2462,6 +2566,11 @@ export interface components {
          * @enum {string}
          */
         Finish: "original" | "resprayed" | "oxidised";
+        /**
+         * @description What can be added without a file.
+         * @enum {string}
+         */
+        FirstKind: "lettering" | "stripe" | "panel";
         /** @description What an empty shop is asked for. */
         FirstShop: {
             /**
@@ -2518,7 +2627,7 @@ export interface components {
             /** @description What kind of edge they are. */
             at: components["schemas"]["FlatsAt"];
             /** @description What the two ends are called on this side: `front` and `rear`, `street` and `curb`, `port` and `starboard`. */
-            ends: string[];
+            ends?: string[];
             /** @description Nearer the front. */
             front: components["schemas"]["Flat"];
             /** @description Nearer the rear. */
@@ -2528,7 +2637,7 @@ export interface components {
          * @description Where the two readings are taken.
          * @enum {string}
          */
-        FlatsAt: "tops" | "feet" | "box_corners";
+        FlatsAt: "tops" | "feet" | "box_corners" | "trim_marks";
         /** @description What is recorded on the floor about a piece. */
         FloorNote: {
             /**
@@ -3104,6 +3213,7 @@ export interface components {
              * @description Baseline to baseline, per cent of the capital height.
              */
             leading_percent?: number;
+            only?: null | components["schemas"]["LayerKind"];
             outline?: null | components["schemas"]["OutlineLayer"];
             regulated?: null | components["schemas"]["Regulation"];
             second?: null | components["schemas"]["SecondColour"];
@@ -3375,6 +3485,16 @@ export interface components {
             number: number;
             /** @description Straight distance from where it was measured to where the piece puts it. */
             off: components["schemas"]["Length"];
+        };
+        /** @description Something that the other side has and this one has not. */
+        MissingFeature: {
+            /**
+             * Format: uuid
+             * @description Its key on the other side.
+             */
+            id: string;
+            /** @description It in quick words. */
+            said: string;
         };
         /** @description A length in mm, or text such as `27 3/4` in the job's unit */
         Mm: number | string;
@@ -3812,6 +3932,8 @@ export interface components {
             troubles: string[];
             /** @description Whether it can be cut and weeded. */
             weeding: components["schemas"]["Weeding"];
+            /** @description What a print meets, and how that is worked. */
+            worked: components["schemas"]["Worked"][];
         };
         /** @description How a piece gets its place. */
         PlaceRule: (components["schemas"]["Rules"] & {
@@ -3886,6 +4008,7 @@ export interface components {
         PrintedPanel: {
             /** @description Extra print on every side, to be trimmed, mm. */
             bleed_mm: components["schemas"]["Mm"];
+            bleeds?: null | components["schemas"]["Bleeds"];
             /** @description Ground colour as `#rrggbb`. */
             colour: string;
             /** @description Height as trimmed, mm. */
@@ -3990,6 +4113,8 @@ export interface components {
         };
         /** @description The readings of one piece. */
         Readings: {
+            /** @description What a tape across the vehicle reads at both ends of a stripe that runs along it. */
+            across?: components["schemas"]["Across"][];
             /** @description Datum to the cap line at the ruled end. */
             cap_line: components["schemas"]["Length"];
             /** @description Height of a capital. */
@@ -4327,6 +4452,17 @@ export interface components {
             part: "choice";
             /** @description The words that stand. */
             text: string;
+        };
+        /** @description How a side differs from the one across the vehicle. */
+        SameSideView: {
+            /** @description Shape and surface. */
+            differences: components["schemas"]["Difference"][];
+            /** @description What the other side has and this one has not. */
+            missing: components["schemas"]["MissingFeature"][];
+            /** @description What the other side is called. */
+            other: string;
+            /** @description Whether figures of the other side are still those of a starting shape. */
+            unmeasured_there: number;
         };
         /** @description How a kit piece meets the one laid before it. */
         Seam: {
@@ -4817,7 +4953,7 @@ export interface components {
          * @description A starting shape of a side.
          * @enum {string}
          */
-        StartShape: "box_body" | "semi_trailer" | "rear_doors" | "travel_trailer" | "step_van" | "panel_van" | "pickup_bed" | "pickup_door" | "hood" | "car_roof" | "tail" | "hull_side" | "transom" | "hopper" | "tank" | "flat_panel";
+        StartShape: "box_body" | "semi_trailer" | "rear_doors" | "utility_trailer" | "cargo_trailer" | "travel_trailer" | "step_van" | "panel_van" | "pickup_bed" | "pickup_door" | "car_side" | "car_door" | "hood" | "car_roof" | "tail" | "bumper" | "hull_side" | "transom" | "hopper" | "tank" | "machine_cowl" | "snow_machine_side" | "board" | "flat_panel";
         /** @description A shape to start a side with. */
         StartShapeView: {
             /** @description The kind of side that it usually is. */
@@ -4935,14 +5071,16 @@ export interface components {
         };
         /** @description One stripe over several body parts. */
         StripeRun: {
+            /** @description Along the vehicle's centreline; the distances down from a reference then say nothing. */
+            centre?: boolean;
             /** @description Gap at both ends of every part, mm. */
             end_gap_mm: components["schemas"]["Mm"];
             /** @description Where the line begins on the first part, down from its reference, mm. */
-            first_drop_mm: components["schemas"]["Mm"];
+            first_drop_mm?: components["schemas"]["Mm"];
             /** @description Gaps between one part and the next along the run, mm. */
             gaps_mm?: components["schemas"]["Mm"][];
             /** @description Where it ends on the last part, mm. */
-            last_drop_mm: components["schemas"]["Mm"];
+            last_drop_mm?: components["schemas"]["Mm"];
             /** @description The parts from front to rear: hood, roof, tail. */
             sides: string[];
             /** @description The stripe. */
@@ -5023,6 +5161,15 @@ export interface components {
              * @description Width, mm.
              */
             width_mm: number;
+        };
+        /** @description What is taken over from the side across the vehicle. */
+        TakeOver: {
+            /** @description Features, by their keys on the other side. */
+            features?: string[];
+            /** @description The shape with its references. */
+            shape?: boolean;
+            /** @description The surface. */
+            surface?: boolean;
         };
         /**
          * @description Colour of tape.
@@ -5322,7 +5469,7 @@ export interface components {
          * @description A kind of vehicle, boat or machine.
          * @enum {string}
          */
-        VehicleKind: "delivery_box" | "box_truck" | "semi_trailer" | "travel_trailer" | "step_van" | "panel_van" | "pickup" | "car" | "boat" | "hopper" | "tank" | "machine";
+        VehicleKind: "delivery_box" | "box_truck" | "semi_trailer" | "utility_trailer" | "cargo_trailer" | "travel_trailer" | "step_van" | "panel_van" | "pickup" | "car" | "boat" | "hopper" | "tank" | "snow_machine" | "machine" | "board";
         /** @description A kind of vehicle to start a job with. */
         VehicleKindView: {
             /** @description Stable name. */
@@ -5463,6 +5610,11 @@ export interface components {
             /** @description What it is. */
             kind: components["schemas"]["FeatureKind"];
         };
+        /** @description A piece to be begun. */
+        WantedFirst: {
+            /** @description What it is. */
+            kind: components["schemas"]["FirstKind"];
+        };
         /** @description A regulated mark to be laid out. */
         WantedMark: {
             /** @description Which rule it is to keep. */
@@ -5595,6 +5747,19 @@ export interface components {
             weights?: components["schemas"]["Weights"];
             /** @description The time zone that the shop's clock shows. */
             zone?: components["schemas"]["Zone"];
+        };
+        /** @description Something that a print meets. */
+        Worked: {
+            /** @description How it is worked. */
+            how: string;
+            /** @description How much of its line lies under the film. */
+            length: components["schemas"]["Length"];
+            /** @description Where it is cut, in the picture frame: each line from point to point, mm. */
+            lines: number[][][];
+            /** @description What it is called on this side: `door gap 1`. */
+            name: string;
+            /** @description Never covered, whatever anybody says. */
+            never: boolean;
         };
         /** @description A time zone of the IANA database */
         Zone: string;
@@ -11614,6 +11779,148 @@ export interface operations {
             };
         };
     };
+    first_of_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedFirst"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     kit_file: {
         parameters: {
             query: {
@@ -13349,6 +13656,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Piece"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    same_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SameSideView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOver"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
                 };
             };
             /** @description The request cannot be read */

@@ -3,7 +3,7 @@ import { useId, useState } from "react";
 import { ask, client, type Schemas, sendFile, told } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
-import { firstPiece, type Spec } from "./pieces";
+import { addFirst, type Spec } from "./pieces";
 import { StripeRun } from "./StripeRun";
 
 const MARKS = {
@@ -36,14 +36,11 @@ export function AddPiece({
 	const [kit, setKit] = useState(false);
 	const [run, setRun] = useState(false);
 	const [mark, setMark] = useState<Mark | null>(null);
-	const add = (spec: Spec) =>
-		guard(async () => {
-			const row = await editing.add("piece", side.id, spec);
-			onAdded(row.id);
-		});
+	const add = (kind: Schemas["FirstKind"]) =>
+		guard(async () => onAdded((await addFirst(side.id, kind, editing)).id));
 	return (
 		<>
-			<Button onClick={() => add(firstPiece("lettering", side))}>Add lettering</Button>
+			<Button onClick={() => add("lettering")}>Add lettering</Button>
 			<DropdownMenu.Root>
 				<DropdownMenu.Trigger asChild>
 					<Button>Add something else ▾</Button>
@@ -53,9 +50,9 @@ export function AddPiece({
 						align="start"
 						className="z-50 grid min-w-64 rounded border border-soft bg-paper p-1 shadow-lg"
 					>
-						<Item onSelect={() => add(firstPiece("stripe", side))}>A stripe</Item>
+						<Item onSelect={() => add("stripe")}>A stripe</Item>
 						<Item onSelect={() => setRun(true)}>A stripe over several parts</Item>
-						<Item onSelect={() => add(firstPiece("panel", side))}>A printed panel</Item>
+						<Item onSelect={() => add("panel")}>A printed panel</Item>
 						<Item onSelect={() => setKit(true)}>A kit or drawing from a file</Item>
 						{(Object.keys(MARKS) as Mark[]).map((m) => (
 							<Item key={m} onSelect={() => setMark(m)}>

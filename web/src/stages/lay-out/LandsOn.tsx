@@ -73,10 +73,27 @@ export function LandsOn({ side, piece }: { side: Schemas["SideView"]; piece: Sch
 				<p className="mt-1 text-soft">○ clear, ● covered, ⊗ under a cut edge</p>
 			</section>
 			<section aria-label="Seams and hardware">
+				{piece.worked.length > 0 && (
+					<>
+						<h3 className="mb-1 font-bold">What the print meets</h3>
+						<ul className="mb-2 grid gap-1" aria-label="What the print meets">
+							{piece.worked.map((w, n) => (
+								<li key={`${w.name} ${n}`} className="rounded bg-paper px-3 py-1">
+									<b>{w.name}</b>, <span className="font-reading">{w.length.text}</span>:{" "}
+									{w.never && <strong>! </strong>}
+									{w.how}
+								</li>
+							))}
+						</ul>
+						<p className="mb-2 text-soft">
+							Common practice, no source. No blade on paint: a guard under every cut. Heat by the film's data
+							sheet, never near solvent.
+						</p>
+					</>
+				)}
 				<h3 className="mb-1 font-bold">Seams and what is near</h3>
-				{landing.hardware.map((h) => (
-					<TroubleNote key={h.name}>{h.sentence}</TroubleNote>
-				))}
+				{piece.spec.art.is !== "panel" &&
+					landing.hardware.map((h) => <TroubleNote key={h.name}>{h.sentence}</TroubleNote>)}
 				<ul>
 					{landing.zones.map((z) => (
 						<li key={z.name}>{z.sentence}</li>

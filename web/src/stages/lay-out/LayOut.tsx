@@ -20,7 +20,7 @@ import { useMarking, useTryStrips } from "./marking/useMarking";
 import { DrawingForm, PanelForm, StripeForm } from "./OtherArt";
 import { PieceFigures } from "./PieceFigures";
 import { Place } from "./Place";
-import { calledOf, type Editable, FORM_NAMES, firstPiece, type OnSave, type Spec } from "./pieces";
+import { addFirst, calledOf, type Editable, FORM_NAMES, layerOf, type OnSave, type Spec } from "./pieces";
 import { ReadingsCards } from "./ReadingsCards";
 import { type Preview, Spots } from "./Spots";
 import { useMoving } from "./useMoving";
@@ -97,8 +97,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		setPicked(id);
 		setTab("form");
 	};
-	const addFirst = () =>
-		guard(async () => added((await editing.add("piece", side.id, firstPiece("lettering", side))).id));
+	const addLettering = () => guard(async () => added((await addFirst(side.id, "lettering", editing)).id));
 
 	// Strips that were moved by hand are kept when they are let go.
 	const keepStrips = () => {
@@ -118,6 +117,17 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
 
+	// Taken hold of by any of its films, lettering is moved as a whole.
+	const lettering = (id: string) => {
+		const piece = side.pieces.find((p) => p.id === id);
+		const base = piece && layerOf(piece.spec);
+		return base ? side.pieces.find((p) => p.id === base) : piece;
+	};
+	const withLayers = (id: string) => [
+		id,
+		...side.pieces.filter((p) => layerOf(p.spec) === id).map((p) => p.id),
+	];
+
 	const picture = (height: number) => (
 		<SidePicture
 			side={side}
@@ -134,16 +144,18 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			label={`${side.name} with its ${tab === "marking" ? "marking" : "lettering"}`}
 			handling={(frame) => ({
 				selected: chosenId,
-				onSelect: setPicked,
+				onSelect: (id) => setPicked(lettering(id)?.id ?? id),
 				onPointerDown: (id, event) => {
-					const piece = side.pieces.find((p) => p.id === id);
+					const piece = lettering(id);
 					if (piece) motion.onPointerDown(piece, event, frame.scale);
 				},
 				onKeyDown: (id, event) => {
-					const piece = side.pieces.find((p) => p.id === id);
+					const piece = lettering(id);
 					if (piece && motion.onKey(piece, event.key, event.shiftKey)) event.preventDefault();
 				},
-				shift: moving ? { ids: [moving.id], right: moving.right, down: moving.down } : (preview ?? undefined),
+				shift: moving
+					? { ids: withLayers(moving.id), right: moving.right, down: moving.down }
+					: (preview ?? undefined),
 			})}
 		>
 			{(frame) =>
@@ -172,7 +184,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		tab === "marking" ? (
 			<NextMarking view={marking.view} found={marked} readBack={readBack} />
 		) : (
-			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addFirst} />
+			<Next side={side} piece={shown} moving={moving !== null} problem={problem} onAdd={addLettering} />
 		);
 
 	return (
@@ -327,6 +339,14 @@ function PieceList({
 /** The form of a piece's own kind. */
 function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"]; onSave: OnSave }) {
 	const { art } = piece.spec as Spec;
+	if (layerOf(piece.spec as Spec)) {
+		return (
+			<p className="text-lg">
+				A film of its own, laid on the registration marks of its lettering. Words, size and colour are those
+				of the lettering: choose it above.
+			</p>
+		);
+	}
 	switch (art.is) {
 		case "lettering":
 			return <Words piece={piece} art={art} unit={unit} onSave={onSave} />;

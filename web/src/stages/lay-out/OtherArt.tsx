@@ -86,6 +86,7 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 	return (
 		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
 			{fields.words("/art/name", "Called")}
+			{fields.lengthOrNone("/art/width_mm", "Width, where it is not as drawn")}
 			<Choice
 				label="Meets the piece before it"
 				value={seam}
@@ -141,7 +142,29 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 			{fields.words("/art/name", "Called")}
 			{fields.length("/art/width_mm", "Width as trimmed")}
 			{fields.length("/art/height_mm", "Height as trimmed")}
-			{fields.length("/art/bleed_mm", "Bleed on every side")}
+			{art.bleeds ? (
+				<>
+					{fields.length("/art/bleeds/front_mm", "Bleed at the front")}
+					{fields.length("/art/bleeds/rear_mm", "Bleed at the rear")}
+					{fields.length("/art/bleeds/top_mm", "Bleed above")}
+					{fields.length("/art/bleeds/foot_mm", "Bleed below")}
+				</>
+			) : (
+				fields.length("/art/bleed_mm", "Bleed on every side")
+			)}
+			<label className="flex h-11 items-center gap-3 self-end">
+				<input
+					type="checkbox"
+					checked={art.bleeds != null}
+					onChange={(e) => {
+						const same = art.bleed_mm;
+						const bleeds = { front_mm: same, rear_mm: same, top_mm: same, foot_mm: same };
+						tell(change({ bleeds: e.target.checked ? bleeds : null }));
+					}}
+					className="h-6 w-6 accent-spruce"
+				/>
+				Each edge by itself
+			</label>
 			<div className="@lg:col-span-2">
 				<FilmColour
 					label="Ground colour"

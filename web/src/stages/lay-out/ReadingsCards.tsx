@@ -16,7 +16,7 @@ export function ReadingsCards({
 	piece: Schemas["PieceView"];
 	dim: boolean;
 }) {
-	const { flats, width } = piece.readings;
+	const { flats, width, across = [] } = piece.readings;
 	const { landing } = piece;
 	const near = landing.nearest.slice(0, 3);
 	const heads = landing.heads_clear + landing.heads_covered + landing.heads_edge_on;
@@ -36,6 +36,21 @@ export function ReadingsCards({
 					<p className="font-reading">{flats[end].back.text} back</p>
 				</Card>
 			))}
+			{across.length > 0 && (
+				<Card title="Across the vehicle">
+					<ul>
+						{across.map((a) => (
+							<li key={a.end}>
+								{a.in_from_end.mm > 0 ? <b className="font-reading">{a.in_from_end.text}</b> : null}
+								{a.in_from_end.mm > 0 ? " in from" : "at"} its {a.end} end:{" "}
+								<b className="font-reading">{a.left[1].text}</b> to the {a.left[0]},{" "}
+								<b className="font-reading">{a.width.text}</b> wide,{" "}
+								<b className="font-reading">{a.right[1].text}</b> to the {a.right[0]}
+							</li>
+						))}
+					</ul>
+				</Card>
+			)}
 			<Card title="Rivet heads in its height">
 				<Big>{heads}</Big>
 				<p>

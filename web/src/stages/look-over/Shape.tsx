@@ -3,11 +3,13 @@ import { useEffect, useRef, useState } from "react";
 import { ask, client, freshKey, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
 import { type Editing, readOutline, useShop } from "../../api/queries";
+import { kept } from "../../job/Floor";
 import { bind } from "../../readings/bound";
 import { TextField } from "../../readings/TextField";
-import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { OutlinePicture } from "../../ui/ShapePicture";
 import { BODIES } from "./labels";
+import { SameSide } from "./SameSide";
 
 type Side = Schemas["SideView"];
 type Props = {
@@ -23,6 +25,7 @@ type Props = {
 export function Shape(props: Props) {
 	const { side, onSave, onPreview } = props;
 	const [way, setWay] = useState<"measures" | "readings" | "file" | "shape">("measures");
+	const [same, setSame] = useState(false);
 	const { body } = side.spec;
 	const shape = BODIES[body.shape];
 	const fields = bind<Side["spec"]>(side.spec, side.printed, onSave);
@@ -73,6 +76,16 @@ export function Shape(props: Props) {
 								? `${side.size[0]} × ${side.size[1]}, read from ${body.file}. Read another file, or put it in by readings.`
 								: `${side.size[0]} × ${side.size[1]}, typed as readings. Change them under By readings.`}
 						</p>
+					)}
+					{side.mirror && (
+						<>
+							<Button className="justify-self-start self-start" onClick={() => setSame(true)}>
+								Same as the other side
+							</Button>
+							<Sheet open={same} onOpenChange={setSame} title="Same as the other side" wide>
+								<SameSide side={side} editing={props.editing} onDone={() => setSame(false)} />
+							</Sheet>
+						</>
 					)}
 					<References side={side} onSave={onSave} />
 					<Named {...props} />
@@ -216,8 +229,11 @@ function Named({ side, editing, onSave, onGone, guard }: Props) {
 /** An outline typed like a list; the shape appears as it is typed. */
 function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () => void }) {
 	const inches = side.unit !== "millimetre";
+	const typing = `readings.${side.id}`;
 	const [text, setText] = useState(
-		side.readings ?? (inches ? "0, 0\n8' 0, 0\n8' 0, 40\n0, 40\n" : "0, 0\n2400, 0\n2400, 1000\n0, 1000\n"),
+		kept.get(typing) ??
+			side.readings ??
+			(inches ? "0, 0\n8' 0, 0\n8' 0, 40\n0, 40\n" : "0, 0\n2400, 0\n2400, 1000\n0, 1000\n"),
 	);
 	const [answer, setAnswer] = useState<Schemas["ReadingsView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
@@ -244,10 +260,13 @@ function ByReadings({ side, onSave, onPreview, onDone }: Props & { onDone: () =>
 		}, 250);
 		return () => clearTimeout(timer);
 	}, [text, side.id, onPreview]);
+	// Words typed and not yet taken survive a reload.
+	useEffect(() => kept.set(typing, text === side.readings ? null : text), [typing, text, side.readings]);
 	const take = async () => {
 		if (!answer) return;
 		try {
 			await onSave({ ...side.spec, body: answer.body });
+			kept.set(typing, null);
 			onDone();
 		} catch (error) {
 			setWrong(told(error));

@@ -2,9 +2,11 @@
 
 use kurbo::{Affine, Point, Vec2};
 
-use crate::art::drawn::{Drawn, Layer, LayerKind, Part, StraightEdge, parts_by_letter};
+use crate::art::drawn::{
+    Drawn, Layer, LayerKind, Part, StraightEdge, marks_beside, parts_by_letter,
+};
 use crate::art::lettering::Lettering;
-use crate::ground::outline::{Corners, Shape, grow, weld};
+use crate::ground::outline::{Corners, Shape, bounds_of_shapes, grow, weld};
 
 /// Builds the layers of lettering whose letters are drawn already. `second` tells which parts are of the second colour.
 pub(super) fn build(
@@ -53,20 +55,27 @@ pub(super) fn build(
         layers.push((LayerKind::SecondColour, colour.colour.as_str(), of(true)));
     }
     layers.retain(|(_, _, shapes)| !shapes.is_empty());
-    let straight = shifted(lettering, &parts, straight);
-    let (parts, part_of) = parts_by_letter(film, &parts);
-    let to_left = Affine::translate(Vec2::new(
-        -parts
-            .iter()
-            .map(|p| p.bounds.x0)
-            .fold(f64::INFINITY, f64::min),
-        0.0,
-    ));
+    let whole = bounds_of_shapes(&film);
+    let (letters, film, straight) = match lettering.only {
+        None => {
+            let edges = shifted(lettering, &parts, straight);
+            (parts, film, edges)
+        }
+        Some(kind) => {
+            layers.retain(|(k, _, _)| *k == kind);
+            let film = layers.first().map(|l| l.2.clone()).unwrap_or_default();
+            let (letters, edges) = of_layer(kind, lettering, &parts, second, straight);
+            (letters, film, edges)
+        }
+    };
+    let (parts, part_of) = parts_by_letter(film, &letters);
+    // Every layer in the one frame, so that the marks of all lie on each other.
+    let to_left = Affine::translate(Vec2::new(-whole.x0, 0.0));
     let move_edge = |e: StraightEdge| StraightEdge {
         from: to_left * e.from,
         to: to_left * e.to,
     };
-    Drawn::layered(
+    let mut drawn = Drawn::layered(
         parts.iter().map(|p| p.transformed(to_left)).collect(),
         straight
             .into_iter()
@@ -87,7 +96,47 @@ pub(super) fn build(
                 shapes: shapes.iter().map(|s| s.transformed(to_left)).collect(),
             })
             .collect(),
-    )
+    );
+    drawn.marks = marks_beside(to_left.transform_rect_bbox(whole));
+    drawn
+}
+
+/// The letters of one layer where they stand in it, and their straight edges as its film has them.
+fn of_layer(
+    kind: LayerKind,
+    lettering: &Lettering,
+    parts: &[Part],
+    second: &[bool],
+    straight: Vec<(usize, StraightEdge)>,
+) -> (Vec<Part>, Vec<(usize, StraightEdge)>) {
+    let here = |letter: usize| match kind {
+        LayerKind::Face => !second.get(letter).copied().unwrap_or(false),
+        LayerKind::SecondColour => second.get(letter).copied().unwrap_or(false),
+        LayerKind::Shadow | LayerKind::Outline => true,
+    };
+    let out = match kind {
+        LayerKind::Shadow | LayerKind::Outline => {
+            lettering.outline.as_ref().map_or(0.0, |o| o.out_mm.mm())
+        }
+        LayerKind::Face | LayerKind::SecondColour => 0.0,
+    };
+    let by = match (&lettering.shadow, kind) {
+        (Some(shadow), LayerKind::Shadow) => Vec2::new(shadow.right_mm.mm(), shadow.down_mm.mm()),
+        _ => Vec2::ZERO,
+    };
+    let numbers: Vec<usize> = (0..parts.len()).filter(|n| here(*n)).collect();
+    let letters = numbers.iter().filter_map(|n| parts.get(*n));
+    let letters = letters.map(|p| p.transformed(Affine::translate(by)));
+    let edges = straight.into_iter().filter_map(|(part, edge)| {
+        let now = numbers.iter().position(|n| *n == part)?;
+        let normal = outward(parts.get(part), &edge) * out + by;
+        let edge = StraightEdge {
+            from: edge.from + normal,
+            to: edge.to + normal,
+        };
+        Some((now, edge))
+    });
+    (letters.collect(), edges.collect())
 }
 
 /// Straight edges as they lie on the outermost film: an outline carries them outwards, a shadow has a copy of each.

@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::art::drawn::FIRST_COLOUR;
+use crate::art::drawn::LayerKind;
 use crate::art::regulation::Regulation;
 use crate::ground::mm::{Mm, SignedMm};
 
@@ -172,6 +173,9 @@ pub struct Lettering {
     /// Words in a second colour.
     #[serde(default)]
     pub second: Option<SecondColour>,
+    /// Only this film of it: its layers are pieces of work of their own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub only: Option<LayerKind>,
     /// The rule that this lettering is to keep, where it is a regulated mark.
     #[serde(default)]
     pub regulated: Option<Regulation>,
@@ -200,8 +204,21 @@ impl Lettering {
             outline: None,
             shadow: None,
             second: None,
+            only: None,
             regulated: None,
         }
+    }
+
+    /// The films that it is cut from, the one that goes on first first.
+    pub fn layers(&self) -> Vec<LayerKind> {
+        let there = [
+            (LayerKind::Shadow, self.shadow.is_some()),
+            (LayerKind::Outline, self.outline.is_some()),
+            (LayerKind::Face, true),
+            (LayerKind::SecondColour, self.second.is_some()),
+        ];
+        let present = there.into_iter().filter(|(_, there)| *there);
+        present.map(|(kind, _)| kind).collect()
     }
 
     /// The words on one line, for lists.

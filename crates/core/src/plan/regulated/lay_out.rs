@@ -1,5 +1,7 @@
 //! A regulated mark laid out as its rule asks, to begin with.
 
+use kurbo::{Rect, Size};
+
 use crate::art::Art;
 use crate::art::legibility::MUTCD_RATIO;
 use crate::art::lettering::Lettering;
@@ -7,13 +9,22 @@ use crate::art::regulation::Regulation;
 use crate::art::typeface::{Typeface, Typefaces};
 use crate::ground::colour::luminance;
 use crate::ground::outline::bounds_of_shapes;
-use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
-use crate::plan::piece::Piece;
+use crate::ground::tape::Unit;
+use crate::place::rules::DownTo;
+use crate::plan::first::{Place, place_of, usual_place};
+use crate::plan::piece::{Piece, draw};
 use crate::plan::regulated::{BOAT_NUMBER_MM, CARRIER_DISTANCE_MM, VESSEL_NAME_MM};
 use crate::vehicle::measured::MeasuredSide;
 
-/// Lays a regulated mark out for a side: its words, its size and its place.
-pub fn lay_out(regulation: Regulation, words: &str, side: &MeasuredSide) -> Piece {
+/// Lays a regulated mark out for a side: its words, its size and its place, beside the film that is there (`taken`, boxes in the picture
+/// frame).
+pub fn lay_out(
+    regulation: Regulation,
+    words: &str,
+    side: &MeasuredSide,
+    taken: &[Rect],
+    unit: Unit,
+) -> Piece {
     let text = match regulation {
         Regulation::BoatNumber => words.to_uppercase().replace('-', " "),
         Regulation::VesselName | Regulation::CarrierMark => words.to_owned(),
@@ -37,35 +48,22 @@ pub fn lay_out(regulation: Regulation, words: &str, side: &MeasuredSide) -> Piec
         regulated: Some(regulation),
         ..Lettering::line(&text, face, height)
     };
-    let down = (side.outline.bounds.height() * 0.3).max(25.4);
-    let to = if side.side.direction() > 0.0 {
-        LetterEnd::FirstLetter
-    } else {
-        LetterEnd::LastLetter
-    };
     let share = match regulation {
         Regulation::BoatNumber => 0.08,
         Regulation::VesselName | Regulation::CarrierMark => 0.1,
     };
-    Piece::new(
-        Art::Lettering(lettering),
-        PlaceRule::Rules(Rules {
-            reference: None,
-            along: Along::FromFront {
-                distance_mm: (round_to(side.datum.length_mm * share, eighth)).into(),
-                to,
-            },
-            down: Down::FromDatum {
-                distance_mm: (round_to(down, eighth)).into(),
-                to: DownTo::CapLine,
-            },
-            angle: Angle::AlongDatum,
-        }),
-    )
-}
-
-fn round_to(mm: f64, step: f64) -> f64 {
-    (mm / step).round() * step
+    let usual = Place {
+        back_mm: side.datum.length_mm * share,
+        down_mm: (side.outline.bounds.height() * 0.3).max(25.4),
+        ..usual_place(side)
+    };
+    let at = |place: Place| {
+        let art = Art::Lettering(lettering.clone());
+        Piece::new(art, place.rule(DownTo::CapLine))
+    };
+    let drawn = draw(&at(usual), side, &Typefaces::default());
+    let size = drawn.map_or(Size::new(height, height), |d| d.nominal.size());
+    at(place_of(side, taken, size, usual).rounded(unit))
 }
 
 /// Height of the shortest letter or digit over that of a capital H.

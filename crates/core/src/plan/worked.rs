@@ -1,0 +1,175 @@
+//! What a print meets, and how each thing is worked: a print covers a side with all that stands on it, so that "move it clear" is for
+//! lettering (ways of working: common practice, no source).
+
+use kurbo::{Point, Rect};
+use serde::{Deserialize, Serialize};
+
+use crate::art::Art;
+use crate::art::drawn::Drawn;
+use crate::ground::tape::{Length, Unit, print};
+use crate::place::placed::Placed;
+use crate::plan::piece::Piece;
+use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
+use crate::vehicle::measured::{Area, MeasuredSide};
+
+/// Less than this of something is not met, mm.
+const LEAST_MM: f64 = 5.0;
+
+/// Something that a print meets.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Worked {
+    /// What it is called on this side: `door gap 1`.
+    pub name: String,
+    /// How it is worked.
+    pub how: String,
+    /// How much of its line lies under the film.
+    pub length: Length,
+    /// Where it is cut, in the picture frame: each line from point to point, mm.
+    pub lines: Vec<Vec<[f64; 2]>>,
+    /// Never covered, whatever anybody says.
+    pub never: bool,
+}
+
+/// Everything that a printed panel meets, the longest first. Nothing for any other piece.
+///
+/// ```
+/// # use windrift_core::art::{Art, printed_panel::PrintedPanel};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{piece::Piece, plan_piece};
+/// # use windrift_core::vehicle::{measured::measure::measure, side::words::SideKind, start::shapes::StartShape};
+/// # let (side, features) = StartShape::CarSide.start(SideKind::Left);
+/// # let features: Vec<_> = (1..).map(uuid::Uuid::from_u128).zip(features).map(|(id, feature)| windrift_core::vehicle::feature::SideFeature { id, feature }).collect();
+/// # let measured = measure(&side, &features).unwrap();
+/// # let print = PrintedPanel { name: "wrap".into(), width_mm: 2400.0.into(), height_mm: 700.0.into(), bleed_mm: 20.0.into(), bleeds: None,
+/// #     colour: "#23405c".into(), picture: None, keys: vec![] };
+/// // A half wrap over both doors of a car.
+/// let piece = Piece::new(Art::Panel(print), PlaceRule::from_front(1400.0, LetterEnd::FirstLetter, 400.0));
+/// let planned = plan_piece(Default::default(), &piece, &measured, &WorkSettings::default(), Unit::InchSixteenth).unwrap();
+/// assert!(planned.worked.iter().any(|w| w.how.contains("down the middle of the gap")));
+/// assert!(!planned.troubles.iter().any(|t| t.contains("door gap")));
+/// ```
+pub fn worked(
+    piece: &Piece,
+    drawn: &Drawn,
+    placed: &Placed,
+    side: &MeasuredSide,
+    unit: Unit,
+) -> Vec<Worked> {
+    let Art::Panel(_) = &piece.art else {
+        return Vec::new();
+    };
+    let to_piece = placed.to_picture.inverse();
+    let film = drawn.bounds;
+    let clipped = |a: Point, b: Point| {
+        let (a, b) = within(film, to_piece * a, to_piece * b)?;
+        Some((placed.to_picture * a, placed.to_picture * b))
+    };
+    let mut met = Vec::new();
+    let mut meet = |name: &str,
+                    kind: FeatureKind,
+                    how: &str,
+                    edges: &mut dyn Iterator<Item = (Point, Point)>| {
+        let lines: Vec<(Point, Point)> = edges.filter_map(|(a, b)| clipped(a, b)).collect();
+        let long: f64 = lines.iter().map(|(a, b)| a.distance(*b)).sum();
+        if long >= LEAST_MM {
+            met.push(Worked {
+                name: name.to_owned(),
+                how: how.to_owned(),
+                length: print(long, unit),
+                lines: lines
+                    .into_iter()
+                    .map(|(a, b)| vec![[a.x, a.y], [b.x, b.y]])
+                    .collect(),
+                never: kind.never_covered().is_some(),
+            });
+        }
+    };
+    for line in &side.lines {
+        if let Some(how) = over_line(line.kind) {
+            let mut edges = line.points.windows(2).filter_map(|pair| match pair {
+                [a, b] => Some((*a, *b)),
+                _ => None,
+            });
+            meet(&line.name, line.kind, how, &mut edges);
+        }
+    }
+    for area in &side.areas {
+        if let Some(how) = over_area(area) {
+            meet(&area.name, area.kind, how, &mut area.outline.edges());
+        }
+    }
+    met.sort_by(|a, b| b.length.mm.total_cmp(&a.length.mm));
+    met
+}
+
+fn over_line(kind: FeatureKind) -> Option<&'static str> {
+    Some(match kind {
+        FeatureKind::DoorGap => "Cut down the middle of the gap and turn both edges in.",
+        FeatureKind::PanelSeam => {
+            "Work it down into the seam from its middle; the last of it with gentle heat and the brush."
+        }
+        FeatureKind::Crease | FeatureKind::BodyLine => {
+            "Work it from the line outwards to both sides, so that no air is shut in along it."
+        }
+        _ => return None,
+    })
+}
+
+fn over_area(area: &Area) -> Option<&'static str> {
+    if area.kind.never_covered().is_some() {
+        return Some("Cut it out: it is never covered.");
+    }
+    if area.comes_off == ComesOff::ForGood {
+        return None;
+    }
+    Some(match area.kind {
+        FeatureKind::WheelArch => {
+            "Trim along its edge; thick film flush with it, thin film turned in."
+        }
+        FeatureKind::LockerDoor | FeatureKind::DoorGap => {
+            "Cut down the middle of the gap and turn both edges in."
+        }
+        FeatureKind::Moulding => {
+            "Work over it: thumb the crease first while the other side is held off."
+        }
+        FeatureKind::Rubber => "Keep off it: cut short of its edge, nothing sticks to it.",
+        FeatureKind::Glass | FeatureKind::Lamp => "Cut it out along its edge.",
+        FeatureKind::Recess => {
+            "Work it from its deepest line to the walls, heated; relief where it bridges."
+        }
+        FeatureKind::CurvedZone | FeatureKind::ConcaveZone => {
+            "Form it with heat, spread over as much film as there is."
+        }
+        FeatureKind::TexturedZone => "Warm and press it into the texture.",
+        _ if area.comes_off != ComesOff::Stays => "It comes off first and goes back on afterwards.",
+        FeatureKind::Handle
+        | FeatureKind::Hinge
+        | FeatureKind::Latch
+        | FeatureKind::Badge
+        | FeatureKind::Socket
+        | FeatureKind::Bracket => {
+            "It stays: a relief cut to its middle before the film comes down there, then cut round it."
+        }
+        _ => return None,
+    })
+}
+
+/// What of a segment lies within a rectangle.
+fn within(r: Rect, a: Point, b: Point) -> Option<(Point, Point)> {
+    let d = b - a;
+    let (mut from, mut to) = (0.0_f64, 1.0_f64);
+    for (start, step, low, high) in [(a.x, d.x, r.x0, r.x1), (a.y, d.y, r.y0, r.y1)] {
+        if step.abs() < 1e-12 {
+            if start < low || start > high {
+                return None;
+            }
+            continue;
+        }
+        let (s, t) = ((low - start) / step, (high - start) / step);
+        from = from.max(s.min(t));
+        to = to.min(s.max(t));
+    }
+    (from < to).then(|| (a + d * from, a + d * to))
+}
