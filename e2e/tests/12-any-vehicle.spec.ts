@@ -35,7 +35,8 @@ test("a utility trailer: two lines with a drop shadow, each film levelled by its
 	await toStage(page, "Hinge");
 	await expect(page.getByRole("radio", { name: "CURLEW HAULS, shadow" })).toBeChecked();
 	await expect(nextMove(page)).toContainText("3 3/8");
-	for (const end of [/^Front flat/, /^Rear flat/]) await page.getByLabel(end).fill("3 3/8");
+	for (const end of [/^Front flat/, /^Rear flat/])
+		await page.getByRole("textbox", { name: end }).fill("3 3/8");
 	await page.getByRole("button", { name: "Both read" }).click();
 	await page.getByRole("button", { name: "Lock it" }).click();
 	await page.getByRole("button", { name: "Next piece" }).click();
@@ -55,12 +56,15 @@ test("a utility trailer: two lines with a drop shadow, each film levelled by its
 	);
 
 	await toStage(page, "Hand over");
-	const download = page.waitForEvent("download");
-	await page
-		.getByRole("link", { name: /packet|print/i })
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	await expect(page.getByRole("link", { name: /packet/i }).first()).toBeVisible();
+	const packet = await page
+		.getByRole("link", { name: /packet/i })
 		.first()
-		.click();
-	await download;
+		.getAttribute("href");
+	const paper = await page.request.get(packet ?? "");
+	expect(paper.status()).toBe(200);
+	expect((await paper.body()).length).toBeGreaterThan(10_000);
 });
 
 test("a coupe: a pair of stripes along its centreline, tapering over hood, roof and tail, the same to both edges", async ({
@@ -105,8 +109,12 @@ test("a car's half wrap: gaps, mouldings and handles are worked, and each edge h
 	await startJob(page, "Whinchat Wraps", "inches to 1/16", "^Car$");
 	// What usually stands on such a side is put there as it is offered.
 	await page.getByRole("tab", { name: /^On it/ }).click();
-	const offers = page.getByRole("button", { name: /door gap|moulding|handle/i });
-	for (let n = await offers.count(); n > 0; n = await offers.count()) await offers.first().click();
+	const quick = page.getByRole("textbox", { name: /Quick words/ });
+	for (const kind of ["door gap", "door gap", "moulding", "handle"]) {
+		await page.getByRole("button", { name: kind, exact: true }).first().click();
+		await quick.press("Enter");
+		await expect(quick).toHaveValue("");
+	}
 	await toStage(page, "Lay out");
 	await page.getByRole("button", { name: "Add something else" }).click();
 	await page.getByRole("menuitem", { name: "A printed panel" }).click();

@@ -122,7 +122,8 @@ fn counts_of(plan: &PlannedPiece, side: &MeasuredSide, right: f64, down: f64) ->
         .iter()
         .filter(|h| h.state != HardwareState::ComesOff)
         .count();
-    let off = landing.nearest.iter().any(|n| n.distance.mm < 0.0);
+    // Exactly, not as printed: less than half a mark over the edge prints as 0.
+    let off = (landing.nearest.iter()).any(|n| n.distance.mm + n.distance.remainder_mm < 0.0);
     Counts {
         hard: hardware as u32 + u32::from(off),
         edge_on: landing.heads_edge_on,

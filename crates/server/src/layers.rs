@@ -1,6 +1,7 @@
 //! Lettering of several films: each film is a piece of work of its own, and all are edited as one.
 
 use uuid::Uuid;
+use windrift_core::art::Art;
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
 use windrift_store::SideRows;
@@ -41,6 +42,9 @@ impl Whole {
         mut piece: Piece,
         seen: Option<i32>,
     ) -> Result<(), Problem> {
+        if let Art::Lettering(words) = &mut piece.art {
+            words.keep_to_rule();
+        }
         let mut known = layers_of(rows, own);
         let wanted = piece.part_layers(own);
         let parent = rows.side.id;

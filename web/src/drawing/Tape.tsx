@@ -86,7 +86,7 @@ export function FrontMark({ drawing, frame }: { drawing: Drawing; frame: Frame }
 	if (drawing.front === "top" || drawing.front === "foot") {
 		const [x, y] = px(frame, [bx + bw / 2, drawing.front === "top" ? by : by + bh]);
 		return (
-			<text x={x} y={y + (drawing.front === "top" ? 20 : 24)} {...word}>
+			<text x={x} y={y + (drawing.front === "top" ? 20 : 50)} {...word}>
 				FRONT
 			</text>
 		);

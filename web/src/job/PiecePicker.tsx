@@ -47,7 +47,7 @@ export function PiecePicker({
 					role="radio"
 					aria-checked={p.id === chosen}
 					onClick={() => onPick(p.id)}
-					className={`min-h-16 max-w-56 shrink-0 truncate rounded px-4 ${
+					className={`min-h-16 max-w-80 shrink-0 truncate rounded px-4 ${
 						p.id === chosen ? "bg-measure font-bold text-white" : "border border-soft bg-paper"
 					}`}
 				>

@@ -219,7 +219,7 @@ fn plan_placed(
         troubles.extend(key_features::troubles(panel, placed, side, unit));
     }
     troubles.extend(troubles_of(
-        &landing, &flats, &piece.art, &drawn, side, unit,
+        &landing, &flats, &piece.art, &drawn, side, &names, unit,
     ));
     troubles.extend(weeding.troubles.iter().cloned());
     let readings = readings(piece, &drawn, placed, side, &names, flats, unit);

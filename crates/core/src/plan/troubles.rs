@@ -2,12 +2,12 @@
 
 use crate::art::Art;
 use crate::art::drawn::Drawn;
-use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
 use crate::place::flats::{Flats, FlatsAt};
 use crate::place::landing;
 use crate::place::landing::Landing;
 use crate::vehicle::measured::MeasuredSide;
+use crate::vehicle::side::words::EdgeNames;
 
 pub(crate) fn troubles_of(
     landing: &Landing,
@@ -15,6 +15,7 @@ pub(crate) fn troubles_of(
     art: &Art,
     drawn: &Drawn,
     side: &MeasuredSide,
+    names: &EdgeNames,
     unit: Unit,
 ) -> Vec<String> {
     let mut troubles: Vec<String> = landing
@@ -26,17 +27,23 @@ pub(crate) fn troubles_of(
         .map(|h| h.sentence.clone())
         .collect();
     // Bleed and the film that wraps round an end are meant to stand over the edge.
-    let meant = match art {
+    let meant = |edge: &str| match art {
         Art::Panel(p) => {
             let bleed = p.bleed();
-            let edges = [bleed.front_mm, bleed.rear_mm, bleed.top_mm, bleed.foot_mm];
-            edges.into_iter().map(Mm::mm).fold(0.0, f64::max).into()
+            let of_edge = [
+                (&names.zero, bleed.front_mm),
+                (&names.far, bleed.rear_mm),
+                (&names.upper, bleed.top_mm),
+                (&names.lower, bleed.foot_mm),
+            ];
+            let own = of_edge.iter().find(|(name, _)| *name == edge);
+            own.map_or(p.bleed_mm.mm(), |(_, mm)| mm.mm())
         }
-        Art::Stripe(s) => s.wrap_mm,
-        _ => 0.0.into(),
+        Art::Stripe(s) => s.wrap_mm.mm(),
+        Art::Lettering(_) | Art::Drawing(_) => 0.0,
     };
     for near in &landing.nearest {
-        if near.distance.mm < -meant - 0.1 {
+        if near.distance.mm < -meant(&near.to) - 0.1 {
             let out = print(-near.distance.mm, unit).text;
             let what_to_do = remedy(art, drawn, side, unit);
             troubles.push(format!(
@@ -83,7 +90,12 @@ fn remedy(art: &Art, drawn: &Drawn, side: &MeasuredSide, unit: Unit) -> String {
     .into_iter()
     .find(|(_, own, side)| own > side);
     let Some((way, own, side)) = larger else {
-        return "Move it in.".into();
+        return match art {
+            Art::Stripe(_) => "Trim it to the edge, or lay it short of it.",
+            Art::Panel(_) => "Trim it to the edge, or turn it in.",
+            Art::Lettering(_) | Art::Drawing(_) => "Move it in.",
+        }
+        .into();
     };
     let smaller = match art {
         Art::Lettering(_) => "Make the letters smaller, or choose a narrower typeface",

@@ -28,7 +28,8 @@ use windrift_core::plan::worked::Worked;
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::print_readings;
 use windrift_core::vehicle::dimensions::{Dimension, of_feature, of_side};
-use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::quick::say;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::levels::LevelReport;
@@ -542,11 +543,7 @@ pub fn side_view(
             .map(|t| t.piece)
             .collect(),
         dimensions: of_side(&input.side),
-        offers: input
-            .side
-            .offered
-            .iter()
-            .filter(|o| !input.features.iter().any(|f| f.feature.kind == o.kind))
+        offers: not_there(&input.side.offered, &input.features)
             .map(|o| Offer {
                 name: o.name().to_owned(),
                 quick: say(o, &input.side, input.unit),
@@ -584,4 +581,16 @@ pub fn side_view(
 pub fn underlay_area(outline: &Shape) -> kurbo::Rect {
     let room = outline.bounds.width().max(outline.bounds.height()) * 0.04;
     outline.bounds.inflate(room, room)
+}
+
+/// What is offered and is not there yet: of two doors that are usual, one less for one that was measured.
+fn not_there<'o>(
+    offered: &'o [Feature],
+    there: &'o [SideFeature],
+) -> impl Iterator<Item = &'o Feature> {
+    let mut met: Vec<FeatureKind> = there.iter().map(|f| f.feature.kind).collect();
+    offered.iter().filter(move |o| {
+        let known = met.iter().position(|kind| *kind == o.kind);
+        known.map(|n| met.swap_remove(n)).is_none()
+    })
 }

@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { type Editing, useHang, useHinge } from "../../api/queries";
@@ -28,6 +28,9 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 	const wide = useWide();
 	const pieces = inTurn(side);
 	const piece = pieces.find((p) => p.id === picked) ?? pieces.find((p) => !p.locked) ?? pieces[0];
+	// Locked, it stays in sight until the next one is asked for.
+	const at = piece?.id ?? null;
+	useEffect(() => setPicked(at), [at]);
 	const hinge = useHinge(piece?.id);
 	const hang = useHang(piece?.id);
 	if (!piece) {

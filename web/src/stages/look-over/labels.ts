@@ -30,7 +30,7 @@ export const BODIES: Record<Body["shape"], { name: string; fields: Fields<Body> 
 		],
 	},
 	van: {
-		name: "Van",
+		name: "Van or car",
 		fields: [
 			["/length_mm", "Nose to rear edge"],
 			["/height_mm", "Roof to sill"],

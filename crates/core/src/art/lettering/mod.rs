@@ -221,6 +221,21 @@ impl Lettering {
         present.map(|(kind, _)| kind).collect()
     }
 
+    /// As its rule has it, whatever was typed: a small-craft number is in capitals (33 CFR 173.27(a)(1), from memory: vertical block
+    /// letters and Arabic numerals).
+    ///
+    /// ```
+    /// # use windrift_core::art::{lettering::Lettering, regulation::Regulation};
+    /// let mut number = Lettering { regulated: Some(Regulation::BoatNumber), ..Lettering::line("oy 4471 kb", "archivo-black", 80.0) };
+    /// number.keep_to_rule();
+    /// assert_eq!(number.text, "OY 4471 KB");
+    /// ```
+    pub fn keep_to_rule(&mut self) {
+        if self.regulated == Some(Regulation::BoatNumber) {
+            self.text = self.text.to_uppercase();
+        }
+    }
+
     /// The words on one line, for lists.
     pub fn words(&self) -> String {
         self.text.split_whitespace().collect::<Vec<_>>().join(" ")
