@@ -363,3 +363,68 @@ fn a_locked_direction_stays_and_several_pieces_keep_their_spacing() {
         1
     );
 }
+
+/// What is told to spare is tried against the report itself: at every corner of the errors that it allows nothing gets worse, and where
+/// the hand errs by itself at the two flats.
+#[test]
+fn what_a_spot_has_to_spare_holds_for_every_error_of_the_hand() {
+    let side = crowded(&body(SideKind::Left));
+    let mut told = 0;
+    for back in [1000.0, 1130.0, 1700.0] {
+        let plan = plan(&side, "TERN BAY", "oswald", back, 560.0, Angle::AlongDatum).unwrap();
+        let movable = [(&*plan.drawn, &plan.placed)];
+        let found = search(
+            &movable,
+            &side,
+            Window::default(),
+            &Weights::default(),
+            Unit::InchSixteenth,
+        );
+        for spot in &found.best {
+            let spare = (spot.to_spare.mm + spot.to_spare.remainder_mm).min(20.0) - 1e-6;
+            if spare < 0.5 {
+                continue;
+            }
+            told += 1;
+            let flats = &plan.readings.flats;
+            for n in 0..27 {
+                let sign = |k: u32| f64::from((n / 3_u32.pow(k)) % 3) - 1.0;
+                let (dx, first, second) = (sign(0) * spare, sign(1) * spare, sign(2) * spare);
+                // Both flats moved by their own errors: a shift and a turn about the first.
+                let datum = plan.placed.datum;
+                let apart = flats.rear.back_mm - flats.front.back_mm;
+                let pivot = datum.at(flats.front.back_mm, flats.front.down_mm);
+                let turn = Affine::rotate_about(((second - first) / apart).asin(), pivot);
+                let shift = Affine::translate(
+                    datum.back * (dx + spot.right_mm) + datum.down * (first + spot.down_mm),
+                );
+                let by = shift * turn;
+                let moved = windrift_core::place::placed::Placed {
+                    to_picture: by * plan.placed.to_picture,
+                    hull: plan.placed.hull.iter().map(|p| by * *p).collect(),
+                    ..plan.placed.clone()
+                };
+                let names = side.side.edge_names(SideWords::StreetCurbKeepRight);
+                let landing = windrift_core::place::landing::report(
+                    &plan.drawn,
+                    &moved,
+                    &side,
+                    &names,
+                    Unit::InchSixteenth,
+                );
+                assert!(
+                    landing.heads_edge_on <= spot.counts.edge_on,
+                    "{back} {spare} {n}: {:?}",
+                    spot.counts
+                );
+                let hard = landing
+                    .hardware
+                    .iter()
+                    .filter(|h| h.state != HardwareState::ComesOff)
+                    .count();
+                assert!(hard as u32 <= spot.counts.hard, "{back} {spare} {n}");
+            }
+        }
+    }
+    assert!(told > 1, "some spots have something to spare");
+}

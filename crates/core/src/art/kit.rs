@@ -103,7 +103,17 @@ pub enum DrawingError {
 }
 
 impl Drawing {
-    /// A piece from cleaned film: the point is its upper left corner, the line runs along its top.
+    /// A piece from cleaned film. Its point is that of its own outline nearest to the upper left corner of its box, its line runs from there
+    /// to the one nearest to the upper right: both can be found on the film.
+    ///
+    /// ```
+    /// # use windrift_core::{art::kit::Drawing, ground::outline::Shape};
+    /// # use kurbo::Point;
+    /// // A kite: no corner of its box is film.
+    /// let kite = [(100.0, 0.0), (300.0, 80.0), (120.0, 200.0), (0.0, 90.0)].map(Point::from);
+    /// let drawing = Drawing::new("kite", &[Shape::new(vec![kite.into()])], "#b3261e");
+    /// assert_eq!((drawing.point, drawing.line[1]), ([0.0, 90.0], [300.0, 80.0]));
+    /// ```
     pub fn new(name: &str, shapes: &[Shape], colour: &str) -> Drawing {
         let bounds = bounds_of(
             shapes
@@ -111,6 +121,20 @@ impl Drawing {
                 .flat_map(|s| s.contours.iter().flatten().copied()),
         );
         let own = |p: Point| [p.x - bounds.x0, p.y - bounds.y0];
+        let rim = || shapes.iter().flat_map(|s| s.contours.first()).flatten();
+        let nearest = |corner: Point| {
+            let by = |a: &&Point, b: &&Point| a.distance(corner).total_cmp(&b.distance(corner));
+            rim().min_by(by).copied().unwrap_or(corner)
+        };
+        let point = nearest(bounds.origin());
+        let far = nearest(Point::new(bounds.x1, bounds.y0));
+        // Something narrow: along its longest way.
+        let farthest = rim().max_by(|a, b| a.distance(point).total_cmp(&b.distance(point)));
+        let end = if far.distance(point) < 10.0 {
+            farthest.copied().unwrap_or(far)
+        } else {
+            far
+        };
         Drawing {
             name: name.to_owned(),
             outlines: shapes
@@ -119,8 +143,8 @@ impl Drawing {
                 .map(|c| c.iter().map(|p| own(*p)).collect())
                 .collect(),
             colour: colour.to_owned(),
-            point: [0.0, 0.0],
-            line: [[0.0, 0.0], [bounds.width(), 0.0]],
+            point: own(point),
+            line: [own(point), own(end)],
             seam: Seam::None,
             error_to: ErrorTo::Evenly,
             marks: Vec::new(),

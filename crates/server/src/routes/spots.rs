@@ -104,6 +104,7 @@ pub async fn spots(desk: &Desk, id: &str, data: Data<'_>) -> Answer<SpotsView> {
             let touched = asked.touched.and_then(|[column, row]| {
                 try_spot(
                     &found,
+                    &movable,
                     column as usize,
                     row as usize,
                     &settings.weights,

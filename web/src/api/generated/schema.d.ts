@@ -4904,6 +4904,8 @@ export interface components {
              * @description Move to the right in the picture, along the datum, mm.
              */
             right_mm: number;
+            /** @description How far the hand may be off, along and at each flat by itself, before anything gets worse there. */
+            to_spare: components["schemas"]["Length"];
         };
         /** @description What was found. */
         SpotsView: {

@@ -238,6 +238,10 @@ function SpotCard({
 				{countsInWords(spot.counts)}
 			</p>
 			{spot.gains.length > 0 && <p>Gains: {spot.gains.join("; ")}.</p>}
+			<p>
+				<b className="font-reading">{spot.to_spare.text}</b> to spare: so far a hand may be off, along and at
+				each flat.
+			</p>
 			{spot.costs.length > 0 && <p>Costs: {spot.costs.join("; ")}.</p>}
 			<p className="mt-2 flex gap-2">
 				<Button onClick={onShow} aria-pressed={shown}>

@@ -3,16 +3,7 @@ import { type Schemas, told } from "../../api/client";
 import { type Editing, useJob } from "../../api/queries";
 import { LengthField } from "../../readings/LengthField";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
-
-const STRIPE = {
-	name: "stripe",
-	colour: "#8c1d18",
-	length_mm: "6 ft",
-	parted: true,
-	margin_mm: "1/8 in",
-	clearance_mm: "1/4 in",
-	wrap_mm: 0,
-};
+import { PLAIN_STRIPE } from "./pieces";
 
 /** One stripe, or a pair, over several body parts as one line: along the vehicle's centreline, or by its distance from a rail. */
 export function StripeRun({
@@ -46,7 +37,7 @@ export function StripeRun({
 			first_drop_mm: first,
 			last_drop_mm: last,
 			end_gap_mm: gap,
-			stripe: { ...STRIPE, wrap_mm: wrap, bands: [band("0"), ...(pair ? [band(between)] : [])] },
+			stripe: { ...PLAIN_STRIPE, wrap_mm: wrap, bands: [band("0"), ...(pair ? [band(between)] : [])] },
 		};
 		try {
 			// Lengths go as they were typed; the server reads them.

@@ -49,3 +49,14 @@ export function addFirst(side: string, kind: Schemas["FirstKind"], editing: Edit
 		return editing.add("piece", side, await ask(client.POST("/api/sides/{id}/first-piece", init)));
 	});
 }
+
+/** A stripe to begin with; its bands are added to it. */
+export const PLAIN_STRIPE = {
+	name: "stripe",
+	colour: "#8c1d18",
+	length_mm: "6 ft",
+	parted: true,
+	margin_mm: "1/8 in",
+	clearance_mm: "1/4 in",
+	wrap_mm: 0,
+};

@@ -3,6 +3,7 @@
 use kurbo::Point;
 use serde::Serialize;
 
+use crate::art::drawn::{Drawn, Part};
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::landing::{HeadState, head_state};
@@ -135,7 +136,7 @@ pub fn part(
         .map(|(n, l)| (n + 1, l))
         .chain([(labels.len(), ends[1])])
     {
-        let letters = labels.get(first..after).unwrap_or_default().join("");
+        let letters = line_by_line(&planned.drawn, order.get(first..after).unwrap_or_default());
         let heads: u32 = edge_on.get(first..after).unwrap_or_default().iter().sum();
         let width_mm = middle(&right) - middle(&left);
         let note = if many && after - first == 1 && heads > 0 {
@@ -175,4 +176,31 @@ pub fn part(
         left = right;
     }
     sections
+}
+
+/// The letters of some parts as they are read: line by line, each from left to right.
+fn line_by_line(drawn: &Drawn, parts: &[usize]) -> String {
+    let mut parts: Vec<&Part> = parts.iter().filter_map(|n| drawn.parts.get(*n)).collect();
+    parts.sort_by(|a, b| a.bounds.center().y.total_cmp(&b.bounds.center().y));
+    // Lines stand farther apart than the letters of one reach up and down.
+    let apart = drawn.capital_height_mm * 0.75;
+    let mut lines: Vec<Vec<&Part>> = Vec::new();
+    for part in parts {
+        let y = part.bounds.center().y;
+        match lines.last_mut() {
+            Some(line)
+                if line
+                    .first()
+                    .is_some_and(|f| y - f.bounds.center().y < apart) =>
+            {
+                line.push(part);
+            }
+            _ => lines.push(vec![part]),
+        }
+    }
+    let read = |line: &mut Vec<&Part>| {
+        line.sort_by(|a, b| a.bounds.x0.total_cmp(&b.bounds.x0));
+        line.iter().map(|p| p.label.as_str()).collect::<String>()
+    };
+    lines.iter_mut().map(read).collect::<Vec<_>>().join(" / ")
 }

@@ -1,13 +1,15 @@
 //! The better spot: every move of a window round the wanted place, judged exactly, and the three best that are worth trying.
 //!
 //! Hard conflicts (film on hardware, glass, lamps, plates, labels, vents and exits, nearer than its clearance, or off the body) are
-//! never traded against soft ones. Soft conflicts are weighed by the shop's [`Weights`]. Ties go to the smallest move.
+//! never traded against soft ones. Soft conflicts are weighed by the shop's [`Weights`]. Among equal spots the one that stays as good when the
+//! hand is a step off all round goes first, then the smallest move; each says how far the hand may be off.
 //!
 //! Nothing is sampled: for each head, line and area the moves at which film touches it are found row by row in closed form, as
 //! spans between the moves at which an edge begins and ceases to touch.
 
 mod count;
 pub mod grid;
+mod spare;
 
 use kurbo::{Affine, Vec2};
 use serde::{Deserialize, Serialize};
@@ -96,6 +98,8 @@ pub struct Spot {
     pub counts: Counts,
     /// Weighed sum of the soft conflicts, points.
     pub points: f64,
+    /// How far the hand may be off, along and at each flat by itself, before anything gets worse there.
+    pub to_spare: Length,
     /// What it gains over the wanted spot, in plain words.
     pub gains: Vec<String>,
     /// What it costs.
@@ -174,6 +178,7 @@ pub fn search(
         let (gains, costs) = compare(&here, &counts);
         let (right_mm, down_mm) = (grid.right(column), grid.down(row));
         Spot {
+            to_spare: print(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
             right_mm,
             down_mm,
             moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -198,6 +203,7 @@ pub fn search(
 /// What one move changes, for a spot that was touched on the map.
 pub fn try_spot(
     found: &Found,
+    pieces: &[Movable<'_>],
     column: usize,
     row: usize,
     weights: &Weights,
@@ -212,6 +218,7 @@ pub fn try_spot(
     let (gains, costs) = compare(&found.wanted.counts, &counts);
     let (right_mm, down_mm) = (grid.right(column), grid.down(row));
     Some(Spot {
+        to_spare: print(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
         right_mm,
         down_mm,
         moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -287,6 +294,17 @@ fn pick(grid: &Grid, map: &Map, weights: &Weights) -> Vec<usize> {
         let (x, y) = (grid.right(cell % columns), grid.down(cell / columns));
         x * x + y * y
     };
+    // One step off to any side is still as good: a hand can hit it.
+    let steady = |cell: usize| {
+        let (x, y) = (cell % columns, cell / columns);
+        let inside = |n: usize, count: usize| count == 1 || (n > 0 && n + 1 < count);
+        inside(x, columns)
+            && inside(y, rows)
+            && (y.saturating_sub(1)..=(y + 1).min(rows - 1)).all(|ny| {
+                (x.saturating_sub(1)..=(x + 1).min(columns - 1))
+                    .all(|nx| key[ny * columns + nx] <= key[cell])
+            })
+    };
     let mut seen = vec![false; cells];
     let mut optima: Vec<usize> = Vec::new();
     for start in 0..cells {
@@ -301,8 +319,12 @@ fn pick(grid: &Grid, map: &Map, weights: &Weights) -> Vec<usize> {
         let mut next = 0;
         while let Some(&cell) = plateau.get(next) {
             next += 1;
-            let nearer = square(cell) < square(best_of) - 1e-9;
-            if nearer {
+            let better = match (steady(cell), steady(best_of)) {
+                (true, false) => true,
+                (false, true) => false,
+                _ => square(cell) < square(best_of) - 1e-9,
+            };
+            if better {
                 best_of = cell;
             }
             let (x, y) = (cell % columns, cell / columns);
