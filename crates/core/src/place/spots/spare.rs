@@ -19,7 +19,7 @@ const ENOUGH_MM: f64 = 25.4;
 
 /// The largest error, along and at each flat by itself, at which no head comes under a cut edge that is free of it now and nothing that
 /// film keeps off comes nearer than it may, mm; at most an inch. `right` and `down` are the spot's move.
-pub fn spare_mm(pieces: &[Movable<'_>], side: &MeasuredSide, right: f64, down: f64) -> f64 {
+pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, down: f64) -> f64 {
     let mut least = ENOUGH_MM;
     for (drawn, placed) in pieces {
         let datum = placed.datum;
