@@ -234,11 +234,11 @@ test("a tractor's rear has its two strips where the fenders or flaps let them be
 	await ground.press("Enter");
 	await expect(page.getByTestId("next-move")).toContainText("Measure where the strips can go");
 	await toPage(page, "Vehicle and tape");
-	await page.getByLabel("Zero end: ends").fill("20 in");
-	await page.getByLabel("Zero end: ends").press("Enter");
+	await page.getByLabel("Street strip: ends").fill("20 in");
+	await page.getByLabel("Street strip: ends").press("Enter");
 	await expect(page.getByTestId("next-move")).toContainText("the strip is at least 600 mm long");
-	await page.getByLabel("Zero end: ends").fill("26 in");
-	await page.getByLabel("Zero end: ends").press("Enter");
+	await page.getByLabel("Street strip: ends").fill("26 in");
+	await page.getByLabel("Street strip: ends").press("Enter");
 	await toPage(page, "Strips");
 	const strips = page.getByRole("region", { name: "Strips" });
 	await expect(strips).toContainText("24 long, at the outer edge");

@@ -16,6 +16,7 @@ export function MarkRuns({
 	onHold,
 	onMove,
 	onRest,
+	named = "strip",
 }: {
 	found: Found | null | undefined;
 	frame: Frame;
@@ -26,6 +27,8 @@ export function MarkRuns({
 	/** Told which strips are wanted while one is moved; nothing where they cannot be. */
 	onMove?: (strips: Strip[]) => void;
 	onRest?: () => void;
+	/** What its strips are called for whoever looks for one. */
+	named?: string;
 }) {
 	const held = useRef<{ number: number; x: number; way: number; strips: Strip[] } | null>(null);
 	if (!found) return null;
@@ -100,7 +103,7 @@ export function MarkRuns({
 					<g key={s.number}>
 						{onMove && level && first && (
 							<rect
-								data-testid={`strip-${s.number}`}
+								data-testid={`${named}-${s.number}`}
 								x={left}
 								y={top - TOUCH}
 								width={right - left}

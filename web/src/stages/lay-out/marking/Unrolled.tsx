@@ -58,7 +58,7 @@ export function Unrolled({
 	return (
 		<section
 			ref={pane}
-			aria-label="The line of strips, magnified"
+			aria-label="Magnified along the tape"
 			// biome-ignore lint/a11y/noNoninteractiveTabindex: a pane that scrolls is reached by keys
 			tabIndex={0}
 			data-testid="unrolled"
@@ -73,7 +73,7 @@ export function Unrolled({
 			>
 				<Scene drawing={side.drawing} pieces={[]} frame={frame} />
 				<rect y={drawn} width={width} height={FIGURES} fill="var(--color-paper)" />
-				<MarkRuns found={found} frame={frame} {...moving} />
+				<MarkRuns found={found} frame={frame} {...moving} named="magnified-strip" />
 				{line.map((s, n) => {
 					const span = spans[n];
 					if (!span) return null;
