@@ -1006,3 +1006,23 @@ fn typefaces_of_the_shop_are_checked_before_they_are_opened() {
     // Nothing of it is anybody else's.
     assert!(Typefaces::default().find("own-yes").is_none());
 }
+
+/// A kit as it is drawn: two pieces that butt, a vent's hole in the first and an island in that.
+#[test]
+fn pieces_that_butt_come_in_as_they_were_drawn() {
+    let rect = |x0: f64, y0: f64, x1: f64, y1: f64| {
+        [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
+            .map(Point::from)
+            .to_vec()
+    };
+    let drawn = [
+        rect(0.0, 0.0, 400.0, 300.0),
+        rect(100.0, 100.0, 200.0, 200.0),
+        rect(140.0, 140.0, 160.0, 160.0),
+        rect(400.0, 0.0, 700.0, 300.0),
+    ];
+    let (shapes, _) = windrift_core::art::clean::clean(&drawn);
+    let mut areas: Vec<f64> = shapes.iter().map(|s| s.area().round()).collect();
+    areas.sort_by(f64::total_cmp);
+    assert_eq!(areas, [400.0, 90_000.0, 110_000.0]);
+}

@@ -268,9 +268,10 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
     match asked {
         Asked::Outlines { unit } => {
             let opened = open(file, unit)?;
+            let beside = opened.beside_the_largest();
             let answered = Answered::Outlines {
                 outlines: opened.outlines.iter().map(flat).collect(),
-                not_used: opened.not_used,
+                not_used: opened.not_used.into_iter().chain(beside).collect(),
             };
             Ok((answered, none))
         }

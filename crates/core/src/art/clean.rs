@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use crate::ground::outline::{Contour, Shape, first_crossing, resolve, signed_area};
+use crate::ground::outline::{Contour, Shape, first_crossing, overlap, resolve, signed_area};
 
 /// Points nearer to each other than this are one, mm: a cutter's knife is no finer.
 pub const TINY_MM: f64 = 0.05;
@@ -126,7 +126,10 @@ pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
         done.crossing += u32::from(crossing);
         kept.push(merged);
     }
-    let mut shapes = resolve(&kept);
+    let mut shapes: Vec<Shape> = apart(&kept)
+        .into_iter()
+        .flat_map(|together| resolve(&together))
+        .collect();
     shapes.retain(|s| s.area() >= SPECK_MM2);
     // Count what ran against its neighbours: rims one way, holes the other.
     let rims: Vec<f64> = shapes
@@ -161,4 +164,36 @@ fn same(a: &Contour, b: &Contour) -> bool {
     };
     (0..n).all(|k| near(&a[k], &b[(start + k) % n]))
         || (0..n).all(|k| near(&a[k], &b[(start + n - k) % n]))
+}
+
+/// Contours that belong to each other: one within another is its hole, and those that lie partly over each other are filled together. What
+/// only meets another at an edge is a piece of its own: a kit's butt seams are drawn so.
+fn apart(contours: &[Contour]) -> Vec<Vec<Contour>> {
+    let shapes: Vec<Shape> = (contours.iter())
+        .map(|c| Shape::new(vec![c.clone()]))
+        .collect();
+    let mut group: Vec<usize> = (0..shapes.len()).collect();
+    for (n, a) in shapes.iter().enumerate() {
+        for (m, b) in shapes.iter().enumerate().skip(n + 1) {
+            let both = a.bounds.intersect(b.bounds);
+            if group[n] == group[m] || both.width() < TINY_MM || both.height() < TINY_MM {
+                continue;
+            }
+            let shared = overlap(std::slice::from_ref(a), std::slice::from_ref(b));
+            if shared.iter().map(Shape::area).sum::<f64>() > SPECK_MM2 {
+                let (from, to) = (group[m].max(group[n]), group[m].min(group[n]));
+                group
+                    .iter_mut()
+                    .filter(|g| **g == from)
+                    .for_each(|g| *g = to);
+            }
+        }
+    }
+    let firsts = (0..group.len()).filter(|n| group[*n] == *n);
+    firsts
+        .map(|first| {
+            let members = contours.iter().zip(&group).filter(|(_, g)| **g == first);
+            members.map(|(c, _)| c.clone()).collect()
+        })
+        .collect()
 }

@@ -206,8 +206,8 @@ pub fn room(side: &MeasuredSide, taken: &[Rect], wide: f64, wanted_mm: f64, usua
     })
 }
 
-/// Where something of a given size goes: where nothing stands yet, else on the bare side, else from the side's upper front corner over
-/// its edges, where it can be seen and dragged.
+/// Where something of a given size goes: where nothing stands yet, else on the bare side, else in the middle of it, or from its upper front
+/// corner over its edges, where it can be seen and dragged.
 pub fn place_of(side: &MeasuredSide, taken: &[Rect], size: Size, usual: Place) -> Place {
     let wide = size.width / size.height.max(1e-6);
     let fits = |among: bool, taken: &[Rect]| {
@@ -215,10 +215,11 @@ pub fn place_of(side: &MeasuredSide, taken: &[Rect], size: Size, usual: Place) -
             .filter(|r| r.height_mm > size.height - 1e-6)
     };
     let found = fits(true, taken).or_else(|| fits(false, &[]));
+    let bounds = side.outline.bounds;
     found.map_or(
         Place {
-            back_mm: 0.0,
-            down_mm: 0.0,
+            back_mm: ((bounds.width() - size.width) / 2.0).max(0.0),
+            down_mm: ((bounds.height() - size.height) / 2.0).max(0.0),
             ..usual
         },
         |r| r.place,

@@ -62,16 +62,6 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         ));
     }
     let outlines = by_area(outlines);
-    if outlines.len() > 1 {
-        not_used.push(format!(
-            "{} left out; the largest is the side.",
-            counted(
-                outlines.len() - 1,
-                "smaller closed shape was",
-                "smaller closed shapes were"
-            )
-        ));
-    }
     Ok(Opened { outlines, not_used })
 }
 

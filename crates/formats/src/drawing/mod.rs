@@ -142,6 +142,20 @@ pub struct Opened {
     pub not_used: Vec<String>,
 }
 
+impl Opened {
+    /// What is left out where the largest outline is taken as a side's: the others.
+    pub fn beside_the_largest(&self) -> Option<String> {
+        let others = self.outlines.len().saturating_sub(1);
+        (others > 0).then(|| {
+            let (one, many) = ("smaller closed shape was", "smaller closed shapes were");
+            format!(
+                "{} left out; the largest is the side.",
+                counted(others, one, many)
+            )
+        })
+    }
+}
+
 /// Lines as read, before they are joined: mm, y down.
 #[derive(Debug, Default)]
 struct Lines {
