@@ -178,7 +178,7 @@ pub fn search(
         let (gains, costs) = compare(&here, &counts);
         let (right_mm, down_mm) = (grid.right(column), grid.down(row));
         Spot {
-            to_spare: print(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
+            to_spare: told_spare(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
             right_mm,
             down_mm,
             moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -218,7 +218,7 @@ pub fn try_spot(
     let (gains, costs) = compare(&found.wanted.counts, &counts);
     let (right_mm, down_mm) = (grid.right(column), grid.down(row));
     Some(Spot {
-        to_spare: print(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
+        to_spare: told_spare(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
         right_mm,
         down_mm,
         moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -465,4 +465,9 @@ fn tell(wanted: &Spot, best: &[Spot]) -> String {
         }
         _ => "No spot in this window is better than the wanted one.".to_owned(),
     }
+}
+
+/// In whole marks and never more than there is: what is told must hold.
+fn told_spare(mm: f64, unit: Unit) -> Length {
+    print((mm / unit.mark_mm()).floor() * unit.mark_mm(), unit)
 }
