@@ -286,7 +286,7 @@ fn cleaned_outlines_hold_the_film_that_a_drawing_program_fills() {
             .iter()
             .map(points)
             .collect();
-        let (shapes, done) = clean(&outlines);
+        let (shapes, done) = clean(&outlines, &[]);
         let theirs = number(&case["area"]);
         assert!(
             (area(&shapes) - theirs).abs() < theirs * 1e-4 + 3.0,
@@ -316,7 +316,7 @@ fn cleaned_outlines_hold_the_film_that_a_drawing_program_fills() {
             Point::new(x, s),
         ]
     };
-    let (shapes, done) = clean(&[square(0.0, 100.0), square(300.0, 0.5)]);
+    let (shapes, done) = clean(&[square(0.0, 100.0), square(300.0, 0.5)], &[]);
     assert_eq!((shapes.len(), done.merged > 0, done.specks), (1, true, 1));
     assert_eq!(done.sentences().len(), 2);
 }
@@ -1007,9 +1007,9 @@ fn typefaces_of_the_shop_are_checked_before_they_are_opened() {
     assert!(Typefaces::default().find("own-yes").is_none());
 }
 
-/// A kit as it is drawn: two pieces that butt, a vent's hole in the first and an island in that.
+/// A kit as it is drawn: two pieces that butt, a third that laps over the second by 10 mm, a vent's hole in the first and an island in that.
 #[test]
-fn pieces_that_butt_come_in_as_they_were_drawn() {
+fn pieces_that_butt_or_lap_come_in_as_they_were_drawn() {
     let rect = |x0: f64, y0: f64, x1: f64, y1: f64| {
         [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
             .map(Point::from)
@@ -1020,9 +1020,18 @@ fn pieces_that_butt_come_in_as_they_were_drawn() {
         rect(100.0, 100.0, 200.0, 200.0),
         rect(140.0, 140.0, 160.0, 160.0),
         rect(400.0, 0.0, 700.0, 300.0),
+        rect(690.0, 20.0, 900.0, 280.0),
     ];
-    let (shapes, _) = windrift_core::art::clean::clean(&drawn);
-    let mut areas: Vec<f64> = shapes.iter().map(|s| s.area().round()).collect();
-    areas.sort_by(f64::total_cmp);
-    assert_eq!(areas, [400.0, 90_000.0, 110_000.0]);
+    let areas = |paths: &[u32]| {
+        let (shapes, _) = windrift_core::art::clean::clean(&drawn, paths);
+        let mut areas: Vec<f64> = shapes.iter().map(|s| s.area().round()).collect();
+        areas.sort_by(f64::total_cmp);
+        areas
+    };
+    assert_eq!(
+        areas(&[0, 1, 2, 3, 4]),
+        [400.0, 54_600.0, 90_000.0, 110_000.0]
+    );
+    // As one path the strip of 10 × 260 mm is within two, and so a hole in both.
+    assert_eq!(areas(&[]), [400.0, 52_000.0, 87_400.0, 110_000.0]);
 }

@@ -80,8 +80,8 @@ fn a_pair_tapers_evenly_over_the_whole_run_and_lies_in_the_middle_of_every_part(
         }
         run += length;
     }
-    // The tape across hood and tail: the same to both edges, at both ends.
-    for piece in [&planned[0], &planned[2]] {
+    // The tape across the car: the same to both edges, at both ends.
+    for piece in &planned {
         assert_eq!(piece.readings.across.len(), 2);
         for at in &piece.readings.across {
             assert!((at.left.1.mm - at.right.1.mm).abs() < 2.0, "{at:?}");
@@ -92,6 +92,8 @@ fn a_pair_tapers_evenly_over_the_whole_run_and_lies_in_the_middle_of_every_part(
             widths[0] > widths[1],
             "the wider end lies at the front: {widths:?}"
         );
+    }
+    for piece in [&planned[0], &planned[2]] {
         // Along the car, so that it is taller than wide in the picture of a hood.
         let film = piece
             .placed

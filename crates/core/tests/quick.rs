@@ -235,7 +235,8 @@ proptest! {
         match &mut asked.form {
             Form::Rectangle { back_mm, drop_mm, to, width_mm, repeat, .. } => {
                 *back_mm = mm(0).into();
-                *drop_mm = (mm(1) - 100.0).into();
+                // To a millionth of a millimetre: a difference has bits beyond that which no tape has.
+                *drop_mm = (((mm(1) - 100.0) * 1e6).round() / 1e6).into();
                 *width_mm = mm(2).into();
                 *to = if middle { MeasuredTo::Middle } else { MeasuredTo::Corner };
                 *repeat = Repeat { count: counts.0, pitch_mm: mm(3).into(), rows: counts.1, row_pitch_mm: mm(4).into() };

@@ -298,11 +298,6 @@ fn readings_page(
         sheet.line([b[0] - 5.0, b[1]], [b[0] + 5.0, b[1]], Ink::line(0, 1.6));
         sheet.tag(a[0], (a[1] + b[1]) / 2.0 + 4.0, 10.0, &flat.wanted.text);
     }
-    let which = |letter: &Option<String>| {
-        letter
-            .clone()
-            .map_or("corner of the box".into(), |l| format!("flat of {l}"))
-    };
     for (n, line) in lines_of(&piece.rule, RULE_LINE).iter().take(2).enumerate() {
         sheet.text(MARGIN, 345.0 + n as f32 * 12.0, 10.0, Face::Words, line);
     }
@@ -318,12 +313,12 @@ fn readings_page(
     }
     let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: &str| {
         sheet.text(left, y, 10.0, Face::Words, label);
-        sheet.text(left + 158.0, y, 10.0, Face::Mono, value);
+        sheet.text(left + 196.0, y, 10.0, Face::Mono, value);
         y += 16.0;
     };
     row(
         sheet,
-        &format!("{reference} to {}", which(&flats.front.letter)),
+        &format!("{reference} to {}", flats.front.to),
         &format!(
             "{}  at {} back",
             flats.front.wanted.text, flats.front.back.text
@@ -331,7 +326,7 @@ fn readings_page(
     );
     row(
         sheet,
-        &format!("{reference} to {}", which(&flats.rear.letter)),
+        &format!("{reference} to {}", flats.rear.to),
         &format!(
             "{}  at {} back",
             flats.rear.wanted.text, flats.rear.back.text
@@ -416,10 +411,7 @@ fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, s
         sheet.tag(x, frame[1] + 24.0, 12.0, &flat.wanted.text);
         sheet.unclip();
         sheet.rectangle(frame, Ink::line(0, 0.8));
-        let which = flat
-            .letter
-            .as_deref()
-            .map_or("corner".to_owned(), |l| format!("flat of {l}"));
+        let which = &flat.to;
         sheet.text(
             x0,
             frame[3] + 12.0,
@@ -448,10 +440,9 @@ fn worked_page(
     header(sheet, &packet.heading(), heading, size);
     let mut y = 106.0;
     for met in worked {
-        let never = if met.never { "Never covered. " } else { "" };
         sheet.text(MARGIN, y, 11.0, Face::Bold, &first_capital(&met.name));
         sheet.text(MARGIN + 160.0, y, 11.0, Face::Mono, &met.length.text);
-        for line in lines_of(&format!("{never}{}", met.how), 84) {
+        for line in lines_of(&met.how, 84) {
             sheet.text(MARGIN + 240.0, y, 11.0, Face::Words, &line);
             y += 13.0;
         }

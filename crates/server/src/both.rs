@@ -3,11 +3,10 @@
 use std::sync::Arc;
 
 use uuid::Uuid;
-use windrift_core::vehicle::side::Side;
 use windrift_store::SideRows;
-use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
+use crate::mirror::mirror_of;
 use crate::planned::PlannedSide;
 use crate::problem::Problem;
 use crate::ways::Ways;
@@ -26,20 +25,13 @@ pub(crate) async fn both(desk: &Desk, side: Uuid) -> Result<Both, Problem> {
     let ways = desk.ways().await?;
     let job = desk.job(rows.job.id).await?;
     let here = desk.planned(&job, side, &ways).await?;
-    let mut other = None;
-    for sibling in &job.sides {
-        // A sibling that cannot be read is no mirror of anything.
-        let Ok(there) = Kind::Side.read::<Side>(&sibling.side.spec) else {
-            continue;
-        };
-        if here.input.side.kind.mirror() == Some(there.kind)
-            && there.facing != here.input.side.facing
-        {
-            let planned = desk.planned(&job, sibling.side.id, &ways).await?;
-            other = Some((there.name(ways.side_words), planned));
-            break;
+    let other = match mirror_of(&job.sides, &here.input.side) {
+        Some((rows, there)) => {
+            let planned = desk.planned(&job, rows.side.id, &ways).await?;
+            Some((there.name(ways.side_words), planned))
         }
-    }
+        None => None,
+    };
     Ok(Both {
         rows,
         ways,

@@ -121,6 +121,25 @@ pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem
     ))
 }
 
+/// Makes several changes by the caller in one go: all or none, undone together. The first one's id is the id of the whole.
+pub async fn make_all(
+    desk: &Desk,
+    caller: &Caller,
+    changes: Vec<(RowKind, Uuid, Change)>,
+) -> Editing {
+    let crew = caller.writer()?.id;
+    let whole = caller.edit_id()?;
+    let edit = |(n, (kind, row, change))| Edit {
+        id: if n == 0 { whole } else { Uuid::now_v7() },
+        crew,
+        kind,
+        row,
+        change,
+    };
+    let edits = changes.into_iter().enumerate().map(edit).collect();
+    Ok(desk.edit_all(edits).await?.into())
+}
+
 /// Makes one edit by the caller.
 pub async fn make(
     desk: &Desk,

@@ -5,11 +5,11 @@ use windrift_core::art::Art;
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::piece::Piece;
 use windrift_store::SideRows;
-use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::edits::{Change, RowKind};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
-use crate::editing::{Editing, check_pieces, require_room};
+use crate::editing::{Editing, check_pieces, make_all, require_room};
 use crate::problem::Problem;
 use crate::request::Caller;
 
@@ -103,22 +103,8 @@ impl Whole {
             work.map_err(|told| told.within("/spec/work"))?;
         }
         check_pieces(desk, rows, self.pieces).await?;
-        let who = caller.writer()?.id;
-        let mut edits = Vec::new();
-        for (n, (row, change)) in self.changes.into_iter().enumerate() {
-            let id = if n == 0 {
-                caller.edit_id()?
-            } else {
-                Uuid::now_v7()
-            };
-            edits.push(Edit {
-                id,
-                crew: who,
-                kind: RowKind::Piece,
-                row,
-                change,
-            });
-        }
-        Ok(desk.edit_all(edits).await?.into())
+        let changes = self.changes.into_iter();
+        let changes = changes.map(|(row, change)| (RowKind::Piece, row, change));
+        make_all(desk, caller, changes.collect()).await
     }
 }

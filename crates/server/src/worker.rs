@@ -119,6 +119,7 @@ impl Worker {
     pub async fn outlines(&self, file: &[u8], unit: FileUnit) -> Result<Opened, Problem> {
         match self.ask(Asked::Outlines { unit }, file).await?.0 {
             Answered::Outlines { outlines, not_used } => Ok(Opened {
+                paths: (0..).take(outlines.len()).collect(),
                 outlines: outlines.into_iter().map(points).collect(),
                 not_used,
             }),
@@ -277,7 +278,9 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
         }
         Asked::Film { unit } => {
             let opened = open(file, unit)?;
-            let cleaned = within(Budget::of_steps(STEPS), || clean(&opened.outlines));
+            let cleaned = within(Budget::of_steps(STEPS), || {
+                clean(&opened.outlines, &opened.paths)
+            });
             let (shapes, cleaning) = cleaned.map_err(|_| {
                 ("drawing", "The outlines in this file cross each other more often than can be worked with. Join them into one outline in the drawing program, or leave some out.".to_owned())
             })?;

@@ -428,6 +428,18 @@ async fn a_shadow_is_a_piece_of_work_of_its_own_and_goes_with_its_lettering() {
     let mut own = piece_of(&here, "HAVEN, shadow")["spec"].clone();
     own["work"]["crew"] = json!(2);
     own["art"]["text"] = json!("ELSEWHERE");
+    own["order"] = json!(7);
+    // It goes nowhere alone.
+    let body =
+        json!({ "pieces": [{ "id": shadow, "revision": 1 }], "right_mm": "1", "down_mm": 0 });
+    let alone = api
+        .post(&format!("/api/sides/{}/pieces/move", api.shop.side), body)
+        .await;
+    assert!(
+        detail(&alone).contains("goes with its lettering"),
+        "{}",
+        alone.body
+    );
     let path = format!("/api/pieces/{shadow}");
     assert_eq!(
         api.put(&path, revision(&here, "HAVEN, shadow"), own)

@@ -470,6 +470,14 @@ async fn a_side_is_made_the_same_as_the_one_across_and_what_differs_is_told() {
     let view = api.get(&here).await;
     assert_eq!(view["spec"]["body"]["length_mm"].as_f64(), Some(long));
     assert_eq!(view["features"].as_array().unwrap().len(), 2);
+    assert_eq!(now["only_here"], json!([]));
+    // What stands here alone is told too: only then are both the same.
+    api.add_feature(&other, socket("40", "20")).await;
+    assert_eq!(
+        api.get(&same).await["only_here"].as_array().unwrap().len(),
+        1
+    );
+    api.undo().await;
     // Nothing is left to take; one undo takes all of it back.
     let again = api
         .post(&same, json!({ "shape": true, "features": all }))

@@ -75,23 +75,26 @@ impl Cleaning {
     }
 }
 
-/// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole.
+/// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole. `paths` has
+/// the number of the path that each was drawn as; without it all are of one. Pieces of different paths that butt, or lap over each other,
+/// stay the pieces that they were drawn as.
 ///
 /// ```
 /// # use windrift_core::art::clean::clean;
 /// # use kurbo::Point;
 /// let square = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)].map(|(x, y)| Point::new(x, y)).to_vec();
 /// // Drawn twice: kept once, and said.
-/// let (film, cleaning) = clean(&[square.clone(), square]);
+/// let (film, cleaning) = clean(&[square.clone(), square], &[]);
 /// assert_eq!(film.len(), 1);
 /// assert!(!cleaning.sentences().is_empty());
 /// // Nothing closed, nothing to cut.
-/// assert!(clean(&[]).0.is_empty());
+/// assert!(clean(&[], &[]).0.is_empty());
 /// ```
-pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
+pub fn clean(contours: &[Contour], paths: &[u32]) -> (Vec<Shape>, Cleaning) {
     let mut done = Cleaning::default();
     let mut kept: Vec<Contour> = Vec::new();
-    for contour in contours {
+    let mut path_of: Vec<u32> = Vec::new();
+    for (n, contour) in contours.iter().enumerate() {
         let mut merged: Contour = Vec::with_capacity(contour.len());
         for p in contour {
             if !p.x.is_finite()
@@ -125,8 +128,9 @@ pub fn clean(contours: &[Contour]) -> (Vec<Shape>, Cleaning) {
         }
         done.crossing += u32::from(crossing);
         kept.push(merged);
+        path_of.push(paths.get(n).copied().unwrap_or_default());
     }
-    let mut shapes: Vec<Shape> = apart(&kept)
+    let mut shapes: Vec<Shape> = apart(&kept, &path_of)
         .into_iter()
         .flat_map(|together| resolve(&together))
         .collect();
@@ -166,9 +170,12 @@ fn same(a: &Contour, b: &Contour) -> bool {
         || (0..n).all(|k| near(&a[k], &b[(start + n - k) % n]))
 }
 
-/// Contours that belong to each other: one within another is its hole, and those that lie partly over each other are filled together. What
-/// only meets another at an edge is a piece of its own: a kit's butt seams are drawn so.
-fn apart(contours: &[Contour]) -> Vec<Vec<Contour>> {
+/// Less of a contour than this share lies beside another that it is a hole or an island of.
+const WHOLLY: f64 = 0.999;
+
+/// Contours that belong to each other: one within another is its hole, whoever drew it; those that lie partly over each other only where
+/// they are of one path. What only meets another at an edge never does.
+fn apart(contours: &[Contour], path_of: &[u32]) -> Vec<Vec<Contour>> {
     let shapes: Vec<Shape> = (contours.iter())
         .map(|c| Shape::new(vec![c.clone()]))
         .collect();
@@ -180,12 +187,16 @@ fn apart(contours: &[Contour]) -> Vec<Vec<Contour>> {
                 continue;
             }
             let shared = overlap(std::slice::from_ref(a), std::slice::from_ref(b));
-            if shared.iter().map(Shape::area).sum::<f64>() > SPECK_MM2 {
+            let shared = shared.iter().map(Shape::area).sum::<f64>();
+            let least = if path_of[n] == path_of[m] {
+                SPECK_MM2
+            } else {
+                a.area().min(b.area()) * WHOLLY
+            };
+            if shared > least {
                 let (from, to) = (group[m].max(group[n]), group[m].min(group[n]));
-                group
-                    .iter_mut()
-                    .filter(|g| **g == from)
-                    .for_each(|g| *g = to);
+                let joined = group.iter_mut().filter(|g| **g == from);
+                joined.for_each(|g| *g = to);
             }
         }
     }

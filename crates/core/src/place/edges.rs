@@ -8,6 +8,9 @@ use crate::ground::datum::Datum;
 use crate::ground::outline::bounds_of;
 use crate::vehicle::measured::MeasuredSide;
 
+/// A body that ends so near before its reference does ends with it, but for its round corners, mm (ours).
+const ROUND_CORNER_MM: f64 = 12.7;
+
 /// An upright edge.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -92,9 +95,13 @@ impl EdgeRef {
             (a.min(b), a.max(b))
         };
         match self {
-            // Round corners end the body after the tape begins, as they end it before the tape does.
-            EdgeRef::FrontEdge => Some(ends(bounds.x0, bounds.x1).0.max(0.0)),
-            EdgeRef::RearEdge => Some(ends(bounds.x0, bounds.x1).1.min(datum.length_mm)),
+            EdgeRef::FrontEdge => Some(0.0),
+            EdgeRef::RearEdge => {
+                let body = ends(bounds.x0, bounds.x1).1;
+                // Round corners end the body a little before its edges meet; the tape is read to where they meet, at both ends.
+                let ends_there = datum.length_mm - body < ROUND_CORNER_MM;
+                Some(if ends_there { datum.length_mm } else { body })
+            }
             EdgeRef::Feature {
                 feature,
                 number,

@@ -49,6 +49,9 @@ pub enum FlatsAt {
 pub struct Flat {
     /// The letter that the flat belongs to; `None` for a corner of the box.
     pub letter: Option<String>,
+    /// What the tape is read to, in words: `flat of R`, `its edge`, `corner of the box`, `mark on its trim line`.
+    #[serde(default)]
+    pub to: String,
     /// What the tape must read from the datum, square to it.
     pub wanted: Length,
     /// How far back along the datum to hold the tape.
@@ -123,11 +126,19 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
         (None, Some(f)) => Some((FlatsAt::Feet, f)),
         (None, None) => None,
     };
+    let bleeds = !lettering.has_letters && lettering.nominal.y0 > lettering.bounds.y0 + 0.5;
     let flat = |middle: Point, letter: Option<String>, length_mm: f64| {
+        let to = match &letter {
+            Some(letter) => format!("flat of {letter}"),
+            None if bleeds => "mark on its trim line".to_owned(),
+            None if length_mm > 0.0 => "its edge".to_owned(),
+            None => "corner of the box".to_owned(),
+        };
         let at = placed.to_picture * middle;
         let (back_mm, down_mm) = datum.read(at);
         Flat {
             letter,
+            to,
             wanted: print(down_mm, unit),
             back: print(back_mm, unit),
             back_mm,
@@ -136,7 +147,6 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
             at: [at.x, at.y],
         }
     };
-    let bleeds = !lettering.has_letters && lettering.nominal.y0 > lettering.bounds.y0 + 0.5;
     let (at, mut front, mut rear) = match chosen {
         _ if bleeds => {
             let trim = lettering.nominal;
@@ -151,7 +161,11 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
             let lettered = |c: &Candidate| {
                 flat(
                     c.middle,
-                    lettering.parts.get(c.part).map(|p| p.label.clone()),
+                    lettering
+                        .parts
+                        .get(c.part)
+                        .filter(|_| lettering.has_letters)
+                        .map(|p| p.label.clone()),
                     c.length,
                 )
             };

@@ -168,11 +168,11 @@ pub struct Across {
     pub end: String,
     /// How far in from that end the tape is held.
     pub in_from_end: Length,
-    /// The edge on the picture's left and the clear distance to it.
+    /// The edge on the picture's left, or above, and the clear distance to it.
     pub left: (String, Length),
     /// Width of all of it there.
     pub width: Length,
-    /// The edge on the picture's right and the clear distance to it.
+    /// The edge on the other side and the clear distance to it.
     pub right: (String, Length),
 }
 
@@ -189,11 +189,22 @@ pub fn across(
     let Art::Stripe(stripe) = &piece.art else {
         return Vec::new();
     };
-    let side_on = (placed.degrees(side.side.direction()).abs() - 90.0).abs() < 20.0;
-    let upright = matches!(side.side.front, FrontAt::Top | FrontAt::Foot);
-    if !upright || !side_on {
+    if side.side.facing != Facing::Up {
         return Vec::new();
     }
+    // Where the tape of the part runs across the vehicle, what runs along it stands square to that.
+    let across_tape = matches!(side.side.front, FrontAt::Top | FrontAt::Foot);
+    let turned = placed.degrees(side.side.direction()).abs();
+    let off = if across_tape { turned - 90.0 } else { turned };
+    if off.abs() >= 20.0 {
+        return Vec::new();
+    }
+    let names = if across_tape {
+        (&names.zero, &names.far)
+    } else {
+        (&names.upper, &names.lower)
+    };
+    let front_left = side.side.direction() > 0.0;
     let (front, rear) = stripe.height_mm();
     let long = drawn.nominal.width();
     let middle = (drawn.bounds.y0 + drawn.bounds.y1) / 2.0;
@@ -201,21 +212,32 @@ pub fn across(
     let read = |end: &str, from_front: f64, in_mm: f64| -> Option<Across> {
         let share = from_front / long;
         let high = front + (rear - front) * share;
-        let x = drawn.nominal.x0 + from_front;
-        let corners =
+        let x = if front_left {
+            drawn.nominal.x0 + from_front
+        } else {
+            drawn.nominal.x1 - from_front
+        };
+        let [a, b] =
             [-0.5, 0.5].map(|half| placed.to_picture * Point::new(x, middle + half * high));
-        let film = Rect::from_points(corners[0], corners[1]);
-        let (from, to) = level_span(&side.outline, film.center().y)?;
-        (film.x0 - from > LEAST_BESIDE_MM && to - film.x1 > LEAST_BESIDE_MM).then(|| Across {
+        let film = Rect::from_points(a, b);
+        let (span, own) = if across_tape {
+            (
+                level_span(&side.outline, film.center().y)?,
+                (film.x0, film.x1),
+            )
+        } else {
+            (side.outline.span_at(film.center().x)?, (film.y0, film.y1))
+        };
+        let (first, second) = (own.0 - span.0, span.1 - own.1);
+        (first > LEAST_BESIDE_MM && second > LEAST_BESIDE_MM).then(|| Across {
             end: end.to_owned(),
             in_from_end: print(in_mm, unit),
-            left: (names.zero.clone(), print(film.x0 - from, unit)),
-            width: print(film.width(), unit),
-            right: (names.far.clone(), print(to - film.x1, unit)),
+            left: (names.0.clone(), print(first, unit)),
+            width: print(own.1 - own.0, unit),
+            right: (names.1.clone(), print(second, unit)),
         })
     };
     let steps = || (15..=40).map(|n| long * f64::from(n) / 100.0);
-    // The drawing's left end is the front one: the tape of such a part runs to the picture's right.
     [
         steps().find_map(|mm| read("front", mm, mm)),
         steps().find_map(|mm| read("rear", long - mm, mm)),

@@ -60,7 +60,7 @@ pub fn first_piece(kind: FirstKind, side: &MeasuredSide, taken: &[Rect], unit: U
     match kind {
         FirstKind::Lettering => lettering(side, taken, unit),
         FirstKind::Panel => panel(side, taken, unit),
-        FirstKind::Stripe => stripe(side, unit),
+        FirstKind::Stripe => stripe(side, taken, unit),
     }
 }
 
@@ -98,11 +98,15 @@ fn panel(side: &MeasuredSide, taken: &[Rect], unit: Unit) -> Piece {
     )
 }
 
-fn stripe(side: &MeasuredSide, unit: Unit) -> Piece {
+fn stripe(side: &MeasuredSide, taken: &[Rect], unit: Unit) -> Piece {
     let bounds = side.outline.bounds;
     let width = in_unit(3.0 * INCH, 75.0, unit).min(nice(bounds.height() / 8.0, unit));
     let gap = in_unit(2.0 * INCH, 50.0, unit).min(nice(bounds.width() / 20.0, unit));
-    let down = usual_place(side).rounded(unit).down_mm;
+    // Under what is there already, where there is room for most of its length.
+    let most = Size::new(0.8 * bounds.width(), width);
+    let down = place_of(side, taken, most, usual_place(side))
+        .rounded(unit)
+        .down_mm;
     let rules = Rules {
         along: Along::SameGap {
             from: EdgeRef::FrontEdge,

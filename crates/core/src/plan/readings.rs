@@ -63,10 +63,7 @@ pub(crate) fn readings(
         _ => [end, zero],
     };
     let mut marks = vec![
-        (
-            names.zero.clone(),
-            EdgeRef::FrontEdge.back_mm(side, datum).unwrap_or(0.0),
-        ),
+        (names.zero.clone(), 0.0),
         (ends[0].clone(), first),
         (ends[1].clone(), last),
         // Where the rules see it: a side may end before its reference does.

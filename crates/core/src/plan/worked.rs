@@ -60,6 +60,8 @@ pub fn worked(
     let Art::Panel(_) = &piece.art else {
         return Vec::new();
     };
+    // A film that must not be stretched is not worked into anything either, and not warmed for it.
+    let stiff = piece.film().figures().stretch <= 0.0;
     let to_piece = placed.to_picture.inverse();
     let film = drawn.bounds;
     let clipped = |a: Point, b: Point| {
@@ -87,7 +89,7 @@ pub fn worked(
         }
     };
     for line in &side.lines {
-        if let Some(how) = over_line(line.kind) {
+        if let Some(how) = over_line(line.kind, stiff) {
             let mut edges = line.points.windows(2).filter_map(|pair| match pair {
                 [a, b] => Some((*a, *b)),
                 _ => None,
@@ -96,7 +98,7 @@ pub fn worked(
         }
     }
     for area in &side.areas {
-        if let Some(how) = over_area(area) {
+        if let Some(how) = over_area(area, stiff) {
             meet(&area.name, area.kind, how, &mut area.outline.edges());
         }
     }
@@ -104,9 +106,10 @@ pub fn worked(
     met
 }
 
-fn over_line(kind: FeatureKind) -> Option<&'static str> {
+fn over_line(kind: FeatureKind, stiff: bool) -> Option<&'static str> {
     Some(match kind {
         FeatureKind::DoorGap => "Cut down the middle of the gap and turn both edges in.",
+        FeatureKind::PanelSeam if stiff => "Cut it at the seam: this film is not worked in.",
         FeatureKind::PanelSeam => {
             "Work it down into the seam from its middle; the last of it with gentle heat and the brush."
         }
@@ -117,7 +120,7 @@ fn over_line(kind: FeatureKind) -> Option<&'static str> {
     })
 }
 
-fn over_area(area: &Area) -> Option<&'static str> {
+fn over_area(area: &Area, stiff: bool) -> Option<&'static str> {
     if area.kind.never_covered().is_some() {
         return Some("Cut it out: it is never covered.");
     }
@@ -136,6 +139,10 @@ fn over_area(area: &Area) -> Option<&'static str> {
         }
         FeatureKind::Rubber => "Keep off it: cut short of its edge, nothing sticks to it.",
         FeatureKind::Glass | FeatureKind::Lamp => "Cut it out along its edge.",
+        FeatureKind::Recess | FeatureKind::CurvedZone | FeatureKind::ConcaveZone if stiff => {
+            "Cut it there, or give it relief cuts: this film is neither warmed nor stretched."
+        }
+        FeatureKind::TexturedZone if stiff => "Press it firmly: this film is not warmed.",
         FeatureKind::Recess => {
             "Work it from its deepest line to the walls, heated; relief where it bridges."
         }

@@ -35,7 +35,7 @@ pub struct MissingFeature {
     pub said: String,
 }
 
-/// How two sides differ in shape and surface.
+/// How two sides differ in shape, references and surface.
 ///
 /// ```
 /// # use windrift_core::ground::tape::Unit;
@@ -80,6 +80,24 @@ pub fn differences(here: &Side, there: &Side, unit: Unit) -> Vec<Difference> {
         }
     }
     let surface = |side: &Side| serde_json::to_value(side.surface).unwrap_or_default();
+    let references = |side: &Side| {
+        let named = side.references.iter().map(|r| {
+            let drop = |mm: f64| print(mm, unit).text;
+            let (front, rear) = (r.front_drop_mm.mm(), r.rear_drop_mm.mm());
+            format!("{} {} to {} down", r.name, drop(front), drop(rear))
+        });
+        match named.collect::<Vec<_>>().join(", ") {
+            none if none.is_empty() => "none beside the rail".to_owned(),
+            some => some,
+        }
+    };
+    if references(here) != references(there) {
+        found.push(Difference {
+            what: "references".into(),
+            here: references(here),
+            there: references(there),
+        });
+    }
     if surface(here) != surface(there) {
         let told = |side: &Side| {
             let value = surface(side);

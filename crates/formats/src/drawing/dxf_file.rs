@@ -120,6 +120,7 @@ fn down(x: f64, y: f64, scale: f64) -> Point {
 }
 
 fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> {
+    lines.next_path();
     match &entity.specific {
         EntityType::Line(line) => lines.add(
             vec![

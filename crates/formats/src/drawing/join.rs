@@ -16,6 +16,7 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         closed,
         open,
         mut not_used,
+        path,
         ..
     } = lines;
     if closed.is_empty() && open.is_empty() {
@@ -26,11 +27,12 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         return Err(FileError::NoLines(why));
     }
     let (joined, left) = join(open);
-    let outlines: Vec<Contour> = closed
+    // Lines that were joined are a path of their own.
+    let outlines: Vec<(u32, Contour)> = closed
         .into_iter()
-        .chain(joined)
-        .map(tidy)
-        .filter(|c| c.len() >= 3 && bounds_of(c.iter().copied()).area() > 1.0)
+        .chain((path + 1..).zip(joined))
+        .map(|(path, c)| (path, tidy(c)))
+        .filter(|(_, c)| c.len() >= 3 && bounds_of(c.iter().copied()).area() > 1.0)
         .collect();
     if outlines.is_empty() {
         // The run that comes nearest to closing tells where to look.
@@ -61,8 +63,12 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
             counted(left.len(), "open line was", "open lines were")
         ));
     }
-    let outlines = by_area(outlines);
-    Ok(Opened { outlines, not_used })
+    let (paths, outlines) = by_area(outlines).into_iter().unzip();
+    Ok(Opened {
+        outlines,
+        paths,
+        not_used,
+    })
 }
 
 fn length(run: &[Point]) -> f64 {

@@ -138,6 +138,8 @@ impl From<FileError> for Told {
 pub struct Opened {
     /// Closed outlines.
     pub outlines: Vec<Contour>,
+    /// The number of the path or entity that each was drawn as: what one path draws belongs together.
+    pub paths: Vec<u32>,
     /// What was not used, one sentence each.
     pub not_used: Vec<String>,
 }
@@ -159,13 +161,21 @@ impl Opened {
 /// Lines as read, before they are joined: mm, y down.
 #[derive(Debug, Default)]
 struct Lines {
-    closed: Vec<Contour>,
+    /// Each with the number of the path that it is of.
+    closed: Vec<(u32, Contour)>,
     open: Vec<Vec<Point>>,
     not_used: Vec<String>,
     points: usize,
+    /// Paths begun so far.
+    path: u32,
 }
 
 impl Lines {
+    /// What is added from here on is of another path.
+    fn next_path(&mut self) {
+        self.path += 1;
+    }
+
     /// Keeps a run of points, if the file may still have so many and none lies too far out.
     fn add(&mut self, run: Vec<Point>, closed: bool) -> Result<(), FileError> {
         self.points += run.len();
@@ -181,7 +191,7 @@ impl Lines {
         }
         if run.len() > 1 {
             if closed {
-                self.closed.push(run);
+                self.closed.push((self.path, run));
             } else {
                 self.open.push(run);
             }
@@ -191,8 +201,9 @@ impl Lines {
 }
 
 /// Largest first, by the area within.
-fn by_area(mut outlines: Vec<Contour>) -> Vec<Contour> {
-    outlines.sort_by(|a, b| signed_area(b).abs().total_cmp(&signed_area(a).abs()));
+fn by_area(mut outlines: Vec<(u32, Contour)>) -> Vec<(u32, Contour)> {
+    let area = |(_, outline): &(u32, Contour)| signed_area(outline).abs();
+    outlines.sort_by(|a, b| area(b).total_cmp(&area(a)));
     outlines
 }
 

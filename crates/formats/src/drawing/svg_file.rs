@@ -377,6 +377,7 @@ fn collect(group: &Group, scale: f64, lines: &mut Lines) -> Result<(), FileError
                 }) {
                     return Err(FileError::TooFar);
                 }
+                lines.next_path();
                 flatten(&bez, lines)?;
             }
             Node::Image(_) | Node::Text(_) => {}

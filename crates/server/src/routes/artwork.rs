@@ -16,7 +16,7 @@ use windrift_core::art::regulation::Regulation;
 use windrift_core::art::stripe::Stripe;
 use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
 use windrift_core::ground::mm::Mm;
-use windrift_core::ground::outline::Shape;
+use windrift_core::ground::outline::{Shape, weld};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::print;
 use windrift_core::ground::zone::Zone;
@@ -27,17 +27,17 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::plan::regulated;
 use windrift_core::plan::several::{kit_pieces, stripe_over};
-use windrift_core::vehicle::side::Side;
 use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 use windrift_formats::svg::screen_path;
-use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
+use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
 use windrift_store::{SideRows, StoreError};
 
 use crate::desk::Desk;
-use crate::editing::{Editing, PIECE_KIB, answered_before, check_pieces, require_room};
+use crate::editing::{Editing, PIECE_KIB, answered_before, check_pieces, make_all, require_room};
 use crate::keys::key;
 use crate::layers::Whole;
+use crate::mirror::{mirror_of, no_mirror};
 use crate::planned::{PlannedSide, SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_typed, word};
@@ -195,7 +195,9 @@ fn kit_of(
         not_used,
     } = read;
     let groups: Vec<Vec<Shape>> = if whole {
-        vec![shapes]
+        // One piece of film: where parts of it lap there is film, once.
+        let contours: Vec<_> = shapes.into_iter().flat_map(|s| s.contours).collect();
+        vec![weld(&contours)]
     } else {
         shapes.into_iter().map(|s| vec![s]).collect()
     };
@@ -303,20 +305,7 @@ pub async fn mirror_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     let ways = desk.ways().await?;
     let planned = desk.planned(&job, rows.side.id, &ways).await?;
     let input = &planned.input;
-    let other = job
-        .sides
-        .iter()
-        .find(|s| {
-            Kind::Side.read::<Side>(&s.side.spec).is_ok_and(|o| {
-                input.side.kind.mirror() == Some(o.kind) && o.facing != input.side.facing
-            })
-        })
-        .ok_or_else(|| {
-            Problem::input(
-                "no_mirror",
-                "This job has no side that mirrors this one. Add it under Look over first.",
-            )
-        })?;
+    let (other, _) = mirror_of(&job.sides, &input.side).ok_or_else(no_mirror)?;
     let there = SideInput::of(other)?;
     let mut new = Vec::new();
     for (id, piece) in &input.pieces {
@@ -388,7 +377,7 @@ pub struct StripeRun {
 #[utoipa::path(post, path = "/api/jobs/{id}/stripe-run", params(("id" = Uuid, Path)), request_body = StripeRun, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/stripe-run", data = "<data>")]
 pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let who = caller.writer()?.id;
+    caller.writer()?;
     let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
@@ -434,26 +423,14 @@ pub async fn stripe_run(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
         let drops = (run.first_drop_mm.mm(), run.last_drop_mm.mm());
         stripe_over(&run.stripe, &lengths, &gaps, drops, margin)
     };
-    let mut edits = Vec::new();
-    for (n, (rows, piece)) in parts.into_iter().zip(laid).enumerate() {
+    let mut changes = Vec::new();
+    for (rows, piece) in parts.into_iter().zip(laid) {
         let own = Uuid::now_v7();
         check_pieces(desk, rows, vec![(own, piece.clone())]).await?;
-        edits.push(Edit {
-            id: if n == 0 {
-                caller.edit_id()?
-            } else {
-                Uuid::now_v7()
-            },
-            crew: who,
-            kind: RowKind::Piece,
-            row: own,
-            change: Change::Add {
-                parent: rows.side.id,
-                spec: Kind::Piece.write(&piece)?,
-            },
-        });
+        let (parent, spec) = (rows.side.id, Kind::Piece.write(&piece)?);
+        changes.push((RowKind::Piece, own, Change::Add { parent, spec }));
     }
-    Ok(desk.edit_all(edits).await?.into())
+    make_all(desk, &caller, changes).await
 }
 
 /// Replaces the shop's figures, if they still are as the writer saw them (If-Match).

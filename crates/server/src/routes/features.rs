@@ -21,6 +21,7 @@ use windrift_store::stored::Kind;
 use crate::desk::Desk;
 use crate::editing::{Editing, answered_before, make, require_room};
 use crate::keys::key;
+use crate::mirror::{as_measured_there, mirror_of, no_mirror};
 use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
@@ -220,39 +221,9 @@ pub async fn mirror_feature(desk: &Desk, caller: Caller, id: &str, data: Data<'_
         .find(|f| f.id == feature)
         .ok_or(windrift_store::StoreError::NotFound("feature"))?;
     let job = desk.job(rows.job.id).await?;
-    let mut partner = None;
-    for other in job.sides.iter().filter(|s| s.side.id != rows.side.id) {
-        let side: windrift_core::vehicle::side::Side = Kind::Side.read(&other.side.spec)?;
-        if input.side.kind.mirror() == Some(side.kind) && side.facing != input.side.facing {
-            partner = Some((other, side));
-            break;
-        }
-    }
-    let Some((other, side)) = partner else {
-        return Err(Problem::input(
-            "no_mirror",
-            "This job has no side that mirrors this one. Add it first.",
-        ));
-    };
+    let (other, side) = mirror_of(&job.sides, &input.side).ok_or_else(no_mirror)?;
     require_room(other.features.len(), RowKind::Feature.most(), "features")?;
-    let mut mirrored = original.feature.clone();
-    // References of the two sides are told apart by key and matched by name.
-    if let Some(reference) = mirrored.reference {
-        let name = input.side.datum_name(Some(reference));
-        let same = side
-            .references
-            .iter()
-            .find(|r| r.name == name)
-            .ok_or_else(|| {
-                Problem::input(
-                    "no_mirror",
-                    format!(
-                        "The other side has no reference called {name}. Measure it there first."
-                    ),
-                )
-            })?;
-        mirrored.reference = Some(same.id);
-    }
+    let mirrored = as_measured_there(&original.feature, &input.side, &side)?;
     check_feature(&side, &mirrored)?;
     let spec = Kind::Feature.write(&mirrored)?;
     let change = Change::Add {

@@ -14,13 +14,14 @@ use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::start::shapes::StartShape;
 use windrift_core::vehicle::template::SideTemplate;
-use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
+use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, SideRows};
 
 use crate::desk::Desk;
 use crate::editing::{
-    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, id_of, make, require_room, spec_of,
+    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, id_of, make, make_all, require_room,
+    spec_of,
 };
 use crate::keys::key;
 use crate::layers::{Whole, layers_of};
@@ -186,7 +187,7 @@ fn name_taken(name: &str) -> Problem {
 #[utoipa::path(post, path = "/api/jobs/{id}/sides", params(("id" = Uuid, Path)), request_body = NewSide, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/sides", data = "<data>")]
 pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let who = caller.writer()?.id;
+    caller.writer()?;
     let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
@@ -214,32 +215,14 @@ pub async fn add_side(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
         })
         .collect();
     measure(&side, &numbered)?;
-    let edit = |id, kind, row, parent, spec| Edit {
-        id,
-        crew: who,
-        kind,
-        row,
-        change: Change::Add { parent, spec },
-    };
+    let add = |parent, spec| Change::Add { parent, spec };
     let spec = Kind::Side.write(&side)?;
-    let mut edits = vec![edit(
-        caller.edit_id()?,
-        RowKind::Side,
-        new.id,
-        job.job.id,
-        spec,
-    )];
+    let mut changes = vec![(RowKind::Side, new.id, add(job.job.id, spec))];
     for feature in &numbered {
         let spec = Kind::Feature.write(&feature.feature)?;
-        edits.push(edit(
-            Uuid::now_v7(),
-            RowKind::Feature,
-            feature.id,
-            new.id,
-            spec,
-        ));
+        changes.push((RowKind::Feature, feature.id, add(new.id, spec)));
     }
-    Ok(desk.edit_all(edits).await?.into())
+    make_all(desk, &caller, changes).await
 }
 
 /// Adds a feature to a side.
@@ -370,7 +353,10 @@ pub async fn replace_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     match before.filter(|b| b.layer().is_some()) {
         // A layer is what its lettering makes it, where that lies: only how it is worked is its own.
         Some(layer) => {
-            (piece.art, piece.place) = (layer.art, layer.place);
+            piece = Piece {
+                work: piece.work,
+                ..layer
+            };
             let spec = Kind::Piece.write(&piece)?;
             whole.pieces.push((row, piece));
             whole.changes.push((row, Change::Replace { seen, spec }));
@@ -384,7 +370,7 @@ pub async fn replace_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
 #[utoipa::path(delete, path = "/api/sides/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem)))]
 #[delete("/sides/<id>")]
 pub async fn remove_side(desk: &Desk, caller: Caller, id: &str) -> Editing {
-    let who = caller.writer()?.id;
+    caller.writer()?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
@@ -400,35 +386,17 @@ pub async fn remove_side(desk: &Desk, caller: Caller, id: &str) -> Editing {
             format!("{called} is laid out on this side. Remove it first."),
         ));
     }
-    let edit = |id, kind, row, seen| Edit {
-        id,
-        crew: who,
-        kind,
-        row,
-        change: Change::Remove { seen },
-    };
+    let gone = |kind, row, seen| (kind, row, Change::Remove { seen });
     // Its features and its marking first, in one go with it, so that one undo brings everything back.
-    let mut edits: Vec<Edit> = rows
-        .features
-        .iter()
-        .map(|f| edit(Uuid::now_v7(), RowKind::Feature, f.id, f.revision))
-        .chain(
-            rows.marking
-                .iter()
-                .map(|m| edit(Uuid::now_v7(), RowKind::Marking, m.id, m.revision)),
-        )
-        .collect();
-    edits.push(edit(
-        Uuid::now_v7(),
-        RowKind::Side,
-        rows.side.id,
-        caller.seen()?,
-    ));
-    // The first one's id is the id of the whole.
-    if let Some(first) = edits.first_mut() {
-        first.id = caller.edit_id()?;
-    }
-    Ok(desk.edit_all(edits).await?.into())
+    let features = (rows.features.iter()).map(|f| gone(RowKind::Feature, f.id, f.revision));
+    let marking = (rows.marking.iter()).map(|m| gone(RowKind::Marking, m.id, m.revision));
+    let own = gone(RowKind::Side, rows.side.id, caller.seen()?);
+    make_all(
+        desk,
+        &caller,
+        features.chain(marking).chain([own]).collect(),
+    )
+    .await
 }
 
 /// Refuses to remove what other pieces' places are ruled by, and names them.
@@ -493,7 +461,7 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
     }
-    let who = caller.writer()?.id;
+    caller.writer()?;
     let piece = key(id)?;
     let rows = desk.side_of_piece(piece).await;
     let mut layers = Vec::new();
@@ -524,19 +492,9 @@ pub async fn remove_piece(desk: &Desk, caller: Caller, id: &str, anyway: Option<
                 .map(|(_, p)| p.called()),
         )?;
     }
-    let mut edits = Vec::new();
-    let own = (caller.edit_id()?, piece, caller.seen()?);
-    let with_it = layers
-        .into_iter()
-        .map(|(id, seen, _)| (Uuid::now_v7(), id, seen));
-    for (id, row, seen) in std::iter::once(own).chain(with_it) {
-        edits.push(Edit {
-            id,
-            crew: who,
-            kind: RowKind::Piece,
-            row,
-            change: Change::Remove { seen },
-        });
-    }
-    Ok(desk.edit_all(edits).await?.into())
+    let own = (piece, caller.seen()?);
+    let with_it = layers.into_iter().map(|(id, seen, _)| (id, seen));
+    let gone = |(row, seen)| (RowKind::Piece, row, Change::Remove { seen });
+    let changes = std::iter::once(own).chain(with_it).map(gone).collect();
+    make_all(desk, &caller, changes).await
 }

@@ -6,19 +6,18 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::same_side::{
     Difference, MissingFeature, differences, missing, missing_said, with_shape,
 };
-use windrift_core::vehicle::side::Side;
-use windrift_store::SideRows;
-use windrift_store::edits::{Change, Edit, EditedRow, RowKind};
+use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
-use crate::editing::{Editing, answered_before, require_room};
+use crate::editing::{Editing, answered_before, make_all, require_room};
 use crate::keys::key;
+use crate::mirror::{as_measured_there, mirror_of, no_mirror};
 use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
@@ -35,6 +34,8 @@ pub struct SameSideView {
     pub differences: Vec<Difference>,
     /// What the other side has and this one has not.
     pub missing: Vec<MissingFeature>,
+    /// What this one has and the other has not, in quick words.
+    pub only_here: Vec<MissingFeature>,
 }
 
 /// What is taken over from the side across the vehicle.
@@ -51,28 +52,6 @@ pub struct TakeOver {
     pub features: Vec<Uuid>,
 }
 
-fn no_mirror() -> Problem {
-    Problem::input(
-        "no_mirror",
-        "This job has no side that mirrors this one. Add it first.",
-    )
-}
-
-/// The side across the vehicle.
-fn across<'j>(
-    job: &'j windrift_store::JobRows,
-    rows: &SideRows,
-    side: &Side,
-) -> Result<(&'j SideRows, SideInput), Problem> {
-    for other in job.sides.iter().filter(|s| s.side.id != rows.side.id) {
-        let there: Side = Kind::Side.read(&other.side.spec)?;
-        if side.kind.mirror() == Some(there.kind) && there.facing != side.facing {
-            return Ok((other, SideInput::of(other)?));
-        }
-    }
-    Err(no_mirror())
-}
-
 /// How the side differs from the one across the vehicle.
 #[utoipa::path(get, path = "/api/sides/{id}/same", params(("id" = Uuid, Path)), responses((status = 200, body = SameSideView), (status = 422, body = Problem)))]
 #[get("/sides/<id>/same")]
@@ -80,13 +59,15 @@ pub async fn same_side(desk: &Desk, id: &str) -> Answer<SameSideView> {
     let rows = desk.side(key(id)?).await?;
     let job = desk.job(rows.job.id).await?;
     let here = SideInput::of(&rows)?;
-    let (_, there) = across(&job, &rows, &here.side)?;
+    let (other, _) = mirror_of(&job.sides, &here.side).ok_or_else(no_mirror)?;
+    let there = SideInput::of(other)?;
     let words = desk.ways().await?.side_words;
     Ok(Json(SameSideView {
         other: there.side.name(words),
         unmeasured_there: there.side.unmeasured.len(),
         differences: differences(&here.side, &there.side, here.unit),
         missing: missing_said(&here.features, &there.features, &there.side, here.unit),
+        only_here: missing_said(&there.features, &here.features, &here.side, here.unit),
     }))
 }
 
@@ -94,7 +75,7 @@ pub async fn same_side(desk: &Desk, id: &str) -> Answer<SameSideView> {
 #[utoipa::path(post, path = "/api/sides/{id}/same", params(("id" = Uuid, Path)), request_body = TakeOver, responses((status = 200, body = EditedRow), (status = 422, body = Problem)))]
 #[post("/sides/<id>/same", data = "<data>")]
 pub async fn take_over(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let who = caller.writer()?.id;
+    caller.writer()?;
     let asked: TakeOver = read_as(read_json(data).await?)?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
@@ -102,7 +83,8 @@ pub async fn take_over(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     let rows = desk.side(key(id)?).await?;
     let job = desk.job(rows.job.id).await?;
     let here = SideInput::of(&rows)?;
-    let (_, there) = across(&job, &rows, &here.side)?;
+    let (other, _) = mirror_of(&job.sides, &here.side).ok_or_else(no_mirror)?;
+    let there = SideInput::of(other)?;
     let mut side = here.side.clone();
     if asked.shape {
         side = with_shape(&side, &there.side);
@@ -118,7 +100,7 @@ pub async fn take_over(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
         changes.push((RowKind::Side, rows.side.id, Change::Replace { seen, spec }));
     }
     for f in missing(&here.features, &there.features).filter(|f| asked.features.contains(&f.id)) {
-        let feature = as_here(&f.feature, &there.side, &side)?;
+        let feature = as_measured_there(&f.feature, &there.side, &side)?;
         let spec = Kind::Feature.write(&feature)?;
         let (id, parent) = (Uuid::now_v7(), rows.side.id);
         changes.push((RowKind::Feature, id, Change::Add { parent, spec }));
@@ -132,36 +114,5 @@ pub async fn take_over(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     }
     require_room(features.len(), RowKind::Feature.most() + 1, "features")?;
     measure(&side, &features)?;
-    let mut edits = Vec::new();
-    for (n, (kind, row, change)) in changes.into_iter().enumerate() {
-        let id = if n == 0 {
-            caller.edit_id()?
-        } else {
-            Uuid::now_v7()
-        };
-        edits.push(Edit {
-            id,
-            crew: who,
-            kind,
-            row,
-            change,
-        });
-    }
-    Ok(desk.edit_all(edits).await?.into())
-}
-
-/// A feature as it is measured here: references of the two sides are told apart by key and matched by name.
-fn as_here(feature: &Feature, there: &Side, here: &Side) -> Result<Feature, Problem> {
-    let mut own = feature.clone();
-    if let Some(reference) = own.reference {
-        let name = there.datum_name(Some(reference));
-        let same = here.references.iter().find(|r| r.name == name);
-        let told = || {
-            let sentence =
-                format!("This side has no reference called {name}. Take the shape over with it.");
-            Problem::input("no_mirror", sentence)
-        };
-        own.reference = Some(same.ok_or_else(told)?.id);
-    }
-    Ok(own)
+    make_all(desk, &caller, changes).await
 }

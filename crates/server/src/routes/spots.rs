@@ -15,11 +15,11 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::place_all::place_all;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_store::StoreError;
-use windrift_store::edits::{Change, Edit, RowKind};
+use windrift_store::edits::{Change, RowKind};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
-use crate::editing::{Editing, answered_before};
+use crate::editing::{Editing, answered_before, make_all};
 use crate::keys::key;
 use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
@@ -162,7 +162,7 @@ pub struct MoveTogether {
 #[utoipa::path(post, path = "/api/sides/{id}/pieces/move", params(("id" = Uuid, Path)), request_body = MoveTogether, responses((status = 200, body = windrift_store::edits::EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/sides/<id>/pieces/move", data = "<data>")]
 pub async fn move_together(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Editing {
-    let who = caller.writer()?.id;
+    caller.writer()?;
     let body = read_json(data).await?;
     if let Some(done) = answered_before(desk, &caller).await? {
         return Ok(done);
@@ -172,30 +172,18 @@ pub async fn move_together(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     let ways = desk.ways().await?;
     let input = SideInput::fetch(desk, &rows, &ways.faces).await?;
     let moved = desk.compute(move || moved(&input, &asked)).await??;
-    let mut edits = Vec::new();
+    let mut changes = Vec::new();
     for (id, seen, piece) in moved {
-        edits.push(Edit {
-            id: if edits.is_empty() {
-                caller.edit_id()?
-            } else {
-                Uuid::now_v7()
-            },
-            crew: who,
-            kind: RowKind::Piece,
-            row: id,
-            change: Change::Replace {
-                seen,
-                spec: Kind::Piece.write(&piece)?,
-            },
-        });
+        let spec = Kind::Piece.write(&piece)?;
+        changes.push((RowKind::Piece, id, Change::Replace { seen, spec }));
     }
-    if edits.is_empty() {
+    if changes.is_empty() {
         return Err(Problem::input(
             "move",
             "There is nothing to move. Choose a piece first.",
         ));
     }
-    Ok(desk.edit_all(edits).await?.into())
+    make_all(desk, &caller, changes).await
 }
 
 /// The pieces that are moved, each with the revision that was seen of it and its new rule.
@@ -220,6 +208,13 @@ fn moved(input: &SideInput, asked: &MoveTogether) -> Result<Vec<(Uuid, i32, Piec
             .any(|(other, _)| asked.pieces.iter().any(|p| p.id == *other));
         if follows {
             continue;
+        }
+        if piece.layer().is_some() {
+            let sentence = format!(
+                "\u{201c}{}\u{201d} goes with its lettering. Move that.",
+                piece.called()
+            );
+            return Err(Problem::input("layer", sentence));
         }
         piece.place = nudge(
             &piece.place,

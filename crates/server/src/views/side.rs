@@ -37,8 +37,8 @@ use windrift_core::vehicle::side::words::EdgeNames;
 use windrift_core::vehicle::surface::SurfaceVerdict;
 use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
-use windrift_store::stored::Kind;
 
+use crate::mirror::mirror_of;
 use crate::planned::{PlannedSide, SideInput, Unreadable};
 use crate::problem::Problem;
 use crate::views::{PathData, SCREEN_MM, SideDrawing};
@@ -495,14 +495,7 @@ pub fn side_view(
             .map(|(_, p)| p.called())
             .collect()
     };
-    let mirror = input.side.kind.mirror().and_then(|kind| {
-        siblings.iter().find(|s| {
-            s.side.id != rows.side.id
-                && Kind::Side
-                    .read::<Side>(&s.side.spec)
-                    .is_ok_and(|other| other.kind == kind && other.facing != input.side.facing)
-        })
-    });
+    let mirror = mirror_of(siblings, &input.side).map(|(other, _)| other);
     let underlay = input.side.photo.as_ref().map(|_| {
         let area = underlay_area(&plan.side.outline);
         UnderlayView {

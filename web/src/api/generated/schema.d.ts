@@ -1296,7 +1296,7 @@ export interface components {
             end: string;
             /** @description How far in from that end the tape is held. */
             in_from_end: components["schemas"]["Length"];
-            /** @description The edge on the picture's left and the clear distance to it. */
+            /** @description The edge on the picture's left, or above, and the clear distance to it. */
             left: [
                 string,
                 {
@@ -1314,7 +1314,7 @@ export interface components {
                     text: string;
                 }
             ];
-            /** @description The edge on the picture's right and the clear distance to it. */
+            /** @description The edge on the other side and the clear distance to it. */
             right: [
                 string,
                 {
@@ -2617,6 +2617,8 @@ export interface components {
             length_mm: number;
             /** @description The letter that the flat belongs to; `None` for a corner of the box. */
             letter?: string | null;
+            /** @description What the tape is read to, in words: `flat of R`, `its edge`, `corner of the box`, `mark on its trim line`. */
+            to?: string;
             /** @description What the tape must read from the datum, square to it. */
             wanted: components["schemas"]["Length"];
         };
@@ -4459,6 +4461,8 @@ export interface components {
             differences: components["schemas"]["Difference"][];
             /** @description What the other side has and this one has not. */
             missing: components["schemas"]["MissingFeature"][];
+            /** @description What this one has and the other has not, in quick words. */
+            only_here: components["schemas"]["MissingFeature"][];
             /** @description What the other side is called. */
             other: string;
             /** @description Whether figures of the other side are still those of a starting shape. */
@@ -4904,7 +4908,12 @@ export interface components {
              * @description Move to the right in the picture, along the datum, mm.
              */
             right_mm: number;
-            /** @description How far the hand may be off, along and at each flat by itself, before anything gets worse there. */
+            /** @description Whether there is more than that to spare: nobody looks farther. */
+            spare_and_more: boolean;
+            /**
+             * @description How far the hand may be off, along and at each flat by itself, before a cut edge comes onto a head, film nearer than it may to what it
+             *     keeps off, or off the body.
+             */
             to_spare: components["schemas"]["Length"];
         };
         /** @description What was found. */

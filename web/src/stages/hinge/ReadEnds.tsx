@@ -370,7 +370,7 @@ function EndCard({
 			<div className="flex flex-wrap items-baseline justify-between gap-x-2">
 				<label htmlFor={id} className="font-semibold">
 					{called}
-					{flat.letter ? ` of ${flat.letter}` : ", corner"}
+					{flat.letter ? ` of ${flat.letter}` : <span className="max-sm:sr-only">, {flat.to}</span>}
 				</label>
 				<span className="whitespace-nowrap">
 					wanted <strong className="font-reading">{flat.wanted.text}</strong>

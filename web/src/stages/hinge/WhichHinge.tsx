@@ -79,6 +79,8 @@ export function WhichHinge({
 								</button>
 							)}
 						</div>
+						{side.surface.film === "no" &&
+							side.surface.film_sentences.map((s) => <TroubleNote key={s}>{s}</TroubleNote>)}
 						{hang.troubles.map((t) => (
 							<TroubleNote key={t}>{t}</TroubleNote>
 						))}

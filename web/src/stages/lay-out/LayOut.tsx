@@ -71,6 +71,16 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		if (tab === "marking") setTab("readings");
 	};
 	const editable: Editable | undefined = saved ?? failed;
+	const lettered = editable && layerOf(editable.spec as Spec);
+	const layer = lettered && (
+		<div className="grid justify-items-start gap-3">
+			<p className="text-lg">
+				A film of its own, laid on the registration marks of its lettering. Words, size, colour and place are
+				those of the lettering.
+			</p>
+			<Button onClick={() => setPicked(lettered)}>Go to the lettering</Button>
+		</div>
+	);
 	const formName = editable ? FORM_NAMES[(editable.spec as Spec).art.is] : "";
 
 	const [asked, setAsked] = useState<{ piece: Editable; sentence: string } | null>(null);
@@ -115,7 +125,9 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 		onRest: keepStrips,
 	};
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
-	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? shown?.troubles[0];
+	// A surface that says no is obeyed here too: nothing that is laid out on it holds.
+	const noHold = side.surface.film === "no" ? side.surface.film_sentences[0] : undefined;
+	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? (shown && noHold) ?? shown?.troubles[0];
 
 	// Taken hold of by any of its films, lettering is moved as a whole.
 	const lettering = (id: string) => {
@@ -222,21 +234,22 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 								{shown ? <ReadingsCards side={side} piece={shown} dim={dim} /> : null}
 							</Tabs.Content>
 							<Tabs.Content value="form" className="grid gap-3 pt-3">
-								{editable && <Form piece={editable} unit={side.unit} onSave={keep} />}
-								{editable && (
+								{layer ?? (editable && <Form piece={editable} unit={side.unit} onSave={keep} />)}
+								{editable && !layer && (
 									<Button className="justify-self-start" onClick={() => remove(editable)}>
 										{formName === "Words and size" ? "Remove this lettering" : "Remove this piece"}
 									</Button>
 								)}
 							</Tabs.Content>
 							<Tabs.Content value="place" className="pt-3 outline-none">
-								{editable && <Place side={side} piece={editable} onSave={keep} />}
+								{layer ?? (editable && <Place side={side} piece={editable} onSave={keep} />)}
 							</Tabs.Content>
 							<Tabs.Content value="lands-on" className="pt-3 outline-none">
 								{shown && <LandsOn side={side} piece={shown} />}
 							</Tabs.Content>
 							<Tabs.Content value="spots" className="pt-3 outline-none">
-								{saved && (
+								{layer}
+								{saved && !layer && (
 									<Spots
 										side={side}
 										piece={saved}
@@ -339,14 +352,6 @@ function PieceList({
 /** The form of a piece's own kind. */
 function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"]; onSave: OnSave }) {
 	const { art } = piece.spec as Spec;
-	if (layerOf(piece.spec as Spec)) {
-		return (
-			<p className="text-lg">
-				A film of its own, laid on the registration marks of its lettering. Words, size and colour are those
-				of the lettering: choose it above.
-			</p>
-		);
-	}
 	switch (art.is) {
 		case "lettering":
 			return <Words piece={piece} art={art} unit={unit} onSave={onSave} />;
@@ -357,6 +362,16 @@ function Form({ piece, unit, onSave }: { piece: Editable; unit: Schemas["Unit"];
 		case "panel":
 			return <PanelForm piece={piece} art={art} onSave={onSave} />;
 	}
+}
+
+/** What is in a piece's way where nothing is wrong. */
+function wayOf({ landing, worked }: Piece): string {
+	const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+	if (worked.length > 0) return `${counted(worked.length, "thing", "things")} to work round, under Lands on`;
+	const crossed = landing.lines.filter((l) => l.state === "crossed").length + landing.zones.length;
+	const lines = crossed > 0 ? `across ${counted(crossed, "line or place", "lines and places")}` : "";
+	const heads = landing.columns.length > 0 ? "every rivet head clear of a cut edge" : "";
+	return [heads, lines].filter(Boolean).join(", ") || "nothing in its way";
 }
 
 function Next({
@@ -384,10 +399,7 @@ function Next({
 	const { readings } = piece ?? {};
 	const sentence = moving
 		? `${readings?.first_letter.text} back, ${readings?.cap_line.text} down.`
-		: (problem ??
-			`${readings ? atFlats(readings.flats) : ""}, ${
-				piece?.landing.columns.length ? "every rivet head clear of a cut edge" : "nothing in its way"
-			}.`);
+		: (problem ?? `${readings ? atFlats(readings.flats) : ""}, ${piece ? wayOf(piece) : ""}.`);
 	return (
 		<NextMove sentence={sentence} alarm={!moving && problem !== undefined}>
 			<Link

@@ -4,6 +4,7 @@ import { chainGaps, slipAt } from "../../drawing/Tape";
 import type { Box } from "../../drawing/tags";
 import { Figures, type PictureFigure } from "../../readings/Figures";
 import { ENDS, endName } from "../../readings/flats";
+import { layerOf } from "./pieces";
 
 type Piece = Schemas["PieceView"];
 
@@ -24,6 +25,8 @@ export function PieceFigures({
 	onKeep: (piece: Piece, spec: Piece["spec"]) => Promise<unknown>;
 }) {
 	const { flats, chain } = piece.readings;
+	// A film on its lettering's marks lies where that does: its figures only tell.
+	const own = layerOf(piece.spec) === undefined;
 	const type = (which: Schemas["TapeFigure"]) => async (reads_mm: string) => {
 		const answer = await ask(
 			client.POST("/api/sides/{id}/evaluate", {
@@ -41,7 +44,7 @@ export function PieceFigures({
 			label: `What the tape reads at the ${endName(flats, end)} flat${flats[end].letter ? `, ${flats[end].letter}` : ""}`,
 			text: flats[end].wanted.text,
 			...slipAt(piece.datum, frame, flats[end]),
-			onCommit: type({ figure: end === "front" ? "front_flat" : "rear_flat" }),
+			onCommit: own ? type({ figure: end === "front" ? "front_flat" : "rear_flat" }) : undefined,
 			look: "slip",
 		}),
 	);
@@ -52,7 +55,7 @@ export function PieceFigures({
 			text,
 			at,
 			middle: at,
-			onCommit: piece.own_gaps.includes(number) ? type({ figure: "gap", number }) : undefined,
+			onCommit: own && piece.own_gaps.includes(number) ? type({ figure: "gap", number }) : undefined,
 			look: "chain",
 		}),
 	);

@@ -22,7 +22,7 @@ export function ReadingsCards({
 	const heads = landing.heads_clear + landing.heads_covered + landing.heads_edge_on;
 	return (
 		<div
-			className={`grid gap-3 @lg:grid-cols-2 @4xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
+			className={`grid gap-3 @lg:grid-cols-2 @6xl:grid-cols-4 ${dim ? "opacity-45" : ""}`}
 			data-testid="readings"
 		>
 			{ENDS.map((end) => (
@@ -32,7 +32,7 @@ export function ReadingsCards({
 					window={<FlatWindow side={side} piece={piece} flat={flats[end]} />}
 				>
 					<Big>{flats[end].wanted.text}</Big>
-					<p>{flats[end].letter ? `flat of ${flats[end].letter}` : "corner of the box"}</p>
+					<p>{flats[end].to}</p>
 					<p className="font-reading">{flats[end].back.text} back</p>
 				</Card>
 			))}
@@ -109,7 +109,7 @@ function FlatWindow({
 			at={at}
 			width={118}
 			height={108}
-			label={`Magnified: ${flat.letter ? `flat of ${flat.letter}` : "corner"}, the tape reads ${flat.wanted.text}`}
+			label={`Magnified: ${flat.to}, the tape reads ${flat.wanted.text}`}
 		>
 			{(frame) => {
 				const top = px(frame, onDatum(piece.datum, flat.back_mm));

@@ -239,8 +239,9 @@ function SpotCard({
 			</p>
 			{spot.gains.length > 0 && <p>Gains: {spot.gains.join("; ")}.</p>}
 			<p>
-				<b className="font-reading">{spot.to_spare.text}</b> to spare: so far a hand may be off, along and at
-				each flat.
+				<b className="font-reading">{spot.to_spare.text}</b> {spot.spare_and_more ? "or more " : ""}to spare:
+				so far a hand may be off, along and at each flat, before a cut edge comes onto a head, or film too
+				near to something or off the body.
 			</p>
 			{spot.costs.length > 0 && <p>Costs: {spot.costs.join("; ")}.</p>}
 			<p className="mt-2 flex gap-2">

@@ -28,12 +28,28 @@ export function SameSide({
 	const chosen = view.missing.filter((f) => !left.includes(f.id)).map((f) => f.id);
 	const take = (body: Schemas["TakeOver"]) =>
 		tell(editing.takeOver(side.id, body).then(() => found.refetch()));
+	const onlyHere = view.only_here.length > 0 && (
+		<section aria-label="Only here" className="rounded bg-paper p-3">
+			<h3 className="font-bold">Here and not on the {view.other}</h3>
+			<ul>
+				{view.only_here.map((f) => (
+					<li key={f.id} className="font-reading">
+						{f.said}
+					</li>
+				))}
+			</ul>
+		</section>
+	);
 	if (view.differences.length === 0 && view.missing.length === 0) {
 		return (
 			<div className="grid gap-3">
 				<p className="text-lg">
-					Shape, surface and everything on it are the same as on the {view.other}, in mirror image.
+					Shape, references and surface are the same as on the {view.other}, in mirror image
+					{view.only_here.length > 0
+						? ", and what is on it is here too."
+						: ", and so is what was measured on it."}
 				</p>
+				{onlyHere}
 				<Button look="next" onClick={onDone} className="justify-self-start">
 					Done
 				</Button>
@@ -98,6 +114,7 @@ export function SameSide({
 					))}
 				</fieldset>
 			)}
+			{onlyHere}
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			{chosen.length > 0 && (
 				<Button

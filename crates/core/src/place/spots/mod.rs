@@ -98,8 +98,11 @@ pub struct Spot {
     pub counts: Counts,
     /// Weighed sum of the soft conflicts, points.
     pub points: f64,
-    /// How far the hand may be off, along and at each flat by itself, before anything gets worse there.
+    /// How far the hand may be off, along and at each flat by itself, before a cut edge comes onto a head, film nearer than it may to what it
+    /// keeps off, or off the body.
     pub to_spare: Length,
+    /// Whether there is more than that to spare: nobody looks farther.
+    pub spare_and_more: bool,
     /// What it gains over the wanted spot, in plain words.
     pub gains: Vec<String>,
     /// What it costs.
@@ -177,8 +180,10 @@ pub fn search(
         let counts = map.at(cell);
         let (gains, costs) = compare(&here, &counts);
         let (right_mm, down_mm) = (grid.right(column), grid.down(row));
+        let spare = spare::spare_mm(pieces, side, right_mm, down_mm);
         Spot {
-            to_spare: told_spare(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
+            to_spare: told_spare(spare, unit),
+            spare_and_more: spare >= spare::ENOUGH_MM,
             right_mm,
             down_mm,
             moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -217,8 +222,10 @@ pub fn try_spot(
     let counts = found.map.at(grid.cell(column, row));
     let (gains, costs) = compare(&found.wanted.counts, &counts);
     let (right_mm, down_mm) = (grid.right(column), grid.down(row));
+    let spare = spare::spare_mm(pieces, side, right_mm, down_mm);
     Some(Spot {
-        to_spare: told_spare(spare::spare_mm(pieces, side, right_mm, down_mm), unit),
+        to_spare: told_spare(spare, unit),
+        spare_and_more: spare >= spare::ENOUGH_MM,
         right_mm,
         down_mm,
         moved: moved(right_mm * side.side.direction(), down_mm, unit),

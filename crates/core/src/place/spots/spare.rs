@@ -15,10 +15,10 @@ use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::Ends;
 
 /// More than this is enough, mm.
-const ENOUGH_MM: f64 = 25.4;
+pub(super) const ENOUGH_MM: f64 = 25.4;
 
-/// The largest error, along and at each flat by itself, at which no head comes under a cut edge that is free of it now and nothing that
-/// film keeps off comes nearer than it may, mm; at most an inch. `right` and `down` are the spot's move.
+/// The largest error, along and at each flat by itself, at which no head comes under a cut edge that is free of it now, nothing that film
+/// keeps off comes nearer than it may, and no film leaves the body, mm; at most an inch. `right` and `down` are the spot's move.
 pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, down: f64) -> f64 {
     let mut least = ENOUGH_MM;
     for (drawn, placed) in pieces {
@@ -44,6 +44,13 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
             let height = (drop - down - read.front.down_mm).abs() + clear;
             swing.hypot(1.0 + 2.0 * height / apart)
         };
+        for point in &placed.hull {
+            let at = *point + by;
+            if side.outline.contains(at) {
+                let edge = side.outline.distance_to_edge(at);
+                least = least.min(edge / reach_of(at, 0.0));
+            }
+        }
         let near = drawn.bounds.inflate(3.0 * ENOUGH_MM, 3.0 * ENOUGH_MM);
         for column in &side.columns {
             for head in &column.heads {

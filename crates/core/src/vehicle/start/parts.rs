@@ -95,7 +95,8 @@ fn parts(shape: StartShape) -> (Body, Material, Vec<Feature>) {
                 (0.5 * INCH).into(),
                 (1.0 * INCH).into(),
             ),
-            Material::LowEnergyPlastic,
+            // Painted: film meets the paint, whatever lies under it.
+            Material::PaintedSteel,
             vec![rectangle(
                 FeatureKind::Plate,
                 29.0 * INCH,
