@@ -119,7 +119,8 @@ test("a car's half wrap: gaps, mouldings and handles are worked, and each edge h
 	await page.getByRole("button", { name: "Add something else" }).click();
 	await page.getByRole("menuitem", { name: "A printed panel" }).click();
 	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
-	await page.getByRole("checkbox", { name: "Each edge by itself" }).click();
+	await page.getByLabel("Bleed is given for").click();
+	await page.getByRole("option", { name: "each edge by itself" }).click();
 	await typeLength(page, "Bleed above", "0");
 	await typeLength(page, "Width as trimmed", "8 ft");
 	await page.getByRole("tab", { name: "Lands on" }).click();

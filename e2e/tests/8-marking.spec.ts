@@ -234,6 +234,7 @@ test("a tractor's rear has its two strips where the fenders or flaps let them be
 	await ground.press("Enter");
 	await expect(page.getByTestId("next-move")).toContainText("Measure where the strips can go");
 	await toPage(page, "Vehicle and tape");
+	await page.getByRole("button", { name: "Say where its two strips can go" }).click();
 	await page.getByLabel("Street strip: ends").fill("20 in");
 	await page.getByLabel("Street strip: ends").press("Enter");
 	await expect(page.getByTestId("next-move")).toContainText("the strip is at least 600 mm long");

@@ -1,23 +1,44 @@
 //! A rule as it is said: the figure that is spoken is the figure that is laid, and every figure in the picture can be typed over.
 
+use kurbo::Point;
 use proptest::prelude::*;
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use serde_json::Value;
 use uuid::Uuid;
+use windrift_core::art::Art;
+use windrift_core::art::kit::{Drawing, Seam};
+use windrift_core::art::printed_panel::{Bleeds, KeyFeature, PrintedPanel};
+use windrift_core::art::stripe::Stripe;
+use windrift_core::ground::mm::printed;
+use windrift_core::ground::outline::Shape;
+use windrift_core::ground::said::{Said, plainly};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::{Unit, print};
+use windrift_core::marking::face_marking::{FreeSpan, TractorPlace, TractorRear, UnderrideMember};
+use windrift_core::marking::said::{FaceWords, said as marking_said};
+use windrift_core::marking::{Face, FaceMarking, WayOfLaying};
 use windrift_core::place::edges::{EdgePart, EdgeRef, LevelRef};
 use windrift_core::place::nudge::nudge;
 use windrift_core::place::rules::{AheadBehind, Along, Angle, Down, DownTo, LetterEnd, UpDown};
-use windrift_core::place::said::{Said, plainly};
 use windrift_core::plan::around::JobAround;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_side;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::plan::readings::{TapeFigure, move_to_read};
 use windrift_core::vehicle::dimensions::{of_feature, of_side};
+use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::feature::form::Form;
+use windrift_core::vehicle::feature::kind::{FeatureClass, FeatureKind};
+use windrift_core::vehicle::feature::said::said as feature_said;
 use windrift_core::vehicle::kinds::VehicleKind;
+use windrift_core::vehicle::side::Reference;
+use windrift_core::vehicle::side::words::Ends;
 use windrift_core::vehicle::side::words::SideKind;
+use windrift_core::vehicle::start::features::{feature, forms_of};
 
 use super::common::{INCH, body, falling, features, piece, rules};
+use super::marking::twelve;
 
 const UNIT: Unit = Unit::InchSixteenth;
 
@@ -94,7 +115,7 @@ fn every_length_of_a_rule_is_a_field_at_its_own_place() {
     let printed = windrift_core::ground::mm::printed(&asked, UNIT);
     let mut lengths = 0;
     for part in planned(SideKind::Left, &asked).said {
-        if let Said::Length { at, text } = part {
+        if let Said::Length { at, text, .. } = part {
             assert_eq!(printed.get(&at), Some(&text), "{at}");
             lengths += 1;
         }
@@ -214,6 +235,226 @@ fn measures_stand_where_they_are_taken() {
             let told = figure(&printed[&d.at]);
             let drawn = (d.to[0] - d.from[0]).hypot(d.to[1] - d.from[1]);
             assert!((drawn - told).abs() <= 0.6, "{d:?} {told}");
+        }
+    }
+}
+
+/// Holds sentences against what they are said of: every length stands at its own path as the tape shows it, every word that opens can be
+/// kept as each of its options and is then said by that option's words, and no field is without a name. Gives the paths.
+fn held_against<T>(spec: &T, sentences: impl Fn(&T) -> Vec<Vec<Said>>) -> Vec<String>
+where
+    T: Serialize + DeserializeOwned,
+{
+    let printed = printed(spec, UNIT);
+    let now = serde_json::to_value(spec).unwrap();
+    let mut paths = Vec::new();
+    for part in sentences(spec).iter().flatten() {
+        match part {
+            Said::Words { .. } => {}
+            Said::Length {
+                at,
+                text,
+                label,
+                without,
+            } => {
+                assert!(!label.is_empty(), "{at}");
+                let stands = printed.get(at).map(String::as_str);
+                assert_eq!(stands.unwrap_or_default(), text, "{at}");
+                assert!(!text.is_empty() || !without.is_empty(), "{at}");
+                paths.push(at.clone());
+            }
+            Said::Number {
+                at, text, label, ..
+            } => {
+                assert!(!label.is_empty(), "{at}");
+                let kept = now.pointer(at).and_then(Value::as_f64);
+                assert_eq!(kept, text.parse().ok(), "{at}");
+                paths.push(at.clone());
+            }
+            Said::Choice {
+                at, text, options, ..
+            } => {
+                assert!(!text.is_empty(), "{at}");
+                paths.push(at.clone());
+                for option in options {
+                    let mut next = now.clone();
+                    let (parent, key) = at.rsplit_once('/').unwrap();
+                    let place = next.pointer_mut(parent).unwrap().as_object_mut().unwrap();
+                    place.insert(key.to_owned(), option.value.clone());
+                    // An overlap is asked for with its measure.
+                    if option.value == "overlap" {
+                        place.insert("overlap_mm".into(), 12.7.into());
+                    }
+                    let next: T = serde_json::from_value(next).unwrap();
+                    let now_said = sentences(&next)
+                        .into_iter()
+                        .flatten()
+                        .find_map(|p| match p {
+                            Said::Choice {
+                                at: there, text, ..
+                            } if there == *at => Some(text),
+                            _ => None,
+                        });
+                    assert_eq!(now_said.as_ref(), Some(&option.text), "{at}");
+                }
+            }
+        }
+    }
+    paths
+}
+
+#[test]
+fn every_figure_of_a_feature_stands_in_its_sentence() {
+    let mut side = body(SideKind::Left);
+    side.references = vec![Reference {
+        id: Uuid::from_u128(3),
+        name: "body line".into(),
+        front_drop_mm: 600.0.into(),
+        rear_drop_mm: 600.0.into(),
+    }];
+    let edges = side.edge_names(WorkSettings::default().side_words);
+    let tell = |f: &Feature| vec![feature_said(f, &side, &edges, UNIT)];
+    for kind in FeatureKind::ALL {
+        for form in forms_of(kind) {
+            let mut feature = feature(kind, *form, &side, None, UNIT);
+            match &mut feature.form {
+                Form::Rectangle { repeat, .. } | Form::Round { repeat, .. } => {
+                    repeat.count = 3;
+                    repeat.rows = 2;
+                }
+                Form::Heads { columns, heads, .. } => (*columns, *heads) = (4, 7),
+                Form::Upright { count, .. } => *count = 2,
+                _ => {}
+            }
+            let paths = held_against(&feature, tell);
+            for path in printed(&feature, UNIT).keys() {
+                // Readings have a list of their own, zones keep nothing off.
+                if path.contains("/points/")
+                    || path == "/clearance_mm"
+                        && matches!(kind.class(), FeatureClass::Heads | FeatureClass::Zone)
+                {
+                    continue;
+                }
+                assert!(paths.contains(path), "{kind:?} {form:?}: {path}");
+            }
+            let plain = plainly(&tell(&feature)[0]);
+            assert!(!plain.contains("  ") && !plain.contains(" ,"), "{plain}");
+        }
+    }
+}
+
+#[test]
+fn every_figure_of_a_stripe_a_kit_piece_and_a_print_stands_in_its_sentences() {
+    let stripe = Stripe {
+        parted: true,
+        ..Stripe::of_width("beltline", "#14524d", 100.0)
+    };
+    let square = Shape::new(vec![
+        [(0.0, 0.0), (400.0, 0.0), (400.0, 300.0)]
+            .map(Point::from)
+            .into(),
+    ]);
+    let drawing = Drawing {
+        width_mm: Some(500.0.into()),
+        seam: Seam::Overlap {
+            overlap_mm: 12.7.into(),
+        },
+        ..Drawing::new("fin", &[square], "#b3261e")
+    };
+    let bleeds = Bleeds {
+        front_mm: 76.2.into(),
+        rear_mm: 50.8.into(),
+        top_mm: 0.0.into(),
+        foot_mm: 25.4.into(),
+    };
+    let key = KeyFeature {
+        name: "phone number".into(),
+        right_mm: 100.0.into(),
+        down_mm: 50.0.into(),
+        width_mm: 300.0.into(),
+        height_mm: 76.2.into(),
+    };
+    let panel = PrintedPanel {
+        name: "side".into(),
+        width_mm: 2438.4.into(),
+        height_mm: 1219.2.into(),
+        bleed_mm: 25.4.into(),
+        bleeds: Some(bleeds),
+        colour: "#14524d".into(),
+        picture: None,
+        keys: vec![key],
+    };
+    for art in [
+        Art::Stripe(stripe),
+        Art::Drawing(drawing),
+        Art::Panel(panel.clone()),
+        Art::Panel(PrintedPanel {
+            bleeds: None,
+            ..panel
+        }),
+    ] {
+        let asked = Piece {
+            art,
+            ..piece("X", "oswald", 100.0, 0.0, 0.0)
+        };
+        let paths = held_against(&asked, |p| p.art_said(UNIT));
+        for path in printed(&asked, UNIT)
+            .keys()
+            .filter(|p| p.starts_with("/art/"))
+        {
+            // One bleed for all edges is not asked for where each has its own.
+            let hidden = path == "/art/bleed_mm" && !paths.contains(path);
+            assert!(paths.contains(path) || hidden, "{path}");
+        }
+    }
+}
+
+#[test]
+fn what_is_settled_about_the_marking_of_a_face_stands_in_its_sentences() {
+    let span = |from: f64, to: f64| FreeSpan {
+        from_mm: from.into(),
+        to_mm: to.into(),
+    };
+    let marking = FaceMarking {
+        ground_mm: 2743.2.into(),
+        stock: twelve(),
+        way: WayOfLaying::Spaced,
+        gap_limit_mm: Some(600.0.into()),
+        underride: Some(UnderrideMember {
+            from_mm: 50.8.into(),
+            to_mm: 2400.0.into(),
+            foot_mm: 500.0.into(),
+            top_mm: 610.0.into(),
+            free_of: vec![span(300.0, 500.0)],
+        }),
+        tractor: Some(TractorRear {
+            place: TractorPlace::Mudflap,
+            zero: span(0.0, 600.0),
+            far: span(1800.0, 2400.0),
+            foot_mm: 300.0.into(),
+            top_mm: 900.0.into(),
+            bracket_mm: Some(950.0.into()),
+            tyre_mm: None,
+        }),
+        own: None,
+        read_back: None,
+        reasons: Default::default(),
+        readings: Vec::new(),
+    };
+    let words = |face| FaceWords {
+        face,
+        ways: true,
+        rail: "top rail",
+        ends: Ends(["street", "curb"]),
+        unit: UNIT,
+    };
+    let mut paths = held_against(&marking, |m| marking_said(Some(m), &words(Face::Side)));
+    paths.extend(held_against(&marking, |m| {
+        marking_said(Some(m), &words(Face::Rear))
+    }));
+    for path in printed(&marking, UNIT).keys() {
+        if !path.starts_with("/stock") {
+            assert!(paths.contains(path), "{path}");
         }
     }
 }

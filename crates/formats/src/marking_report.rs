@@ -41,6 +41,8 @@ pub struct MarkingReport<'a> {
     pub audits: &'a str,
     /// Clause by clause.
     pub audit: &'a [ClauseFinding],
+    /// What is settled about the face, in sentences.
+    pub said: &'a [String],
     /// The job's unit.
     pub unit: Unit,
 }
@@ -190,12 +192,12 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
     }
     let film: f64 = report.strips.iter().map(Strip::length_mm).sum();
     lines.push(format!(
-        "{} strips, {} in all, of {}. The reference is {} above the ground.",
+        "{} strips, {} in all, of {}.",
         report.strips.len(),
         text(film),
         report.marking.stock.name(),
-        text(report.marking.ground_mm.mm())
     ));
+    lines.extend(report.said.iter().cloned());
     lines
 }
 

@@ -4,11 +4,11 @@ use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
+use windrift_core::ground::said::plainly;
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::told::first_capital;
 use windrift_core::place::flats::FlatsAt;
 use windrift_core::place::landing::Landing;
-use windrift_core::place::said::plainly;
 use windrift_core::plan::planned::SidePlan;
 use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
@@ -78,6 +78,9 @@ pub struct PacketPiece {
     /// Its rule as it is said. Empty in plans of earlier releases.
     #[serde(default)]
     pub rule: String,
+    /// What it is made as, as it is said: of a stripe, a kit piece, a print. Empty in plans of earlier releases.
+    #[serde(default)]
+    pub made_as: Vec<String>,
     /// What it is read from.
     pub reference: String,
     /// Where the tape is held for each flat, in the picture frame, mm.
@@ -105,6 +108,7 @@ impl PacketSide {
                 id: p.id,
                 called: p.piece.called(),
                 rule: plainly(&p.said),
+                made_as: p.art_said.iter().map(|said| plainly(said)).collect(),
                 reference: side.datum_name(p.piece.place.reference()).to_owned(),
                 held_at: [&p.readings.flats.front, &p.readings.flats.rear].map(|flat| {
                     let top = p.placed.datum.at(flat.back_mm, 0.0);
@@ -247,6 +251,9 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
 /// Characters of a line under the picture that the paper holds.
 const RULE_LINE: usize = 130;
 
+/// Characters of a line beside the windows.
+const MADE_LINE: usize = 66;
+
 /// Text in lines of at most so many characters, broken between words.
 fn lines_of(text: &str, most: usize) -> Vec<String> {
     let mut lines: Vec<String> = Vec::new();
@@ -372,6 +379,7 @@ fn readings_page(
         FlatsAt::Tops | FlatsAt::Feet => "",
     };
     sheet.text(left, y, 9.0, Face::Words, marked);
+    made_as(sheet, piece, y + 14.0, size);
     windows(sheet, &side.picture, piece, size);
     let landing = &piece.landing;
     footer(
@@ -382,6 +390,24 @@ fn readings_page(
         ),
         size,
     );
+}
+
+/// What a piece is made as, below its figures and beside the windows: as many lines as there is room for.
+fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, from: f32, size: (f32, f32)) {
+    let lines: Vec<String> = piece
+        .made_as
+        .iter()
+        .flat_map(|said| lines_of(said, MADE_LINE))
+        .collect();
+    let room = ((size.1 - 52.0 - from) / 11.0).max(0.0) as usize;
+    for (n, line) in lines.iter().take(room).enumerate() {
+        let line = if n + 1 == room && lines.len() > room {
+            "The rest stands in Lay out."
+        } else {
+            line
+        };
+        sheet.text(MARGIN, from + n as f32 * 11.0, 9.0, Face::Words, line);
+    }
 }
 
 /// Two magnified windows, one at each flat.

@@ -1,13 +1,21 @@
 import { type ReactNode, useId } from "react";
+import type { Schemas } from "../api/client";
 import { TroubleNote, WordChoice } from "../ui/parts";
 import { useTyped } from "./useTyped";
 
 /** A part of a sentence, as core says it: words, or something that is typed or chosen where it stands. */
-export type Said = { part: "words" | "length" | "number" | "choice"; at?: string; text: string };
+export type Said = Schemas["Said"];
+
+/** How what is typed or chosen is kept: put at its path in what is edited. */
+export type Kept = {
+	set: (path: string, next: unknown) => Promise<unknown>;
+	/** Tells what became of a choice; what is typed tells of itself. */
+	tell: (work: Promise<unknown>) => unknown;
+};
 
 /** What stands behind a place of a sentence. */
 export type Slot =
-	| { label: string; typed: (text: string) => Promise<unknown> }
+	| { label: string; typed: (text: string) => Promise<unknown>; without?: string }
 	| {
 			label: string;
 			options: { value: string; text: string }[];
@@ -15,25 +23,59 @@ export type Slot =
 			chosen: (value: string) => void;
 	  };
 
+/** What stands behind a place that core names by itself: what is typed or chosen is put at its path. */
+function slotOf(part: Exclude<Said, { part: "words" }>, { set, tell }: Kept): Slot | undefined {
+	const { at, label } = part;
+	if (!label) return undefined;
+	if (part.part === "choice") {
+		const offered = part.options ?? [];
+		return {
+			label,
+			value: String(offered.findIndex((o) => o.text === part.text)),
+			options: offered.map((o, n) => ({ value: String(n), text: o.text })),
+			chosen: (n) => tell(set(at, offered[Number(n)]?.value)),
+		};
+	}
+	if (part.part === "number") {
+		return {
+			label,
+			typed: (text) => {
+				const number = Number(text.replace(",", "."));
+				const wanted = part.whole ? Number.isInteger(number) : Number.isFinite(number);
+				return wanted && text.trim() !== ""
+					? set(at, number)
+					: Promise.reject(part.whole ? "Type a whole number." : "Type a number.");
+			},
+		};
+	}
+	// What may be left away is left away by clearing it.
+	const cleared = part.without ? null : "";
+	return { label, without: part.without, typed: (text) => set(at, text.trim() === "" ? cleared : text) };
+}
+
 /**
- * A rule as a sentence: its figures are typed and its words opened where they stand. A place that has no slot is read as plain words, so that
- * nothing is hidden.
+ * A rule as a sentence: its figures are typed and its words opened where they stand. Core names what stands behind each place; a screen that
+ * does something of its own there gives a slot. A place that has neither is read as plain words, so that nothing is hidden.
  */
 export function Sentence({
 	said,
 	slots,
+	kept,
 	label,
 }: {
 	said: readonly Said[];
-	/** What stands behind a place, by its path. */
-	slots: (at: string) => Slot | undefined;
+	/** What stands behind a place, by its path, where the screen has something of its own. */
+	slots?: (at: string) => Slot | undefined;
+	kept?: Kept;
 	label: string;
 }) {
+	const slot = (part: Said) =>
+		part.part === "words" ? undefined : (slots?.(part.at) ?? (kept && slotOf(part, kept)));
 	return (
 		<p role="group" aria-label={label} className="text-xl leading-[3.1rem]">
 			{/* By its place, not by where it stands: what is open stays open while the words before it change. */}
 			{said.map((part, n) => (
-				<Part key={part.at ?? n} part={part} slot={part.at ? slots(part.at) : undefined} first={n === 0} />
+				<Part key={part.part === "words" ? n : part.at} part={part} slot={slot(part)} first={n === 0} />
 			))}
 		</p>
 	);
@@ -44,7 +86,7 @@ const space = (text: string, first: boolean) => (first || /^[,.;]/.test(text) ? 
 
 function Part({ part, slot, first }: { part: Said; slot: Slot | undefined; first: boolean }) {
 	const before = space(part.text, first);
-	if (!slot) return `${before}${part.text}`;
+	if (!slot) return `${before}${part.text || ("without" in part ? part.without : "")}`;
 	if ("options" in slot) {
 		return (
 			<>
@@ -62,7 +104,13 @@ function Part({ part, slot, first }: { part: Said; slot: Slot | undefined; first
 	return (
 		<>
 			{before}
-			<Figure label={slot.label} printed={part.text} onCommit={slot.typed} plain={part.part === "number"} />
+			<Figure
+				label={slot.label}
+				printed={part.text}
+				without={slot.without}
+				onCommit={slot.typed}
+				plain={part.part === "number"}
+			/>
 		</>
 	);
 }
@@ -73,11 +121,14 @@ export function Figure({
 	printed,
 	onCommit,
 	plain,
+	without,
 }: {
 	label: string;
 	printed: string;
 	onCommit: (text: string) => Promise<unknown>;
 	plain?: boolean;
+	/** What is said while nothing is given. */
+	without?: string;
 }) {
 	const { field, value, wrong } = useTyped(printed, onCommit);
 	const id = useId();
@@ -87,12 +138,13 @@ export function Figure({
 				{...field}
 				aria-label={label}
 				aria-describedby={wrong ? id : undefined}
+				placeholder={without}
 				inputMode={plain ? "decimal" : "text"}
 				onFocus={(e) => e.target.select()}
 				className={`h-11 rounded-t border-b-[3px] px-1.5 text-center font-bold font-reading text-[1.35rem] ${
 					wrong ? "border-trouble bg-trouble-soft" : "border-measure bg-paper"
 				}`}
-				style={{ width: `${Math.max(value.length, 2) + 1.4}ch` }}
+				style={{ width: `${Math.max(value.length || (without ?? "").length, 2) + 1.4}ch` }}
 			/>
 			{wrong && (
 				<span className="block leading-normal">

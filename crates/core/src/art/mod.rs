@@ -7,6 +7,7 @@ pub mod legibility;
 pub mod lettering;
 pub mod printed_panel;
 pub mod regulation;
+pub mod said;
 pub mod stripe;
 pub mod typeface;
 pub mod weeding;

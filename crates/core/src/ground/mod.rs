@@ -7,6 +7,7 @@ pub mod homography;
 pub mod measure_error;
 pub mod mm;
 pub mod outline;
+pub mod said;
 pub mod settings;
 pub mod tape;
 pub mod told;

@@ -19,6 +19,7 @@ pub mod photometric;
 pub mod plan;
 pub mod retro_reading;
 pub mod rules;
+pub mod said;
 pub mod strip;
 mod tractor;
 pub mod work;

@@ -1,86 +1,15 @@
-//! A rule for a place as it is said across the shop: one sentence whose figures and choices stand where a fitter would say them.
-//!
-//! The same parts are the fields of the screen, the plain text that is read out, and what the packet prints.
+//! A rule for a place as it is said.
 
-use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use crate::ground::tape::{Unit, print};
+use crate::ground::said::{Said, Saying};
+use crate::ground::tape::Unit;
 use crate::place::edges::{EdgePart, EdgeRef, LevelPart, LevelRef};
 use crate::place::rules::{
     AheadBehind, Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules, UpDown,
 };
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::EdgeNames;
-
-/// A part of a sentence.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(tag = "part", rename_all = "snake_case")]
-pub enum Said {
-    /// Words that only join.
-    Words {
-        /// The words.
-        text: String,
-    },
-    /// A length that is typed; where it stands in the piece.
-    Length {
-        /// Path of the field: `/place/along/distance_mm`.
-        at: String,
-        /// As the tape shows it.
-        text: String,
-    },
-    /// A number that is typed.
-    Number {
-        /// Path of the field.
-        at: String,
-        /// As it is written.
-        text: String,
-    },
-    /// Words that open into others; what they choose.
-    Choice {
-        /// Path of what is chosen: `/place/along/to`, or the rule itself: `/place/along`.
-        at: String,
-        /// The words that stand.
-        text: String,
-    },
-}
-
-impl Said {
-    fn text(&self) -> &str {
-        match self {
-            Said::Words { text }
-            | Said::Length { text, .. }
-            | Said::Number { text, .. }
-            | Said::Choice { text, .. } => text,
-        }
-    }
-}
-
-/// A sentence without its fields, as it is spoken and printed.
-///
-/// ```
-/// # use windrift_core::place::said::{Said, plainly};
-/// let said = [
-///     Said::Words { text: "It hangs".into() },
-///     Said::Length { at: "/place/down/distance_mm".into(), text: "27 3/4".into() },
-///     Said::Words { text: "below the rail,".into() },
-///     Said::Choice { at: "/place/angle".into(), text: "level".into() },
-///     Said::Words { text: ".".into() },
-/// ];
-/// assert_eq!(plainly(&said), "It hangs 27 3/4 below the rail, level.");
-/// ```
-pub fn plainly(said: &[Said]) -> String {
-    let mut plain = String::new();
-    for part in said {
-        let text = part.text();
-        if !plain.is_empty() && !text.starts_with([',', '.', ';']) {
-            plain.push(' ');
-        }
-        plain.push_str(text);
-    }
-    plain
-}
 
 /// What things are called where the rule stands.
 pub struct Names<'a> {
@@ -180,35 +109,21 @@ impl Names<'_> {
 /// A sentence under way.
 struct Sentence<'a> {
     names: &'a Names<'a>,
-    said: Vec<Said>,
+    saying: Saying,
 }
 
 impl Sentence<'_> {
     fn words(&mut self, text: &str) {
-        self.said.push(Said::Words {
-            text: text.to_owned(),
-        });
+        self.saying.words(text);
     }
 
+    /// The screen has its own word for each field: it depends on what else is chosen.
     fn length(&mut self, at: &str, mm: f64) {
-        self.said.push(Said::Length {
-            at: at.to_owned(),
-            text: print(mm, self.names.unit).text,
-        });
+        self.saying.length(at, mm, "");
     }
 
     fn choice(&mut self, at: &str, text: impl Into<String>) {
-        self.said.push(Said::Choice {
-            at: at.to_owned(),
-            text: text.into(),
-        });
-    }
-
-    fn number(&mut self, at: &str, text: String) {
-        self.said.push(Said::Number {
-            at: at.to_owned(),
-            text,
-        });
+        self.saying.choice(at, text);
     }
 
     fn between(&mut self, from: (&str, String), to: (&str, String)) {
@@ -300,7 +215,7 @@ impl Sentence<'_> {
                 number,
             } => {
                 self.words("number");
-                self.number("/place/along/number", number.to_string());
+                self.saying.count("/place/along/number", *number, "");
                 self.words("of the row");
                 self.choice("/place/along/row", quoted(row));
                 self.choice("/place/along", "with equal gaps");
@@ -323,7 +238,7 @@ impl Sentence<'_> {
             Angle::Level => self.choice("/place/angle", "level with the ground"),
             Angle::Degrees { degrees } => {
                 self.choice("/place/angle", "turned");
-                self.number("/place/angle/degrees", degrees.to_string());
+                self.saying.number("/place/angle/degrees", degrees, "");
                 self.words("degrees, rear end down");
             }
             Angle::AlongLine { feature, number } => {
@@ -367,7 +282,7 @@ fn quoted(name: &str) -> String {
 pub fn said(place: &PlaceRule, names: &Names<'_>) -> Vec<Said> {
     let mut sentence = Sentence {
         names,
-        said: Vec::new(),
+        saying: Saying::new(names.unit),
     };
     match place {
         PlaceRule::Rules(rules) => {
@@ -395,5 +310,5 @@ pub fn said(place: &PlaceRule, names: &Names<'_>) -> Vec<Said> {
             sentence.words(".");
         }
     }
-    sentence.said
+    sentence.saying.done()
 }

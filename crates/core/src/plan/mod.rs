@@ -236,6 +236,7 @@ fn plan_placed(
     Ok(PlannedPiece {
         id,
         said,
+        art_said: piece.art_said(unit),
         legibility: lettering.map(|l| legibility::report(drawn.capital_height_mm, &l.text, unit)),
         piece: piece.clone(),
         placed: placed.clone(),

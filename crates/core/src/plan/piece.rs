@@ -13,10 +13,12 @@ use crate::art::lettering::{Lettering, LetteringError};
 use crate::art::printed_panel::PanelError;
 use crate::art::stripe::{Stripe, StripeError};
 use crate::art::typeface::Typefaces;
-use crate::art::{Art, kit, lettering, printed_panel, stripe};
+use crate::art::{Art, kit, lettering, printed_panel, said, stripe};
 use crate::film::classes::FilmClass;
 use crate::film::work::Work;
 use crate::ground::mm::Mm;
+use crate::ground::said::Said;
+use crate::ground::tape::Unit;
 use crate::place::error::PlaceError;
 use crate::place::rules::{Along, PlaceRule};
 use crate::vehicle::measured::MeasuredSide;
@@ -147,6 +149,15 @@ impl Piece {
     /// The film that it is made of: the usual one for its kind unless the crew says otherwise.
     pub fn film(&self) -> FilmClass {
         self.work.film.unwrap_or_else(|| usual_film(&self.art))
+    }
+
+    /// What it is made as, as it is said: the whole first, then each band or what must stay clear. Nothing of lettering.
+    pub fn art_said(&self, unit: Unit) -> Vec<Vec<Said>> {
+        let by_edges = match &self.place {
+            PlaceRule::Rules(rules) => matches!(rules.along, Along::SameGap { .. }),
+            _ => false,
+        };
+        said::said(&self.art, by_edges, unit)
     }
 
     /// The lettering, where it is lettering.

@@ -12,11 +12,11 @@ use crate::art::lettering::LetteringError;
 use crate::art::weeding::Weeding;
 use crate::ground::measure_error::MeasureError;
 use crate::ground::outline::Shape;
+use crate::ground::said::Said;
 use crate::ground::told::Told;
 use crate::place::error::PlaceError;
 use crate::place::landing::Landing;
 use crate::place::placed::Placed;
-use crate::place::said::Said;
 use crate::plan::piece::{ArtError, Piece};
 use crate::plan::readings::Readings;
 use crate::plan::regulated::Finding;
@@ -63,6 +63,8 @@ pub struct PlannedPiece {
     pub placed: Placed,
     /// Its rule as it is said.
     pub said: Vec<Said>,
+    /// What it is made as, as it is said: [`Piece::art_said`].
+    pub art_said: Vec<Vec<Said>>,
     /// Its readings.
     pub readings: Readings,
     /// What it lands on.

@@ -11,7 +11,11 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::bounds_of_shapes;
-use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, VehicleMarking};
+use windrift_core::ground::said::{Said, plainly};
+use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::said::{FaceWords, said};
+use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
 use windrift_core::vehicle::side::Side;
 use windrift_formats::marking_report::{MarkingReport, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
@@ -127,6 +131,7 @@ pub async fn marking(
     let side: Side = Kind::Side.read(&rows.side.spec)?;
     let words = desk.ways().await?.side_words;
     Ok(Json(MarkingView {
+        said: sentences(&side, vehicle.as_ref(), marking.as_ref(), words, unit),
         face: Face::of(side.kind),
         parts: PartName::all(side.ends(words)),
         vehicle_printed: printed(&vehicle, unit),
@@ -141,6 +146,25 @@ pub async fn marking(
         found,
         from_memory: FROM_MEMORY,
     }))
+}
+
+/// What is settled about a face, as it is said.
+fn sentences(
+    side: &Side,
+    vehicle: Option<&VehicleMarking>,
+    marking: Option<&FaceMarking>,
+    words: SideWords,
+    unit: Unit,
+) -> Vec<Vec<Said>> {
+    let face = FaceWords {
+        face: Face::of(side.kind),
+        // The UN regulation has one way of its own.
+        ways: vehicle.is_none_or(|v| v.set != RuleSet::Unece),
+        rail: &side.rail,
+        ends: side.ends(words),
+        unit,
+    };
+    said(marking, &face)
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
@@ -332,6 +356,16 @@ pub async fn marking_report(
         .called
         .clone()
         .unwrap_or_else(|| side.side.kind.name(settings.side_words).to_owned());
+    let said: Vec<String> = sentences(
+        &plan.side.side,
+        Some(&input.vehicle),
+        Some(&input.marking),
+        input.words,
+        input.unit,
+    )
+    .iter()
+    .map(|sentence| plainly(sentence))
+    .collect();
     let report = MarkingReport {
         shop: &shop,
         title: &rows.job.title,
@@ -350,6 +384,7 @@ pub async fn marking_report(
             Audits::ReadBack => "the strips as read back on the vehicle",
         },
         audit: &parts.audit,
+        said: &said,
         unit: input.unit,
     };
     let bytes =

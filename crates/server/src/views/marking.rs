@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use windrift_core::ground::said::Said;
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::marking::applies::{VOLUNTARY, laid_out_by};
@@ -169,6 +170,8 @@ pub struct MarkingView {
     pub face: Face,
     /// What its parts are called.
     pub parts: Vec<PartName>,
+    /// What is settled about this face, as it is said: the whole, then its underride member or its two places at a tractor's rear.
+    pub said: Vec<Vec<Said>>,
     /// The vehicle, where it is settled.
     pub vehicle: Option<VehicleMarking>,
     /// Its lengths as printed, by path of the field.

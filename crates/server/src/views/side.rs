@@ -14,11 +14,12 @@ use windrift_core::floor::hangs_at::{HangsAt, Moved};
 use windrift_core::floor::lay_down::turns::turns;
 use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
+use windrift_core::ground::said::Said;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::fit::Fit;
 use windrift_core::place::landing::Landing;
-use windrift_core::place::said::{Names, Said, said};
+use windrift_core::place::said::{Names, said};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::{Overlap, PieceError, PlannedPiece, SidePlan};
 use windrift_core::plan::readings::{Readings, TapeFigure, move_to_read};
@@ -29,6 +30,7 @@ use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::print_readings;
 use windrift_core::vehicle::dimensions::{Dimension, of_feature, of_side};
 use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::said::said as feature_said;
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::quick::say;
 use windrift_core::vehicle::side::Side;
@@ -62,6 +64,8 @@ pub struct FeatureView {
     pub dimensions: Vec<Dimension>,
     /// The same feature in quick words.
     pub quick: String,
+    /// How it is measured, as it is said.
+    pub said: Vec<Said>,
 }
 
 /// A piece, planned.
@@ -79,6 +83,8 @@ pub struct PieceView {
     pub own_gaps: Vec<usize>,
     /// Its rule as it is said, figures and choices in their places.
     pub said: Vec<Said>,
+    /// What it is made as, as it is said: the whole, then each band or what must stay clear. Empty for lettering.
+    pub art_said: Vec<Vec<Said>>,
     /// Its lengths as printed, by path of the field.
     pub printed: BTreeMap<String, String>,
     /// What is cut from each film, the one that goes on first first.
@@ -160,6 +166,8 @@ pub struct FailedPiece {
     pub printed: BTreeMap<String, String>,
     /// Its rule as it is said.
     pub said: Vec<Said>,
+    /// What it is made as, as it is said.
+    pub art_said: Vec<Vec<Said>>,
     /// What is wrong and what to do.
     pub problem: Problem,
 }
@@ -338,6 +346,7 @@ fn piece_view(
             })
             .collect(),
         said: planned.said.clone(),
+        art_said: planned.art_said.clone(),
         spec: planned.piece.clone(),
         layers: layers(planned),
         marks: planned.drawn.marks.iter().map(|m| at(*m)).collect(),
@@ -451,6 +460,7 @@ pub fn evaluation(
                 .map_or(0, |p| p.revision),
             printed: printed(&piece, input.unit),
             said: piece.map(rule).unwrap_or_default(),
+            art_said: piece.map(|p| p.art_said(input.unit)).unwrap_or_default(),
             spec: serde_json::to_value(piece).unwrap_or_default(),
             problem: error.clone().into(),
         }
@@ -495,6 +505,7 @@ pub fn side_view(
             .map(|(_, p)| p.called())
             .collect()
     };
+    let edges = input.side.edge_names(settings.side_words);
     let mirror = mirror_of(siblings, &input.side).map(|(other, _)| other);
     let underlay = input.side.photo.as_ref().map(|_| {
         let area = underlay_area(&plan.side.outline);
@@ -514,7 +525,7 @@ pub fn side_view(
         unit: input.unit,
         step_mm: input.unit.step_mm(),
         printed: printed(&input.side, input.unit),
-        edges: input.side.edge_names(settings.side_words),
+        edges: edges.clone(),
         size: [
             print(plan.side.datum.length_mm.max(bounds.width())),
             print(bounds.height()),
@@ -561,6 +572,7 @@ pub fn side_view(
                     printed: printed(&f.feature, input.unit),
                     dimensions: of_feature(&f.feature, &input.side),
                     quick: say(&f.feature, &input.side, input.unit),
+                    said: feature_said(&f.feature, &input.side, &edges, input.unit),
                 }
             })
             .collect(),

@@ -2356,6 +2356,8 @@ export interface components {
         Facing: "left" | "right" | "ahead" | "behind" | "up";
         /** @description A piece that cannot be planned. */
         FailedPiece: {
+            /** @description What it is made as, as it is said. */
+            art_said: components["schemas"]["Said"][][];
             /**
              * Format: uuid
              * @description Its key.
@@ -2467,6 +2469,8 @@ export interface components {
              * @description Its revision.
              */
             revision: number;
+            /** @description How it is measured, as it is said. */
+            said: components["schemas"]["Said"][];
             /** @description What was measured. */
             spec: components["schemas"]["Feature"];
         };
@@ -3430,6 +3434,8 @@ export interface components {
              * @description Its revision; 0 where there is none.
              */
             revision: number;
+            /** @description What is settled about this face, as it is said: the whole, then its underride member or its two places at a tractor's rear. */
+            said: components["schemas"]["Said"][][];
             vehicle?: null | components["schemas"]["VehicleMarking"];
             /**
              * Format: uuid
@@ -3721,6 +3727,13 @@ export interface components {
             /** @description The same in quick words, to be changed as the tape says. */
             quick: string;
         };
+        /** @description A word that can stand in place of another. */
+        Offered: {
+            /** @description The words. */
+            text: string;
+            /** @description What is kept when it is chosen. */
+            value: unknown;
+        };
         /**
          * @description Where air can leave a recess.
          * @enum {string}
@@ -3875,6 +3888,8 @@ export interface components {
         };
         /** @description A piece, planned. */
         PieceView: {
+            /** @description What it is made as, as it is said: the whole, then each band or what must stay clear. Empty for lettering. */
+            art_said: components["schemas"]["Said"][][];
             /** @description The film's box in the picture frame: x, y, width, height. */
             bounds: number[];
             /** @description What it is called. */
@@ -4436,20 +4451,32 @@ export interface components {
         } | {
             /** @description Path of the field: `/place/along/distance_mm`. */
             at: string;
+            /** @description What the field is called. Empty where the screen has its own word for it. */
+            label?: string;
             /** @enum {string} */
             part: "length";
-            /** @description As the tape shows it. */
+            /** @description As the tape shows it; nothing where nothing is given. */
             text: string;
+            /** @description What is said where nothing is given; empty where something must be. */
+            without?: string;
         } | {
             /** @description Path of the field. */
             at: string;
+            /** @description What the field is called. Empty where the screen has its own word for it. */
+            label?: string;
             /** @enum {string} */
             part: "number";
             /** @description As it is written. */
             text: string;
+            /** @description Whether it counts: no fractions. */
+            whole?: boolean;
         } | {
             /** @description Path of what is chosen: `/place/along/to`, or the rule itself: `/place/along`. */
             at: string;
+            /** @description What is chosen. Empty where the screen has its own word for it. */
+            label?: string;
+            /** @description What it can be. Empty where the screen knows what is there to choose from. */
+            options?: components["schemas"]["Offered"][];
             /** @enum {string} */
             part: "choice";
             /** @description The words that stand. */

@@ -1,8 +1,8 @@
 import { useTelling } from "../../job/useTelling";
-import { bind } from "../../readings/bound";
-import { LengthField } from "../../readings/LengthField";
+import { bind, put } from "../../readings/bound";
+import { Sentence, type Slot } from "../../readings/Sentence";
 import { FilmColour } from "../../ui/FilmColour";
-import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { Button, TroubleNote } from "../../ui/parts";
 import type { Drawing, Editable, OnSave, Panel, Spec, Stripe } from "./pieces";
 
 /** A stripe: its bands, what it keeps off, and what goes round its ends. */
@@ -11,58 +11,45 @@ export function StripeForm({ piece, art, onSave }: { piece: Editable; art: Strip
 	const spec = piece.spec as Spec;
 	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Stripe>) => onSave(piece, { ...spec, art: { ...art, ...part } });
-	const byEdges = spec.place.by === "rules" && spec.place.along.rule === "same_gap";
-	const band = (n: number, part: Partial<Stripe["bands"][number]>) =>
-		change({ bands: art.bands.map((b, k) => (k === n ? { ...b, ...part } : b)) });
+	const kept = { set: (path: string, next: unknown) => onSave(piece, put(spec, path, next)), tell };
+	/** A plain band stays plain: both ends change until they differ. */
+	const bandSlots = (at: string): Slot | undefined => {
+		const n = Number(at.match(/^\/art\/bands\/(\d+)\/front_width_mm$/)?.[1] ?? -1);
+		const band = art.bands[n];
+		if (!band || band.front_width_mm !== band.rear_width_mm) return undefined;
+		const both = (typed: string) =>
+			change({
+				bands: art.bands.map((b, k) => (k === n ? { ...b, front_width_mm: typed, rear_width_mm: typed } : b)),
+			});
+		return { label: "Width at the front", typed: both };
+	};
+	const [whole = [], ...bands] = piece.art_said;
 	const last = art.bands.at(-1);
 	return (
-		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
-			{fields.words("/art/name", "Called")}
-			{!byEdges && fields.length("/art/length_mm", "Length")}
-			{fields.length("/art/clearance_mm", "Keeps off hardware by")}
-			{fields.length("/art/wrap_mm", "Goes round each end by", "trimmed inside the edge")}
-			{fields.tick("/art/parted", "Parted at door gaps")}
-			{art.parted && fields.length("/art/margin_mm", "Margin on each side of a gap")}
-			<div className="@lg:col-span-2">
-				<FilmColour
-					label="Colour of the film"
-					value={art.colour}
-					onChange={(colour) => tell(change({ colour }))}
-				/>
-			</div>
-			<ol className="grid gap-2 @lg:col-span-2 @4xl:col-span-4">
-				{art.bands.map((b, n) => (
+		<div className="grid gap-3">
+			<div className="@lg:w-1/2">{fields.words("/art/name", "Called")}</div>
+			<Sentence said={whole} kept={kept} label="The stripe" />
+			<ol className="grid gap-2">
+				{art.bands.map((_, n) => (
 					<li
 						key={n}
-						className="grid gap-3 rounded bg-paper p-3 @lg:grid-cols-4"
+						className="flex flex-wrap items-end justify-between gap-x-3 rounded bg-paper px-3 py-1"
 						aria-label={`Band ${n + 1}`}
 					>
-						{fields.length(`/art/bands/${n}/gap_mm`, n === 0 ? "Gap above band 1" : `Gap to band ${n}`)}
-						<LengthField
-							label="Width at the front"
-							printed={piece.printed[`/art/bands/${n}/front_width_mm`]}
-							onCommit={(typed) =>
-								// A plain stripe stays plain: both ends change until they differ.
-								band(
-									n,
-									b.front_width_mm === b.rear_width_mm
-										? { front_width_mm: typed, rear_width_mm: typed }
-										: { front_width_mm: typed },
-								)
-							}
-						/>
-						{fields.length(`/art/bands/${n}/rear_width_mm`, "Width at the rear")}
+						<Sentence said={bands[n] ?? []} slots={bandSlots} kept={kept} label={`Band ${n + 1}`} />
 						{art.bands.length > 1 && (
-							<Button
-								className="self-end"
-								onClick={() => tell(change({ bands: art.bands.filter((_, k) => k !== n) }))}
-							>
+							<Button onClick={() => tell(change({ bands: art.bands.filter((_, k) => k !== n) }))}>
 								Take band {n + 1} out
 							</Button>
 						)}
 					</li>
 				))}
 			</ol>
+			<FilmColour
+				label="Colour of the film"
+				value={art.colour}
+				onChange={(colour) => tell(change({ colour }))}
+			/>
 			<Button
 				className="justify-self-start"
 				onClick={() =>
@@ -82,47 +69,29 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 	const spec = piece.spec as Spec;
 	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Drawing>) => onSave(piece, { ...spec, art: { ...art, ...part } });
-	const seam = art.seam?.seam ?? "none";
+	const kept = {
+		set: (path: string, next: unknown) =>
+			path === "/art/seam/seam"
+				? change({
+						seam:
+							next === "overlap"
+								? { seam: "overlap", overlap_mm: "1/2 in" }
+								: { seam: next as "none" | "butt" },
+					})
+				: onSave(piece, put(spec, path, next)),
+		tell,
+	};
 	return (
-		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
-			{fields.words("/art/name", "Called")}
-			{fields.lengthOrNone("/art/width_mm", "Width, where it is not as drawn")}
-			<Choice
-				label="Meets the piece before it"
-				value={seam}
-				options={[
-					{ value: "none", text: "stands alone" },
-					{ value: "butt", text: "edge to edge, no gap" },
-					{ value: "overlap", text: "overlaps it" },
-				]}
-				onChange={(next) =>
-					tell(
-						change({
-							seam: next === "overlap" ? { seam: "overlap", overlap_mm: "1/2 in" } : { seam: next },
-						}),
-					)
-				}
+		<div className="grid gap-3">
+			<div className="@lg:w-1/2">{fields.words("/art/name", "Called")}</div>
+			<Sentence said={piece.art_said[0] ?? []} kept={kept} label="The piece" />
+			<FilmColour
+				label="Colour of the film"
+				value={art.colour}
+				onChange={(colour) => tell(change({ colour }))}
 			/>
-			{art.seam?.seam === "overlap" && fields.length("/art/seam/overlap_mm", "Overlaps by")}
-			{fields.choice(
-				"/art/error_to",
-				"If it does not quite fit, the error",
-				[
-					{ value: "evenly", text: "is shared by all points" },
-					{ value: "away_from_point", text: "runs away from its point" },
-				],
-				"evenly",
-			)}
-			{fields.tick("/art/flipped", "Turned over, for the other side")}
-			<div className="@lg:col-span-2">
-				<FilmColour
-					label="Colour of the film"
-					value={art.colour}
-					onChange={(colour) => tell(change({ colour }))}
-				/>
-			</div>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			<p className="text-soft @lg:col-span-2 @4xl:col-span-4">
+			<p className="text-soft">
 				Put the point down first, swing the piece to its line, look at the far end before pressing. Fit butt
 				seams first and let the error run to the side that is covered or trimmed.
 			</p>
@@ -137,59 +106,43 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 	const fields = bind<Spec>(spec, piece.printed, (next) => onSave(piece, next), tell);
 	const change = (part: Partial<Panel>) => onSave(piece, { ...spec, art: { ...art, ...part } });
 	const keys = art.keys ?? [];
+	const kept = { set: (path: string, next: unknown) => onSave(piece, put(spec, path, next)), tell };
+	const bleedSlot = (at: string): Slot | undefined => {
+		if (at !== "/art/bleeds") return undefined;
+		const same = art.bleed_mm;
+		const each = { front_mm: same, rear_mm: same, top_mm: same, foot_mm: same };
+		return {
+			label: "Bleed is given for",
+			value: art.bleeds ? "each" : "every",
+			options: [
+				{ value: "every", text: "every side" },
+				{ value: "each", text: "each edge by itself" },
+			],
+			chosen: (by) => tell(change({ bleeds: by === "each" ? each : null })),
+		};
+	};
+	const [whole = [], ...clear] = piece.art_said;
 	return (
-		<div className="grid gap-4 @lg:grid-cols-2 @4xl:grid-cols-4">
-			{fields.words("/art/name", "Called")}
-			{fields.length("/art/width_mm", "Width as trimmed")}
-			{fields.length("/art/height_mm", "Height as trimmed")}
-			{art.bleeds ? (
-				<>
-					{fields.length("/art/bleeds/front_mm", "Bleed at the front")}
-					{fields.length("/art/bleeds/rear_mm", "Bleed at the rear")}
-					{fields.length("/art/bleeds/top_mm", "Bleed above")}
-					{fields.length("/art/bleeds/foot_mm", "Bleed below")}
-				</>
-			) : (
-				fields.length("/art/bleed_mm", "Bleed on every side")
-			)}
-			<label className="flex h-11 items-center gap-3 self-end">
-				<input
-					type="checkbox"
-					checked={art.bleeds != null}
-					onChange={(e) => {
-						const same = art.bleed_mm;
-						const bleeds = { front_mm: same, rear_mm: same, top_mm: same, foot_mm: same };
-						tell(change({ bleeds: e.target.checked ? bleeds : null }));
-					}}
-					className="h-6 w-6 accent-spruce"
-				/>
-				Each edge by itself
-			</label>
-			<div className="@lg:col-span-2">
-				<FilmColour
-					label="Ground colour"
-					value={art.colour}
-					onChange={(colour) => tell(change({ colour }))}
-				/>
-			</div>
-			<ul className="grid gap-2 @lg:col-span-2 @4xl:col-span-4">
+		<div className="grid gap-3">
+			<div className="@lg:w-1/2">{fields.words("/art/name", "Called")}</div>
+			<Sentence said={whole} slots={bleedSlot} kept={kept} label="The print" />
+			<FilmColour label="Ground colour" value={art.colour} onChange={(colour) => tell(change({ colour }))} />
+			<ul className="grid gap-2">
 				{keys.map((k, n) => (
 					<li
 						key={n}
 						aria-label={`Must stay clear: ${k.name}`}
-						className="grid gap-3 rounded bg-paper p-3 @lg:grid-cols-6"
+						className="flex flex-wrap items-end justify-between gap-3 rounded bg-paper px-3 py-2"
 					>
-						{fields.words(`/art/keys/${n}/name`, "What must stay clear")}
-						{fields.length(`/art/keys/${n}/right_mm`, "From the left trim")}
-						{fields.length(`/art/keys/${n}/down_mm`, "From the top trim")}
-						{fields.length(`/art/keys/${n}/width_mm`, "Width")}
-						{fields.length(`/art/keys/${n}/height_mm`, "Height")}
-						<Button
-							className="self-end"
-							onClick={() => tell(change({ keys: keys.filter((_, m) => m !== n) }))}
-						>
+						<div className="min-w-0 grow basis-60">
+							{fields.words(`/art/keys/${n}/name`, "What must stay clear")}
+						</div>
+						<Button onClick={() => tell(change({ keys: keys.filter((_, m) => m !== n) }))}>
 							Take it out
 						</Button>
+						<div className="basis-full">
+							<Sentence said={clear[n] ?? []} kept={kept} label={k.name} />
+						</div>
 					</li>
 				))}
 			</ul>

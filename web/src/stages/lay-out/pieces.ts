@@ -17,6 +17,7 @@ export type Editable = {
 	spec: unknown;
 	printed: Record<string, string>;
 	said: Schemas["Said"][];
+	art_said: Schemas["Said"][][];
 };
 export type OnSave = (piece: Editable, spec: unknown) => Promise<unknown>;
 

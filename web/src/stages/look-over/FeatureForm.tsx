@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { useShop } from "../../api/queries";
-import { bind } from "../../readings/bound";
-import { Button, Choice, TroubleNote } from "../../ui/parts";
-import { DETAILS, type Field, FORM_NAMES, FORMS, type Form, inWords } from "./labels";
+import { bind, put } from "../../readings/bound";
+import { Line, Sentence } from "../../readings/Sentence";
+import { Button, TroubleNote, WordChoice } from "../../ui/parts";
+import { FORM_NAMES } from "./labels";
 import { ReadingsList } from "./ReadingsList";
 
 type Feature = Schemas["FeatureView"];
@@ -32,9 +33,14 @@ export function FeatureForm({
 	const shop = useShop();
 	const [wrong, setWrong] = useState<string | null>(null);
 	const { spec } = feature;
+	// What was chosen in the picture or the list is seen at once. Whoever is typing stays where he types.
+	const section = useRef<HTMLElement>(null);
+	// biome-ignore lint/correctness/useExhaustiveDependencies: another feature was chosen
+	useEffect(() => {
+		if (document.activeElement?.tagName !== "INPUT") section.current?.scrollIntoView({ block: "start" });
+	}, [feature.id]);
 	const kind = shop.data?.feature_kinds.find((k) => k.kind === spec.kind);
 	const datum = side.spec.references?.find((r) => r.id === spec.reference)?.name ?? side.spec.rail;
-	const named = (label: string) => inWords(side, spec.reference, label);
 	const tell = async (work: Promise<unknown>) => {
 		try {
 			await work;
@@ -44,7 +50,7 @@ export function FeatureForm({
 		}
 	};
 	const fields = bind<Spec>(spec, feature.printed, onSave, tell);
-	const change = fields.set;
+	const change = (path: string, next: unknown) => onSave(put(spec, path, next));
 	const setForm = (form: Schemas["FormKind"]) =>
 		tell(
 			(async () => {
@@ -57,13 +63,9 @@ export function FeatureForm({
 				await change("/form", start.form);
 			})(),
 		);
-	const form = ([at, label, type]: Field<Form>) =>
-		type
-			? fields.number(`/form${at}`, named(label), type === "count")
-			: fields.length(`/form${at}`, named(label));
-	const { details } = spec;
 	return (
 		<section
+			ref={section}
 			aria-label={feature.name}
 			className="flex flex-col gap-3 rounded bg-paper p-4 @max-4xl:order-first"
 		>
@@ -90,9 +92,7 @@ export function FeatureForm({
 			{feature.held_by.length > 0 && (
 				<p className="text-soft">{feature.held_by.map((t) => `“${t}”`).join(" and ")} is placed by it.</p>
 			)}
-			<div className="grid items-start gap-x-4 gap-y-3 @lg:grid-cols-2 @5xl:grid-cols-3">
-				{FORMS[spec.form.form].map(form)}
-			</div>
+			<Sentence said={feature.said} kept={{ set: change, tell }} label="How it is measured" />
 			{spec.form.form === "path" && (
 				<ReadingsList
 					readings={spec.form.points}
@@ -102,86 +102,20 @@ export function FeatureForm({
 					onSave={(points) => change("/form/points", points)}
 				/>
 			)}
-			<div className="grid items-start gap-x-4 gap-y-3 border-line border-t pt-3 @lg:grid-cols-2 @5xl:grid-cols-3">
-				{kind && kind.forms.length > 1 && (
-					<Choice
+			{kind && kind.forms.length > 1 && (
+				<Line label="Which way it is measured">
+					It is measured as{" "}
+					<WordChoice
 						label="Measured as"
 						value={formKind(spec.form)}
+						text={FORM_NAMES[formKind(spec.form)]}
 						options={kind.forms.map((f) => ({ value: f, text: FORM_NAMES[f] }))}
 						onChange={setForm}
 					/>
-				)}
-				{spec.form.form === "rectangle" &&
-					fields.choice("/form/to", "Measured to its", [
-						{ value: "corner", text: "upper front corner" },
-						{ value: "middle", text: "middle" },
-					])}
-				{side.spec.references && side.spec.references.length > 0 && (
-					<Choice
-						label="Measured from the"
-						value={spec.reference ?? "rail"}
-						options={[
-							{ value: "rail", text: side.spec.rail },
-							...side.spec.references.map((r) => ({ value: r.id, text: r.name })),
-						]}
-						onChange={(r) => tell(change("/reference", r === "rail" ? null : r))}
-					/>
-				)}
-				{details &&
-					DETAILS[details.of].map(([at, label, type]) =>
-						type ? fields.number(`/details${at}`, label, false) : fields.length(`/details${at}`, label),
-					)}
-				{details?.of === "lamp" && (
-					<>
-						<Choice
-							label="Lens"
-							value={details.colour}
-							options={(["amber", "red", "white"] as const).map((c) => ({ value: c, text: c }))}
-							onChange={(c) => tell(change("/details/colour", c))}
-						/>
-						<Choice
-							label="Required by law"
-							value={details.required ? "yes" : "no"}
-							options={[
-								{ value: "yes", text: "yes" },
-								{ value: "no", text: "no, an extra" },
-							]}
-							onChange={(r) => tell(change("/details/required", r === "yes"))}
-						/>
-					</>
-				)}
-				{details?.of === "recess" &&
-					fields.choice("/details/open", "Air leaves", [
-						{ value: "enclosed", text: "nowhere: walls all round" },
-						{ value: "top", text: "at the top" },
-						{ value: "foot", text: "at the foot" },
-						{ value: "front", text: `towards the ${side.edges.zero}` },
-						{ value: "rear", text: `towards the ${side.edges.far}` },
-					])}
-				{details?.of === "curve" && (
-					<Choice
-						label="It bends"
-						value={details.compound ? "two" : "one"}
-						options={[
-							{ value: "one", text: "one way" },
-							{ value: "two", text: "two ways" },
-						]}
-						onChange={(b) => tell(change("/details/compound", b === "two"))}
-					/>
-				)}
-				{(kind?.class === "keep_off" || kind?.class === "line") &&
-					fields.length("/clearance_mm", "Film keeps off it by")}
-				{kind?.class !== "zone" &&
-					fields.choice(
-						"/comes_off",
-						"Before film",
-						[
-							{ value: "stays", text: "it stays" },
-							{ value: "goes_back", text: "it comes off and goes back" },
-							{ value: "for_good", text: "it comes off for good" },
-						],
-						"stays",
-					)}
+					.
+				</Line>
+			)}
+			<div className="grid items-start gap-x-4 gap-y-3 border-line border-t pt-3 @lg:grid-cols-2">
 				{fields.wordsOrNone("/called", "Called")}
 				{fields.words("/note", "A word about it")}
 			</div>

@@ -95,7 +95,7 @@ export function LookOver({
 			: feature
 				? feature.dimensions.map((dimension) => ({
 						dimension,
-						label: labelOf(side, feature, dimension.at),
+						label: labelOf(feature, dimension.at),
 						text: feature.printed[dimension.at] ?? "",
 						onCommit: (text) => saveFeature(feature, put(feature.spec, dimension.at, text)),
 					}))

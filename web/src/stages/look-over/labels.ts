@@ -2,10 +2,9 @@ import type { Schemas } from "../../api/client";
 import type { PathIn } from "../../readings/bound";
 
 export type Body = Schemas["Body"];
-export type Form = Schemas["Form"];
 
 /** Where it stands in what is measured, what it is called, and what it is where it is no length. */
-export type Field<T> = readonly [at: PathIn<T, [0]>, label: string, kind?: "count" | "degrees"];
+type Field<T> = readonly [at: PathIn<T, [0]>, label: string];
 type Fields<T> = readonly Field<T>[];
 
 /** What is measured of each shape, in the order in which a fitter measures it. */
@@ -85,54 +84,6 @@ export const BODIES: Record<Body["shape"], { name: string; fields: Fields<Body> 
 	drawn: { name: "Outline from a file", fields: [] },
 };
 
-const PLACE: Fields<Form> = [
-	["/back_mm", "{zero} to it"],
-	["/drop_mm", "{datum} down to it"],
-];
-const REPEAT: Fields<Form> = [
-	["/repeat/count", "How many along", "count"],
-	["/repeat/pitch_mm", "From one to the next"],
-	["/repeat/rows", "How many down", "count"],
-	["/repeat/row_pitch_mm", "From row to row"],
-];
-
-/** What is measured of each form. `{zero}` and `{datum}` become the side's own words. */
-export const FORMS: Record<Form["form"], Fields<Form>> = {
-	heads: [
-		["/first_mm", "{zero} to the first column"],
-		["/pitch_mm", "Column to column"],
-		["/columns", "How many columns", "count"],
-		["/first_head_mm", "{datum} down to the first head"],
-		["/head_pitch_mm", "Head to head"],
-		["/heads", "Heads in a column", "count"],
-		["/head_mm", "Across a head"],
-	],
-	upright: [
-		["/first_mm", "{zero} to the first"],
-		["/pitch_mm", "From one to the next"],
-		["/count", "How many", "count"],
-	],
-	straight: [
-		["/back_mm", "{zero} to its beginning"],
-		["/drop_mm", "{datum} down to its beginning"],
-		["/to_back_mm", "{zero} to its end"],
-		["/to_drop_mm", "{datum} down to its end"],
-	],
-	path: [],
-	rectangle: [...PLACE, ["/width_mm", "Width"], ["/height_mm", "Height"], ...REPEAT],
-	round: [
-		["/back_mm", "{zero} to its middle"],
-		["/drop_mm", "{datum} down to its middle"],
-		["/across_mm", "Across"],
-		...REPEAT,
-	],
-	arch: [
-		["/centre_mm", "{zero} to its middle"],
-		["/width_mm", "Width at the bottom"],
-		["/height_mm", "Height"],
-	],
-};
-
 export const FORM_NAMES: Record<Schemas["FormKind"], string> = {
 	heads: "heads in rows and columns",
 	upright: "upright, the whole height",
@@ -151,34 +102,10 @@ export const CLASS_NAMES: Record<Schemas["FeatureClass"], string> = {
 	zone: "Where film behaves otherwise",
 };
 
-type Details = NonNullable<Schemas["Feature"]["details"]>;
-
-export const DETAILS: Record<Details["of"], Fields<Details>> = {
-	recess: [
-		["/depth_mm", "Depth"],
-		["/wall_degrees", "Walls lean from the face by", "degrees"],
-	],
-	curve: [["/rise_mm", "Rises over its chord by"]],
-	hollow: [["/depth_mm", "Depth"]],
-	lamp: [],
-};
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** A label in the side's own words. */
-export function inWords(
-	side: Schemas["SideView"],
-	reference: string | null | undefined,
-	label: string,
-): string {
-	const datum = side.spec.references?.find((r) => r.id === reference)?.name ?? side.spec.rail;
-	return label.replace("{zero}", capital(side.edges.zero)).replace("{datum}", capital(datum));
-}
-
-/** What a measure of a feature is called, by its path. */
-export function labelOf(side: Schemas["SideView"], { spec }: Schemas["FeatureView"], path: string): string {
+/** What a measure of a feature is called, by its path: the name of its field in the sentence. */
+export function labelOf({ said }: Schemas["FeatureView"], path: string): string {
 	const point = path.match(/^\/form\/points\/(\d+)\/(back|drop)_mm$/);
 	if (point) return `Point ${Number(point[1]) + 1}, ${point[2] === "back" ? "back" : "down"}`;
-	const field = FORMS[spec.form.form].find(([at]) => `/form${at}` === path);
-	return inWords(side, spec.reference, field?.[1] ?? path);
+	const field = said.find((part) => part.part !== "words" && part.at === path);
+	return (field?.part !== "words" && field?.label) || path;
 }

@@ -5,6 +5,7 @@
 mod check;
 pub mod form;
 pub mod kind;
+pub mod said;
 
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;

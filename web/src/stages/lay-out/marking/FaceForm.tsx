@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas } from "../../../api/client";
 import { once } from "../../../api/once";
-import { bind } from "../../../readings/bound";
-import { LengthField } from "../../../readings/LengthField";
+import { put } from "../../../readings/bound";
+import { type Kept, type Said, Sentence, type Slot } from "../../../readings/Sentence";
 import { Button, Choice, Sheet, TroubleNote } from "../../../ui/parts";
 import { useShopSend } from "./shop";
-import { type Colour, type FaceMarking, partName, type SaveFace, type SettleFace, type View } from "./types";
+import type { Colour, FaceMarking, SaveFace, SettleFace, View } from "./types";
 
 const COLOURS: { value: Colour; text: string }[] = [
 	{ value: "red", text: "red" },
@@ -17,18 +17,18 @@ const maybe = (typed: string) => (typed.trim() ? typed : null);
 
 /** What is settled about this face: its height above the ground, the tape, how it is laid, what only a rear has. */
 export function FaceForm({
-	side,
 	view,
 	start,
 	save,
 	settle,
+	tell,
 }: {
-	side: Schemas["SideView"];
 	view: View;
 	/** What a face begins with. */
 	start: FaceMarking | null;
 	save: SaveFace;
 	settle: SettleFace;
+	tell: Kept["tell"];
 }) {
 	const tapes = useQuery({ queryKey: ["tapes"], queryFn: () => ask(client.GET("/api/tapes")) });
 	const [shelf, setShelf] = useState(false);
@@ -37,14 +37,22 @@ export function FaceForm({
 	const chosen = tapes.data?.find((t) => same(t.stock, marking?.stock));
 	const tractor = view.vehicle?.vehicle.kind === "tractor";
 	const rear = view.face === "rear";
+	/** What is settled is sent by its first key: what it holds is put into what stands there. */
+	const kept: Kept = {
+		set: (path, next) => {
+			const key = path.split("/")[1] as keyof FaceMarking;
+			const changed = put(marking ?? {}, path, next) as Partial<FaceMarking>;
+			// Another way of laying makes the strips anew.
+			return save({ [key]: changed[key], ...(key === "way" && { own: null }) });
+		},
+		tell,
+	};
 	return (
 		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2">
 			<h3 className="font-bold text-xl @md:col-span-2">This face</h3>
-			<LengthField
-				label={`${side.spec.rail ?? "Rail"} above the ground, at curb weight`}
-				printed={view.printed["/ground_mm"]}
-				onCommit={(typed) => save({ ground_mm: typed })}
-			/>
+			<div className="@md:col-span-2">
+				<Sentence said={view.said[0] ?? []} kept={kept} label="How it is laid" />
+			</div>
 			<div className="flex items-end gap-2 @md:col-span-2">
 				<div className="min-w-0 grow">
 					<Choice
@@ -62,131 +70,69 @@ export function FaceForm({
 			{tapes.data && tapes.data.length === 0 && (
 				<p className="@md:col-span-2">No tape is on the shelf yet. Put one there first.</p>
 			)}
-			{!rear && view.vehicle?.set !== "unece" && (
-				<>
-					<Choice
-						label="Laid"
-						value={marking?.way ?? "spaced"}
-						options={[
-							{ value: "spaced", text: "at intervals" },
-							{ value: "continuous", text: "wherever there is room" },
-						]}
-						onChange={(way) => settle({ way, own: null })}
-					/>
-					<LengthField
-						label="Largest gap wanted"
-						printed={view.printed["/gap_limit_mm"]}
-						hint="Our own limit: no rule gives one"
-						onCommit={(typed) => save({ gap_limit_mm: maybe(typed) })}
-					/>
-				</>
-			)}
 			{rear && !tractor && view.marking && (
-				<Underride view={view} marking={view.marking} save={save} settle={settle} />
+				<Underride said={view.said[1]} marking={view.marking} kept={kept} save={save} settle={settle} />
 			)}
-			{rear && tractor && view.marking && (
-				<Tractor view={view} marking={view.marking} save={save} settle={settle} />
-			)}
+			{rear && tractor && view.marking && <Tractor said={view.said[1]} kept={kept} settle={settle} />}
 			<Shelf open={shelf} onOpenChange={setShelf} tapes={tapes.data ?? []} />
 		</section>
 	);
 }
 
-type Part = { view: View; marking: FaceMarking; save: SaveFace; settle: SettleFace };
+type Part = { said: readonly Said[] | undefined; kept: Kept; settle: SettleFace };
 
-function Underride({ view, marking, save, settle }: Part) {
+const UNDERRIDE = { from_mm: "2 in", to_mm: "96 in", foot_mm: "20 in", top_mm: "24 in", free_of: [] };
+
+function Underride({ said, marking, kept, save, settle }: Part & { marking: FaceMarking; save: SaveFace }) {
 	const u = marking.underride;
-	if (!u) {
+	if (!u || !said) {
 		return (
-			<Button
-				className="@md:col-span-2"
-				onClick={() =>
-					settle({
-						underride: {
-							from_mm: "2 in",
-							to_mm: "96 in",
-							foot_mm: "20 in",
-							top_mm: "24 in",
-							free_of: [],
-						},
-					})
-				}
-			>
+			<Button className="@md:col-span-2" onClick={() => settle({ underride: UNDERRIDE })}>
 				It has an underride member
 			</Button>
 		);
 	}
-	const fields = bind<FaceMarking>(marking, view.printed, save);
-	const free = u.free_of?.[0];
+	/** One end of its label: the other is where the member ends until it is typed too; without an end there is no label. */
+	const label = (end: "from_mm" | "to_mm", name: string): Slot => ({
+		label: name,
+		without: "(no label)",
+		typed: (typed) => {
+			const now = u.free_of?.[0] ?? { from_mm: u.from_mm, to_mm: u.to_mm };
+			return save({ underride: { ...u, free_of: typed.trim() ? [{ ...now, [end]: typed }] : [] } });
+		},
+	});
+	const slots = (at: string): Slot | undefined => {
+		if (at === "/underride/free_of/0/from_mm") return label("from_mm", "Its label begins");
+		if (at === "/underride/free_of/0/to_mm") return label("to_mm", "Its label ends");
+		return undefined;
+	};
 	return (
-		<fieldset className="grid gap-3 border-line border-t pt-2 @md:col-span-2 @md:grid-cols-2">
-			<legend className="font-bold">Underride member</legend>
-			{fields.length("/underride/from_mm", "Begins along the rear")}
-			{fields.length("/underride/to_mm", "Ends")}
-			{fields.length("/underride/foot_mm", "Lower edge above the ground")}
-			{fields.length("/underride/top_mm", "Upper edge above the ground")}
-			{(["from_mm", "to_mm"] as const).map((key) => (
-				<LengthField
-					key={key}
-					label={key === "from_mm" ? "Its label begins" : "Its label ends"}
-					printed={view.printed[`/underride/free_of/0/${key}`]}
-					hint="Stays readable"
-					onCommit={(typed) =>
-						save({
-							underride: {
-								...u,
-								free_of: typed.trim()
-									? [
-											key === "from_mm"
-												? { from_mm: typed, to_mm: free?.to_mm ?? u.to_mm }
-												: { from_mm: free?.from_mm ?? u.from_mm, to_mm: typed },
-										]
-									: [],
-							},
-						})
-					}
-				/>
-			))}
-			<Button onClick={() => settle({ underride: null, own: null })}>It has none</Button>
-		</fieldset>
+		<div className="grid gap-2 border-line border-t pt-2 @md:col-span-2">
+			<Sentence said={said} slots={slots} kept={kept} label="Underride member" />
+			<Button className="justify-self-start" onClick={() => settle({ underride: null, own: null })}>
+				It has none
+			</Button>
+		</div>
 	);
 }
 
-function Tractor({ view, marking, save, settle }: Part) {
-	const t: Schemas["TractorRear"] = marking.tractor ?? {
-		place: "mudflap",
-		zero: { from_mm: "0", to_mm: "24 in" },
-		far: { from_mm: "72 in", to_mm: "96 in" },
-		foot_mm: "12 in",
-		top_mm: "36 in",
-	};
-	const fields = bind<FaceMarking>({ ...marking, tractor: t }, view.printed, save);
-	return (
-		<fieldset className="grid gap-3 border-line border-t pt-2 @md:col-span-2 @md:grid-cols-2">
-			<legend className="font-bold">Where the two strips can go</legend>
-			<Choice
-				label="On"
-				value={t.place}
-				options={[
-					{ value: "fender", text: "the rear fenders" },
-					{ value: "mudflap", text: "the mudflaps" },
-					{ value: "bracket", text: "the mudflaps' brackets" },
-					{ value: "cab", text: "the back of the cab" },
-				]}
-				onChange={(place) => settle({ tractor: { ...t, place } })}
-			/>
-			<span />
-			{fields.length("/tractor/zero/from_mm", `${partName(view, "tractor_zero")}: begins`)}
-			{fields.length("/tractor/zero/to_mm", `${partName(view, "tractor_zero")}: ends`)}
-			{fields.length("/tractor/far/from_mm", `${partName(view, "tractor_far")}: begins`)}
-			{fields.length("/tractor/far/to_mm", `${partName(view, "tractor_far")}: ends`)}
-			{fields.length("/tractor/foot_mm", "Lower edge above the ground")}
-			{fields.length("/tractor/top_mm", "Upper edge above the ground")}
-			{t.place === "mudflap" &&
-				fields.lengthOrNone("/tractor/bracket_mm", "Bracket's lower edge above the ground")}
-			{(t.place === "cab" || t.place === "bracket") &&
-				fields.lengthOrNone("/tractor/tyre_mm", "Tyres' tops above the ground")}
-		</fieldset>
+const TRACTOR: Schemas["TractorRear"] = {
+	place: "mudflap",
+	zero: { from_mm: "0", to_mm: "24 in" },
+	far: { from_mm: "72 in", to_mm: "96 in" },
+	foot_mm: "12 in",
+	top_mm: "36 in",
+};
+
+function Tractor({ said, kept, settle }: Part) {
+	return said ? (
+		<div className="border-line border-t pt-2 @md:col-span-2">
+			<Sentence said={said} kept={kept} label="Where the two strips can go" />
+		</div>
+	) : (
+		<Button className="@md:col-span-2" onClick={() => settle({ tractor: TRACTOR })}>
+			Say where its two strips can go
+		</Button>
 	);
 }
 

@@ -138,7 +138,7 @@ export function Marking({
 				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 @4xl:grid-cols-2">
 					<VehicleForm view={view} save={saveVehicle} tell={tell} />
 					<FaceForm
-						side={side}
+						tell={tell}
 						view={view}
 						start={settled ? null : { ...beginning(view), ...draft }}
 						save={saveFace}

@@ -36,10 +36,4 @@ export const ANSWER: Record<Schemas["Required"], string> = {
 	prohibited: "Marking is prohibited.",
 };
 
-/** What a part of this face is called, as the beginning of a sentence. */
-export function partName(view: View, element: Element): string {
-	const name = view.parts.find((p) => p.element === element)?.name ?? element;
-	return name.charAt(0).toUpperCase() + name.slice(1);
-}
-
 export const FIELD = "h-11 w-full min-w-0 rounded border border-soft bg-white px-3";
