@@ -159,19 +159,15 @@ report(
 );
 await page.waitForTimeout(600);
 await page.getByRole("button", { name: "Whole" }).click();
+await page.getByRole("tab", { name: `On it (${FEATURES})` }).click();
 await page
+	.getByTestId("bench-work")
 	.getByRole("button", { name: /^socket/i })
-	.nth(2)
+	.last()
 	.click();
-await page.evaluate(() => scrollTo(0, 0));
-await page.waitForTimeout(400);
-const mark = await page.evaluate(() => {
-	const box = document
-		.querySelectorAll('[data-testid="viewport"] svg')[1]
-		.querySelector("path")
-		.getBoundingClientRect();
-	return [box.x + box.width / 2, box.y + box.height / 2];
-});
+// What is chosen lies on a layer of its own.
+const box = await page.getByTestId("chosen").boundingBox();
+const mark = [box.x + box.width / 2, box.y + box.height / 2];
 await page.mouse.move(...mark);
 await page.mouse.down();
 await page.mouse.move(mark[0] + 10, mark[1]);

@@ -1,6 +1,16 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { addLettering, asCrew, chooseSide, nextMove, openJob, startJob, toStage, typeLength } from "./shop";
+import {
+	addLettering,
+	asCrew,
+	atRest,
+	chooseSide,
+	nextMove,
+	openJob,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 /** Boxes of what is in sight, by test id. */
 const box = async (page: Page, id: string) => {
@@ -76,7 +86,7 @@ test("the bench: head of 80 px, picture and work in sight together, nothing behi
 			const where = `${name} at ${size.width} × ${size.height}`;
 			await go(page);
 			await expect(page.getByTestId("bench-work")).toBeVisible();
-			await page.waitForLoadState("networkidle");
+			await atRest(page);
 			const head = await page.getByRole("navigation", { name: "Stages of the job" }).boundingBox();
 			expect((head?.y ?? 999) + (head?.height ?? 0), where).toBeLessThanOrEqual(80.5);
 			const [picture, work] = [await box(page, "bench-picture"), await box(page, "bench-work")];
@@ -205,7 +215,7 @@ test.describe("on a phone, by touch", () => {
 				await openJob(page, /Tideway/, stage);
 				await expect(nextMove(page)).toBeVisible();
 				const fits = async (tab: string) => {
-					await page.waitForLoadState("networkidle");
+					await atRest(page);
 					const wide = await page.evaluate(() => document.documentElement.scrollWidth);
 					expect(wide, `${stage}, ${tab}, ${width} px`).toBeLessThanOrEqual(width);
 				};
@@ -308,7 +318,7 @@ for (const screen of ["glare", "dark"]) {
 		for (const stage of ["look-over", "lay-out", "hinge", "lay-down", "hand-over"]) {
 			await openJob(page, /Tideway/, stage);
 			await expect(nextMove(page)).toBeVisible();
-			await page.waitForLoadState("networkidle");
+			await atRest(page);
 			const found = await new AxeBuilder({ page }).withRules(["color-contrast"]).analyze();
 			const told = found.violations.flatMap((v) =>
 				v.nodes.map((n) => `${stage}: ${n.html.slice(0, 140)} ${n.any[0]?.message}`),

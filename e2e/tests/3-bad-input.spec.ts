@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { addLettering, asCrew, nextMove, startJob, toStage, typeLength } from "./shop";
+import { addLettering, asCrew, nextMove, openJob, startJob, toStage, typeLength } from "./shop";
 
 test("lengths that cannot be read get a sentence, keep what was typed and change nothing", async ({
 	page,
@@ -156,4 +156,19 @@ test("nobody chosen at the top: nothing is changed, and it says what to do", asy
 	await page.getByLabel("Whom is it for?").fill("Nobody");
 	await page.getByRole("button", { name: "Start and measure it" }).click();
 	await expect(page.getByRole("alert")).toContainText("Choose who you are at the top");
+});
+
+test("a page that cannot be drawn says so and is there again when it is loaded", async ({ page }) => {
+	await asCrew(page);
+	// As an open page meets it after the shop's Windrift was renewed: an answer without what it looks for.
+	await page.route(/\/api\/sides\/[^/]+$/, async (route) => {
+		const { features, ...older } = await (await route.fetch()).json();
+		expect(features.length).toBeGreaterThan(0);
+		await route.fulfill({ json: older });
+	});
+	await openJob(page, /Tideway/, "look-over");
+	await expect(page.getByRole("alert")).toContainText("This page cannot be shown.");
+	await page.unroute(/\/api\/sides\/[^/]+$/);
+	await page.getByRole("button", { name: "Load it again" }).click();
+	await expect(page.getByTestId("bench-picture")).toBeVisible();
 });

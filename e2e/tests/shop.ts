@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { expect, type Locator, type Page } from "@playwright/test";
+import { expect, type Locator, type Page, type Request } from "@playwright/test";
 
 /** Opens the yard and chooses at the top who is there, as a person does. */
 export async function chooseCrew(page: Page, name = "Maren") {
@@ -34,6 +34,7 @@ const shopOf = async (page: Page): Promise<Shop> => (await page.request.get("/ap
 
 /** Opens the yard as a member of the crew who was chosen on this screen before. */
 export async function asCrew(page: Page, name = "Maren") {
+	watch(page);
 	const shop = await shopOf(page);
 	const id = shop.crew.find((c) => c.name === name)?.id;
 	if (!id) throw new Error(`nobody is called ${name}`);
@@ -151,4 +152,31 @@ export async function layAll(page: Page) {
 		if (word === "It lies") return;
 	}
 	throw new Error("the strokes come to an end");
+}
+
+/** What each page asked for and was not answered yet. */
+const asked = new WeakMap<Page, Set<Request>>();
+
+function watch(page: Page) {
+	if (asked.has(page)) return;
+	const flying = new Set<Request>();
+	asked.set(page, flying);
+	page.on("request", (r) => flying.add(r));
+	for (const end of ["requestfinished", "requestfailed"] as const)
+		page.on(end as "requestfinished", (r) => flying.delete(r));
+}
+
+/**
+ * Waits until nothing that the page asked for is on its way, for long enough that what follows from the last answer has been asked too.
+ * Playwright's own `networkidle` waits half a second each time: too long for hundreds of views.
+ */
+export async function atRest(page: Page) {
+	const flying = asked.get(page);
+	if (!flying) throw new Error("asCrew begins to watch what the page asks for: call it first");
+	for (let quiet = 0; quiet < 4; quiet = flying.size === 0 ? quiet + 1 : 0)
+		await new Promise((r) => setTimeout(r, 30));
+	await page.evaluate(async () => {
+		await document.fonts.ready;
+		await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+	});
 }

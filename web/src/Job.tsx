@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Problem, type Schemas, Trouble, told } from "./api/client";
 import { onSent } from "./api/outbox";
@@ -11,19 +11,30 @@ import { ScreenChoice } from "./job/Screen";
 import { Unread } from "./job/Unread";
 import { WhoChoice } from "./job/Who";
 import { AddSide } from "./stages/look-over/AddSide";
+import { fetched } from "./ui/fetched";
 import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
 
 // Each stage is fetched when it is first opened.
-const HandOver = lazy(async () => ({ default: (await import("./stages/hand-over/HandOver")).HandOver }));
-const Hinge = lazy(async () => ({ default: (await import("./stages/hinge/Hinge")).Hinge }));
-const LayDown = lazy(async () => ({ default: (await import("./stages/lay-down/LayDown")).LayDown }));
-const LayOut = lazy(async () => ({ default: (await import("./stages/lay-out/LayOut")).LayOut }));
-const LookOver = lazy(async () => ({ default: (await import("./stages/look-over/LookOver")).LookOver }));
+const HandOver = fetched(async () => (await import("./stages/hand-over/HandOver")).HandOver, "the stage");
+const Hinge = fetched(async () => (await import("./stages/hinge/Hinge")).Hinge, "the stage");
+const LayDown = fetched(async () => (await import("./stages/lay-down/LayDown")).LayDown, "the stage");
+const LayOut = fetched(async () => (await import("./stages/lay-out/LayOut")).LayOut, "the stage");
+const LookOver = fetched(async () => (await import("./stages/look-over/LookOver")).LookOver, "the stage");
+
+/** Asked for as soon as the address is known: it is there when the side is. */
+const STAGES: Record<string, { ask: () => void }> = {
+	"look-over": LookOver,
+	"lay-out": LayOut,
+	hinge: Hinge,
+	"lay-down": LayDown,
+	"hand-over": HandOver,
+};
 
 /** A job: its vehicle from above, its nine stages, and the stage at hand. */
 export function Job() {
 	const { job: id = "", stage = "look-over" } = useParams();
 	const [search, setSearch] = useSearchParams();
+	useEffect(() => STAGES[stage]?.ask(), [stage]);
 	const job = useJob(id);
 	const sides = job.data?.sides ?? [];
 	const chosen = sides.find((s) => s.id === search.get("side"))?.id ?? sides[0]?.id;
@@ -169,34 +180,32 @@ export function Job() {
 					<TroubleNote>{note ?? away}</TroubleNote>
 				</div>
 			)}
-			<Suspense fallback={<Waiting what="the stage" />}>
-				{sides.length === 0 ? (
-					<main className="grow px-6 py-6 text-xl">
-						This job has no side yet.{" "}
-						<Button look="next" onClick={() => setAdding(true)}>
-							Add a side
-						</Button>
-					</main>
-				) : !side.data || side.data.id !== chosen ? (
-					<Waiting what="the side" />
-				) : stage === "lay-out" ? (
-					<LayOut key={chosen} side={side.data} editing={editing} />
-				) : stage === "hinge" ? (
-					<Hinge key={chosen} job={id} side={side.data} editing={editing} />
-				) : stage === "lay-down" ? (
-					<LayDown key={chosen} job={id} side={side.data} editing={editing} />
-				) : stage === "hand-over" ? (
-					<HandOver job={id} side={side.data} />
-				) : (
-					<LookOver
-						key={chosen}
-						job={id}
-						side={side.data}
-						editing={editing}
-						onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
-					/>
-				)}
-			</Suspense>
+			{sides.length === 0 ? (
+				<main className="grow px-6 py-6 text-xl">
+					This job has no side yet.{" "}
+					<Button look="next" onClick={() => setAdding(true)}>
+						Add a side
+					</Button>
+				</main>
+			) : !side.data || side.data.id !== chosen ? (
+				<Waiting what="the side" />
+			) : stage === "lay-out" ? (
+				<LayOut key={chosen} side={side.data} editing={editing} />
+			) : stage === "hinge" ? (
+				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
+			) : stage === "lay-down" ? (
+				<LayDown key={chosen} job={id} side={side.data} editing={editing} />
+			) : stage === "hand-over" ? (
+				<HandOver job={id} side={side.data} />
+			) : (
+				<LookOver
+					key={chosen}
+					job={id}
+					side={side.data}
+					editing={editing}
+					onGone={() => (others[0] ? choose(others[0].id) : setSearch({}))}
+				/>
+			)}
 			{job.data.unreadable.length > 0 && <Unread rows={job.data.unreadable} />}
 			<Sheet
 				open={stuck !== null}

@@ -3,7 +3,7 @@ import "@fontsource/b612-mono/400.css";
 import "@fontsource/b612-mono/700.css";
 import "./styles.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
@@ -11,9 +11,10 @@ import { showScreen } from "./job/Screen";
 import { WhoProvider } from "./job/Who";
 import { WaitingActs } from "./shop/WaitingActs";
 import { Yard } from "./shop/yard/Yard";
-import { Waiting } from "./ui/parts";
+import { Broken } from "./ui/Broken";
+import { fetched } from "./ui/fetched";
 
-const Job = lazy(async () => ({ default: (await import("./Job")).Job }));
+const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
 showScreen();
 
@@ -39,18 +40,13 @@ if (root) {
 						<div className="flex h-full flex-col">
 							<WaitingActs />
 							<div className="min-h-0 grow">
-								<Routes>
-									<Route path="/" element={<Yard />} />
-									<Route
-										path="/jobs/:job/:stage"
-										element={
-											<Suspense fallback={<Waiting what="the job" />}>
-												<Job />
-											</Suspense>
-										}
-									/>
-									<Route path="*" element={<Yard />} />
-								</Routes>
+								<Broken>
+									<Routes>
+										<Route path="/" element={<Yard />} />
+										<Route path="/jobs/:job/:stage" element={<Job />} />
+										<Route path="*" element={<Yard />} />
+									</Routes>
+								</Broken>
 							</div>
 						</div>
 					</BrowserRouter>

@@ -5,7 +5,7 @@ import { type Schemas, told } from "../../api/client";
 import { type Editing, useWalk } from "../../api/queries";
 import { useTried } from "../../api/useTrial";
 import { type Frame, type Point, px } from "../../drawing/frame";
-import { pick } from "../../drawing/pick";
+import { boxesOf, pick } from "../../drawing/pick";
 import { Body, FeatureMark, Scene } from "../../drawing/Scene";
 import { FrontMark, Tape } from "../../drawing/Tape";
 import { Viewport } from "../../drawing/Viewport";
@@ -138,7 +138,19 @@ export function LookOver({
 			}}
 			figures={(frame, size) =>
 				motion.trial.get() ? null : (
-					<Measures measures={measures} frame={frame} bounds={drawing.bounds} {...size} />
+					<Measures
+						measures={measures}
+						frame={frame}
+						bounds={drawing.bounds}
+						of={
+							feature
+								? boxesOf(drawing)
+										.filter((b) => b.feature === feature.id)
+										.map((b) => b.box)
+								: []
+						}
+						{...size}
+					/>
 				)
 			}
 			overlay={(frame) => (

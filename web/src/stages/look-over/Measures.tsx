@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { type Frame, type Point, px } from "../../drawing/frame";
 import { MeasureLine } from "../../drawing/Tape";
+import type { Box } from "../../drawing/tags";
 import { Figures, type PictureFigure } from "../../readings/Figures";
 
 /** A measure with what it is called and how it is kept. */
@@ -12,6 +13,19 @@ export type Measure = {
 	unmeasured?: boolean;
 	onCommit: (text: string) => Promise<unknown>;
 };
+
+/** What is no larger than this is hidden whole by a tag that lies on it, px. */
+const SMALL = 60;
+
+/** What is measured, where a tag could hide it, px. */
+function small(boxes: readonly number[][], frame: Frame): Box[] {
+	return boxes
+		.map(([x = 0, y = 0, w = 0, h = 0]) => {
+			const [[x0, y0], [x1, y1]] = [px(frame, [x, y]), px(frame, [x + w, y + h])];
+			return { x: x0, y: y0, w: x1 - x0, h: y1 - y0 };
+		})
+		.filter(({ w, h }) => w <= SMALL && h <= SMALL);
+}
 
 /** Room between an edge and the line of its measure, px. */
 const OFF = 22;
@@ -58,12 +72,15 @@ export function Measures({
 	measures,
 	frame,
 	bounds,
+	of,
 	width,
 	height,
 }: {
 	measures: readonly Measure[];
 	frame: Frame;
 	bounds: number[];
+	/** Boxes of what is measured, mm: they stay in sight. */
+	of: readonly number[][];
 	width: number;
 	height: number;
 }) {
@@ -81,5 +98,5 @@ export function Measures({
 			look: "measure",
 		};
 	});
-	return <Figures figures={figures} width={width} height={height} />;
+	return <Figures figures={figures} taken={small(of, frame)} width={width} height={height} />;
 }
