@@ -54,6 +54,13 @@ test("hinge: the best with its reasons, another only with a reason, film and cre
 	await expect(hinge).toContainText("a scaffold stands over the upper edge");
 	await hinge.getByRole("button", { name: "Back to the top hinge" }).tap();
 	await expect(hinge.getByRole("heading", { level: 2 }).first()).toHaveText("top hinge");
+	// One that is refused, too: what refuses it stays in sight.
+	await others.getByRole("button", { name: "Use the magnets" }).tap();
+	await page.getByLabel("Why?").fill("a steel plate stands behind the sheet");
+	await page.getByRole("button", { name: "Keep the reason" }).tap();
+	await expect(hinge.getByRole("heading", { level: 2 }).first()).toHaveText("magnets");
+	await expect(page.getByRole("alert").first()).toContainText("Magnets do not hold on this surface. Taken all the same");
+	await hinge.getByRole("button", { name: "Back to the top hinge" }).tap();
 
 	// Air channels refuse wet; the cold is told.
 	await page.getByLabel("Film", { exact: true }).selectOption({ label: "cast print with air channels" });

@@ -576,7 +576,8 @@ fn hinge_page(
         y += 13.0;
     }
     let mut number = 0;
-    for (n, cut) in hinge.cuts.iter().take(24).enumerate() {
+    let told = hinge.cuts.iter().filter(|c| !c.sentence.is_empty());
+    for (n, cut) in told.take(24).enumerate() {
         let (column, line) = (n / 12, n % 12);
         let label = if cut.line.is_some() {
             number += 1;

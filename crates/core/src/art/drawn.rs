@@ -136,7 +136,64 @@ pub struct Drawn {
     thin: OnceLock<Thin>,
 }
 
+/// Which of several equal letters, as it is said.
+const WHICH: [&str; 10] = [
+    "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth",
+];
+
 impl Drawn {
+    /// The parts line by line, each line from left to right as it is read.
+    pub fn lines(&self) -> Vec<Vec<usize>> {
+        let at = |n: &usize| {
+            self.parts
+                .get(*n)
+                .map_or(Point::ZERO, |p| p.bounds.center())
+        };
+        let mut order: Vec<usize> = (0..self.parts.len()).collect();
+        order.sort_by(|a, b| at(a).y.total_cmp(&at(b).y));
+        // Lines stand farther apart than the letters of one reach up and down.
+        let apart = self.capital_height_mm * 0.75;
+        let mut lines: Vec<Vec<usize>> = Vec::new();
+        for part in order {
+            let y = at(&part).y;
+            match lines.last_mut() {
+                Some(line) if line.first().is_some_and(|f| y - at(f).y < apart) => line.push(part),
+                _ => lines.push(vec![part]),
+            }
+        }
+        for line in &mut lines {
+            line.sort_by(|a, b| at(a).x.total_cmp(&at(b).x));
+        }
+        lines
+    }
+
+    /// What one of its parts is called: its letters, and which of several equal ones it is, as they are read: `second E`.
+    ///
+    /// ```
+    /// # use windrift_core::art::{lettering::{Lettering, draw::draw}, typeface::Typefaces};
+    /// let drawn = draw(&Lettering::line("TEE", "oswald", 100.0), &Typefaces::default()).unwrap();
+    /// let names: Vec<String> = drawn.parts.iter().map(|p| drawn.name_of(p)).collect();
+    /// assert_eq!(names, ["T", "first E", "second E"]);
+    /// ```
+    pub fn name_of(&self, part: &Part) -> String {
+        let equal: Vec<usize> = self
+            .lines()
+            .into_iter()
+            .flatten()
+            .filter(|n| self.parts.get(*n).is_some_and(|p| p.label == part.label))
+            .collect();
+        let own = equal
+            .iter()
+            .position(|n| self.parts.get(*n).is_some_and(|p| std::ptr::eq(p, part)));
+        match own {
+            Some(n) if self.has_letters && equal.len() > 1 => match WHICH.get(n) {
+                Some(which) => format!("{which} {}", part.label),
+                None => format!("{} number {}", part.label, n + 1),
+            },
+            _ => part.label.clone(),
+        }
+    }
+
     /// A piece of one layer.
     pub fn plain(
         parts: Vec<Part>,

@@ -165,7 +165,7 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
                         .parts
                         .get(c.part)
                         .filter(|_| lettering.has_letters)
-                        .map(|p| p.label.clone()),
+                        .map(|p| lettering.name_of(p)),
                     c.length,
                 )
             };

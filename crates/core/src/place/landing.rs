@@ -284,7 +284,7 @@ fn columns(
             landing.heads.push(HeadLanding {
                 number,
                 state,
-                letter: part.map(|p| p.label.clone()),
+                letter: part.map(|p| lettering.name_of(p)),
                 down: print(placed.datum.read(*head).1, unit),
                 at: [head.x, head.y],
             });
@@ -358,7 +358,7 @@ fn line_landing(
             state = LineState::Crossed;
         }
         if crossed || run >= ALONG_SEAM_RUN_MM {
-            letters.push(part.label.clone());
+            letters.push(lettering.name_of(part));
         }
     }
     LineLanding {
@@ -385,7 +385,7 @@ fn zones(lettering: &Drawn, side: &MeasuredSide, to_piece: Affine, unit: Unit) -
                         .iter()
                         .any(|s| s.distance_to(&outline, 1e-3) <= 0.0)
                 })
-                .map(|p| p.label.clone())
+                .map(|p| lettering.name_of(p))
                 .collect();
             (!letters.is_empty()).then(|| ZoneLanding {
                 name: zone.name.clone(),

@@ -6,7 +6,7 @@
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
-use crate::art::drawn::Drawn;
+use crate::art::drawn::{Drawn, Part};
 use crate::ground::outline::Shape;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
@@ -20,9 +20,9 @@ const MOST_LEAN_DEGREES: i32 = 25;
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PartingCut {
-    /// Letter on the left of the cut.
+    /// Letter on the left of the cut, of each line.
     pub left: String,
-    /// Letter on the right of it.
+    /// Letter on the right of it, of each line.
     pub right: String,
     /// The cut from the carrier's top edge to its foot, in the picture frame, mm; `None` where no straight cut passes.
     pub line: Option<[[f64; 2]; 2]>,
@@ -32,7 +32,7 @@ pub struct PartingCut {
     pub lean_degrees: i32,
     /// How far back the cut is on the carrier's top edge.
     pub back: Option<Length>,
-    /// One sentence for the installer.
+    /// One sentence for the installer. Nothing where letters of different lines only stand beside each other: no cut is looked for there.
     pub sentence: String,
 }
 
@@ -217,11 +217,31 @@ fn cuts(
     let mut order: Vec<usize> = (0..lettering.parts.len()).collect();
     let middle = |n: usize| lettering.parts.get(n).map_or(0.0, |p| p.bounds.center().x);
     order.sort_by(|a, b| middle(*a).total_cmp(&middle(*b)));
-    let parts: Vec<(&str, Vec<Point>)> = order
+    let parts: Vec<&Part> = order
         .iter()
         .filter_map(|n| lettering.parts.get(*n))
-        .map(|p| (p.label.as_str(), p.hull.clone()))
         .collect();
+    let lines = lettering.lines();
+    let line_of = |n: usize| {
+        let part = order.get(n);
+        lines
+            .iter()
+            .position(|l| part.is_some_and(|p| l.contains(p)))
+    };
+    // What a cut after so many parts passes between: in each line the letters on its left and on its right.
+    let between = |n: usize| -> Vec<(String, String)> {
+        let (left, right) = order.split_at((n + 1).min(order.len()));
+        let name = |p: Option<&usize>| {
+            p.and_then(|p| lettering.parts.get(*p))
+                .map(|p| lettering.name_of(p))
+        };
+        let pair = |line: &Vec<usize>| {
+            let a = name(line.iter().rev().find(|p| left.contains(p)))?;
+            let b = name(line.iter().find(|p| right.contains(p)))?;
+            Some((a, b))
+        };
+        lines.iter().filter_map(pair).collect()
+    };
     let leans: Vec<i32> = std::iter::once(0)
         .chain((1..=MOST_LEAN_DEGREES).flat_map(|d| [d, -d]))
         .collect();
@@ -243,9 +263,13 @@ fn cuts(
         .enumerate()
         .map(|(n, pair)| {
             let (left, right) = match pair {
-                [a, b] => (a.0.to_owned(), b.0.to_owned()),
+                [a, b] => (lettering.name_of(a), lettering.name_of(b)),
                 _ => Default::default(),
             };
+            let neighbours = line_of(n) == line_of(n + 1);
+            let passed = between(n);
+            let said: Vec<String> = passed.iter().map(|(a, b)| format!("{a} and {b}")).collect();
+            let between = said.join(" / ");
             let clear = |strip: (f64, f64)| (strip.1 - strip.0) / 2.0;
             let at = |strips: &Vec<(f64, f64)>| strips.get(n).copied().unwrap_or((0.0, -1.0));
             let fit = strips.iter().find(|(_, s)| clear(at(s)) >= wanted);
@@ -254,7 +278,9 @@ fn cuts(
                 fit.or(best).map_or((0, (0.0, -1.0)), |(lean, strips)| (*lean, at(strips)));
             let clear_mm = clear(strip);
             if fit.is_none() {
-                let sentence = if clear_mm < 0.0 {
+                let sentence = if !neighbours {
+                    String::new()
+                } else if clear_mm < 0.0 {
                     format!("No straight cut between {left} and {right}: they overlap by {}. Part at the next space.", print(-2.0 * clear_mm, unit).text)
                 } else {
                     format!("No cut between {left} and {right}: only {:.1} mm clear on each side. Part at the next space.", clear_mm)
@@ -267,12 +293,13 @@ fn cuts(
             let line = [on(carrier.y0), on(carrier.y1)].map(|p| placed.to_picture * p);
             let back = print(placed.datum.read(line[0]).0, unit);
             let sentence = if lean_degrees == 0 {
-                format!("Cut upright between {left} and {right}, {} back.", back.text)
+                format!("Cut upright between {between}, {} back.", back.text)
             } else {
                 let way = if lean_degrees > 0 { "right" } else { "left" };
-                format!("Cut between {left} and {right} leaning {}\u{b0} to the {way} at the top, {} back at the top edge.", lean_degrees.abs(), back.text)
+                format!("Cut between {between} leaning {}\u{b0} to the {way} at the top, {} back at the top edge.", lean_degrees.abs(), back.text)
             };
-            PartingCut { left, right, line: Some(line.map(|p| [p.x, p.y])), clear_mm, lean_degrees, back: Some(back), sentence }
+            let (left, right): (Vec<String>, Vec<String>) = passed.into_iter().unzip();
+            PartingCut { left: left.join(" / "), right: right.join(" / "), line: Some(line.map(|p| [p.x, p.y])), clear_mm, lean_degrees, back: Some(back), sentence }
         })
         .collect()
 }
@@ -283,12 +310,13 @@ fn normal_of(lean_degrees: i32) -> (f64, f64) {
     (cosine, sine)
 }
 
-fn free_strips(parts: &[(&str, Vec<Point>)], lean: i32) -> Vec<(f64, f64)> {
+fn free_strips(parts: &[&Part], lean: i32) -> Vec<(f64, f64)> {
     let (nx, ny) = normal_of(lean);
     let extents: Vec<(f64, f64)> = parts
         .iter()
-        .map(|(_, hull)| {
-            hull.iter()
+        .map(|part| {
+            part.hull
+                .iter()
                 .map(|p| nx * p.x + ny * p.y)
                 .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), e| {
                     (a.min(e), b.max(e))

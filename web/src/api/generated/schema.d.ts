@@ -3815,13 +3815,13 @@ export interface components {
              * @description Lean of the cut, whole degrees, top to the right positive; 0 is upright.
              */
             lean_degrees: number;
-            /** @description Letter on the left of the cut. */
+            /** @description Letter on the left of the cut, of each line. */
             left: string;
             /** @description The cut from the carrier's top edge to its foot, in the picture frame, mm; `None` where no straight cut passes. */
             line?: number[][] | null;
-            /** @description Letter on the right of it. */
+            /** @description Letter on the right of it, of each line. */
             right: string;
-            /** @description One sentence for the installer. */
+            /** @description One sentence for the installer. Nothing where letters of different lines only stand beside each other: no cut is looked for there. */
             sentence: string;
         };
         /** @description A photo that was taken in. */
@@ -4089,6 +4089,8 @@ export interface components {
             kind: components["schemas"]["HingeKind"];
             /** @description What it is called. */
             name: string;
+            /** @description Whether no reason makes up for that: the surface itself says no. */
+            never: boolean;
             /**
              * Format: int32
              * @description Points for less points against.
@@ -4096,7 +4098,7 @@ export interface components {
             points: number;
             /** @description What speaks for it, the weightiest first. */
             reasons: string[];
-            /** @description Why it cannot be used here at all. */
+            /** @description Why it cannot be used here. */
             refused?: string | null;
         };
         /** @description A strip as it was read back on the vehicle. */

@@ -131,7 +131,7 @@ function TapeAndCuts({
 	onRead: () => void;
 }) {
 	const { hinge } = piece;
-	const none = hinge.cuts.filter((c) => !c.line);
+	const none = hinge.cuts.filter((c) => !c.line && c.sentence);
 	const runs = hang.tape.filter((t) => t.what === "hinge");
 	const tabs = hang.tape.filter((t) => t.what === "tab");
 	const rows: [string, string | undefined][] = [
@@ -200,7 +200,7 @@ function TapeAndCuts({
 				</div>
 				<details className="rounded bg-paper px-4">
 					<summary className="min-h-16 content-center font-bold text-xl">
-						Every parting cut: {hinge.cuts.length - none.length}
+						Every parting cut: {hinge.cuts.filter((c) => c.line).length}
 					</summary>
 					<ol className="grid gap-x-8 pb-2 @md:grid-cols-2 @3xl:grid-cols-3">
 						{hinge.cuts

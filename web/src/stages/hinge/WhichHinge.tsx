@@ -169,7 +169,7 @@ export function WhichHinge({
 											: (r.against[0] ?? "Nothing against it; less speaks for it.")}
 									</p>
 								</div>
-								{!r.refused && (
+								{!r.never && (
 									<button
 										type="button"
 										className="min-h-16 shrink-0 rounded border border-soft px-3"
@@ -179,7 +179,7 @@ export function WhichHinge({
 											setReason("");
 										}}
 									>
-										Use it
+										{r.refused ? "Use it all the same" : "Use it"}
 									</button>
 								)}
 								{asking === r.kind && (

@@ -49,8 +49,10 @@ pub struct RankedHinge {
     pub kind: HingeKind,
     /// What it is called.
     pub name: &'static str,
-    /// Why it cannot be used here at all.
+    /// Why it cannot be used here.
     pub refused: Option<String>,
+    /// Whether no reason makes up for that: the surface itself says no.
+    pub never: bool,
     /// What speaks for it, the weightiest first.
     pub reasons: Vec<String>,
     /// What speaks against it, the weightiest first.
@@ -359,6 +361,7 @@ fn judge(kind: HingeKind, s: &Situation, unit: Unit) -> RankedHinge {
     RankedHinge {
         kind,
         name: kind.name(),
+        never: kind.tape() && s.paint_refused.is_some(),
         refused: scale.refused,
         reasons: words(scale.for_it),
         against: words(scale.against),

@@ -208,14 +208,26 @@ pub fn hang(
     };
     let ranked = choice::rank(&situation, unit);
     let best = ranked.first().map_or(HingeKind::Top, |r| r.kind);
-    let kind = work.hinge.as_ref().map_or(best, |own| own.kind);
+    // What the surface itself refuses is not used, whatever was typed: paint may have been sprayed since.
+    let never = |kind: HingeKind| ranked.iter().any(|r| r.kind == kind && r.never);
+    let own = work.hinge.as_ref().filter(|own| !never(own.kind));
+    let kind = own.map_or(best, |own| own.kind);
     let mut troubles = Vec::new();
     let refused = ranked
         .iter()
         .find(|r| r.kind == kind)
         .and_then(|r| r.refused.clone());
     let refused_here = refused.is_some();
-    troubles.extend(refused);
+    if let (Some(wanted), None) = (&work.hinge, own) {
+        troubles.push(format!(
+            "The {} was chosen, but the paint has not cured: no tape goes on it.",
+            wanted.kind.name()
+        ));
+    }
+    troubles.extend(refused.map(|why| match own {
+        Some(own) => format!("{why} Taken all the same: {}", own.reason.trim()),
+        None => why,
+    }));
     if let Some(c) = work.celsius
         && !(film.fit_from_celsius..=film.fit_to_celsius).contains(&c)
     {
@@ -263,7 +275,7 @@ pub fn hang(
         film,
         ranked,
         kind,
-        own_reason: work.hinge.as_ref().map(|o| o.reason.clone()),
+        own_reason: own.map(|o| o.reason.clone()),
         way,
         tape,
         liner,

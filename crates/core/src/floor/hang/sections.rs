@@ -3,7 +3,7 @@
 use kurbo::Point;
 use serde::Serialize;
 
-use crate::art::drawn::{Drawn, Part};
+use crate::art::drawn::Drawn;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::landing::{HeadState, head_state};
@@ -178,29 +178,25 @@ pub fn part(
     sections
 }
 
-/// The letters of some parts as they are read: line by line, each from left to right.
+/// The letters of some parts as they are read: line by line, each from left to right; which of several equal ones it is, where it is one alone.
 fn line_by_line(drawn: &Drawn, parts: &[usize]) -> String {
-    let mut parts: Vec<&Part> = parts.iter().filter_map(|n| drawn.parts.get(*n)).collect();
-    parts.sort_by(|a, b| a.bounds.center().y.total_cmp(&b.bounds.center().y));
-    // Lines stand farther apart than the letters of one reach up and down.
-    let apart = drawn.capital_height_mm * 0.75;
-    let mut lines: Vec<Vec<&Part>> = Vec::new();
-    for part in parts {
-        let y = part.bounds.center().y;
-        match lines.last_mut() {
-            Some(line)
-                if line
-                    .first()
-                    .is_some_and(|f| y - f.bounds.center().y < apart) =>
-            {
-                line.push(part);
-            }
-            _ => lines.push(vec![part]),
-        }
+    if let [one] = parts {
+        return drawn
+            .parts
+            .get(*one)
+            .map_or_else(String::new, |p| drawn.name_of(p));
     }
-    let read = |line: &mut Vec<&Part>| {
-        line.sort_by(|a, b| a.bounds.x0.total_cmp(&b.bounds.x0));
-        line.iter().map(|p| p.label.as_str()).collect::<String>()
+    let read = |line: Vec<usize>| {
+        let own = line.into_iter().filter(|n| parts.contains(n));
+        own.filter_map(|n| drawn.parts.get(n))
+            .map(|p| p.label.as_str())
+            .collect::<String>()
     };
-    lines.iter_mut().map(read).collect::<Vec<_>>().join(" / ")
+    let lines: Vec<String> = drawn.lines().into_iter().map(read).collect();
+    let told: Vec<&str> = lines
+        .iter()
+        .filter(|l| !l.is_empty())
+        .map(String::as_str)
+        .collect();
+    told.join(" / ")
 }
