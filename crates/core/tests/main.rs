@@ -24,6 +24,7 @@ mod pieces;
 mod placing;
 mod quick;
 mod said;
+mod seams;
 mod spots;
 mod square_up;
 mod turns;

@@ -2,17 +2,22 @@
 //! general geometry library geo, and the choice of spots against its own definition.
 
 use crate::common::{INCH, body, falling, features, piece, rules};
+
 use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
 use kurbo::{Affine, Point};
 use proptest::prelude::*;
 use uuid::Uuid;
+use windrift_core::art::Art;
+use windrift_core::art::printed_panel::{KeyFeature, PrintedPanel};
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::weights::Weights;
+use windrift_core::place::key_features::looked_for;
 use windrift_core::place::landing::{HardwareState, LineState};
-use windrift_core::place::rules::Angle;
+use windrift_core::place::rules::{Along, Angle, Down};
 use windrift_core::place::spots::{APART_MM, Counts, Window, landing_at, search};
+use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
@@ -427,4 +432,112 @@ fn what_a_spot_has_to_spare_holds_for_every_error_of_the_hand() {
         }
     }
     assert!(told > 1, "some spots have something to spare");
+}
+
+/// A print is worked over what it meets: what is looked for is a place where what must stay clear in it does, and the report of a print, which
+/// judges by another way of reckoning, agrees at every spot.
+#[test]
+fn of_a_print_what_must_stay_clear_is_moved_clear() {
+    let side = body(SideKind::Left);
+    let mut on_it = features();
+    let handle = Form::Round {
+        back_mm: 1500.0.into(),
+        drop_mm: 700.0.into(),
+        across_mm: 40.0.into(),
+        repeat: Repeat::ONCE,
+    };
+    on_it.push(SideFeature {
+        id: Uuid::from_u128(77),
+        feature: Feature::new(FeatureKind::Handle, handle),
+    });
+    let side = measure(&side, &on_it).unwrap();
+    // "Telephone" lies over the handle, "name" far from everything.
+    let key = |name: &str, right_mm: f64, down_mm: f64| KeyFeature {
+        name: name.into(),
+        right_mm: right_mm.into(),
+        down_mm: down_mm.into(),
+        width_mm: 200.0.into(),
+        height_mm: 60.0.into(),
+    };
+    let panel = PrintedPanel {
+        name: "half wrap".into(),
+        width_mm: 2400.0.into(),
+        height_mm: 900.0.into(),
+        bleed_mm: 25.0.into(),
+        bleeds: None,
+        colour: "#14524d".into(),
+        picture: None,
+        keys: vec![key("telephone", 800.0, 370.0), key("name", 300.0, 100.0)],
+    };
+    let asked = |keys: Vec<KeyFeature>| Piece {
+        art: Art::Panel(PrintedPanel {
+            keys,
+            ..panel.clone()
+        }),
+        ..piece("X", "oswald", 100.0, 600.0, 300.0)
+    };
+    let planned = |asked: &Piece| {
+        plan_piece(
+            Uuid::nil(),
+            asked,
+            &side,
+            &WorkSettings::default(),
+            Unit::Millimetre,
+        )
+        .unwrap()
+    };
+    let look = |asked: &Piece| {
+        let planned = planned(asked);
+        let (drawn, placed) = looked_for(&asked.art, &planned.drawn, &planned.placed, &side);
+        let window = Window {
+            along_mm: 150.0.into(),
+            down_mm: 100.0.into(),
+        };
+        search(
+            &[(&drawn, &placed)],
+            &side,
+            window,
+            &Weights::default(),
+            Unit::Millimetre,
+        )
+    };
+    let with_keys = asked(panel.keys.clone());
+    let found = look(&with_keys);
+    assert!(found.wanted.counts.hard > 0, "{:?}", found.wanted);
+    let best = &found.best[0];
+    assert_eq!(best.counts.hard, 0, "{}", found.sentence);
+    assert!(found.sentence.contains("key feature"), "{}", found.sentence);
+    // The print's own report, at a few hundred spots.
+    let grid = found.grid;
+    for cell in (0..grid.columns() * grid.rows()).step_by(97) {
+        let (right, down) = (
+            grid.right(cell % grid.columns()),
+            grid.down(cell / grid.columns()),
+        );
+        let mut moved = with_keys.clone();
+        let place = rules(&mut moved);
+        if let Along::FromFront { distance_mm, .. } = &mut place.along {
+            *distance_mm = (distance_mm.mm() + right).into();
+        }
+        if let Down::FromDatum { distance_mm, .. } = &mut place.down {
+            *distance_mm = (distance_mm.mm() + down).into();
+        }
+        let told = planned(&moved)
+            .troubles
+            .iter()
+            .any(|t| t.contains("in the picture lies") || t.contains("off the body"));
+        assert_eq!(
+            found.map.at(cell).hard > 0,
+            told,
+            "{right} {down}: {:?}",
+            found.map.at(cell)
+        );
+    }
+    // Nothing that must stay clear: no spot is told to be better.
+    let none = look(&asked(Vec::new()));
+    assert!(
+        none.sentence.contains("Say under Panel"),
+        "{}",
+        none.sentence
+    );
 }

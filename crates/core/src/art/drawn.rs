@@ -131,6 +131,8 @@ pub struct Drawn {
     pub point: Point,
     /// The line of the piece that is swung to.
     pub line: (Point, Point),
+    /// Not film but what must stay clear in a print: it has no cut edges, and keeps so far off hardware, mm.
+    pub stays_clear_mm: Option<f64>,
     /// Whether its own point must fit exactly when it is placed by points, the rest taking the error.
     pub keep_point: bool,
     thin: OnceLock<Thin>,
@@ -244,6 +246,7 @@ impl Drawn {
             point: at_left,
             line: (at_left, Point::new(bounds.x1, 0.0)),
             keep_point: false,
+            stays_clear_mm: None,
             thin: OnceLock::new(),
         }
     }

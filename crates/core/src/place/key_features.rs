@@ -1,8 +1,12 @@
 //! Whether what matters in a print stays clear of hardware, gaps and edges.
 
+use std::sync::Arc;
+
 use kurbo::Rect;
 
-use crate::art::printed_panel::{PrintedPanel, key_rect};
+use crate::art::Art;
+use crate::art::drawn::{Drawn, Part};
+use crate::art::printed_panel::{KeyFeature, PrintedPanel, key_rect};
 use crate::ground::outline::{Shape, rect_distance};
 use crate::ground::tape::{Unit, print};
 use crate::place::placed::Placed;
@@ -11,6 +15,33 @@ use crate::vehicle::measured::MeasuredSide;
 
 /// A key feature keeps this far off handles, gaps and arches, mm (ours).
 const KEY_CLEAR_MM: f64 = 25.4;
+
+/// What a better spot is looked for with: of a print what must stay clear in it, for its film is worked over what it meets; of anything else
+/// its film.
+pub fn looked_for(
+    art: &Art,
+    drawn: &Arc<Drawn>,
+    placed: &Placed,
+    side: &MeasuredSide,
+) -> (Arc<Drawn>, Placed) {
+    let Art::Panel(panel) = art else {
+        return (drawn.clone(), placed.clone());
+    };
+    let front_left = side.side.direction() > 0.0;
+    let part = |key: &KeyFeature| {
+        let rect: Rect = key_rect(panel, key, front_left);
+        Part::new(key.name.clone(), vec![Shape::rectangle(rect)])
+    };
+    let parts = panel.keys.iter().map(part).collect();
+    let height = drawn.capital_height_mm;
+    let mut keys = Drawn::plain(parts, Vec::new(), height, drawn.baseline_mm, &panel.colour);
+    keys.stays_clear_mm = Some(KEY_CLEAR_MM);
+    let placed = Placed {
+        hull: keys.hull.iter().map(|p| placed.to_picture * *p).collect(),
+        ..placed.clone()
+    };
+    (Arc::new(keys), placed)
+}
 
 /// Key features that do not stay clear of hardware, gaps, arches and edges, one sentence each.
 pub fn troubles(

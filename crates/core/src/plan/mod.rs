@@ -12,6 +12,7 @@ pub mod place_all;
 pub mod planned;
 pub mod readings;
 pub mod regulated;
+pub mod seam;
 pub mod several;
 pub mod story;
 pub mod top_hinge;
@@ -38,6 +39,7 @@ use crate::plan::place_all::place_all;
 use crate::plan::planned::{PieceError, PlacedFilm, PlannedPiece, SidePlan, SideSketch};
 use crate::plan::readings::readings;
 use crate::plan::regulated::{Elsewhere, Kept};
+use crate::plan::seam::seams;
 use crate::plan::troubles::troubles_of;
 use crate::plan::worked::worked;
 use crate::vehicle::feature::SideFeature;
@@ -135,6 +137,10 @@ pub fn sketch_side(
     }
     failed.retain(|(id, _)| wanted(*id));
     overlaps(&mut planned);
+    // While one is tried the others are not planned: what it meets is not known then.
+    if planned.len() + failed.len() == pieces.len() {
+        seams(&mut planned, unit);
+    }
     Ok(SideSketch {
         plan: SidePlan {
             side,
@@ -248,6 +254,7 @@ fn plan_placed(
         weeding,
         findings,
         overlaps: Vec::new(),
+        seam: None,
         troubles,
     })
 }

@@ -20,6 +20,7 @@ use crate::place::placed::Placed;
 use crate::plan::piece::{ArtError, Piece};
 use crate::plan::readings::Readings;
 use crate::plan::regulated::Finding;
+use crate::plan::seam::SeamAsLaid;
 use crate::plan::top_hinge::TopHinge;
 use crate::plan::worked::Worked;
 use crate::vehicle::measured::MeasuredSide;
@@ -81,6 +82,8 @@ pub struct PlannedPiece {
     pub findings: Vec<Finding>,
     /// Pieces that its film overlaps.
     pub overlaps: Vec<Overlap>,
+    /// Its seam to the piece before it as it is laid out, where it is a kit piece that has one.
+    pub seam: Option<SeamAsLaid>,
     /// What is wrong with it, worst first, one sentence each.
     pub troubles: Vec<String>,
 }

@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::mm::SignedMm;
+use windrift_core::place::key_features::looked_for;
 use windrift_core::place::nudge::nudge;
 use windrift_core::place::spots::{Movable, Spot, WIDEST_MM, Window, search, try_spot};
 use windrift_core::plan::piece::Piece;
@@ -91,11 +92,18 @@ pub async fn spots(desk: &Desk, id: &str, data: Data<'_>) -> Answer<SpotsView> {
             if let Some((_, error)) = failed.into_iter().find(|(f, _)| asked.pieces.contains(f)) {
                 return Err(Problem::from(error));
             }
-            let movable: Vec<Movable<'_>> = asked
+            let looked: Vec<_> = asked
                 .pieces
                 .iter()
-                .filter_map(|id| around.pieces.get(id))
-                .map(|(_, drawn, placed)| (drawn.as_ref(), placed))
+                .filter_map(|id| {
+                    let (_, drawn, placed) = around.pieces.get(id)?;
+                    let (_, piece) = input.pieces.iter().find(|(p, _)| p == id)?;
+                    Some(looked_for(&piece.art, drawn, placed, &side))
+                })
+                .collect();
+            let movable: Vec<Movable<'_>> = looked
+                .iter()
+                .map(|(drawn, placed)| (drawn.as_ref(), placed))
                 .collect();
             if movable.is_empty() || movable.len() != asked.pieces.len() {
                 return Err(StoreError::NotFound("piece").into());

@@ -24,6 +24,7 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::{Overlap, PieceError, PlannedPiece, SidePlan};
 use windrift_core::plan::readings::{Readings, TapeFigure, move_to_read};
 use windrift_core::plan::regulated::Finding;
+use windrift_core::plan::seam::SeamAsLaid;
 use windrift_core::plan::top_hinge::TopHinge;
 use windrift_core::plan::worked::Worked;
 use windrift_core::vehicle::body::Body;
@@ -117,6 +118,8 @@ pub struct PieceView {
     pub findings: Vec<Finding>,
     /// Pieces that its film overlaps.
     pub overlaps: Vec<Overlap>,
+    /// Its seam to the piece before it as it is laid out, where it is a kit piece that has one.
+    pub seam: Option<SeamAsLaid>,
     /// How it fits its measured points or marks.
     pub fit: Option<Fit>,
     /// What is wrong, worst first.
@@ -360,6 +363,7 @@ fn piece_view(
         legibility: planned.legibility.clone(),
         findings: planned.findings.clone(),
         overlaps: planned.overlaps.clone(),
+        seam: planned.seam.clone(),
         fit: planned.placed.fit.clone(),
         bounds: [bounds.x0, bounds.y0, bounds.width(), bounds.height()],
         datum: [[datum.zero.x, datum.zero.y], [end.x, end.y]],

@@ -3943,6 +3943,7 @@ export interface components {
             revision: number;
             /** @description Its rule as it is said, figures and choices in their places. */
             said: components["schemas"]["Said"][];
+            seam?: null | components["schemas"]["SeamAsLaid"];
             /** @description What was asked for. */
             spec: components["schemas"]["Piece"];
             /** @description What is wrong, worst first. */
@@ -4509,6 +4510,24 @@ export interface components {
             overlap_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             seam: "overlap";
+        };
+        /** @description A seam as it is laid out. */
+        SeamAsLaid: {
+            /** @description Farthest that it is open, beyond what it should be; less than 0 where it is over everywhere. */
+            apart: components["schemas"]["Length"];
+            /**
+             * Format: uuid
+             * @description The piece that it meets.
+             */
+            other: string;
+            /** @description Farthest that it is over, beyond what it should be; less than 0 where it is open everywhere. */
+            over: components["schemas"]["Length"];
+            /** @description Whether it is right within 1.5 mm everywhere. */
+            right: boolean;
+            /** @description How long the edges run beside each other. */
+            run: components["schemas"]["Length"];
+            /** @description One sentence for the fitter. */
+            sentence: string;
         };
         /** @description Where to look. */
         Search: {

@@ -85,6 +85,7 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 		<div className="grid gap-3">
 			<div className="@lg:w-1/2">{fields.words("/art/name", "Called")}</div>
 			<Sentence said={piece.art_said[0] ?? []} kept={kept} label="The piece" />
+			{piece.seam?.right && <p className="text-lg">✓ {piece.seam.sentence}</p>}
 			<FilmColour
 				label="Colour of the film"
 				value={art.colour}

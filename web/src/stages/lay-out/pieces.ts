@@ -18,6 +18,7 @@ export type Editable = {
 	printed: Record<string, string>;
 	said: Schemas["Said"][];
 	art_said: Schemas["Said"][][];
+	seam?: Schemas["SeamAsLaid"] | null;
 };
 export type OnSave = (piece: Editable, spec: unknown) => Promise<unknown>;
 

@@ -154,9 +154,14 @@ pub(super) fn piece(
     let search = Search {
         grid,
         parts: &parts,
+        cut_edges: drawn.stays_clear_mm.is_none(),
     };
     let (mut edge_on, mut inside) = (Rows::new(grid), Rows::new(grid));
-    for column in &side.columns {
+    let heads = side
+        .columns
+        .iter()
+        .filter(|_| drawn.stays_clear_mm.is_none());
+    for column in heads {
         let radius = column.head_mm / 2.0;
         for head in &column.heads {
             let head = *still * *head;
@@ -183,7 +188,8 @@ pub(super) fn piece(
         }
         let mut rows = Rows::new(grid);
         for part in &parts {
-            search.area(part, area, still, area.clearance_mm, &mut rows);
+            let clearance = area.clearance_mm.max(drawn.stays_clear_mm.unwrap_or(0.0));
+            search.area(part, area, still, clearance, &mut rows);
         }
         map.add(grid, &rows, |c| c.hard += 1);
     }
@@ -201,6 +207,8 @@ pub(super) fn piece(
 struct Search<'f> {
     grid: &'f Grid,
     parts: &'f [FilmPart],
+    /// Whether its edges are cut: one along a seam lifts.
+    cut_edges: bool,
 }
 
 impl Search<'_> {
@@ -337,7 +345,9 @@ impl Search<'_> {
                         spend(self.grid.rows() as u64 / 2);
                         self.near(*edge, *still, 0.0, &mut touching);
                         self.crossings(middle, edge.0, edge.1, &mut own);
-                        self.run(*edge, *still, &mut runs);
+                        if self.cut_edges {
+                            self.run(*edge, *still, &mut runs);
+                        }
                     }
                     touching.join(&own);
                 }

@@ -174,11 +174,12 @@ pub fn search(
             &frame.still(),
         );
     }
+    let keys = only_keys(pieces);
     let here = map.at(grid.cell(grid.half_columns as usize, grid.half_rows as usize));
     let spot = |cell: usize| -> Spot {
         let (column, row) = (cell % grid.columns(), cell / grid.columns());
         let counts = map.at(cell);
-        let (gains, costs) = compare(&here, &counts);
+        let (gains, costs) = compare(&here, &counts, keys);
         let (right_mm, down_mm) = (grid.right(column), grid.down(row));
         let spare = spare::spare_mm(pieces, side, right_mm, down_mm);
         Spot {
@@ -195,7 +196,7 @@ pub fn search(
     };
     let wanted = spot(grid.cell(grid.half_columns as usize, grid.half_rows as usize));
     let best: Vec<Spot> = pick(&grid, &map, weights).into_iter().map(spot).collect();
-    let sentence = tell(&wanted, &best);
+    let sentence = tell(&wanted, &best, pieces);
     Found {
         grid,
         map,
@@ -220,7 +221,7 @@ pub fn try_spot(
         return None;
     }
     let counts = found.map.at(grid.cell(column, row));
-    let (gains, costs) = compare(&found.wanted.counts, &counts);
+    let (gains, costs) = compare(&found.wanted.counts, &counts, only_keys(pieces));
     let (right_mm, down_mm) = (grid.right(column), grid.down(row));
     let spare = spare::spare_mm(pieces, side, right_mm, down_mm);
     Some(Spot {
@@ -392,8 +393,15 @@ fn moved(back_mm: f64, down_mm: f64, unit: Unit) -> String {
     }
 }
 
-/// What a spot gains and costs against another, in plain words.
-fn compare(wanted: &Counts, there: &Counts) -> (Vec<String>, Vec<String>) {
+/// Whether it is only asked for what must stay clear in prints: no film of letters moves with them.
+fn only_keys(pieces: &[Movable<'_>]) -> bool {
+    pieces
+        .iter()
+        .all(|(drawn, _)| drawn.stays_clear_mm.is_some())
+}
+
+/// What a spot gains and costs against another, in plain words; `keys` speaks of what must stay clear in a print, not of letters.
+fn compare(wanted: &Counts, there: &Counts, keys: bool) -> (Vec<String>, Vec<String>) {
     let (mut gains, mut costs) = (Vec::new(), Vec::new());
     let mut told = |before: u32, after: u32, one: &str, many: &str| {
         let (n, list, less) = if after < before {
@@ -409,6 +417,28 @@ fn compare(wanted: &Counts, there: &Counts) -> (Vec<String>, Vec<String>) {
             if n == 1 { one } else { many }
         ));
     };
+    if keys {
+        told(
+            wanted.hard,
+            there.hard,
+            "key feature of the picture on hardware or off the body",
+            "key features of the picture on hardware or off the body",
+        );
+        let joints = |c: &Counts| c.crossed + c.creases;
+        told(
+            joints(wanted),
+            joints(there),
+            "key feature across a gap, seam or line",
+            "key features across gaps, seams or lines",
+        );
+        told(
+            wanted.zones,
+            there.zones,
+            "key feature in a recess or rough place",
+            "key features in recesses or rough places",
+        );
+        return (gains, costs);
+    }
     told(
         wanted.hard,
         there.hard,
@@ -454,7 +484,10 @@ fn compare(wanted: &Counts, there: &Counts) -> (Vec<String>, Vec<String>) {
     (gains, costs)
 }
 
-fn tell(wanted: &Spot, best: &[Spot]) -> String {
+fn tell(wanted: &Spot, best: &[Spot], pieces: &[Movable<'_>]) -> String {
+    if pieces.iter().all(|(drawn, _)| drawn.parts.is_empty()) {
+        return "A print is worked over what it meets. Say under Panel what must stay clear in the picture; then a better spot can be looked for.".to_owned();
+    }
     match best.first() {
         Some(spot)
             if (spot.counts.hard, spot.points) < (wanted.counts.hard, wanted.points - 1e-9) =>
@@ -466,6 +499,9 @@ fn tell(wanted: &Spot, best: &[Spot]) -> String {
                 .map(|c| format!(", for {c}"))
                 .unwrap_or_default();
             format!("{}: {gains}{cost}.", spot.moved)
+        }
+        _ if wanted.counts == Counts::default() && only_keys(pieces) => {
+            "Everything that must stay clear in the picture does. Leave it.".to_owned()
         }
         _ if wanted.counts == Counts::default() => {
             "The wanted spot meets nothing. Leave it.".to_owned()

@@ -52,7 +52,11 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
             }
         }
         let near = drawn.bounds.inflate(3.0 * ENOUGH_MM, 3.0 * ENOUGH_MM);
-        for column in &side.columns {
+        let heads = side
+            .columns
+            .iter()
+            .filter(|_| drawn.stays_clear_mm.is_none());
+        for column in heads {
             for head in &column.heads {
                 let own = to_piece * *head;
                 if !near.contains(own) {
@@ -71,12 +75,13 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
         }
         for area in side.hardware().filter(|a| a.comes_off == ComesOff::Stays) {
             let outline = area.outline.transformed(to_piece);
-            let reach = ENOUGH_MM * 3.0 + area.clearance_mm;
+            let clearance = area.clearance_mm.max(drawn.stays_clear_mm.unwrap_or(0.0));
+            let reach = ENOUGH_MM * 3.0 + clearance;
             if !outline.bounds.inflate(reach, reach).overlaps(drawn.bounds) {
                 continue;
             }
             let distance = drawn.film().fold(reach, |d, s| s.distance_to(&outline, d));
-            let clear = distance - area.clearance_mm;
+            let clear = distance - clearance;
             if clear > 0.0 {
                 let r = area.outline.bounds;
                 let corners = [(r.x0, r.y0), (r.x1, r.y0), (r.x0, r.y1), (r.x1, r.y1)];

@@ -91,11 +91,8 @@ pub(crate) fn boat_number(
                 "there is one group only".into()
             } else {
                 format!(
-                    "{} between groups; letters are {} to {} wide",
-                    gaps.iter()
-                        .map(|g| printed(*g))
-                        .collect::<Vec<_>>()
-                        .join(" and "),
+                    "{} between the groups at the least; letters are {} to {} wide",
+                    printed(gaps.iter().copied().fold(f64::INFINITY, f64::min)),
                     printed(narrow),
                     printed(wide)
                 )
