@@ -541,3 +541,94 @@ fn of_a_print_what_must_stay_clear_is_moved_clear() {
         none.sentence
     );
 }
+
+/// Nothing below a waterline or on old film is offered, and the report says why (common practice, no source: water works under an edge there,
+/// and film laid over old film lifts with it).
+#[test]
+fn no_spot_below_the_waterline_or_on_old_film_is_offered() {
+    let side = body(SideKind::Left);
+    let feature = |n: u128, kind, form| SideFeature {
+        id: Uuid::from_u128(n),
+        feature: Feature::new(kind, form),
+    };
+    let waterline = Form::Straight {
+        back_mm: 0.0.into(),
+        drop_mm: 900.0.into(),
+        to_back_mm: 7000.0.into(),
+        to_drop_mm: 800.0.into(),
+    };
+    let ghost = Form::Rectangle {
+        back_mm: 600.0.into(),
+        drop_mm: 500.0.into(),
+        to: MeasuredTo::Corner,
+        width_mm: 200.0.into(),
+        height_mm: 100.0.into(),
+        repeat: Repeat::ONCE,
+    };
+    let all = [
+        feature(1, FeatureKind::Waterline, waterline),
+        feature(2, FeatureKind::OldFilm, ghost),
+    ];
+    let side = measure(&side, &all).unwrap();
+    let asked = piece("GULL", "oswald", 120.0, 700.0, 720.0);
+    let plan = |asked: &Piece| {
+        plan_piece(
+            Uuid::nil(),
+            asked,
+            &side,
+            &WorkSettings::default(),
+            Unit::Millimetre,
+        )
+        .unwrap()
+    };
+    let planned = plan(&asked);
+    let window = Window {
+        along_mm: 150.0.into(),
+        down_mm: 150.0.into(),
+    };
+    let found = search(
+        &[(&planned.drawn, &planned.placed)],
+        &side,
+        window,
+        &Weights::default(),
+        Unit::Millimetre,
+    );
+    let (mut dry, mut wet) = (0, 0);
+    let grid = found.grid;
+    for cell in (0..grid.columns() * grid.rows()).step_by(61) {
+        let (right, down) = (
+            grid.right(cell % grid.columns()),
+            grid.down(cell / grid.columns()),
+        );
+        let mut moved = false;
+        for p in planned
+            .film()
+            .flat_map(|s| s.contours.into_iter().flatten())
+        {
+            let (x, y) = (p.x + right, p.y + down);
+            // The line falls by 100 over 7 m towards the rear; the ghost is an upright rectangle.
+            moved |= y > 900.0 - 100.0 * x / 7000.0;
+            moved |= (600.0..800.0).contains(&x) && (500.0..600.0).contains(&y);
+        }
+        let hard = found.map.at(cell).hard > 0;
+        // Film may lie over the ghost without a point in it: then it is hard all the same.
+        assert!(!moved || hard, "offered at {right} {down}");
+        if hard { wet += 1 } else { dry += 1 }
+    }
+    assert!(dry > 20 && wet > 20, "{dry} {wet}");
+    assert!(
+        found.best.iter().all(|s| s.counts.hard == 0),
+        "{:?}",
+        found.best
+    );
+    let mut below = asked.clone();
+    if let Down::FromDatum { distance_mm, .. } = &mut rules(&mut below).down {
+        *distance_mm = 850.0.into();
+    }
+    let told = plan(&below).landing.hardware;
+    assert!(
+        told.iter()
+            .any(|h| h.sentence.contains("waterline") && h.sentence.contains("water works under")),
+        "{told:?}"
+    );
+}

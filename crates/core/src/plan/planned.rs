@@ -13,6 +13,7 @@ use crate::art::weeding::Weeding;
 use crate::ground::measure_error::MeasureError;
 use crate::ground::outline::Shape;
 use crate::ground::said::Said;
+use crate::ground::tape::Length;
 use crate::ground::told::Told;
 use crate::place::error::PlaceError;
 use crate::place::landing::Landing;
@@ -20,10 +21,27 @@ use crate::place::placed::Placed;
 use crate::plan::piece::{ArtError, Piece};
 use crate::plan::readings::Readings;
 use crate::plan::regulated::Finding;
-use crate::plan::seam::SeamAsLaid;
 use crate::plan::top_hinge::TopHinge;
 use crate::plan::worked::Worked;
 use crate::vehicle::measured::MeasuredSide;
+
+/// A seam as it is laid out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SeamAsLaid {
+    /// The piece that it meets.
+    pub other: Uuid,
+    /// How long the edges run beside each other.
+    pub run: Length,
+    /// Farthest that it is open, beyond what it should be; less than 0 where it is over everywhere.
+    pub apart: Length,
+    /// Farthest that it is over, beyond what it should be; less than 0 where it is open everywhere.
+    pub over: Length,
+    /// Whether it is right within 1.5 mm everywhere.
+    pub right: bool,
+    /// One sentence for the fitter.
+    pub sentence: String,
+}
 
 /// Two pieces whose film overlaps.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

@@ -1,15 +1,13 @@
 //! Seams of a kit, as its pieces are laid out: how far edges that should meet lie apart or over each other.
 
 use kurbo::{Point, Vec2};
-use serde::{Deserialize, Serialize};
-use uuid::Uuid;
 
 use crate::art::Art;
 use crate::art::kit::Seam;
 use crate::ground::budget::spend;
 use crate::ground::outline::{Shape, signed_area};
-use crate::ground::tape::{Length, Unit, print};
-use crate::plan::planned::PlannedPiece;
+use crate::ground::tape::{Unit, print};
+use crate::plan::planned::{PlannedPiece, SeamAsLaid};
 
 /// A seam is told to be off where it is more than this apart or over, mm (common practice, no source).
 pub const SEAM_OFF_MM: f64 = 1.5;
@@ -19,24 +17,6 @@ const FACING_MM: f64 = 12.7;
 const FACING_SINE: f64 = 0.174;
 /// Edges that face each other over less than this are a corner that comes near, no seam, mm (ours).
 const LEAST_RUN_MM: f64 = 10.0;
-
-/// A seam as it is laid out.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SeamAsLaid {
-    /// The piece that it meets.
-    pub other: Uuid,
-    /// How long the edges run beside each other.
-    pub run: Length,
-    /// Farthest that it is open, beyond what it should be; less than 0 where it is over everywhere.
-    pub apart: Length,
-    /// Farthest that it is over, beyond what it should be; less than 0 where it is open everywhere.
-    pub over: Length,
-    /// Whether it is right within 1.5 mm everywhere.
-    pub right: bool,
-    /// One sentence for the fitter.
-    pub sentence: String,
-}
 
 /// An edge with film on the left of its direction or on its right, as `film_left` has it.
 struct Edge {

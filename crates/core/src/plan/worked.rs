@@ -113,6 +113,9 @@ fn over_line(kind: FeatureKind, stiff: bool) -> Option<&'static str> {
         FeatureKind::PanelSeam => {
             "Work it down into the seam from its middle; the last of it with gentle heat and the brush."
         }
+        FeatureKind::Waterline => {
+            "Stop above it: below the waterline water works under every edge."
+        }
         FeatureKind::Crease | FeatureKind::BodyLine => {
             "Work it from the line outwards to both sides, so that no air is shut in along it."
         }
@@ -136,6 +139,9 @@ fn over_area(area: &Area, stiff: bool) -> Option<&'static str> {
         }
         FeatureKind::Moulding => {
             "Work over it: thumb the crease first while the other side is held off."
+        }
+        FeatureKind::OldFilm => {
+            "Strip it before the panel goes on: what lies over old film lifts with it."
         }
         FeatureKind::Rubber => "Keep off it: cut short of its edge, nothing sticks to it.",
         FeatureKind::Glass | FeatureKind::Lamp => "Cut it out along its edge.",

@@ -2409,7 +2409,7 @@ export interface components {
          * @description What a thing on a side is to film.
          * @enum {string}
          */
-        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
+        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "old_film" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
         /** @description A kind of feature, and how it is measured. */
         FeatureKindView: {
             /** @description What it does to film. */

@@ -118,7 +118,7 @@ pub struct Found {
     pub map: Map,
     /// The wanted spot.
     pub wanted: Spot,
-    /// The best others, best first: separate optima at least 1/2 in apart and from the wanted one.
+    /// The best others, best first: separate optima at least 1/2 in apart and from the wanted one, none of them on what film keeps off.
     pub best: Vec<Spot>,
     /// The answer in a sentence.
     pub sentence: String,
@@ -366,6 +366,10 @@ fn pick(grid: &Grid, map: &Map, weights: &Weights) -> Vec<usize> {
     };
     for cell in optima {
         // The very best is shown even where it lies near the wanted spot: it is better.
+        // Past an outline, below the waterline, on what film keeps off: never offered, however many more of them the wanted spot meets.
+        if key[cell].0 > 0 {
+            continue;
+        }
         let beside_wanted = apart(cell, wanted) || (picked.is_empty() && key[cell] < key[wanted]);
         if beside_wanted && picked.iter().all(|p| apart(*p, cell)) {
             picked.push(cell);
@@ -505,6 +509,9 @@ fn tell(wanted: &Spot, best: &[Spot], pieces: &[Movable<'_>]) -> String {
         }
         _ if wanted.counts == Counts::default() => {
             "The wanted spot meets nothing. Leave it.".to_owned()
+        }
+        _ if wanted.counts.hard > 0 => {
+            "No spot in this window is clear of all that it must keep off. Look farther, or make it smaller.".to_owned()
         }
         _ => "No spot in this window is better than the wanted one.".to_owned(),
     }

@@ -86,6 +86,8 @@ pub enum FeatureKind {
     Sensor,
     /// A bracket or arm.
     Bracket,
+    /// Film of before that is still on, or the ghost of it: film laid over it lifts with it.
+    OldFilm,
     /// A wheel arch.
     WheelArch,
     /// A recess in the panel.
@@ -164,7 +166,7 @@ pub enum ComesOff {
 
 impl FeatureKind {
     /// Every kind, in the order in which a fitter walks round.
-    pub const ALL: [FeatureKind; 28] = [
+    pub const ALL: [FeatureKind; 29] = [
         FeatureKind::Rivets,
         FeatureKind::Fastener,
         FeatureKind::PanelSeam,
@@ -188,6 +190,7 @@ impl FeatureKind {
         FeatureKind::Exit,
         FeatureKind::Sensor,
         FeatureKind::Bracket,
+        FeatureKind::OldFilm,
         FeatureKind::WheelArch,
         FeatureKind::Recess,
         FeatureKind::CurvedZone,
@@ -221,6 +224,7 @@ impl FeatureKind {
             FeatureKind::Exit => ("emergency exit", "emergency exits"),
             FeatureKind::Sensor => ("sensor", "sensors"),
             FeatureKind::Bracket => ("bracket", "brackets"),
+            FeatureKind::OldFilm => ("old film", "places of old film"),
             FeatureKind::WheelArch => ("wheel arch", "wheel arches"),
             FeatureKind::Recess => ("recess", "recesses"),
             FeatureKind::CurvedZone => ("curved zone", "curved zones"),
@@ -250,6 +254,7 @@ impl FeatureKind {
             FeatureKind::Exit => Some("Never cover an emergency exit or its words."),
             FeatureKind::Sensor => Some("Never cover a sensor or camera."),
             FeatureKind::Rubber => Some("Nothing sticks to rubber."),
+            FeatureKind::Waterline => Some("Below the waterline water works under every edge."),
             _ => None,
         }
     }
@@ -259,6 +264,7 @@ impl FeatureKind {
         match self {
             FeatureKind::Hinge | FeatureKind::Latch => 3.175,
             FeatureKind::WheelArch => 25.4,
+            FeatureKind::OldFilm => 0.0,
             FeatureKind::Rubber
             | FeatureKind::Moulding
             | FeatureKind::Glass

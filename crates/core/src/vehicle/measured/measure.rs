@@ -3,7 +3,7 @@
 use uuid::Uuid;
 
 use crate::ground::measure_error::{MeasureError, require};
-use crate::vehicle::feature::kind::FeatureClass;
+use crate::vehicle::feature::kind::{FeatureClass, FeatureKind};
 use crate::vehicle::feature::{Feature, MOST_RIVETS, SideFeature};
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::measured::ground::Ground;
@@ -35,11 +35,17 @@ pub fn measure(side: &Side, features: &[SideFeature]) -> Result<MeasuredSide, Me
         lines: Vec::new(),
         columns: Vec::new(),
         areas: Vec::new(),
+        under_water: Vec::new(),
     };
     for SideFeature { id, feature } in features {
         add(&mut measured, *id, feature)?;
     }
     number(&mut measured);
+    let waterlines = measured
+        .lines
+        .iter()
+        .filter(|l| l.kind == FeatureKind::Waterline);
+    measured.under_water = waterlines.map(|l| measured.below(l)).collect();
     Ok(measured)
 }
 

@@ -75,6 +75,9 @@ impl Area {
     }
 }
 
+/// How far what lies below a waterline reaches past the hull, mm.
+const UNDER_MM: f64 = 10.0;
+
 /// A side with everything on it in the picture frame.
 #[derive(Debug, Clone, PartialEq)]
 pub struct MeasuredSide {
@@ -90,6 +93,8 @@ pub struct MeasuredSide {
     pub columns: Vec<RivetColumn>,
     /// What film keeps off, and zones, from the front.
     pub areas: Vec<Area>,
+    /// What lies below each waterline: film keeps off it like off hardware.
+    pub under_water: Vec<Area>,
 }
 
 impl MeasuredSide {
@@ -98,6 +103,43 @@ impl MeasuredSide {
         self.areas
             .iter()
             .filter(|a| a.kind.class() == FeatureClass::KeepOff)
+            .chain(&self.under_water)
+    }
+
+    /// What lies below a waterline, as wide as the side and past its foot.
+    fn below(&self, line: &MeasuredLine) -> Area {
+        let bounds = self.outline.bounds.inflate(UNDER_MM, UNDER_MM);
+        let mut points = line.points.clone();
+        points.sort_by(|a, b| a.x.total_cmp(&b.x));
+        // It goes on level to both ends of the hull.
+        let end = |p: Option<&Point>, x: f64| p.map(|p| Point::new(x, p.y));
+        let ends = [
+            end(points.first(), bounds.x0),
+            end(points.last(), bounds.x1),
+        ];
+        let [Some(first), Some(last)] = ends else {
+            return self.area_of(line, Vec::new());
+        };
+        let mut contour = vec![first];
+        contour.append(&mut points);
+        contour.extend([
+            last,
+            Point::new(bounds.x1, bounds.y1),
+            Point::new(bounds.x0, bounds.y1),
+        ]);
+        self.area_of(line, contour)
+    }
+
+    fn area_of(&self, line: &MeasuredLine, contour: Vec<Point>) -> Area {
+        Area {
+            source: line.source,
+            kind: line.kind,
+            name: line.name.clone(),
+            outline: Shape::new(vec![contour]),
+            clearance_mm: 0.0,
+            comes_off: ComesOff::Stays,
+            details: None,
+        }
     }
 
     /// Places where film behaves otherwise.

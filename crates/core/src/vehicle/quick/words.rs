@@ -3,7 +3,7 @@
 use crate::vehicle::feature::kind::{FeatureKind, LampColour, OpenSide};
 
 /// What a kind is called beside its own names.
-const ALSO: [(&str, FeatureKind); 19] = [
+const ALSO: [(&str, FeatureKind); 21] = [
     ("rivets", FeatureKind::Rivets),
     ("rivet", FeatureKind::Rivets),
     ("screws", FeatureKind::Fastener),
@@ -21,6 +21,8 @@ const ALSO: [(&str, FeatureKind); 19] = [
     ("label", FeatureKind::SafetyLabel),
     ("exit", FeatureKind::Exit),
     ("camera", FeatureKind::Sensor),
+    ("ghost", FeatureKind::OldFilm),
+    ("old lettering", FeatureKind::OldFilm),
     ("arch", FeatureKind::WheelArch),
     ("hollow", FeatureKind::ConcaveZone),
 ];

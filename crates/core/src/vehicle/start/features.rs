@@ -93,7 +93,8 @@ pub fn feature(
         FeatureKind::Moulding | FeatureKind::Rubber => {
             (size(60.0, 0.5, length), size(1.5, 0.05, height))
         }
-        FeatureKind::Recess
+        FeatureKind::OldFilm
+        | FeatureKind::Recess
         | FeatureKind::CurvedZone
         | FeatureKind::ConcaveZone
         | FeatureKind::TexturedZone => (size(40.0, 0.35, length), size(24.0, 0.35, height)),
