@@ -450,6 +450,16 @@ fn of_a_print_what_must_stay_clear_is_moved_clear() {
         id: Uuid::from_u128(77),
         feature: Feature::new(FeatureKind::Handle, handle),
     });
+    // A gap 12 mm behind "name".
+    let gap = Form::Upright {
+        first_mm: 1112.0.into(),
+        pitch_mm: 100.0.into(),
+        count: 1,
+    };
+    on_it.push(SideFeature {
+        id: Uuid::from_u128(78),
+        feature: Feature::new(FeatureKind::DoorGap, gap),
+    });
     let side = measure(&side, &on_it).unwrap();
     // "Telephone" lies over the handle, "name" far from everything.
     let key = |name: &str, right_mm: f64, down_mm: f64| KeyFeature {
@@ -533,6 +543,27 @@ fn of_a_print_what_must_stay_clear_is_moved_clear() {
             found.map.at(cell)
         );
     }
+    // What is told to spare holds for every move by as much: nothing more is met.
+    let mut near = 0;
+    for spot in found.best.iter().chain([&found.wanted]) {
+        assert_eq!(spot.spare_said.is_some(), spot.counts.hard == 0);
+        for cell in 0..grid.columns() * grid.rows() {
+            let right = grid.right(cell % grid.columns()) - spot.right_mm;
+            let down = grid.down(cell / grid.columns()) - spot.down_mm;
+            if right.abs().max(down.abs()) > spot.to_spare.mm {
+                continue;
+            }
+            let there = found.map.at(cell);
+            assert!(there.hard <= spot.counts.hard, "{spot:?} {there:?}");
+            assert!(there.crossed <= spot.counts.crossed, "{spot:?} {there:?}");
+        }
+        near += u32::from(!spot.spare_and_more);
+    }
+    assert!(
+        near > 0,
+        "some spot has a gap within reach: {:?}",
+        found.best
+    );
     // Nothing that must stay clear: no spot is told to be better.
     let none = look(&asked(Vec::new()));
     assert!(
@@ -627,8 +658,9 @@ fn no_spot_below_the_waterline_or_on_old_film_is_offered() {
     }
     let told = plan(&below).landing.hardware;
     assert!(
-        told.iter()
-            .any(|h| h.sentence.contains("waterline") && h.sentence.contains("water works under")),
+        told.iter().any(|h| h
+            .sentence
+            .contains("below the waterline, where water works under")),
         "{told:?}"
     );
 }

@@ -251,8 +251,8 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
 /// Characters of a line under the picture that the paper holds.
 const RULE_LINE: usize = 130;
 
-/// Characters of a line beside the windows.
-const MADE_LINE: usize = 66;
+/// Characters of a line under the windows.
+const MADE_LINE: usize = 76;
 
 /// Text in lines of at most so many characters, broken between words.
 fn lines_of(text: &str, most: usize) -> Vec<String> {
@@ -379,7 +379,7 @@ fn readings_page(
         FlatsAt::Tops | FlatsAt::Feet => "",
     };
     sheet.text(left, y, 9.0, Face::Words, marked);
-    made_as(sheet, piece, y + 14.0, size);
+    made_as(sheet, piece, size);
     windows(sheet, &side.picture, piece, size);
     let landing = &piece.landing;
     footer(
@@ -392,21 +392,19 @@ fn readings_page(
     );
 }
 
-/// What a piece is made as, below its figures and beside the windows: as many lines as there is room for.
-fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, from: f32, size: (f32, f32)) {
-    let lines: Vec<String> = piece
-        .made_as
-        .iter()
-        .flat_map(|said| lines_of(said, MADE_LINE))
-        .collect();
-    let room = ((size.1 - 52.0 - from) / 11.0).max(0.0) as usize;
+/// What a piece is made as, under the windows: as many lines as there is room for.
+fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, size: (f32, f32)) {
+    let lines = lines_of(&piece.made_as.join(" "), MADE_LINE);
+    let (left, from) = (size.0 - MARGIN - 340.0, 528.0);
+    let room = ((size.1 - 50.0 - from) / 11.0).max(0.0) as usize;
     for (n, line) in lines.iter().take(room).enumerate() {
-        let line = if n + 1 == room && lines.len() > room {
-            "The rest stands in Lay out."
+        let more = n + 1 == room && lines.len() > room;
+        let line = if more {
+            format!("{line} \u{2026}")
         } else {
-            line
+            line.clone()
         };
-        sheet.text(MARGIN, from + n as f32 * 11.0, 9.0, Face::Words, line);
+        sheet.text(left, from + n as f32 * 11.0, 9.0, Face::Words, &line);
     }
 }
 
@@ -419,7 +417,7 @@ fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, s
     } else {
         [flats[1], flats[0]]
     };
-    let (width, height) = (180.0, 150.0);
+    let (width, height) = (165.0, 150.0);
     for (n, flat) in ordered.into_iter().enumerate() {
         let x0 = size.0 - MARGIN - (2 - n) as f32 * (width + 10.0) + 10.0;
         let frame = [x0, 352.0, x0 + width, 352.0 + height];

@@ -65,6 +65,8 @@ function lookOf(area: Schemas["AreaDrawing"]): { fill: string; dash?: string; st
 		};
 	}
 	switch (area.kind) {
+		case "old_film":
+			return { fill: "var(--color-ghost)", dash: "2 4", stroke: "var(--color-soft)" };
 		case "wheel_arch":
 			return { fill: "var(--color-arch)" };
 		case "glass":

@@ -66,6 +66,20 @@ impl HingeKind {
         }
     }
 
+    /// What is done once both ends read right.
+    pub fn then(self) -> &'static str {
+        match self {
+            HingeKind::Top => "Tape the top edge",
+            HingeKind::Side => "Tape the upright edge",
+            HingeKind::Centre => "Tape it down the middle",
+            HingeKind::LinerWindow => "Cut the window, take its liner out and press the strip",
+            HingeKind::CornerTabs => "Its tabs hold it",
+            HingeKind::Magnets => "Its magnets hold it",
+            HingeKind::Pressed => "Press its upper edge with one firm stroke",
+            HingeKind::Float => "Take the liner off, two holding it",
+        }
+    }
+
     /// Whether it needs tape on the vehicle.
     pub(crate) fn tape(self) -> bool {
         matches!(

@@ -469,6 +469,14 @@ fn near(
             let name = &hardware.name;
             let sentence = if comes_off {
                 format!("The {name} comes off first and goes back over the film.")
+            } else if on_it && hardware.kind == FeatureKind::OldFilm {
+                format!(
+                    "Film lies on the {name}, and would lift with it. Strip that first, or move the piece clear of it."
+                )
+            } else if on_it && hardware.kind == FeatureKind::Waterline {
+                format!(
+                    "Film lies below the {name}, where water works under every edge. Move it up."
+                )
             } else if on_it {
                 let warning = never.map(|n| format!(" {n}")).unwrap_or_default();
                 format!("Film lies on the {name}. Move the piece clear of it.{warning}")

@@ -2818,6 +2818,8 @@ export interface components {
             steps: string[];
             /** @description Tape on the vehicle. */
             tape: components["schemas"]["TapeRun"][];
+            /** @description What is done once both ends read right: `Tape the top edge`. */
+            then: string;
             /** @description All tape. */
             total: components["schemas"]["Length"];
             /** @description What is wrong, or must be known, one sentence each. */
@@ -4944,6 +4946,8 @@ export interface components {
             down_mm: number;
             /** @description What it gains over the wanted spot, in plain words. */
             gains: string[];
+            /** @description What is met there, in words. */
+            meets: string;
             /** @description The move in words: `1 3/8 back, 1/2 up`. */
             moved: string;
             /**
@@ -4958,6 +4962,8 @@ export interface components {
             right_mm: number;
             /** @description Whether there is more than that to spare: nobody looks farther. */
             spare_and_more: boolean;
+            /** @description What there is to spare, and of what, in words; nothing where it lies on what it must keep off. */
+            spare_said?: string | null;
             /**
              * @description How far the hand may be off, along and at each flat by itself, before a cut edge comes onto a head, film nearer than it may to what it
              *     keeps off, or off the body.

@@ -236,8 +236,8 @@ export function ReadEnds({
 					sentence="Locked with both ends right."
 					detail={
 						side.pieces.some((p) => !p.locked && p.id !== piece.id)
-							? "Tape the top edge, then the next piece."
-							: "Tape the top edge; it was the last one to hang on this side."
+							? `${hang?.hang.then ?? "Make its hinge"}, then the next piece.`
+							: `${hang?.hang.then ?? "Make its hinge"}; it was the last one to hang on this side.`
 					}
 				>
 					{side.pieces.some((p) => !p.locked && p.id !== piece.id) ? (

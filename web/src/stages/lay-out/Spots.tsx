@@ -191,22 +191,6 @@ function Lock({ label, on, onChange }: { label: string; on: boolean; onChange: (
 	);
 }
 
-/** What film meets at a spot, without what it does not meet. */
-function countsInWords(counts: Schemas["Counts"]): string {
-	const told = (
-		[
-			[counts.edge_on, "rivet head under a cut edge", "rivet heads under a cut edge"],
-			[counts.covered, "to work down", "to work down"],
-			[counts.along, "seam along a cut edge", "seams along a cut edge"],
-			[counts.crossed + counts.creases, "letter across a line", "letters across lines"],
-			[counts.zones, "letter in a recess or rough place", "letters in recesses or rough places"],
-		] as const
-	)
-		.filter(([n]) => n > 0)
-		.map(([n, one, many]) => `${n} ${n === 1 ? one : many}`);
-	return told.length > 0 ? `${told.join(", ")}.` : counts.hard > 0 ? "" : "It meets nothing.";
-}
-
 function SpotCard({
 	name,
 	spot,
@@ -228,21 +212,9 @@ function SpotCard({
 			<p>
 				<strong>{name}</strong>: <span className="font-reading font-bold text-xl">{spot.moved}</span>
 			</p>
-			<p>
-				{spot.counts.hard > 0 && (
-					<strong className="text-trouble">
-						⊗ on or too near {spot.counts.hard === 1 ? "1 thing" : `${spot.counts.hard} things`} that film
-						must keep off.{" "}
-					</strong>
-				)}
-				{countsInWords(spot.counts)}
-			</p>
+			<p className={spot.counts.hard > 0 ? "font-bold text-trouble" : ""}>{spot.meets}</p>
 			{spot.gains.length > 0 && <p>Gains: {spot.gains.join("; ")}.</p>}
-			<p>
-				<b className="font-reading">{spot.to_spare.text}</b> {spot.spare_and_more ? "or more " : ""}to spare:
-				so far a hand may be off, along and at each flat, before a cut edge comes onto a head, or film too
-				near to something or off the body.
-			</p>
+			{spot.spare_said && <p>{spot.spare_said}</p>}
 			{spot.costs.length > 0 && <p>Costs: {spot.costs.join("; ")}.</p>}
 			<p className="mt-2 flex gap-2">
 				<Button onClick={onShow} aria-pressed={shown}>

@@ -281,6 +281,7 @@ pub fn hang(
         liner,
         stay,
         sections,
+        then: kind.then(),
         helper,
         total,
         steps,

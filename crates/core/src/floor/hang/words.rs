@@ -82,6 +82,8 @@ pub struct Hang {
     pub stay: Vec<MarkLine>,
     /// Sections in their order.
     pub sections: Vec<Section>,
+    /// What is done once both ends read right: `Tape the top edge`.
+    pub then: &'static str,
     /// The second person, where there is one.
     pub helper: Option<Helper>,
     /// All tape.

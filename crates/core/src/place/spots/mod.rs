@@ -103,6 +103,10 @@ pub struct Spot {
     pub to_spare: Length,
     /// Whether there is more than that to spare: nobody looks farther.
     pub spare_and_more: bool,
+    /// What is met there, in words.
+    pub meets: String,
+    /// What there is to spare, and of what, in words; nothing where it lies on what it must keep off.
+    pub spare_said: Option<String>,
     /// What it gains over the wanted spot, in plain words.
     pub gains: Vec<String>,
     /// What it costs.
@@ -185,6 +189,8 @@ pub fn search(
         Spot {
             to_spare: told_spare(spare, unit),
             spare_and_more: spare >= spare::ENOUGH_MM,
+            meets: meets(&counts, keys),
+            spare_said: spare_said(&counts, spare, keys, unit),
             right_mm,
             down_mm,
             moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -227,6 +233,8 @@ pub fn try_spot(
     Some(Spot {
         to_spare: told_spare(spare, unit),
         spare_and_more: spare >= spare::ENOUGH_MM,
+        meets: meets(&counts, only_keys(pieces)),
+        spare_said: spare_said(&counts, spare, only_keys(pieces), unit),
         right_mm,
         down_mm,
         moved: moved(right_mm * side.side.direction(), down_mm, unit),
@@ -515,6 +523,69 @@ fn tell(wanted: &Spot, best: &[Spot], pieces: &[Movable<'_>]) -> String {
         }
         _ => "No spot in this window is better than the wanted one.".to_owned(),
     }
+}
+
+/// What a spot meets, without what it does not meet; what must never be met first.
+fn meets(counts: &Counts, keys: bool) -> String {
+    let letters = if keys {
+        ("key feature", "key features")
+    } else {
+        ("letter", "letters")
+    };
+    let mut told = Vec::new();
+    let mut tell = |n: u32, (one, many): (&str, &str), what: &str| {
+        if n > 0 {
+            told.push(format!("{n} {}{what}", if n == 1 { one } else { many }));
+        }
+    };
+    let heads = ("rivet head", "rivet heads");
+    tell(counts.edge_on, heads, " under a cut edge");
+    tell(counts.covered, heads, " to work down");
+    tell(counts.along, ("seam", "seams"), " along a cut edge");
+    let lines = counts.crossed + counts.creases;
+    tell(
+        lines,
+        letters,
+        if lines == 1 {
+            " across a line"
+        } else {
+            " across lines"
+        },
+    );
+    tell(counts.zones, letters, " in a recess or rough place");
+    let hard = match (counts.hard, keys) {
+        (0, _) => None,
+        (1, false) => Some("On or too near 1 thing that film must keep off".to_owned()),
+        (n, false) => Some(format!("On or too near {n} things that film must keep off")),
+        (_, true) => Some("A key feature on hardware or off the body".to_owned()),
+    };
+    match (hard, told.is_empty()) {
+        (Some(hard), true) => format!("\u{2297} {hard}."),
+        (Some(hard), false) => format!("\u{2297} {hard}. {}.", told.join(", ")),
+        (None, true) => "It meets nothing.".to_owned(),
+        (None, false) => format!("{}.", told.join(", ")),
+    }
+}
+
+/// What there is to spare at a spot; nothing where something must not be met and is.
+fn spare_said(counts: &Counts, spare_mm: f64, keys: bool, unit: Unit) -> Option<String> {
+    if counts.hard > 0 {
+        return None;
+    }
+    let spare = told_spare(spare_mm, unit).text;
+    let more = if spare_mm >= spare::ENOUGH_MM {
+        " or more"
+    } else {
+        ""
+    };
+    let before = if keys {
+        "a key feature comes too near to hardware, onto a gap or line that it is clear of now, or off the body"
+    } else {
+        "a cut edge comes onto a head that is free of one now, or film too near to something or off the body"
+    };
+    Some(format!(
+        "{spare}{more} to spare: so far a hand may be off, along and at each flat, before {before}."
+    ))
 }
 
 /// In whole marks and never more than there is: what is told must hold.

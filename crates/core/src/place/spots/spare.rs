@@ -8,6 +8,7 @@
 use kurbo::{Affine, Point};
 
 use crate::art::drawn::Drawn;
+use crate::ground::outline::Shape;
 use crate::place::flats;
 use crate::place::placed::Placed;
 use crate::vehicle::feature::kind::ComesOff;
@@ -73,6 +74,23 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
                 }
             }
         }
+        // What must stay clear in a print is kept clear of lines as well: letters only cross them.
+        let lines = side.lines.iter().filter(|_| drawn.stays_clear_mm.is_some());
+        for (a, b) in lines.flat_map(|l| l.points.iter().zip(l.points.iter().skip(1))) {
+            let line = Shape::new(vec![vec![
+                to_piece * *a,
+                to_piece * *b,
+                to_piece * a.midpoint(*b),
+            ]]);
+            let reach = ENOUGH_MM * 3.0;
+            let clear = drawn.film().fold(reach, |d, s| s.distance_to(&line, d));
+            if clear > 0.0 && clear < reach {
+                // The farther of the line's places beside the film moves most.
+                let ends = [*a, *b].map(|p| near_film(p, *a, *b, &placed.hull, by));
+                let most = ends.map(|p| reach_of(p, clear));
+                least = least.min(clear / most.into_iter().fold(1.0, f64::max));
+            }
+        }
         for area in side.hardware().filter(|a| a.comes_off == ComesOff::Stays) {
             let outline = area.outline.transformed(to_piece);
             let clearance = area.clearance_mm.max(drawn.stays_clear_mm.unwrap_or(0.0));
@@ -91,4 +109,18 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
         }
     }
     least.max(0.0)
+}
+
+/// The end of a line drawn in to where film lies beside it: what is far off along it is met by nothing.
+fn near_film(end: Point, a: Point, b: Point, hull: &[Point], by: kurbo::Vec2) -> Point {
+    let along = b - a;
+    let share = |p: Point| ((p - a).dot(along) / along.hypot2().max(1e-9)).clamp(0.0, 1.0);
+    let reach = 3.0 * ENOUGH_MM / along.hypot().max(1e-9);
+    let (low, high) = hull
+        .iter()
+        .map(|p| share(*p + by))
+        .fold((1.0_f64, 0.0_f64), |(low, high), s| {
+            (low.min(s), high.max(s))
+        });
+    a + along * share(end).clamp((low - reach).max(0.0), (high + reach).min(1.0))
 }
