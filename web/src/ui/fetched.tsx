@@ -23,7 +23,7 @@ export function fetched<P extends object>(load: () => Promise<ComponentType<P>>,
 		);
 		return asked;
 	};
-	// biome-ignore lint/correctness/noNestedComponentDefinitions: made once for each part, when the module is read
+	// biome-ignore lint/correctness/noComponentHookFactories: made once for each part, when the module is read
 	function Fetched(props: P) {
 		const [Part, setPart] = useState(() => there);
 		useEffect(() => {
