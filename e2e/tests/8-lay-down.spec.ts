@@ -59,7 +59,9 @@ test("hinge: the best with its reasons, another only with a reason, film and cre
 	await page.getByLabel("Why?").fill("a steel plate stands behind the sheet");
 	await page.getByRole("button", { name: "Keep the reason" }).tap();
 	await expect(hinge.getByRole("heading", { level: 2 }).first()).toHaveText("magnets");
-	await expect(page.getByRole("alert").first()).toContainText("Magnets do not hold on this surface. Taken all the same");
+	await expect(page.getByRole("alert").first()).toContainText(
+		"Magnets do not hold on this surface. Taken all the same",
+	);
 	await hinge.getByRole("button", { name: "Back to the top hinge" }).tap();
 
 	// Air channels refuse wet; the cold is told.
