@@ -155,3 +155,40 @@ test.describe("by touch", () => {
 		await expect(height).toHaveValue(typed);
 	});
 });
+
+test("a box body with old lettering: film over it is told to lift, no spot on it is offered, and stripped it is in nobody's way", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Redshank Removals");
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	const quick = page.getByRole("textbox", { name: /Quick words/ });
+	await quick.fill('ghost 12 back 20 down 8\' x 14 called "old name"');
+	await quick.press("Enter");
+	await expect(page.getByRole("region", { name: "old name" })).toBeVisible();
+	await toStage(page, "Lay out");
+	await addLettering(page, "REDSHANK");
+	await page.getByRole("tab", { name: "Place" }).click();
+	await typeLength(page, /cap line/, "22");
+	await typeLength(page, /first letter/, "3'");
+	await expect(nextMove(page)).toContainText(
+		"Film lies on the old name, and would lift with it. Strip that first",
+	);
+	await page.getByRole("tab", { name: "Better spot" }).click();
+	const spots = page.getByRole("listitem").filter({ hasText: /^Spot \d/ });
+	await expect(page.getByRole("listitem", { name: "Wanted spot" })).toContainText("keep off");
+	for (const spot of await spots.all()) await expect(spot).not.toContainText("⊗");
+	await toStage(page, "Look over");
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	await page.getByRole("button", { name: /old name/ }).click();
+	await page.getByLabel("Before film").click();
+	await page.getByRole("option", { name: "it comes off for good" }).click();
+	await expect(page.getByLabel("Before film")).toContainText("it comes off for good");
+	await toStage(page, "Lay out");
+	await expect(nextMove(page)).toContainText("22 at both flats");
+	// Script has nothing to read to: two marks are cut with it.
+	await page.getByRole("tab", { name: "Words and size" }).click();
+	await page.getByRole("combobox", { name: "Typeface" }).click();
+	await page.getByRole("option", { name: /Pacifico/ }).click();
+	await expect(nextMove(page)).toContainText("at both marks");
+});

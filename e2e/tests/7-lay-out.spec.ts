@@ -112,6 +112,12 @@ test("a printed panel says when what matters in it meets a seam", async ({ page 
 	await from.fill("940 mm");
 	await from.press("Enter");
 	await expect(nextMove(page)).toContainText("runs through “front wheel”");
+	// What must stay clear is what a better spot is looked for with.
+	await tab(page, "Better spot");
+	await expect(page.getByRole("listitem", { name: "Wanted spot" })).toContainText(
+		"key feature across a line",
+	);
+	await expect(page.getByRole("status").filter({ hasText: "fewer key feature" })).toBeVisible();
 	await page.getByRole("button", { name: "Undo" }).click();
 });
 

@@ -21,7 +21,7 @@ use windrift_core::art::printed_panel::{KeyFeature, PanelError, PrintedPanel};
 use windrift_core::art::regulation::Regulation;
 use windrift_core::art::stripe::{Band, Stripe, StripeError, run_over};
 use windrift_core::art::typeface::{Typeface, Typefaces};
-use windrift_core::art::weeding;
+use windrift_core::art::weeding::{self, Weeded};
 use windrift_core::ground::colour::contrast;
 use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
@@ -33,6 +33,9 @@ use windrift_core::plan::plan_side;
 use windrift_core::plan::regulated::lay_out::lay_out;
 use windrift_core::plan::regulated::{Finding, Kept};
 use windrift_core::vehicle::body::Body;
+use windrift_core::vehicle::feature::form::{Form, Repeat};
+use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
@@ -245,16 +248,16 @@ fn the_thinnest_stroke_is_where_a_disc_no_longer_passes() {
             thinnest_stroke_mm: (theirs + 1.0).into(),
             ..WorkSettings::default()
         };
-        let told = weeding::report(drawn.thin(), &settings, Unit::InchSixteenth).troubles;
+        let at = |_| "somewhere".to_owned();
+        let report = |settings: &WorkSettings, unit| {
+            weeding::report(drawn.thin(), Weeded::Letters, &at, settings, unit).troubles
+        };
+        let told = report(&settings, Unit::InchSixteenth);
         assert!(
             told.iter().any(|t| t.contains("thinnest stroke")),
             "{told:?}"
         );
-        assert!(
-            weeding::report(drawn.thin(), &WorkSettings::default(), Unit::Millimetre)
-                .troubles
-                .is_empty()
-        );
+        assert!(report(&WorkSettings::default(), Unit::Millimetre).is_empty());
     }
 }
 
@@ -738,6 +741,63 @@ fn a_tapered_pair_has_the_area_of_its_bands() {
         draw(&stripe(&[(0.0, 9.0, 5.0)]), 1e9, true),
         Err(StripeError::Length(_))
     ));
+}
+
+/// A cut-out that comes near an edge of the stripe leaves a sliver: that is a question of cutting, told where it is.
+#[test]
+fn a_sliver_beside_a_cut_out_is_told_where_it_is_and_what_helps() {
+    use windrift_core::place::rules::{LetterEnd, PlaceRule};
+    // A handle 30 across, kept off by 6: its hole is 42 across and ends 1 mm above the stripe's foot.
+    let handle = |down: f64| Form::Round {
+        back_mm: 1000.0.into(),
+        drop_mm: down.into(),
+        across_mm: 30.0.into(),
+        repeat: Repeat::ONCE,
+    };
+    let told = |down: f64| {
+        let feature = Feature {
+            clearance_mm: 6.0.into(),
+            ..Feature::new(FeatureKind::Handle, handle(down))
+        };
+        let on_it = [SideFeature {
+            id: Uuid::from_u128(5),
+            feature,
+        }];
+        let side = measure(&body(SideKind::Left), &on_it).unwrap();
+        let piece = Piece::new(
+            Art::Stripe(stripe(&[(0.0, 76.2, 76.2)])),
+            PlaceRule::from_front(300.0, LetterEnd::FirstLetter, 300.0),
+        );
+        windrift_core::plan::plan_piece(
+            Uuid::nil(),
+            &piece,
+            &side,
+            &WorkSettings::default(),
+            Unit::Millimetre,
+        )
+        .unwrap()
+        .weeding
+        .troubles
+    };
+    let sliver = told(300.0 + 76.2 - 1.0 - 21.0);
+    assert!(
+        sliver[0].starts_with("A sliver of ") && sliver[0].contains("Stop the stripe short"),
+        "{sliver:?}"
+    );
+    let back: f64 = sliver[0]
+        .split("cut out, ")
+        .nth(1)
+        .and_then(|s| s.split(" mm back").next())
+        .and_then(|s| s.parse().ok())
+        .unwrap();
+    assert!((back - 1000.0).abs() < 15.0, "{back}");
+    assert!(
+        !sliver
+            .iter()
+            .any(|t| t.contains("letters") || t.contains("typeface")),
+        "{sliver:?}"
+    );
+    assert!(told(300.0 + 38.1).is_empty());
 }
 
 #[test]

@@ -84,14 +84,40 @@ fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
 }
 
 #[test]
-fn script_has_no_flats_and_says_so() {
+fn script_has_no_flats_and_is_read_to_marks_that_are_cut_with_it() {
     let plan = plan_on(
         body(SideKind::Left),
         &piece("coves", "pacifico", 300.0, 500.0, 700.0),
     )
     .unwrap();
-    assert_eq!(plan.readings.flats.at, FlatsAt::BoxCorners);
-    assert!(plan.troubles.iter().any(|t| t.contains("no two flats")));
+    let flats = &plan.readings.flats;
+    assert_eq!(flats.at, FlatsAt::Marks);
+    assert!(plan.drawn.cuts_marks());
+    // Level along the rail, off the film on both sides of it, each where its mark lies.
+    assert_eq!(flats.front.wanted.text, flats.rear.wanted.text);
+    let read: Vec<f64> = plan
+        .drawn
+        .marks
+        .iter()
+        .map(|m| plan.placed.datum.read(plan.placed.to_picture * *m).0)
+        .collect();
+    assert_eq!([flats.front.back_mm, flats.rear.back_mm], read[..]);
+    let film = plan.placed.back_mm;
+    assert!(flats.front.back_mm < film.0 && flats.rear.back_mm > film.1);
+    // Turned, the two read differently, and say so.
+    let mut turned = piece("coves", "pacifico", 300.0, 500.0, 700.0);
+    rules(&mut turned).angle = Angle::Degrees { degrees: 3.0 };
+    let flats = plan_on(body(SideKind::Left), &turned)
+        .unwrap()
+        .readings
+        .flats;
+    assert_eq!(flats.at, FlatsAt::Marks);
+    let fall = flats.rear.down_mm - flats.front.down_mm;
+    let apart = flats.rear.back_mm - flats.front.back_mm;
+    assert!(
+        (fall - apart * 3.0_f64.to_radians().tan()).abs() < 0.01,
+        "{fall} over {apart}"
+    );
 }
 
 #[test]

@@ -375,6 +375,9 @@ fn readings_page(
         FlatsAt::BoxCorners => {
             "It has no flat: mark its upper corners with slips of tape and read to those."
         }
+        FlatsAt::Marks => {
+            "It has no flat: read to the middles of the two registration marks that are cut beside it."
+        }
         FlatsAt::TrimMarks => "Read to two marks on its trim line: draw them before it is hung.",
         FlatsAt::Tops | FlatsAt::Feet => "",
     };

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { ask, client, type Problem, type Schemas, Trouble, told } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
-import { merged, NOTHING, partsOf, type Spec } from "./merge";
+import { differences, merged, NOTHING, type Spec } from "./merge";
 
 type Clash = { seen: Seen; base: Spec; mine: Spec; theirs: Spec; problem: Problem };
 
@@ -20,8 +20,6 @@ const WORDS: Record<string, string> = {
 	shadow: "shadow",
 	second: "second colour",
 	regulated: "rule to keep",
-	art: "artwork",
-	place: "place",
 	by: "way of placing",
 	bands: "bands",
 	order: "order",
@@ -35,8 +33,38 @@ const WORDS: Record<string, string> = {
 	celsius: "temperature",
 	way: "wet or dry",
 	hinge: "hinge",
+	distance_mm: "",
+	rule: "way of measuring",
+	to: "measured to",
+	from: "from",
+	edge: "from which edge",
+	height: "from which height",
+	piece: "beside which piece",
+	gap_mm: "gap",
+	front_width_mm: "width at the front",
+	rear_width_mm: "width at the rear",
+	form: "how it is measured",
+	details: "more of it",
+	comes_off: "before film",
+	body: "shape",
+	seam: "seam",
+	keys: "must stay clear",
+	art: "",
+	place: "",
+	is: "kind of artwork",
 };
 const word = (key: string) => WORDS[key] ?? key.replace(/_mm$/, "").replaceAll("_", " ");
+
+/** What differs is called by where it stands: `band 2, width at the front`. What stands in a list goes by its number. */
+function called(path: readonly string[]): string {
+	const words: string[] = [];
+	for (const key of path) {
+		const last = words.length - 1;
+		if (!/^\d+$/.test(key)) words.push(word(key));
+		else if (last >= 0) words[last] = `${(words[last] ?? "").replace(/s$/, "")} ${Number(key) + 1}`;
+	}
+	return words.filter((w) => w !== "").join(", ") || "all of it";
+}
 
 /** Saves a row; where somebody else changed it meanwhile, both versions are shown and nothing is lost. */
 export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
@@ -111,13 +139,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 }
 
 function Versions({ clash, unit }: { clash: Clash; unit: Schemas["Unit"] }) {
-	const base = partsOf(clash.base);
-	const mine = partsOf(clash.mine);
-	const theirs = partsOf(clash.theirs);
-	const rows = [...theirs.keys()].filter((path) => {
-		const was = JSON.stringify(base.get(path));
-		return JSON.stringify(mine.get(path)) !== was || JSON.stringify(theirs.get(path)) !== was;
-	});
+	const rows = differences(clash.mine, clash.theirs);
 	return (
 		<table className="w-full border-collapse bg-paper text-left text-lg">
 			<thead>
@@ -128,14 +150,14 @@ function Versions({ clash, unit }: { clash: Clash; unit: Schemas["Unit"] }) {
 				</tr>
 			</thead>
 			<tbody>
-				{rows.map((path) => (
-					<tr key={path} className="border-line border-b">
-						<td className="p-2">{word(path.split("/").at(-1) ?? path)}</td>
+				{rows.map(({ path, mine, theirs }) => (
+					<tr key={path.join("/")} className="border-line border-b">
+						<td className="p-2">{called(path)}</td>
 						<td className="p-2 font-reading">
-							<Told value={mine.get(path)} name={path} unit={unit} />
+							<Told value={mine} name={path.at(-1) ?? ""} unit={unit} />
 						</td>
 						<td className="p-2 font-reading">
-							<Told value={theirs.get(path)} name={path} unit={unit} />
+							<Told value={theirs} name={path.at(-1) ?? ""} unit={unit} />
 						</td>
 					</tr>
 				))}
@@ -154,6 +176,8 @@ function Told({ value, name, unit }: { value: unknown; name: string; unit: Schem
 		));
 	}
 	if (name.endsWith("_mm") && typeof value === "number") return <Printed mm={value} unit={unit} />;
+	if (value === null || value === undefined || value === "") return <>nothing</>;
+	if (typeof value === "boolean") return <>{value ? "yes" : "no"}</>;
 	return <>{String(value).replaceAll("_", " ")}</>;
 }
 

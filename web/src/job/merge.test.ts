@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { merged, NOTHING, partsOf, type Spec } from "./merge";
+import { differences, merged, NOTHING, type Spec } from "./merge";
 
 const field = fc.constantFrom("a", "b", "c");
 const flat: fc.Arbitrary<Spec> = fc.record({ a: fc.nat(2), b: fc.nat(2), c: fc.nat(2) });
@@ -67,9 +67,35 @@ test("nothing of what is handed in is changed", () => {
 	);
 });
 
-test("parts are named by group and field", () => {
-	expect([...partsOf({ order: 1, art: { text: "A" } })]).toEqual([
-		["order", 1],
-		["art/text", "A"],
+test("what differs is told figure by figure, and as a whole only where the kinds differ", () => {
+	const mine = {
+		order: 1,
+		place: { along: { rule: "from_front", distance_mm: 18 }, down: { rule: "from_datum", distance_mm: 5 } },
+		art: { bands: [{ width: 4 }, { width: 2 }] },
+	};
+	const theirs = {
+		order: 1,
+		place: { along: { rule: "from_front", distance_mm: 30 }, down: { rule: "centred", from: "a", to: "b" } },
+		art: { bands: [{ width: 4 }, { width: 3 }] },
+	};
+	expect(differences(mine, theirs)).toEqual([
+		{ path: ["place", "along", "distance_mm"], mine: 18, theirs: 30 },
+		{ path: ["place", "down"], mine: mine.place.down, theirs: theirs.place.down },
+		{ path: ["art", "bands", "1", "width"], mine: 2, theirs: 3 },
 	]);
+	expect(differences(mine, structuredClone(mine))).toEqual([]);
+});
+
+test("whatever is put where it differs makes the other version", () => {
+	fc.assert(
+		fc.property(nested, nested, (mine, theirs) => {
+			const made = structuredClone({ all: mine }) as Spec;
+			for (const { path, theirs: next } of differences({ all: mine }, { all: theirs })) {
+				const parents = path.slice(0, -1);
+				const parent = parents.reduce<Spec>((at, key) => at[key] as Spec, made);
+				parent[path.at(-1) ?? ""] = structuredClone(next);
+			}
+			expect(made).toEqual({ all: theirs });
+		}),
+	);
 });

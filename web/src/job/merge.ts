@@ -4,15 +4,18 @@ export type Spec = Record<string, unknown>;
 export const isGroup = (value: unknown): value is Spec =>
 	typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** The parts of a spec that are changed as one: its fields, and one level deeper those that stand together. */
-export function partsOf(spec: Spec): Map<string, unknown> {
-	return new Map(
-		Object.entries(spec).flatMap(([group, fields]): [string, unknown][] =>
-			isGroup(fields)
-				? Object.entries(fields).map(([key, value]): [string, unknown] => [`${group}/${key}`, value])
-				: [[group, fields]],
-		),
-	);
+/** Something that two people have otherwise: where it stands, and as each has it. */
+export type Difference = { path: string[]; mine: unknown; theirs: unknown };
+
+/** What differs between two versions, as deep as both are of one kind: one figure of a rule, not the whole rule. */
+export function differences(mine: unknown, theirs: unknown, path: string[] = []): Difference[] {
+	if (same(mine, theirs)) return [];
+	const lists = Array.isArray(mine) && Array.isArray(theirs) && mine.length === theirs.length;
+	if (lists || (isGroup(mine) && isGroup(theirs) && sameFields(mine, theirs))) {
+		const there = theirs as Spec;
+		return Object.entries(mine as Spec).flatMap(([key, now]) => differences(now, there[key], [...path, key]));
+	}
+	return [{ path, mine, theirs }];
 }
 
 /** Groups whose fields say one thing together: 18 in to the first letter is not 18 in to the last one. */

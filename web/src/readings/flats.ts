@@ -11,8 +11,17 @@ export const endName = (flats: Flats, end: End): string => flats.ends?.[end === 
 /** The same, as the beginning of a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** What the tape is read to. */
+const READ_TO: Record<Flats["at"], [one: string, both: string]> = {
+	tops: ["flat", "flats"],
+	feet: ["flat", "flats"],
+	trim_marks: ["mark", "marks"],
+	marks: ["mark", "marks"],
+	box_corners: ["corner", "corners"],
+};
+
 /** What the tape reads at the two flats; one figure only where it is one. */
 export const atFlats = (flats: Flats): string =>
 	flats.front.wanted.text === flats.rear.wanted.text
-		? `${flats.front.wanted.text} at both flats`
-		: `${flats.front.wanted.text} at the ${endName(flats, "front")} flat, ${flats.rear.wanted.text} at the ${endName(flats, "rear")}`;
+		? `${flats.front.wanted.text} at both ${READ_TO[flats.at][1]}`
+		: `${flats.front.wanted.text} at the ${endName(flats, "front")} ${READ_TO[flats.at][0]}, ${flats.rear.wanted.text} at the ${endName(flats, "rear")}`;

@@ -131,6 +131,8 @@ pub struct Drawn {
     pub point: Point,
     /// The line of the piece that is swung to.
     pub line: (Point, Point),
+    /// Whether the tape is read to its marks: it has no two flats where it lies. They are cut with it.
+    pub marks_to_read: bool,
     /// Not film but what must stay clear in a print: it has no cut edges, and keeps so far off hardware, mm.
     pub stays_clear_mm: Option<f64>,
     /// Whether its own point must fit exactly when it is placed by points, the rest taking the error.
@@ -246,14 +248,29 @@ impl Drawn {
             point: at_left,
             line: (at_left, Point::new(bounds.x1, 0.0)),
             keep_point: false,
+            marks_to_read: false,
             stays_clear_mm: None,
             thin: OnceLock::new(),
         }
     }
 
-    /// Whether its registration marks are cut with it: they carry its layers onto each other.
+    /// Whether its registration marks are cut with it: they carry its layers onto each other, or the tape is read to them.
     pub fn cuts_marks(&self) -> bool {
-        self.layers.len() > 1 || (self.has_letters && !self.marks.is_empty())
+        self.layers.len() > 1 || self.marks_to_read || (self.has_letters && !self.marks.is_empty())
+    }
+
+    /// The same with two marks for the tape, level with each other beside its film; its own where it has two.
+    pub fn with_marks_to_read(&self) -> Drawn {
+        let marks = if self.marks.len() >= 2 {
+            self.marks.clone()
+        } else {
+            marks_beside(self.bounds)
+        };
+        Drawn {
+            marks,
+            marks_to_read: true,
+            ..self.clone()
+        }
     }
 
     /// All film outlines in the piece's frame.

@@ -214,8 +214,27 @@ impl Edges {
     }
 }
 
-/// What the thinnest things mean for a shop.
-pub fn report(thin: &Thin, settings: &WorkSettings, unit: Unit) -> Weeding {
+/// What is weeded: what helps where it is too thin depends on that.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Weeded {
+    /// Letters.
+    Letters,
+    /// A stripe: it is thin beside what is cut out of it.
+    Stripe,
+    /// A drawing.
+    Drawing,
+    /// A print: it is trimmed, not weeded.
+    Print,
+}
+
+/// What the thinnest things mean for a shop; `at` says where a place of the piece is.
+pub fn report(
+    thin: &Thin,
+    what: Weeded,
+    at: &dyn Fn(Point) -> String,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Weeding {
     let fine = |mm: f64| {
         if unit == Unit::Millimetre {
             format!("{mm:.1} mm")
@@ -224,25 +243,45 @@ pub fn report(thin: &Thin, settings: &WorkSettings, unit: Unit) -> Weeding {
         }
     };
     let mut troubles = Vec::new();
-    if let Some((mm, _)) = thin
+    let (thinnest, smallest) = (
+        fine(settings.thinnest_stroke_mm.mm()),
+        fine(settings.smallest_island_mm.mm()),
+    );
+    let stroke = thin
         .stroke
-        .filter(|(mm, _)| *mm < settings.thinnest_stroke_mm)
-    {
-        troubles.push(format!(
-            "The thinnest stroke is {}; this shop weeds down to {}. Make the letters larger or choose a heavier typeface.",
-            fine(mm),
-            fine(settings.thinnest_stroke_mm.mm())
-        ));
+        .filter(|(mm, _)| *mm < settings.thinnest_stroke_mm);
+    if let Some((mm, place)) = stroke {
+        let mm = fine(mm);
+        troubles.extend(match what {
+            Weeded::Letters => Some(format!(
+                "The thinnest stroke is {mm}; this shop weeds down to {thinnest}. Make the letters larger or choose a heavier typeface."
+            )),
+            Weeded::Stripe => Some(format!(
+                "A sliver of {mm} would be left beside what is cut out, {}; this shop cuts down to {thinnest}. Stop the stripe short of it, or widen the hole: let it keep farther off hardware.",
+                at(place)
+            )),
+            Weeded::Drawing => Some(format!(
+                "Its thinnest part is {mm}, {}; this shop weeds down to {thinnest}. Cut it larger, or draw it thicker there.",
+                at(place)
+            )),
+            Weeded::Print => None,
+        });
     }
-    if let Some((mm, _)) = thin
+    let island = thin
         .island
-        .filter(|(mm, _)| *mm < settings.smallest_island_mm)
-    {
-        troubles.push(format!(
-            "The smallest piece of film is about {} across; this shop weeds down to {}. It gets lost in weeding.",
-            fine(mm),
-            fine(settings.smallest_island_mm.mm())
-        ));
+        .filter(|(mm, _)| *mm < settings.smallest_island_mm);
+    if let Some((mm, place)) = island {
+        let mm = fine(mm);
+        troubles.extend(match what {
+            Weeded::Stripe => Some(format!(
+                "A piece of film about {mm} across would be left between what is cut out, {}. Stop the stripe short of it.",
+                at(place)
+            )),
+            Weeded::Letters | Weeded::Drawing => Some(format!(
+                "The smallest piece of film is about {mm} across; this shop weeds down to {smallest}. It gets lost in weeding."
+            )),
+            Weeded::Print => None,
+        });
     }
     let printed = |found: Option<(f64, Point)>| found.map(|(mm, _)| print(mm, unit));
     Weeding {

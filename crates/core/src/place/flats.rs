@@ -37,7 +37,9 @@ pub enum FlatsAt {
     Tops,
     /// Flat feet of letters.
     Feet,
-    /// No letter has a usable flat: the upper corners of the box round the film, marked with slips of tape.
+    /// Nothing has a usable flat: two registration marks that are cut beside the film.
+    Marks,
+    /// Neither flats nor marks: the upper corners of the box round the film, marked with slips of tape.
     BoxCorners,
     /// Marks on the trim line of a print: its own edge is bleed, which lies over the body's edge or is cut off.
     TrimMarks,
@@ -92,7 +94,8 @@ struct Candidate {
     length: f64,
 }
 
-/// Finds the two flats farthest apart at the same height. Falls back to the corners of the box round the film, and says so.
+/// Finds the two flats farthest apart at the same height. Falls back to the marks that are cut beside the film, where it has
+/// some for that, and to the corners of the box round it; and says so.
 ///
 /// ```
 /// # use windrift_core::art::{Art, lettering::Lettering};
@@ -131,6 +134,7 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
         let to = match &letter {
             Some(letter) => format!("flat of {letter}"),
             None if bleeds => "mark on its trim line".to_owned(),
+            None if lettering.marks_to_read && length_mm == 0.0 => "registration mark".to_owned(),
             None if length_mm > 0.0 => "its edge".to_owned(),
             None => "corner of the box".to_owned(),
         };
@@ -170,6 +174,15 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
                 )
             };
             (at, lettered(a), lettered(b))
+        }
+        None if lettering.marks_to_read && lettering.marks.len() >= 2 => {
+            let ends = [lettering.marks.first(), lettering.marks.last()];
+            let [first, last] = ends.map(|p| p.copied().unwrap_or_default());
+            (
+                FlatsAt::Marks,
+                flat(first, None, 0.0),
+                flat(last, None, 0.0),
+            )
         }
         None => {
             // Bleed and wrapped film lie beyond the body: what is read to is what shows.

@@ -24,11 +24,13 @@ use std::sync::Arc;
 use uuid::Uuid;
 
 use crate::art::drawn::Drawn;
+use crate::art::weeding::Weeded;
 use crate::art::{Art, legibility, weeding};
 use crate::ground::measure_error::MeasureError;
 use crate::ground::settings::WorkSettings;
-use crate::ground::tape::Unit;
+use crate::ground::tape::{Unit, print};
 use crate::place::cut_to_side::cut_to_side;
+use crate::place::flats::FlatsAt;
 use crate::place::placed::{Around, Placed};
 use crate::place::said::{Names, said};
 use crate::place::{flats, key_features, landing, place};
@@ -185,16 +187,31 @@ fn plan_placed(
         _ => Arc::clone(drawn),
     };
     let names = side.side.edge_names(settings.side_words);
-    let flats = flats::find(
-        &drawn,
-        placed,
-        &placed.datum,
-        side.side.ends(settings.side_words),
-        unit,
-    );
+    let ends = side.side.ends(settings.side_words);
+    let find = |drawn: &Drawn| flats::find(drawn, placed, &placed.datum, ends, unit);
+    let flats = find(&drawn);
+    // Where nothing can be read to where it lies, marks are cut with it: a corner of the box is air.
+    let (drawn, flats) = match piece.art {
+        Art::Lettering(_) | Art::Drawing(_) if flats.at == FlatsAt::BoxCorners => {
+            let marked = Arc::new(drawn.with_marks_to_read());
+            let flats = find(&marked);
+            (marked, flats)
+        }
+        _ => (drawn, flats),
+    };
     let landing = landing::report(&drawn, placed, side, &names, unit);
     let hinge = top_hinge::top_hinge(&drawn, placed, side, settings, unit);
-    let weeding = weeding::report(drawn.thin(), settings, unit);
+    let at = |p| {
+        let (back, _) = placed.datum.read(placed.to_picture * p);
+        format!("{} back", print(back, unit).text)
+    };
+    let weeded = match piece.art {
+        Art::Lettering(_) => Weeded::Letters,
+        Art::Stripe(_) => Weeded::Stripe,
+        Art::Drawing(_) => Weeded::Drawing,
+        Art::Panel(_) => Weeded::Print,
+    };
+    let weeding = weeding::report(drawn.thin(), weeded, &at, settings, unit);
     let lettering = piece.lettering();
     let findings = match lettering.and_then(|l| l.regulated.map(|r| (l, r))) {
         Some((lettering, regulation)) => {

@@ -2643,7 +2643,7 @@ export interface components {
          * @description Where the two readings are taken.
          * @enum {string}
          */
-        FlatsAt: "tops" | "feet" | "box_corners" | "trim_marks";
+        FlatsAt: "tops" | "feet" | "marks" | "box_corners" | "trim_marks";
         /** @description What is recorded on the floor about a piece. */
         FloorNote: {
             /**

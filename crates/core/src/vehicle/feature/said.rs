@@ -340,7 +340,7 @@ impl Measures<'_> {
 /// let seams = Feature::new(FeatureKind::PanelSeam, seams);
 /// let edges = side.edge_names(SideWords::StreetCurbKeepRight);
 /// assert!(plainly(&said(&seams, &side, &edges, Unit::InchSixteenth))
-///     .starts_with("2 seams over the whole height, the first 48 back from the front edge, then one every 48."));
+///     .starts_with("2 seams over the whole height, the first 4' 0 back from the front edge, then one every 4' 0."));
 /// ```
 pub fn said(feature: &Feature, side: &Side, edges: &EdgeNames, unit: Unit) -> Vec<Said> {
     let mut measures = Measures {
