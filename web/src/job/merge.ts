@@ -7,13 +7,22 @@ export const isGroup = (value: unknown): value is Spec =>
 /** Something that two people have otherwise: where it stands, and as each has it. */
 export type Difference = { path: string[]; mine: unknown; theirs: unknown };
 
+/** Fields that say of which kind a group is: two kinds have nothing that could be held against each other. */
+const KINDS = ["is", "by", "rule", "form", "shape", "seam", "of", "edge", "height"];
+
+/** Nothing is nothing, said or left away. */
+const known = (value: unknown) => value ?? null;
+
 /** What differs between two versions, as deep as both are of one kind: one figure of a rule, not the whole rule. */
 export function differences(mine: unknown, theirs: unknown, path: string[] = []): Difference[] {
-	if (same(mine, theirs)) return [];
+	if (same(known(mine), known(theirs))) return [];
 	const lists = Array.isArray(mine) && Array.isArray(theirs) && mine.length === theirs.length;
-	if (lists || (isGroup(mine) && isGroup(theirs) && sameFields(mine, theirs))) {
-		const there = theirs as Spec;
-		return Object.entries(mine as Spec).flatMap(([key, now]) => differences(now, there[key], [...path, key]));
+	const groups =
+		isGroup(mine) && isGroup(theirs) && KINDS.every((k) => isGroup(mine[k]) || mine[k] === theirs[k]);
+	if (lists || groups) {
+		const [own, there] = [mine as Spec, theirs as Spec];
+		const keys = new Set([...Object.keys(own), ...Object.keys(there)]);
+		return [...keys].flatMap((key) => differences(own[key], there[key], [...path, key]));
 	}
 	return [{ path, mine, theirs }];
 }
