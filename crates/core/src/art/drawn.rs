@@ -135,6 +135,8 @@ pub struct Drawn {
     pub marks_to_read: bool,
     /// Not film but what must stay clear in a print: it has no cut edges, and keeps so far off hardware, mm.
     pub stays_clear_mm: Option<f64>,
+    /// Whether it is cut out round hardware: a stripe keeps off it wherever it lies.
+    pub cut_round: bool,
     /// Whether its own point must fit exactly when it is placed by points, the rest taking the error.
     pub keep_point: bool,
     thin: OnceLock<Thin>,
@@ -250,6 +252,7 @@ impl Drawn {
             keep_point: false,
             marks_to_read: false,
             stays_clear_mm: None,
+            cut_round: false,
             thin: OnceLock::new(),
         }
     }

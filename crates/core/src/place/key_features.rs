@@ -16,16 +16,22 @@ use crate::vehicle::measured::MeasuredSide;
 /// A key feature keeps this far off handles, gaps and arches, mm (ours).
 const KEY_CLEAR_MM: f64 = 25.4;
 
-/// What a better spot is looked for with: of a print what must stay clear in it, for its film is worked over what it meets; of anything else
-/// its film.
+/// What a better spot is looked for with: of a print what must stay clear in it, for its film is worked over what it meets; of a stripe its film,
+/// which is cut out round hardware; of anything else its film.
 pub fn looked_for(
     art: &Art,
     drawn: &Arc<Drawn>,
     placed: &Placed,
     side: &MeasuredSide,
 ) -> (Arc<Drawn>, Placed) {
-    let Art::Panel(panel) = art else {
-        return (drawn.clone(), placed.clone());
+    let panel = match art {
+        Art::Panel(panel) => panel,
+        Art::Stripe(_) => {
+            let mut stripe = Drawn::clone(drawn);
+            stripe.cut_round = true;
+            return (Arc::new(stripe), placed.clone());
+        }
+        Art::Lettering(_) | Art::Drawing(_) => return (drawn.clone(), placed.clone()),
     };
     let front_left = side.side.direction() > 0.0;
     let part = |key: &KeyFeature| {

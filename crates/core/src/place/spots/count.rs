@@ -119,6 +119,11 @@ fn shape_of(shape: &Shape) -> FilmShape {
     }
 }
 
+/// Whether film must keep clear of a kind: what is cut out round hardware keeps clear of what no cut helps against.
+pub(super) fn must_clear(drawn: &Drawn, kind: FeatureKind) -> bool {
+    !drawn.cut_round || matches!(kind, FeatureKind::OldFilm | FeatureKind::Waterline)
+}
+
 /// Adds what one piece meets at every move. `film` carries its own frame, `still` the picture frame, to the frame of the search.
 pub(super) fn piece(
     map: &mut Map,
@@ -181,7 +186,10 @@ pub(super) fn piece(
     for line in &side.lines {
         search.line(map, line, still, reach);
     }
-    for area in side.hardware().filter(|h| h.comes_off != ComesOff::ForGood) {
+    for area in side
+        .hardware()
+        .filter(|h| h.comes_off != ComesOff::ForGood && must_clear(drawn, h.kind))
+    {
         // What comes off first and goes back over the film is in nobody's way, unless it must never be covered.
         if area.comes_off == ComesOff::GoesBack && area.kind.never_covered().is_none() {
             continue;

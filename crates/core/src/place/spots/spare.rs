@@ -7,6 +7,7 @@
 
 use kurbo::{Affine, Point};
 
+use super::count::must_clear;
 use crate::art::drawn::Drawn;
 use crate::ground::outline::Shape;
 use crate::place::flats;
@@ -91,7 +92,10 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
                 least = least.min(clear / most.into_iter().fold(1.0, f64::max));
             }
         }
-        for area in side.hardware().filter(|a| a.comes_off == ComesOff::Stays) {
+        for area in side
+            .hardware()
+            .filter(|a| a.comes_off == ComesOff::Stays && must_clear(drawn, a.kind))
+        {
             let outline = area.outline.transformed(to_piece);
             let clearance = area.clearance_mm.max(drawn.stays_clear_mm.unwrap_or(0.0));
             let reach = ENOUGH_MM * 3.0 + clearance;
