@@ -248,7 +248,12 @@ test("a better spot is found, tried on the map, taken and undone", async ({ page
 test("several pieces move together and keep their spacing; weights are the shop's", async ({ page }) => {
 	await openJob(page, /Tideway mobile library/, "lay-out");
 	await tab(page, "Better spot");
+	const wanted = page.getByRole("listitem", { name: "Wanted spot" });
+	await expect(wanted).toBeVisible();
+	const alone = (await wanted.textContent()) ?? "";
 	await page.getByLabel("Every piece of this side moves with it").click();
+	// The answer for all of them, not the one before.
+	await expect(wanted).not.toHaveText(alone);
 	const first = page.getByRole("listitem", { name: "Spot 1" });
 	await expect(first).toBeVisible();
 	await page.getByRole("button", { name: "What weighs how much" }).click();

@@ -73,7 +73,7 @@ pub fn font(data: &[u8]) {
 
 /// Photos.
 pub fn image(data: &[u8]) {
-    let _ = photo::take(data);
+    let _ = photo::take(data, photo::LARGE_EDGE);
 }
 
 fn side() -> MeasuredSide {

@@ -781,11 +781,11 @@ fn a_sliver_beside_a_cut_out_is_told_where_it_is_and_what_helps() {
     };
     let sliver = told(300.0 + 76.2 - 1.0 - 21.0);
     assert!(
-        sliver[0].starts_with("A sliver of ") && sliver[0].contains("Stop the stripe short"),
+        sliver[0].starts_with("It is only ") && sliver[0].contains("stop it short"),
         "{sliver:?}"
     );
     let back: f64 = sliver[0]
-        .split("cut out, ")
+        .split("mm wide ")
         .nth(1)
         .and_then(|s| s.split(" mm back").next())
         .and_then(|s| s.parse().ok())

@@ -29,3 +29,4 @@ mod spots;
 mod square_up;
 mod turns;
 mod units;
+mod worked;

@@ -337,6 +337,10 @@ fn every_figure_of_a_feature_stands_in_its_sentence() {
                 }
                 assert!(paths.contains(path), "{kind:?} {form:?}: {path}");
             }
+            assert!(
+                paths.contains(&"/reference".to_owned()),
+                "{kind:?} {form:?}"
+            );
             let plain = plainly(&tell(&feature)[0]);
             assert!(!plain.contains("  ") && !plain.contains(" ,"), "{plain}");
         }

@@ -53,11 +53,14 @@ fn laid(seam: Seam, right: f64, down: f64, degrees: f64) -> Vec<PlannedPiece> {
         500.0 + down,
     );
     rules(&mut second).angle = Angle::Degrees { degrees };
-    let pieces = [(Uuid::from_u128(1), first), (Uuid::from_u128(2), second)];
+    planned(&[(Uuid::from_u128(1), first), (Uuid::from_u128(2), second)])
+}
+
+fn planned(pieces: &[(Uuid, Piece)]) -> Vec<PlannedPiece> {
     let plan = plan_side(
         &body(SideKind::Left),
         &[],
-        &pieces,
+        pieces,
         &JobAround::default(),
         &WorkSettings::default(),
         Unit::Millimetre,
@@ -139,6 +142,39 @@ fn more_than_a_millimetre_and_a_half_is_told() {
         "{:?}",
         far[1].troubles
     );
+}
+
+/// What touches at one end and gapes at the other is not right, however far it gapes: 5 degrees over 402 mm is 35 mm.
+#[test]
+fn what_gapes_farther_than_edges_face_each_other_is_told_as_well() {
+    for degrees in [-5.0, -2.0, 2.0, 5.0] {
+        let pieces = laid(Seam::Butt, 2.0, 0.0, degrees);
+        let seam = pieces[1].seam.as_ref().unwrap();
+        assert!(!seam.right, "{degrees}: {seam:?}");
+    }
+    let pieces = laid(Seam::Butt, 0.0, 0.0, -5.0);
+    let seam = pieces[1].seam.as_ref().unwrap();
+    let either = ["12.7 mm or more open", "12.7 mm or more over"];
+    assert!(either.iter().any(|t| seam.sentence.contains(t)), "{seam:?}");
+}
+
+/// The far edges of two thin pieces that butt are no seam that is over by both their widths.
+#[test]
+fn far_edges_of_thin_pieces_are_no_seam() {
+    let strip = [(0.0, 0.0), (6.0, 0.0), (6.0, 300.0), (0.0, 300.0)];
+    let pieces = [
+        (
+            Uuid::from_u128(1),
+            drawn("pin 1", strip, Seam::None, 1, 900.0, 500.0),
+        ),
+        (
+            Uuid::from_u128(2),
+            drawn("pin 2", strip, Seam::Butt, 2, 906.0, 500.0),
+        ),
+    ];
+    let seam = planned(&pieces)[1].seam.clone().unwrap();
+    assert!(seam.right, "{seam:?}");
+    assert!((exact(&seam.run) - 300.0).abs() < 0.5, "{seam:?}");
 }
 
 proptest! {

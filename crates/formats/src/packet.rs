@@ -1,5 +1,7 @@
 //! The job packet as PDF: picture with readings, hinge and cuts, and the record so far. Readable in black and white.
 
+use std::collections::BTreeMap;
+
 use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -98,6 +100,12 @@ pub struct PacketPiece {
 }
 
 impl PacketSide {
+    /// Photos that are printed on its pieces.
+    pub fn photos(&self) -> impl Iterator<Item = Uuid> + '_ {
+        let printed = self.picture.pieces.iter().filter_map(|p| p.printed);
+        printed.map(|(photo, _)| photo)
+    }
+
     /// A side as it is planned now.
     pub fn of(plan: &SidePlan, words: SideWords) -> PacketSide {
         let side = &plan.side.side;
@@ -149,6 +157,8 @@ pub struct Packet {
     pub plan_hash: String,
     /// Sides with work on them.
     pub sides: Vec<PacketSide>,
+    /// Photos that are printed on what is shown, JPEG.
+    pub photos: BTreeMap<Uuid, Vec<u8>>,
     /// The record up to the plan, oldest first.
     pub record: Vec<RecordLine>,
     /// What was recorded since.
@@ -191,7 +201,9 @@ const WINDOW_MM: f64 = 700.0;
 
 /// Writes the packet as PDF.
 pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
-    let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
+    let fonts = Fonts::open()
+        .ok_or_else(PacketError::typefaces)?
+        .with_photos(&packet.photos);
     let mut document = Document::new();
     let size = paper.size();
     for side in &packet.sides {

@@ -11,8 +11,10 @@ use windrift_core::vehicle::square_up::Raster;
 
 /// Largest photo that is taken, bytes.
 pub const LARGEST_PHOTO: usize = 20 * 1024 * 1024;
-/// Longest edge that is kept, pixels.
+/// Longest edge that is kept of a photo of something, pixels.
 pub const LONGEST_EDGE: u32 = 2000;
+/// Longest edge that is kept of a photo of a whole side, or of a picture to be printed, pixels: 3 mm each on a side of 53 ft.
+pub const LARGE_EDGE: u32 = 6000;
 /// Longest edge of the small copy, pixels.
 pub const SMALL_EDGE: u32 = 400;
 /// Most pixels across or down of a photo that is taken.
@@ -63,7 +65,9 @@ pub struct Kept {
 
 /// Takes a photo: decides by content what it is, turns it upright, makes it smaller and writes it anew. Only pixels survive: place,
 /// camera and everything else that a photo carries are gone.
-pub fn take(bytes: &[u8]) -> Result<Kept, PhotoError> {
+///
+/// `edge` is the longest edge that is kept: [`LONGEST_EDGE`] or [`LARGE_EDGE`].
+pub fn take(bytes: &[u8], edge: u32) -> Result<Kept, PhotoError> {
     if bytes.len() > LARGEST_PHOTO {
         return Err(PhotoError::TooLarge);
     }
@@ -72,7 +76,7 @@ pub fn take(bytes: &[u8]) -> Result<Kept, PhotoError> {
         (photo.width().max(photo.height()) > edge)
             .then(|| photo.resize(edge, edge, FilterType::Triangle).into_rgb8())
     };
-    let kept = match smaller(&photo, LONGEST_EDGE) {
+    let kept = match smaller(&photo, edge) {
         Some(kept) => kept,
         None => photo.into_rgb8(),
     };
@@ -122,6 +126,21 @@ fn jpeg(photo: &RgbImage) -> Result<Vec<u8>, PhotoError> {
         .encode_image(photo)
         .map_err(|_| PhotoError::Damaged)?;
     Ok(bytes)
+}
+
+/// A photo that was kept as paper shows it: in greys, its longest edge of no more pixels than this; JPEG.
+pub fn for_paper(bytes: &[u8], edge: u32) -> Result<Vec<u8>, PhotoError> {
+    let photo = open(bytes)?;
+    let photo = if photo.width().max(photo.height()) > edge {
+        photo.resize(edge, edge, FilterType::Triangle)
+    } else {
+        photo
+    };
+    let mut grey = Vec::new();
+    JpegEncoder::new_with_quality(&mut grey, QUALITY)
+        .encode_image(&photo.into_luma8())
+        .map_err(|_| PhotoError::Damaged)?;
+    Ok(grey)
 }
 
 /// The pixels of a photo that was kept.

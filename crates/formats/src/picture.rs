@@ -3,6 +3,7 @@
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
+use windrift_core::art::drawn::Drawn;
 use windrift_core::ground::datum::Datum;
 use windrift_core::ground::outline::Shape;
 use windrift_core::place::landing::{HeadState, Landing};
@@ -42,6 +43,9 @@ pub struct PiecePicture {
     pub id: Uuid,
     /// Its film.
     pub film: Contours,
+    /// What is printed on it: the photo, and three corners of what it fills: upper left, upper right, lower left.
+    #[serde(default)]
+    pub printed: Option<(Uuid, [[f64; 2]; 3])>,
     /// Both ends of the reference that it is read from.
     pub datum: [[f64; 2]; 2],
     /// Heads under it or at its edge: middle, diameter and how it lies.
@@ -111,10 +115,24 @@ impl SidePicture {
 
 impl PiecePicture {
     fn of(piece: &PlannedPiece) -> PiecePicture {
-        let film: Vec<Shape> = piece.film().collect();
+        // Marks that the tape is read to are cut with it, and seen with it.
+        let read_to = piece
+            .drawn
+            .marks
+            .iter()
+            .filter(|_| piece.drawn.marks_to_read);
+        let marks = read_to.map(|m| Drawn::mark_shape(*m).transformed(piece.placed.to_picture));
+        let film: Vec<Shape> = piece.film().chain(marks).collect();
         PiecePicture {
             id: piece.id,
             film: contours(&film),
+            printed: piece.drawn.picture.map(|(photo, r)| {
+                let corner = |x, y| rounded(piece.placed.to_picture * Point::new(x, y));
+                (
+                    photo,
+                    [corner(r.x0, r.y0), corner(r.x1, r.y0), corner(r.x0, r.y1)],
+                )
+            }),
             datum: ends(&piece.placed.datum),
             heads: met(&piece.landing),
         }
@@ -208,6 +226,9 @@ pub(crate) fn draw_side(
                 ..Ink::line(0, 0.5)
             },
         );
+        if let Some((photo, corners)) = &piece.printed {
+            sheet.photo(*photo, corners.map(|[x, y]| at(x, y)));
+        }
     }
     sheet.contours(&side.outline, at, Ink::line(0, 1.2));
     for line in &side.lines {

@@ -1,13 +1,17 @@
 //! A printed page: text, lines and shapes in points (1/72 in), origin at the upper left.
 
+use std::collections::BTreeMap;
+
 use krilla::Document;
 use krilla::color::luma;
-use krilla::geom::{PathBuilder, Point};
+use krilla::geom::{PathBuilder, Point, Size, Transform};
+use krilla::image::Image;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
 use krilla::paint::{Fill, FillRule, LineCap, LineJoin, Stroke, StrokeDash};
 use krilla::surface::Surface;
 use krilla::text::{Font, TextDirection};
+use uuid::Uuid;
 use windrift_core::ground::outline::Shape;
 
 /// Room round a page, points.
@@ -54,11 +58,12 @@ pub(crate) fn footer(sheet: &mut Sheet<'_, '_>, text: &str, size: (f32, f32)) {
 /// Advance of one letter of the readings' typeface, in ems: it is monospaced.
 const MONO_ADVANCE: f32 = 0.63;
 
-/// The typefaces of a packet.
+/// The typefaces of a packet, and its photos.
 pub(crate) struct Fonts {
     words: Font,
     bold: Font,
     mono: Font,
+    photos: BTreeMap<Uuid, Image>,
 }
 
 impl Fonts {
@@ -68,9 +73,25 @@ impl Fonts {
             words: font(include_bytes!("../fonts/overpass.ttf"))?,
             bold: font(include_bytes!("../fonts/overpass-bold.ttf"))?,
             mono: font(include_bytes!("../fonts/b612-mono-bold.ttf"))?,
+            photos: BTreeMap::new(),
         })
     }
+
+    /// The same with photos (JPEG), each embedded once however often it is drawn. One that cannot be read is left out.
+    pub(crate) fn with_photos(mut self, photos: &BTreeMap<Uuid, Vec<u8>>) -> Fonts {
+        self.photos = photos
+            .iter()
+            .filter_map(|(key, jpeg)| {
+                let image = Image::from_jpeg(jpeg.clone().into(), true).ok()?;
+                Some((*key, image))
+            })
+            .collect();
+        self
+    }
 }
+
+/// How much of a photo is covered with white, so that lines and figures over it are read in black and white.
+const PALED: f32 = 0.55;
 
 /// How text is set.
 #[derive(Clone, Copy)]
@@ -150,6 +171,43 @@ impl Sheet<'_, '_> {
             },
         );
         self.text(x - half + 4.0, y, size, Face::Mono, text);
+    }
+
+    /// A photo between three corners: upper left, upper right, lower left. Paled, because lines and figures stand over it.
+    pub(crate) fn photo(&mut self, photo: Uuid, [o, across, down]: [[f32; 2]; 3]) {
+        let Some(image) = self.fonts.photos.get(&photo) else {
+            return;
+        };
+        let Some(one) = Size::from_wh(1.0, 1.0) else {
+            return;
+        };
+        let to = Transform::from_row(
+            across[0] - o[0],
+            across[1] - o[1],
+            down[0] - o[0],
+            down[1] - o[1],
+            o[0],
+            o[1],
+        );
+        self.surface.push_transform(&to);
+        self.surface.draw_image(image.clone(), one);
+        self.surface.pop();
+        let far = [across[0] + down[0] - o[0], across[1] + down[1] - o[1]];
+        let mut path = PathBuilder::new();
+        path.move_to(o[0], o[1]);
+        path.line_to(across[0], across[1]);
+        path.line_to(far[0], far[1]);
+        path.line_to(down[0], down[1]);
+        path.close();
+        if let Some(path) = path.finish() {
+            self.surface.set_stroke(None);
+            self.surface.set_fill(Some(Fill {
+                paint: luma::Color::new(255).into(),
+                opacity: NormalizedF32::new(PALED).unwrap_or(NormalizedF32::ONE),
+                rule: FillRule::NonZero,
+            }));
+            self.surface.draw_path(&path);
+        }
     }
 
     pub(crate) fn line(&mut self, from: [f32; 2], to: [f32; 2], ink: Ink) {

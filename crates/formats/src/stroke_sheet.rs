@@ -89,12 +89,33 @@ pub fn write(strokes: &StrokeSheet<'_>, paper: Paper) -> Result<Vec<u8>, PacketE
                 g.number, g.from_column, g.to_column, g.sentence
             )
         });
+        let sections = &strokes.lay_down.sections;
+        let parted = sections.len() > 1;
+        let reached = sections.iter().flat_map(|s| {
+            let of = if parted {
+                format!(" of section {}", s.called)
+            } else {
+                String::new()
+            };
+            s.strokes
+                .iter()
+                .flat_map(|st| {
+                    st.reached
+                        .iter()
+                        .map(|r| (st.number, r))
+                        .collect::<Vec<_>>()
+                })
+                .map(move |(n, r)| format!("At stroke {n}{of}. {r}"))
+        });
+        let once = strokes.lay_down.once_it_lies.iter();
         let lines = strokes
             .lay_down
             .before
             .iter()
-            .chain(&rivets.how)
             .cloned()
+            .chain(reached)
+            .chain(once.map(|o| format!("Once it lies. {o}")))
+            .chain(rivets.how.iter().cloned())
             .chain(groups);
         for line in lines.take(26) {
             let words: String = line.chars().take(130).collect();

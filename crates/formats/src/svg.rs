@@ -229,7 +229,7 @@ fn body(out: &mut String, side: &MeasuredSide) {
 }
 
 /// One piece alone for the cutter: film outlines at full size, upright. Each layer is a group of its own with its registration
-/// marks, to be cut from its own film; a piece of one layer holds nothing but its film.
+/// marks, to be cut from its own film; a piece of one layer has marks only where the tape is read to them.
 pub fn piece(piece: &PlannedPiece) -> String {
     let drawn = &piece.drawn;
     let marks: Vec<Shape> = if drawn.cuts_marks() {

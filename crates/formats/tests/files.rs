@@ -6,6 +6,7 @@ use usvg::{Node, Options, Tree};
 use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::{Lettering, Size};
+use windrift_core::art::printed_panel::{Fills, Picture, PrintedPanel};
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
@@ -205,6 +206,7 @@ fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
 
 fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
     Packet {
+        photos: Default::default(),
         shop: "Ternhaven Sign & Film".into(),
         title: "Tideway mobile library".into(),
         customer: "Tideway Library Service".into(),
@@ -264,6 +266,71 @@ fn the_packet_has_its_paper_its_pages_and_its_readings() {
             assert!(text.contains(wanted), "{wanted} is missing from\n{text}");
         }
     }
+}
+
+/// A print's picture is on every page that shows the side, embedded once, in greys, and paled so that lines over it are read.
+#[test]
+fn the_picture_of_a_print_is_on_paper() {
+    let photo = Uuid::from_u128(7);
+    let print = PrintedPanel {
+        name: "wrap".into(),
+        width_mm: 3000.0.into(),
+        height_mm: 1000.0.into(),
+        bleed_mm: 0.0.into(),
+        bleeds: None,
+        colour: "#23405c".into(),
+        picture: Some(Picture {
+            photo,
+            width_px: 300,
+            height_px: 100,
+            fills: Fills::Trimmed,
+        }),
+        keys: Vec::new(),
+    };
+    let piece = Piece::new(
+        Art::Panel(print),
+        PlaceRule::from_front(600.0, LetterEnd::FirstLetter, 400.0),
+    );
+    let body = Body::Box {
+        length_mm: 4000.0.into(),
+        height_mm: 2000.0.into(),
+        fall_mm: 0.0.into(),
+    };
+    let plan = plan_side(
+        &Side::new(SideKind::Left, body, Surface::default()),
+        &[],
+        &[(Uuid::now_v7(), piece)],
+        &JobAround::default(),
+        &WorkSettings::default(),
+        Unit::Millimetre,
+    )
+    .unwrap();
+    let mut jpeg = Vec::new();
+    image::codecs::jpeg::JpegEncoder::new(&mut jpeg)
+        .encode_image(&image::RgbImage::from_fn(300, 100, |x, _| {
+            image::Rgb(if x < 150 { [220, 40, 40] } else { [20, 20, 90] })
+        }))
+        .unwrap();
+    let grey = windrift_formats::photo::for_paper(&jpeg, 200).unwrap();
+    let mut packet = packet_of(&plan, 0);
+    assert_eq!(packet.sides[0].photos().collect::<Vec<_>>(), [photo]);
+    packet.photos.insert(photo, grey);
+    let pdf = write(&packet, Paper::A4).unwrap();
+    let listed = poppler("pdfimages", &["-list"], &pdf);
+    let rows: Vec<Vec<&str>> = listed
+        .lines()
+        .skip(2)
+        .map(|l| l.split_whitespace().collect())
+        .collect();
+    // Page, number, kind, width, height, colour …, object: where it goes, and on which hinge.
+    assert!(rows.len() >= 2, "{listed}");
+    for row in &rows {
+        assert_eq!((row[3], row[4], row[5]), ("200", "67", "gray"), "{listed}");
+        assert_eq!(row[10], rows[0][10], "embedded once: {listed}");
+    }
+    // A photo that is gone leaves a packet.
+    packet.photos.clear();
+    assert!(write(&packet, Paper::A4).is_ok());
 }
 
 #[test]

@@ -46,8 +46,8 @@ enum Asked {
     Outlines { unit: FileUnit },
     /// The same as film, cleaned.
     Film { unit: FileUnit },
-    /// A photo.
-    Photo,
+    /// A photo, and the longest edge that is kept of it, pixels.
+    Photo { edge: u32 },
     /// A typeface: every letter of it is tried.
     Typeface,
 }
@@ -146,9 +146,9 @@ impl Worker {
         }
     }
 
-    /// A photo as it is kept.
-    pub async fn photo(&self, file: &[u8]) -> Result<Kept, Problem> {
-        match self.ask(Asked::Photo, file).await? {
+    /// A photo as it is kept, its longest edge no longer than so many pixels.
+    pub async fn photo(&self, file: &[u8], edge: u32) -> Result<Kept, Problem> {
+        match self.ask(Asked::Photo { edge }, file).await? {
             (
                 Answered::Photo {
                     width,
@@ -269,10 +269,9 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
     match asked {
         Asked::Outlines { unit } => {
             let opened = open(file, unit)?;
-            let beside = opened.beside_the_largest();
             let answered = Answered::Outlines {
                 outlines: opened.outlines.iter().map(flat).collect(),
-                not_used: opened.not_used.into_iter().chain(beside).collect(),
+                not_used: opened.not_used,
             };
             Ok((answered, none))
         }
@@ -294,8 +293,8 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
             };
             Ok((answered, none))
         }
-        Asked::Photo => {
-            let kept = photo::take(file).map_err(|e| ("photo", e.to_string()))?;
+        Asked::Photo { edge } => {
+            let kept = photo::take(file, edge).map_err(|e| ("photo", e.to_string()))?;
             let answered = Answered::Photo {
                 width: kept.width,
                 height: kept.height,

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, memo, type PointerEvent } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useId } from "react";
 import type { Schemas } from "../api/client";
 import type { Drawing, Frame } from "./frame";
 
@@ -32,7 +32,7 @@ export function Scene({
 	frame,
 	handling = {},
 	ghost,
-	bare,
+	under,
 }: {
 	drawing: Drawing;
 	pieces: Piece[];
@@ -40,17 +40,43 @@ export function Scene({
 	handling?: Handling;
 	/** Pale film, so that what lies over it is read. */
 	ghost?: boolean;
-	/** Without the body's paper: a photo lies under it. */
-	bare?: boolean;
+	/** A photo of the side under it, squared up: the body is drawn without its paper then. */
+	under?: Schemas["UnderlayView"] | null;
 }) {
 	const least = 1.1 / frame.scale;
+	const [x, y, width, height] = under?.bounds ?? [];
 	return (
 		<g transform={`scale(${frame.scale}) translate(${-frame.x} ${-frame.y})`}>
-			<Body drawing={drawing} least={least} bare={bare} />
+			{under && <image href={under.href} x={x} y={y} width={width} height={height} />}
+			<Body drawing={drawing} least={least} bare={under != null} />
 			{pieces.map((piece) => (
 				<PieceFilm key={piece.id} piece={piece} handling={handling} ghost={ghost} least={least} />
 			))}
+			{!ghost && <Through drawing={drawing} pieces={pieces} least={least} />}
 		</g>
+	);
+}
+
+/** Over a print: the body's outline, its gaps, arches and hardware, which the print would hide. */
+function Through({ drawing, pieces, least }: { drawing: Drawing; pieces: Piece[]; least: number }) {
+	const clip = useId();
+	const prints = pieces.filter((p) => p.spec.art.is === "panel");
+	if (prints.length === 0) return null;
+	const px = least / 1.1;
+	const lines = [
+		drawing.outline,
+		...drawing.lines.map((l) => l.path),
+		...drawing.areas.map((a) => a.path),
+	].join("");
+	const bare = { fill: "none", pointerEvents: "none" as const, clipPath: `url(#${clip})` };
+	return (
+		<>
+			<clipPath id={clip}>
+				<path d={prints.flatMap((p) => p.layers.map((l) => l.film)).join("")} />
+			</clipPath>
+			<path d={lines} stroke="var(--color-paper)" strokeWidth={3.5 * px} strokeOpacity={0.75} {...bare} />
+			<path d={lines} stroke="var(--color-ink)" strokeWidth={1.4 * px} {...bare} />
+		</>
 	);
 }
 
@@ -253,21 +279,37 @@ function PieceFilm({
 					vectorEffect="non-scaling-stroke"
 				/>
 			))}
-			{chosen &&
-				onSelect &&
-				piece.layers.length > 1 &&
-				piece.marks.map(([x = 0, y = 0]) => (
-					<path
-						key={x}
-						d={`M${x} ${y - 4}l4 4l-4 4l-4 -4z`}
-						fill="var(--color-measure)"
-						pointerEvents="none"
-					/>
-				))}
+			{piece.picture && (
+				<image
+					href={piece.picture.href}
+					width={piece.picture.width_mm}
+					height={piece.picture.height_mm}
+					preserveAspectRatio="none"
+					opacity={ghost ? 0.3 : 1}
+					transform={`matrix(${piece.picture.matrix.join()})`}
+					pointerEvents="none"
+				/>
+			)}
+			{(piece.readings.flats.at === "marks" || (chosen && onSelect && piece.layers.length > 1)) && (
+				<Marks at={piece.marks} least={least} />
+			)}
 			{!moved && !ghost && <Heads columns={piece.landing.columns} least={least} />}
 		</g>
 	);
 }
+
+/** Registration marks, cut with the film. */
+export const Marks = ({ at, least }: { at: number[][]; least: number }) => {
+	const r = Math.max(4, least * 3);
+	return at.map(([x = 0, y = 0]) => (
+		<path
+			key={x}
+			d={`M${x} ${y - r}l${r} ${r}l${-r} ${r}l${-r} ${-r}z`}
+			fill="var(--color-measure)"
+			pointerEvents="none"
+		/>
+	));
+};
 
 /** Covered heads as pale dots on the film; heads with a cut edge on them as crossed rings with a halo. */
 function Heads({ columns, least }: { columns: Column[]; least: number }) {

@@ -14,6 +14,7 @@ export function SidePicture({
 	figures,
 	label,
 	ghost,
+	photo,
 	belowMm = 0,
 }: {
 	side: Schemas["SideView"];
@@ -27,6 +28,8 @@ export function SidePicture({
 	figures?: (frame: Frame, size: { width: number; height: number }) => ReactNode;
 	label: string;
 	ghost?: boolean;
+	/** With the side's photo under it, where it has one. */
+	photo?: boolean;
 }) {
 	const [ref, width] = useWidth();
 	const [x, y, w, h] = side.drawing.bounds as [number, number, number, number];
@@ -49,6 +52,7 @@ export function SidePicture({
 						frame={frame}
 						handling={handling?.(frame)}
 						ghost={ghost}
+						under={photo ? side.underlay : null}
 					/>
 					<LiesThere pieces={pieces} frame={frame} />
 					<Tape drawing={side.drawing} frame={frame} unit={side.unit} />

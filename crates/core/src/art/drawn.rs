@@ -7,6 +7,7 @@ use std::sync::OnceLock;
 
 use kurbo::{Affine, Point, Rect};
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::art::weeding;
 use crate::art::weeding::Thin;
@@ -137,6 +138,8 @@ pub struct Drawn {
     pub stays_clear_mm: Option<f64>,
     /// Whether it is cut out round hardware: a stripe keeps off it wherever it lies.
     pub cut_round: bool,
+    /// The photo that is printed on it, and what of the film it fills.
+    pub picture: Option<(Uuid, Rect)>,
     /// Whether its own point must fit exactly when it is placed by points, the rest taking the error.
     pub keep_point: bool,
     thin: OnceLock<Thin>,
@@ -249,6 +252,7 @@ impl Drawn {
             marks,
             point: at_left,
             line: (at_left, Point::new(bounds.x1, 0.0)),
+            picture: None,
             keep_point: false,
             marks_to_read: false,
             stays_clear_mm: None,
@@ -260,6 +264,15 @@ impl Drawn {
     /// Whether its registration marks are cut with it: they carry its layers onto each other, or the tape is read to them.
     pub fn cuts_marks(&self) -> bool {
         self.layers.len() > 1 || self.marks_to_read || (self.has_letters && !self.marks.is_empty())
+    }
+
+    /// The sheet that it is carried on: its film and what is cut with it, and a margin round the film, mm.
+    pub fn carrier(&self, margin_mm: f64) -> Rect {
+        let sheet = self.bounds.inflate(margin_mm, margin_mm);
+        let marks = self.marks.iter().filter(|_| self.cuts_marks());
+        marks.fold(sheet, |sheet, m| {
+            sheet.union(Rect::from_center_size(*m, (MARK_MM, MARK_MM)))
+        })
     }
 
     /// The same with two marks for the tape, level with each other beside its film; its own where it has two.

@@ -8,6 +8,7 @@ use uuid::Uuid;
 use crate::art::drawn::{Drawn, Part, StraightEdge};
 use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::outline::Shape;
+use crate::ground::tape::{Unit, print};
 
 /// Most key features of one picture.
 pub const MOST_KEYS: usize = 24;
@@ -42,6 +43,36 @@ pub struct Bleeds {
     pub foot_mm: Mm,
 }
 
+/// What of the print a picture fills.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Fills {
+    /// The print as trimmed; bleed shows the ground colour.
+    #[default]
+    Trimmed,
+    /// All of the film: the picture was made with its bleed.
+    WithBleed,
+}
+
+/// The picture of a print.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Picture {
+    /// A photo of the job.
+    pub photo: Uuid,
+    /// Its width, pixels.
+    pub width_px: u32,
+    /// Its height, pixels.
+    pub height_px: u32,
+    /// What it fills.
+    #[serde(default)]
+    pub fills: Fills,
+}
+
+/// How far a picture's proportions may be off before it is told, as a share.
+const STRETCHED: f64 = 0.01;
+
 /// A printed panel.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -59,9 +90,9 @@ pub struct PrintedPanel {
     pub bleeds: Option<Bleeds>,
     /// Ground colour as `#rrggbb`.
     pub colour: String,
-    /// A photo of the job that stands for the picture.
+    /// What is printed on it, where that is chosen.
     #[serde(default)]
-    pub picture: Option<Uuid>,
+    pub picture: Option<Picture>,
     /// What must stay clear.
     #[serde(default)]
     pub keys: Vec<KeyFeature>,
@@ -110,6 +141,53 @@ impl PrintedPanel {
     }
 }
 
+impl PrintedPanel {
+    /// The film with its bleed, in its own frame.
+    fn film(&self) -> Rect {
+        let (trim, bleed) = (self.trim(true), self.bleed());
+        Rect::new(
+            0.0,
+            0.0,
+            trim.width() + bleed.front_mm + bleed.rear_mm.mm(),
+            trim.height() + bleed.top_mm + bleed.foot_mm.mm(),
+        )
+    }
+
+    /// What the picture fills, in the film's frame.
+    pub fn filled(&self, fills: Fills, front_left: bool) -> Rect {
+        match fills {
+            Fills::Trimmed => self.trim(front_left),
+            Fills::WithBleed => self.film(),
+        }
+    }
+
+    /// How much too wide the print makes its picture, as a factor: 1 where both have the same proportions. Nothing without a picture.
+    pub fn stretched(&self) -> Option<f64> {
+        let picture = self.picture.filter(|p| p.width_px > 0 && p.height_px > 0)?;
+        let filled = self.filled(picture.fills, true);
+        let own = f64::from(picture.width_px) / f64::from(picture.height_px);
+        Some(filled.width() / filled.height() / own)
+    }
+
+    /// What is told of a picture that the print would stretch, with the height that would not.
+    pub fn stretch_told(&self, unit: Unit) -> Option<String> {
+        let factor = self.stretched().filter(|f| (f - 1.0).abs() > STRETCHED)?;
+        let picture = self.picture?;
+        let filled = self.filled(picture.fills, true);
+        let by = (factor.max(1.0 / factor) - 1.0) * 100.0;
+        let what = match picture.fills {
+            Fills::Trimmed => "",
+            Fills::WithBleed => ", bleed and all,",
+        };
+        Some(format!(
+            "The picture would be stretched {by:.0} % {}: {}{what} is {} high in its own proportions. Change the size, or crop the picture.",
+            if factor > 1.0 { "wider" } else { "taller" },
+            print(filled.width(), unit).text,
+            print(filled.height() * factor, unit).text,
+        ))
+    }
+}
+
 /// Draws a panel: its film is the trimmed size with the bleed round it.
 ///
 /// Errors: sizes out of range, key features off the panel.
@@ -152,12 +230,7 @@ pub fn draw(panel: &PrintedPanel, front_left: bool) -> Result<Drawn, PanelError>
             return Err(PanelError::KeyOff(key.name.clone()));
         }
     }
-    let film = Rect::new(
-        0.0,
-        0.0,
-        trim.width() + bleed.front_mm + bleed.rear_mm.mm(),
-        trim.height() + bleed.top_mm + bleed.foot_mm.mm(),
-    );
+    let film = panel.film();
     let edge = |y: f64| StraightEdge {
         from: Point::new(film.x0, y),
         to: Point::new(film.x1, y),
@@ -169,6 +242,9 @@ pub fn draw(panel: &PrintedPanel, front_left: bool) -> Result<Drawn, PanelError>
         film.height(),
         &panel.colour,
     );
+    drawn.picture = panel
+        .picture
+        .map(|p| (p.photo, panel.filled(p.fills, front_left)));
     // It is placed by its trimmed corner: what shows in the end.
     drawn.point = trim.origin();
     drawn.nominal = trim;

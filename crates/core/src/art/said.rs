@@ -2,7 +2,7 @@
 
 use crate::art::Art;
 use crate::art::kit::{Drawing, ErrorTo, Seam};
-use crate::art::printed_panel::PrintedPanel;
+use crate::art::printed_panel::{Fills, PrintedPanel};
 use crate::art::stripe::Stripe;
 use crate::ground::said::{Said, Saying, offered};
 use crate::ground::tape::Unit;
@@ -191,6 +191,20 @@ fn panel_said(panel: &PrintedPanel, unit: Unit) -> Vec<Vec<Said>> {
                 .words("below,")
                 .choice("/art/bleeds", "each edge by itself");
         }
+    }
+    if let Some(picture) = &panel.picture {
+        whole.words(". Its picture fills").one_of(
+            "/art/picture/fills",
+            match picture.fills {
+                Fills::Trimmed => "trimmed",
+                Fills::WithBleed => "with_bleed",
+            },
+            "Its picture fills",
+            offered([
+                ("trimmed", "the print as trimmed"),
+                ("with_bleed", "the print with its bleed"),
+            ]),
+        );
     }
     whole.words(".");
     let keys = (0..).zip(&panel.keys).map(|(n, key)| {

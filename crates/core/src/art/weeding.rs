@@ -257,7 +257,7 @@ pub fn report(
                 "The thinnest stroke is {mm}; this shop weeds down to {thinnest}. Make the letters larger or choose a heavier typeface."
             )),
             Weeded::Stripe => Some(format!(
-                "A sliver of {mm} would be left beside what is cut out, {}; this shop cuts down to {thinnest}. Stop the stripe short of it, or widen the hole: let it keep farther off hardware.",
+                "It is only {mm} wide {}; this shop cuts down to {thinnest}. Beside something that is cut out stop it short or widen the hole: let it keep farther off hardware. Elsewhere make the band wider.",
                 at(place)
             )),
             Weeded::Drawing => Some(format!(
@@ -274,7 +274,7 @@ pub fn report(
         let mm = fine(mm);
         troubles.extend(match what {
             Weeded::Stripe => Some(format!(
-                "A piece of film about {mm} across would be left between what is cut out, {}. Stop the stripe short of it.",
+                "A piece of film about {mm} across would be left, {}. Stop the stripe short of what is cut out there.",
                 at(place)
             )),
             Weeded::Letters | Weeded::Drawing => Some(format!(

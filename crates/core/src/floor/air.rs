@@ -152,6 +152,21 @@ impl Sheet {
         }
     }
 
+    /// Takes away all film whose cells' middles do not lie in a shape.
+    pub fn keep(&mut self, shape: &Shape) {
+        let mut within = Sheet {
+            cells: vec![Cell::Outside; self.len()],
+            bits: Vec::new(),
+            ..*self
+        };
+        within.fill(shape, Cell::Film);
+        for (cell, kept) in self.cells.iter_mut().zip(&within.cells) {
+            if *kept == Cell::Outside {
+                *cell = Cell::Outside;
+            }
+        }
+    }
+
     fn rows_within(&self, y0: f64, y1: f64) -> std::ops::Range<usize> {
         let row = |y: f64| {
             ((y - self.corner.y) / self.cell_mm - 0.5)
@@ -222,6 +237,17 @@ impl Sheet {
     pub fn let_out(&mut self, at: Point) {
         if let Some(b) = self.at(at).and_then(|k| self.bits.get_mut(k)) {
             *b |= bit::EXIT;
+        }
+    }
+
+    /// Lets air out all along a line: the gap of a door, which film spans.
+    pub fn let_out_along(&mut self, points: &[Point]) {
+        for pair in points.windows(2) {
+            let [a, b] = pair else { continue };
+            let steps = (a.distance(*b) / self.cell_mm * 2.0).ceil().max(1.0) as u32;
+            for n in 0..=steps {
+                self.let_out(a.lerp(*b, f64::from(n) / f64::from(steps)));
+            }
         }
     }
 

@@ -361,7 +361,7 @@ fn distance_squared_to_segment(p: Point, a: Point, b: Point) -> f64 {
     (ap - ab * along).hypot2()
 }
 
-fn segment_distance(a: Point, b: Point, c: Point, d: Point) -> f64 {
+pub(crate) fn segment_distance(a: Point, b: Point, c: Point, d: Point) -> f64 {
     let side = |o: Point, along: Vec2, p: Point| along.cross(p - o);
     let (ab, cd) = (b - a, d - c);
     if side(a, ab, c) * side(a, ab, d) < 0.0 && side(c, cd, a) * side(c, cd, b) < 0.0 {

@@ -37,7 +37,7 @@ pub struct SeamAsLaid {
     pub apart: Length,
     /// Farthest that it is over, beyond what it should be; less than 0 where it is open everywhere.
     pub over: Length,
-    /// Whether it is right within 1.5 mm everywhere.
+    /// Whether it is right within 1.5 mm wherever the edges run beside each other.
     pub right: bool,
     /// One sentence for the fitter.
     pub sentence: String,

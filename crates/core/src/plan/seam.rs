@@ -5,8 +5,8 @@ use kurbo::{Point, Vec2};
 use crate::art::Art;
 use crate::art::kit::Seam;
 use crate::ground::budget::spend;
-use crate::ground::outline::{Shape, signed_area};
-use crate::ground::tape::{Unit, print};
+use crate::ground::outline::{Shape, bounds_of_shapes, signed_area};
+use crate::ground::tape::{Length, Unit, print};
 use crate::plan::planned::{PlannedPiece, SeamAsLaid};
 
 /// A seam is told to be off where it is more than this apart or over, mm (common practice, no source).
@@ -18,7 +18,10 @@ const FACING_SINE: f64 = 0.174;
 /// Edges that face each other over less than this are a corner that comes near, no seam, mm (ours).
 const LEAST_RUN_MM: f64 = 10.0;
 
-/// An edge with film on the left of its direction or on its right, as `film_left` has it.
+/// Edges nearer than this meet: what lies between them is neither film nor air, mm.
+const MEET_MM: f64 = 0.1;
+
+/// An edge of film.
 struct Edge {
     from: Point,
     along: Vec2,
@@ -54,36 +57,60 @@ fn edges(film: &[Shape], near: kurbo::Rect) -> Vec<Edge> {
     edges
 }
 
-/// What faces each other: the run along which edges do, mm, and from the farthest over to the farthest apart, mm, open positive.
+/// What faces each other: the run along which edges do, mm, and from the farthest over to the farthest apart, mm, open positive. What gapes
+/// farther than edges face each other counts as far as they do.
 fn facing(own: &[Shape], other: &[Shape], wanted_mm: f64) -> Option<(f64, f64, f64)> {
     let reach = FACING_MM + wanted_mm;
-    let bounds = |film: &[Shape]| {
-        crate::ground::outline::bounds_of_shapes(film.iter()).inflate(reach, reach)
-    };
-    let (own, other) = (edges(own, bounds(other)), edges(other, bounds(own)));
+    let near = |film: &[Shape]| bounds_of_shapes(film.iter()).inflate(reach, reach);
+    let within = |film: &[Shape], p: Point| film.iter().any(|s| s.contains(p));
+    let others = edges(other, near(own));
     let mut run = 0.0;
     let mut found: Option<(f64, f64)> = None;
-    for a in &own {
-        spend(other.len() as u64);
-        for b in &other {
+    for a in &edges(own, near(other)) {
+        spend(others.len() as u64);
+        for b in &others {
             // Back to back, within the angle.
             if a.out.dot(b.out) >= 0.0 || a.along.cross(b.along).abs() > FACING_SINE {
                 continue;
             }
             let at = |p: Point| ((p - a.from).dot(a.along), (p - a.from).dot(a.out));
             let ((s, gap_s), (t, gap_t)) = (at(b.from), at(b.from + b.along * b.length));
-            let (low, high) = (s.min(t).max(0.0), s.max(t).min(a.length));
-            if high - low < 1e-3 || (t - s).abs() < 1e-9 {
+            let (mut low, mut high) = (s.min(t).max(0.0), s.max(t).min(a.length));
+            if (t - s).abs() < 1e-9 {
                 continue;
             }
-            for x in [low, high] {
-                let gap = gap_s + (gap_t - gap_s) * (x - s) / (t - s);
-                if gap + wanted_mm > FACING_MM || gap + wanted_mm < -FACING_MM {
-                    continue;
-                }
+            let slope = (gap_t - gap_s) / (t - s);
+            let gap = |x: f64| gap_s + slope * (x - s);
+            // As far as they lie near enough to where they should meet.
+            let (least, most) = (-FACING_MM - wanted_mm, FACING_MM - wanted_mm);
+            if slope.abs() > 1e-12 {
+                let ends = [least, most].map(|g| s + (g - gap_s) / slope);
+                low = low.max(ends[0].min(ends[1]));
+                high = high.min(ends[0].max(ends[1]));
+            } else if !(least..=most).contains(&gap_s) {
+                continue;
+            }
+            if high - low < 1e-3 {
+                continue;
+            }
+            // Over: each lies in the other's film. Open: between them lies none. Else they are the far edges of something thin.
+            let x = (low + high) / 2.0;
+            let (at_a, at_b) = (a.from + a.along * x, a.from + a.along * x + a.out * gap(x));
+            let middle = at_a.midpoint(at_b);
+            let real = if gap(x) < -MEET_MM {
+                within(other, at_a) && within(own, at_b)
+            } else if gap(x) > MEET_MM {
+                !within(own, middle) && !within(other, middle)
+            } else {
+                true
+            };
+            if !real {
+                continue;
+            }
+            run += high - low;
+            for gap in [gap(low), gap(high)] {
                 let (over, apart) = found.unwrap_or((gap, gap));
                 found = Some((over.min(gap), apart.max(gap)));
-                run += (high - low) / 2.0;
             }
         }
     }
@@ -124,10 +151,11 @@ pub(crate) fn seams(pieces: &mut [PlannedPiece], unit: Unit) {
             }
             continue;
         };
-        let (right, sentence) = told(&other.piece.called(), wanted_mm, over, apart, unit);
+        let run = print(run, unit);
+        let (right, sentence) = told(&other.piece.called(), wanted_mm, &run, over, apart, unit);
         let seam = SeamAsLaid {
             other: other.id,
-            run: print(run, unit),
+            run,
             apart: print(apart, unit),
             over: print(-over, unit),
             right,
@@ -143,16 +171,31 @@ pub(crate) fn seams(pieces: &mut [PlannedPiece], unit: Unit) {
 }
 
 /// Whether a seam is right, and what is said of it. In tenths of a millimetre where it is finer than a mark: 1.5 mm is.
-fn told(other: &str, wanted_mm: f64, over: f64, apart: f64, unit: Unit) -> (bool, String) {
-    let fine = |mm: f64| format!("{:.1} mm", mm.abs());
+fn told(
+    other: &str,
+    wanted_mm: f64,
+    run: &Length,
+    over: f64,
+    apart: f64,
+    unit: Unit,
+) -> (bool, String) {
+    let fine = |mm: f64| {
+        let more = if mm.abs() > FACING_MM - MEET_MM {
+            " or more"
+        } else {
+            ""
+        };
+        format!("{:.1} mm{more}", mm.abs())
+    };
     let (open, deep) = (apart > SEAM_OFF_MM, -over > SEAM_OFF_MM);
     let how = match (open, deep) {
         (false, false) if wanted_mm > 0.0 => {
             return (
                 true,
                 format!(
-                    "It overlaps \u{201c}{other}\u{201d} by {}, within {} everywhere.",
+                    "It overlaps \u{201c}{other}\u{201d} by {} over a length of {}, within {}.",
                     print(wanted_mm, unit).text,
+                    run.text,
                     fine(apart.max(-over).max(0.1))
                 ),
             );
@@ -161,7 +204,8 @@ fn told(other: &str, wanted_mm: f64, over: f64, apart: f64, unit: Unit) -> (bool
             return (
                 true,
                 format!(
-                    "It meets \u{201c}{other}\u{201d} edge to edge, within {} everywhere.",
+                    "It meets \u{201c}{other}\u{201d} edge to edge over a length of {}, within {}.",
+                    run.text,
                     fine(apart.max(-over).max(0.1))
                 ),
             );

@@ -111,8 +111,7 @@ pub fn top_hinge(
     settings: &WorkSettings,
     unit: Unit,
 ) -> TopHinge {
-    let margin = settings.carrier_margin_mm;
-    let carrier = lettering.bounds.inflate(margin.mm(), margin.mm());
+    let carrier = lettering.carrier(settings.carrier_margin_mm.mm());
     let half = settings.tape_width_mm / 2.0;
     let tape = Rect::new(carrier.x0, carrier.y0 - half, carrier.x1, carrier.y0 + half);
     let tab_at = |x: f64| {

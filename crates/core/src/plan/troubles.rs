@@ -26,6 +26,9 @@ pub(crate) fn troubles_of(
         .filter(|h| h.state != landing::HardwareState::ComesOff)
         .map(|h| h.sentence.clone())
         .collect();
+    if let Art::Panel(panel) = art {
+        troubles.extend(panel.stretch_told(unit));
+    }
     // Bleed and the film that wraps round an end are meant to stand over the edge.
     let meant = |edge: &str| match art {
         Art::Panel(p) => {

@@ -15,6 +15,20 @@ use crate::vehicle::measured::{Area, MeasuredSide};
 /// Less than this of something is not met, mm.
 const LEAST_MM: f64 = 5.0;
 
+/// When something that a print meets is worked.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum When {
+    /// Before the film goes on.
+    Before,
+    /// When the strokes come to it.
+    #[default]
+    AsReached,
+    /// Once the film lies.
+    Once,
+}
+
 /// Something that a print meets.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -23,6 +37,9 @@ pub struct Worked {
     pub name: String,
     /// How it is worked.
     pub how: String,
+    /// When that is done.
+    #[serde(default)]
+    pub when: When,
     /// How much of its line lies under the film.
     pub length: Length,
     /// Where it is cut, in the picture frame: each line from point to point, mm.
@@ -71,7 +88,7 @@ pub fn worked(
     let mut met = Vec::new();
     let mut meet = |name: &str,
                     kind: FeatureKind,
-                    how: &str,
+                    (when, how): Way,
                     edges: &mut dyn Iterator<Item = (Point, Point)>| {
         let lines: Vec<(Point, Point)> = edges.filter_map(|(a, b)| clipped(a, b)).collect();
         let long: f64 = lines.iter().map(|(a, b)| a.distance(*b)).sum();
@@ -79,6 +96,7 @@ pub fn worked(
             met.push(Worked {
                 name: name.to_owned(),
                 how: how.to_owned(),
+                when,
                 length: print(long, unit),
                 lines: lines
                     .into_iter()
@@ -89,82 +107,114 @@ pub fn worked(
         }
     };
     for line in &side.lines {
-        if let Some(how) = over_line(line.kind, stiff) {
+        if let Some(way) = over_line(line.kind, stiff) {
             let mut edges = line.points.windows(2).filter_map(|pair| match pair {
                 [a, b] => Some((*a, *b)),
                 _ => None,
             });
-            meet(&line.name, line.kind, how, &mut edges);
+            meet(&line.name, line.kind, way, &mut edges);
         }
     }
     for area in &side.areas {
-        if let Some(how) = over_area(area, stiff) {
-            meet(&area.name, area.kind, how, &mut area.outline.edges());
+        if let Some(way) = over_area(area, stiff) {
+            meet(&area.name, area.kind, way, &mut area.outline.edges());
         }
     }
     met.sort_by(|a, b| b.length.mm.total_cmp(&a.length.mm));
     met
 }
 
-fn over_line(kind: FeatureKind, stiff: bool) -> Option<&'static str> {
+/// What is to be done, and when.
+type Way = (When, &'static str);
+
+fn over_line(kind: FeatureKind, stiff: bool) -> Option<Way> {
+    use When::{AsReached, Before, Once};
     Some(match kind {
-        FeatureKind::DoorGap => "Cut down the middle of the gap and turn both edges in.",
-        FeatureKind::PanelSeam if stiff => "Cut it at the seam: this film is not worked in.",
-        FeatureKind::PanelSeam => {
-            "Work it down into the seam from its middle; the last of it with gentle heat and the brush."
+        FeatureKind::DoorGap => (
+            Once,
+            "Cut down the middle of the gap and turn both edges in.",
+        ),
+        FeatureKind::PanelSeam if stiff => {
+            (Once, "Cut it at the seam: this film is not worked in.")
         }
-        FeatureKind::Waterline => {
-            "Stop above it: below the waterline water works under every edge."
-        }
-        FeatureKind::Crease | FeatureKind::BodyLine => {
-            "Work it from the line outwards to both sides, so that no air is shut in along it."
-        }
+        FeatureKind::PanelSeam => (
+            AsReached,
+            "Work it down into the seam from its middle; the last of it with gentle heat and the brush.",
+        ),
+        FeatureKind::Waterline => (
+            Before,
+            "Stop above it: below the waterline water works under every edge.",
+        ),
+        FeatureKind::Crease | FeatureKind::BodyLine => (
+            AsReached,
+            "Work it from the line outwards to both sides, so that no air is shut in along it.",
+        ),
         _ => return None,
     })
 }
 
-fn over_area(area: &Area, stiff: bool) -> Option<&'static str> {
+fn over_area(area: &Area, stiff: bool) -> Option<Way> {
+    use When::{AsReached, Before, Once};
     if area.kind.never_covered().is_some() {
-        return Some("Cut it out: it is never covered.");
+        // What lies flat is cut out once the film lies; what stands out holds it off, and is freed before.
+        let flat = matches!(
+            area.kind,
+            FeatureKind::Plate | FeatureKind::SafetyLabel | FeatureKind::Exit
+        );
+        return Some((
+            if flat { Once } else { AsReached },
+            "Cut it out: it is never covered.",
+        ));
     }
     if area.comes_off == ComesOff::ForGood {
         return None;
     }
     Some(match area.kind {
-        FeatureKind::WheelArch => {
-            "Trim along its edge; thick film flush with it, thin film turned in."
+        FeatureKind::WheelArch => (
+            Once,
+            "Trim along its edge; thick film flush with it, thin film turned in.",
+        ),
+        FeatureKind::LockerDoor | FeatureKind::DoorGap => (
+            Once,
+            "Cut down the middle of the gap and turn both edges in.",
+        ),
+        FeatureKind::Moulding => (
+            AsReached,
+            "Work over it: thumb the crease first while the other side is held off.",
+        ),
+        FeatureKind::OldFilm => (
+            Before,
+            "Strip it before the panel goes on: what lies over old film lifts with it.",
+        ),
+        FeatureKind::Glass => (Once, "Cut it out along its edge."),
+        FeatureKind::Recess | FeatureKind::CurvedZone | FeatureKind::ConcaveZone if stiff => (
+            AsReached,
+            "Cut it there, or give it relief cuts: this film is neither warmed nor stretched.",
+        ),
+        FeatureKind::TexturedZone if stiff => {
+            (AsReached, "Press it firmly: this film is not warmed.")
         }
-        FeatureKind::LockerDoor | FeatureKind::DoorGap => {
-            "Cut down the middle of the gap and turn both edges in."
+        FeatureKind::Recess => (
+            AsReached,
+            "Work it from its deepest line to the walls, heated; relief where it bridges.",
+        ),
+        FeatureKind::CurvedZone | FeatureKind::ConcaveZone => (
+            AsReached,
+            "Form it with heat, spread over as much film as there is.",
+        ),
+        FeatureKind::TexturedZone => (AsReached, "Warm and press it into the texture."),
+        _ if area.comes_off != ComesOff::Stays => {
+            (Before, "It comes off first and goes back on afterwards.")
         }
-        FeatureKind::Moulding => {
-            "Work over it: thumb the crease first while the other side is held off."
-        }
-        FeatureKind::OldFilm => {
-            "Strip it before the panel goes on: what lies over old film lifts with it."
-        }
-        FeatureKind::Rubber => "Keep off it: cut short of its edge, nothing sticks to it.",
-        FeatureKind::Glass | FeatureKind::Lamp => "Cut it out along its edge.",
-        FeatureKind::Recess | FeatureKind::CurvedZone | FeatureKind::ConcaveZone if stiff => {
-            "Cut it there, or give it relief cuts: this film is neither warmed nor stretched."
-        }
-        FeatureKind::TexturedZone if stiff => "Press it firmly: this film is not warmed.",
-        FeatureKind::Recess => {
-            "Work it from its deepest line to the walls, heated; relief where it bridges."
-        }
-        FeatureKind::CurvedZone | FeatureKind::ConcaveZone => {
-            "Form it with heat, spread over as much film as there is."
-        }
-        FeatureKind::TexturedZone => "Warm and press it into the texture.",
-        _ if area.comes_off != ComesOff::Stays => "It comes off first and goes back on afterwards.",
         FeatureKind::Handle
         | FeatureKind::Hinge
         | FeatureKind::Latch
         | FeatureKind::Badge
         | FeatureKind::Socket
-        | FeatureKind::Bracket => {
-            "It stays: a relief cut to its middle before the film comes down there, then cut round it."
-        }
+        | FeatureKind::Bracket => (
+            AsReached,
+            "It stays: a relief cut to its middle before the film comes down there, then cut round it.",
+        ),
         _ => return None,
     })
 }

@@ -3,6 +3,7 @@
 pub mod body;
 pub mod dimensions;
 pub mod feature;
+pub mod inside;
 pub mod kinds;
 pub mod measured;
 pub mod plan_view;

@@ -1,11 +1,13 @@
-//! A photo under the picture of a side, with four points whose place on the side is known.
+//! A photo under the picture of a side, with four points whose place on the side is known and a fifth that says how far off it is.
 
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::ground::homography::Homography;
 use crate::ground::measure_error::{HIGHEST_MM, LONGEST_MM, MeasureError, require};
 use crate::ground::mm::SignedMm;
+use crate::ground::tape::{Unit, print};
 
 /// A point that is known on the side and seen in the photo.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -29,11 +31,73 @@ pub struct Underlay {
     pub photo: Uuid,
     /// Four known points.
     pub points: Vec<KnownPoint>,
+    /// One more, which the photo is not squared up by: how far off it lies says how far the photo is to be trusted.
+    #[serde(default)]
+    pub fifth: Option<KnownPoint>,
+}
+
+/// More than this share of a side's length off, a fifth point says that the photo is not to be measured in.
+const OFF_SHARE: f64 = 0.0025;
+
+/// How far off the fifth point lies.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Off {
+    /// Between where the photo has it and where it was measured, mm.
+    pub off_mm: f64,
+    /// Whether the photo can be gone by.
+    pub good: bool,
+    /// What it says.
+    pub sentence: String,
 }
 
 impl Underlay {
-    /// Checks that four points fix the photo: none missing, no three on one line, in the same order round on both.
-    pub fn check(&self) -> Result<(), MeasureError> {
+    /// How far the photo, squared up by its four points, has the fifth from where it was measured. `direction` is 1 where the tape runs to
+    /// the picture's right, −1 where it runs to its left; `length_mm` is the side's length.
+    ///
+    /// ```
+    /// # use uuid::Uuid;
+    /// # use windrift_core::ground::tape::Unit;
+    /// # use windrift_core::vehicle::underlay::{KnownPoint, Underlay};
+    /// let at = |across, down, back: f64, drop: f64| KnownPoint { across, down, back_mm: back.into(), drop_mm: drop.into() };
+    /// // A photo that is square already, 4 m wide; its middle was measured 8 mm lower than it is seen.
+    /// let points = vec![at(0., 0., 0., 0.), at(1., 0., 4000., 0.), at(1., 1., 4000., 2000.), at(0., 1., 0., 2000.)];
+    /// let photo = Underlay { photo: Uuid::nil(), points, fifth: Some(at(0.5, 0.5, 2000., 1008.)) };
+    /// let off = photo.off(1.0, 4000.0, Unit::Millimetre).unwrap();
+    /// assert!((off.off_mm - 8.0).abs() < 1e-6 && off.good);
+    /// ```
+    pub fn off(&self, direction: f64, length_mm: f64, unit: Unit) -> Option<Off> {
+        let fifth = self.fifth?;
+        let pairs: Vec<(Point, Point)> = self
+            .points
+            .iter()
+            .map(|p| (p.seen(), p.measured(direction)))
+            .collect();
+        let to_side = Homography::through(pairs.as_slice().try_into().ok()?)?;
+        let off_mm = to_side
+            .map(fifth.seen())?
+            .distance(fifth.measured(direction));
+        let good = off_mm <= (length_mm * OFF_SHARE).max(unit.step_mm());
+        let by = print(off_mm, unit).text;
+        let sentence = if good {
+            format!(
+                "The fifth point lies {by} off where it was measured: so far the photo can be trusted, in the plane of the side."
+            )
+        } else {
+            format!(
+                "The fifth point lies {by} off where it was measured. Show and measure the points again, or take the photo from farther away: do not measure in this one."
+            )
+        };
+        Some(Off {
+            off_mm,
+            good,
+            sentence,
+        })
+    }
+
+    /// Checks that four points fix the photo: none missing, no three on one line, in the same order round on both, not mirrored.
+    /// `direction` is 1 where the tape runs to the picture's right, −1 where it runs to its left.
+    pub fn check(&self, direction: f64) -> Result<(), MeasureError> {
         require(
             self.points.len() == 4,
             "photo",
@@ -42,7 +106,7 @@ impl Underlay {
                 self.points.len()
             ),
         )?;
-        let fine = self.points.iter().all(|p| {
+        let fine = self.points.iter().chain(&self.fifth).all(|p| {
             (-0.5..=1.5).contains(&p.across)
                 && (-0.5..=1.5).contains(&p.down)
                 && p.back_mm.abs() <= LONGEST_MM
@@ -51,17 +115,13 @@ impl Underlay {
         require(
             fine,
             "photo",
-            "One of the four points lies far off the photo or the side. Show it again.",
+            "One of the points lies far off the photo or the side. Show it again.",
         )?;
-        let seen = self
-            .points
-            .iter()
-            .map(|p| Point::new(p.across, p.down))
-            .collect::<Vec<_>>();
+        let seen = self.points.iter().map(KnownPoint::seen).collect::<Vec<_>>();
         let known = self
             .points
             .iter()
-            .map(|p| Point::new(p.back_mm.mm(), p.drop_mm.mm()))
+            .map(|p| p.measured(direction))
             .collect::<Vec<_>>();
         for (points, where_) in [(&seen, "in the photo"), (&known, "as measured")] {
             if let Some((a, b, c)) = three_in_line(points) {
@@ -88,10 +148,27 @@ impl Underlay {
         let (seen, known) = (order(&seen), order(&known));
         let turned = known.iter().map(|turn| !turn).collect::<Vec<_>>();
         require(
-            seen == known || seen == turned,
+            seen != turned,
+            "photo",
+            "The points run the other way round in the photo than on the side: the photo is mirrored, or front and rear are exchanged. Show each point where it was measured.",
+        )?;
+        require(
+            seen == known,
             "photo",
             "The four points do not run in the same order round the photo and the side. Check which measured point is which.",
         )
+    }
+}
+
+impl KnownPoint {
+    /// Where it is seen, in shares of the photo.
+    fn seen(&self) -> Point {
+        Point::new(self.across, self.down)
+    }
+
+    /// Where it was measured, to the right and down as the side is seen, mm.
+    fn measured(&self, direction: f64) -> Point {
+        Point::new(self.back_mm.mm() * direction, self.drop_mm.mm())
     }
 }
 

@@ -3,9 +3,9 @@
 use std::collections::BTreeMap;
 
 use dxf::Drawing;
-use dxf::entities::{Entity, EntityType, Spline};
+use dxf::entities::{Entity, EntityType, Insert, Spline};
 use dxf::enums::Units;
-use kurbo::{Arc, Point, Vec2};
+use kurbo::{Affine, Arc, Point, Vec2};
 
 use crate::drawing::{FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES};
 
@@ -42,8 +42,21 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
         None => said(drawing.header.default_drawing_units).ok_or(FileError::NoUnit)?,
     };
     let mut lines = Lines::default();
+    let mut blocks = Blocks {
+        drawing: &drawing,
+        scale,
+        missing: 0,
+        shapes: 0,
+    };
     for entity in drawing.entities() {
-        add(entity, scale, &mut lines)?;
+        blocks.add(entity, Affine::IDENTITY, 0, &mut lines)?;
+    }
+    if blocks.missing > 0 {
+        let (one, many) = ("block was", "blocks were");
+        lines.not_used.push(format!(
+            "{} left out: the file does not hold what they are made of.",
+            crate::drawing::counted(blocks.missing, one, many)
+        ));
     }
     for (name, n) in named
         .iter()
@@ -51,7 +64,6 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
     {
         let what = match name.as_str() {
             "TEXT" | "MTEXT" | "ATTRIB" | "ATTDEF" => "text",
-            "INSERT" => "block, to be taken apart in the drawing program first",
             "HATCH" | "SOLID" | "TRACE" => "filling",
             "DIMENSION" | "LEADER" | "MULTILEADER" => "dimension",
             "POINT" => "point",
@@ -66,7 +78,8 @@ pub(super) fn read(bytes: &[u8], unit: FileUnit) -> Result<Lines, FileError> {
 }
 
 /// Kinds that make lines, with those that belong to them.
-const USED: [&str; 9] = [
+const USED: [&str; 10] = [
+    "INSERT",
     "LINE",
     "LWPOLYLINE",
     "POLYLINE",
@@ -119,10 +132,92 @@ fn down(x: f64, y: f64, scale: f64) -> Point {
     Point::new(x * scale, -y * scale)
 }
 
-fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> {
-    lines.next_path();
-    match &entity.specific {
-        EntityType::Line(line) => lines.add(
+/// How deep blocks may stand in blocks.
+const DEEPEST: u32 = 8;
+
+/// Takes entities, and the blocks that they insert.
+struct Blocks<'d> {
+    drawing: &'d Drawing,
+    scale: f64,
+    /// Blocks that are inserted and not there.
+    missing: usize,
+    /// Entities taken so far, those of blocks each time.
+    shapes: usize,
+}
+
+impl Blocks<'_> {
+    fn add(
+        &mut self,
+        entity: &Entity,
+        to: Affine,
+        depth: u32,
+        lines: &mut Lines,
+    ) -> Result<(), FileError> {
+        self.shapes += 1;
+        if self.shapes > MOST_SHAPES {
+            return Err(FileError::Grows { what: "blocks" });
+        }
+        if let EntityType::Insert(insert) = &entity.specific {
+            return self.insert(insert, to, depth, lines);
+        }
+        lines.next_path();
+        match run(entity, self.scale, lines.points)? {
+            Some((run, closed)) => lines.add(run.into_iter().map(|p| to * p).collect(), closed),
+            None => Ok(()),
+        }
+    }
+
+    /// A block where it is inserted: as often as it is repeated, scaled, turned and moved.
+    fn insert(
+        &mut self,
+        insert: &Insert,
+        to: Affine,
+        depth: u32,
+        lines: &mut Lines,
+    ) -> Result<(), FileError> {
+        if depth >= DEEPEST {
+            return Err(FileError::Grows { what: "blocks" });
+        }
+        let drawing = self.drawing;
+        let Some(block) = drawing.blocks().find(|b| b.name == insert.name) else {
+            self.missing += 1;
+            return Ok(());
+        };
+        let base = down(block.base_point.x, block.base_point.y, self.scale);
+        let place = down(insert.location.x, insert.location.y, self.scale);
+        // Angles run the other way where y runs down.
+        let turned = Affine::rotate(-insert.rotation.to_radians());
+        let sized = Affine::scale_non_uniform(insert.x_scale_factor, insert.y_scale_factor);
+        for row in 0..insert.row_count.max(1) {
+            for column in 0..insert.column_count.max(1) {
+                let step = down(
+                    f64::from(column) * insert.column_spacing,
+                    f64::from(row) * insert.row_spacing,
+                    self.scale,
+                );
+                let there = to
+                    * Affine::translate(place.to_vec2())
+                    * turned
+                    * Affine::translate(step.to_vec2())
+                    * sized
+                    * Affine::translate(-base.to_vec2());
+                for entity in &block.entities {
+                    self.add(entity, there, depth + 1, lines)?;
+                }
+            }
+        }
+        Ok(())
+    }
+}
+
+/// What an entity draws, and whether it closes; nothing where it draws no line. `before` is how many points there are already.
+fn run(
+    entity: &Entity,
+    scale: f64,
+    before: usize,
+) -> Result<Option<(Vec<Point>, bool)>, FileError> {
+    Ok(Some(match &entity.specific {
+        EntityType::Line(line) => (
             vec![
                 down(line.p1.x, line.p1.y, scale),
                 down(line.p2.x, line.p2.y, scale),
@@ -135,8 +230,8 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> 
                 .iter()
                 .map(|v| (down(v.x, v.y, scale), v.bulge))
                 .collect();
-            lines.add(
-                polyline(&vertices, poly.is_closed(), lines.points)?,
+            (
+                polyline(&vertices, poly.is_closed(), before)?,
                 poly.is_closed(),
             )
         }
@@ -145,15 +240,15 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> 
                 .vertices()
                 .map(|v| (down(v.location.x, v.location.y, scale), v.bulge))
                 .collect();
-            lines.add(
-                polyline(&vertices, poly.is_closed(), lines.points)?,
+            (
+                polyline(&vertices, poly.is_closed(), before)?,
                 poly.is_closed(),
             )
         }
         EntityType::Circle(circle) => {
             let centre = down(circle.center.x, circle.center.y, scale);
             let r = circle.radius.abs() * scale;
-            lines.add(
+            (
                 arc(centre, Vec2::new(r, r), 0.0, std::f64::consts::TAU, 0.0),
                 true,
             )
@@ -171,7 +266,7 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> 
                 -sweep.to_radians(),
                 0.0,
             );
-            lines.add(run, sweep >= 360.0)
+            (run, sweep >= 360.0)
         }
         EntityType::Ellipse(e) => {
             let centre = down(e.center.x, e.center.y, scale);
@@ -180,16 +275,14 @@ fn add(entity: &Entity, scale: f64, lines: &mut Lines) -> Result<(), FileError> 
             let whole = sweep < 1e-9;
             let sweep = if whole { std::f64::consts::TAU } else { sweep };
             let radii = Vec2::new(major.hypot(), major.hypot() * e.minor_axis_ratio.abs());
-            lines.add(
+            (
                 arc(centre, radii, -e.start_parameter, -sweep, major.atan2()),
                 whole,
             )
         }
-        EntityType::Spline(spline) => {
-            lines.add(spline_run(spline, scale, lines.points)?, spline.is_closed())
-        }
-        _ => Ok(()),
-    }
+        EntityType::Spline(spline) => (spline_run(spline, scale, before)?, spline.is_closed()),
+        _ => return Ok(None),
+    }))
 }
 
 fn arc(centre: Point, radii: Vec2, start: f64, sweep: f64, turned: f64) -> Vec<Point> {

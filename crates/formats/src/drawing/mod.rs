@@ -122,6 +122,16 @@ pub enum FileError {
         /// Where it is, mm in the file, downwards.
         y: f64,
     },
+    /// The outline runs over itself.
+    #[error(
+        "The outline in the file crosses itself {back} back and {down} down, from the upper front corner of the box round it. Mend it there in the drawing program and read it in again."
+    )]
+    Crosses {
+        /// How far back, as printed.
+        back: String,
+        /// How far down, as printed.
+        down: String,
+    },
     /// The measured length does not fit.
     #[error("{0}")]
     Scale(String),
@@ -142,20 +152,6 @@ pub struct Opened {
     pub paths: Vec<u32>,
     /// What was not used, one sentence each.
     pub not_used: Vec<String>,
-}
-
-impl Opened {
-    /// What is left out where the largest outline is taken as a side's: the others.
-    pub fn beside_the_largest(&self) -> Option<String> {
-        let others = self.outlines.len().saturating_sub(1);
-        (others > 0).then(|| {
-            let (one, many) = ("smaller closed shape was", "smaller closed shapes were");
-            format!(
-                "{} left out; the largest is the side.",
-                counted(others, one, many)
-            )
-        })
-    }
 }
 
 /// Lines as read, before they are joined: mm, y down.

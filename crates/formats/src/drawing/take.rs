@@ -1,11 +1,12 @@
 //! One outline taken from a drawing for a side: checked against one measured length.
 
+use kurbo::Point;
 use windrift_core::ground::budget::spend;
-use windrift_core::ground::outline::bounds_of;
+use windrift_core::ground::outline::{Contour, Shape, bounds_of, first_crossing};
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::vehicle::body::{Body, MOST_POINTS};
 
-use crate::drawing::{FileError, Opened};
+use crate::drawing::{FileError, Opened, counted};
 
 /// An outline taken from a file, with how it fits the measured length.
 #[derive(Debug, Clone, PartialEq)]
@@ -16,6 +17,10 @@ pub struct Taken {
     pub size_mm: (f64, f64),
     /// How the file's length compares with the measured one, in a sentence; nothing where none was given.
     pub fit: Option<String>,
+    /// Closed shapes within it, in the run frame.
+    pub within: Vec<Contour>,
+    /// What lies beside it and is left out, in a sentence.
+    pub beside: Option<String>,
 }
 
 /// A file may be out by this share against the tape and is then scaled to it.
@@ -42,17 +47,15 @@ pub fn take(
             (factor, Some(sentence))
         }
     };
-    let mut points: Vec<[f64; 2]> = outline
-        .iter()
-        .map(|p| {
-            let x = if runs_right {
-                p.x - bounds.x0
-            } else {
-                bounds.x1 - p.x
-            };
-            [x * factor, (p.y - bounds.y0) * factor]
-        })
-        .collect();
+    let run = |p: &Point| {
+        let x = if runs_right {
+            p.x - bounds.x0
+        } else {
+            bounds.x1 - p.x
+        };
+        Point::new(x * factor, (p.y - bounds.y0) * factor)
+    };
+    let mut points: Vec<[f64; 2]> = outline.iter().map(run).map(|p| [p.x, p.y]).collect();
     if !runs_right {
         // Turned round, so that the outline still runs rail, rear, foot, front.
         points.reverse();
@@ -63,7 +66,39 @@ pub fn take(
         tolerance *= 2.0;
         kept = thin(&points, tolerance);
     }
+    if let Some((a, b)) = first_crossing(
+        &kept
+            .iter()
+            .map(|p| Point::new(p[0], p[1]))
+            .collect::<Vec<_>>(),
+    ) {
+        let [x, y] = meeting(&kept, a, b);
+        return Err(FileError::Crosses {
+            back: print(x, unit).text,
+            down: print(y, unit).text,
+        });
+    }
+    let rim = Shape::new(vec![outline.clone()]);
+    let (within, beside): (Vec<_>, Vec<_>) = opened
+        .outlines
+        .iter()
+        .skip(1)
+        .partition(|shape| shape.iter().all(|p| rim.contains(*p)));
     Ok(Taken {
+        within: within
+            .into_iter()
+            .map(|shape| shape.iter().map(run).collect())
+            .collect(),
+        beside: (!beside.is_empty()).then(|| {
+            let (one, many) = (
+                "closed shape beside the largest was",
+                "closed shapes beside the largest were",
+            );
+            format!(
+                "{} left out: the largest is the side.",
+                counted(beside.len(), one, many)
+            )
+        }),
         body: Body::Drawn {
             outline: kept
                 .iter()
@@ -142,6 +177,20 @@ fn scale(drawn: f64, measured: f64, unit: Unit) -> Result<(f64, String), FileErr
     )))
 }
 
+/// Where two edges of a run of points meet; between them where they only touch along each other.
+fn meeting(points: &[[f64; 2]], a: usize, b: usize) -> [f64; 2] {
+    let end = |n: usize| points[n % points.len()];
+    let (p, q, r, s) = (end(a), end(a + 1), end(b), end(b + 1));
+    let (along, other) = ([q[0] - p[0], q[1] - p[1]], [s[0] - r[0], s[1] - r[1]]);
+    let cross = along[0] * other[1] - along[1] * other[0];
+    if cross.abs() < 1e-12 {
+        return q;
+    }
+    let t = ((r[0] - p[0]) * other[1] - (r[1] - p[1]) * other[0]) / cross;
+    let t = t.clamp(0.0, 1.0);
+    [p[0] + along[0] * t, p[1] + along[1] * t]
+}
+
 /// The points that count: the others lie within `tolerance` of the straight line between their kept neighbours
 /// (Ramer-Douglas-Peucker).
 fn thin(points: &[[f64; 2]], tolerance: f64) -> Vec<[f64; 2]> {
@@ -185,8 +234,6 @@ fn thin(points: &[[f64; 2]], tolerance: f64) -> Vec<[f64; 2]> {
 
 #[cfg(test)]
 mod tests {
-    use kurbo::Point;
-
     use crate::drawing::take::*;
 
     fn opened(width: f64) -> Opened {

@@ -1,6 +1,6 @@
 //! Handing over: issuing a plan, the packet as PDF, a side and a piece as SVG.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
 use rocket::data::Data;
@@ -20,7 +20,7 @@ use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::side::Side;
 use windrift_formats::packet::{Packet, PacketSide, RecordLine};
-use windrift_formats::{dxf, packet, svg};
+use windrift_formats::{dxf, packet, photo, svg};
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
 
@@ -36,6 +36,8 @@ use crate::ways::{Ways, own_id};
 
 /// Most entries of the record that a packet prints; the newest are kept.
 const PRINTED_ENTRIES: usize = 400;
+/// Longest edge of a photo on paper, pixels.
+const PRINTED_PHOTO: u32 = 1600;
 
 /// A plan to be issued.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -305,7 +307,19 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
     // By the clock as it was set when the plan was issued; the hour of printing by today's.
     let zone = desk.ways().await?.zone;
     let frozen_zone = frozen.settings.map_or(zone, |s| s.zone);
-    let packet = Packet {
+    let mut photos = BTreeMap::new();
+    for key in sides
+        .iter()
+        .flat_map(PacketSide::photos)
+        .collect::<BTreeSet<_>>()
+    {
+        // One that is gone is not printed; what stands on the side is.
+        if let Ok(photo) = desk.photo(key).await {
+            photos.insert(key, photo.jpeg);
+        }
+    }
+    let mut packet = Packet {
+        photos,
         shop: or(&frozen.shop, &desk.shop().await?.name),
         title: or(&frozen.title, &job.title),
         customer: or(&frozen.customer, &job.customer),
@@ -325,7 +339,13 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
     };
     let name = format!("{} plan {}", packet.title, plan.number);
     let bytes = desk
-        .compute(move || packet::write(&packet, paper))
+        .compute(move || {
+            packet.photos = std::mem::take(&mut packet.photos)
+                .into_iter()
+                .filter_map(|(key, jpeg)| Some((key, photo::for_paper(&jpeg, PRINTED_PHOTO).ok()?)))
+                .collect();
+            packet::write(&packet, paper)
+        })
         .await?
         .map_err(|e| Problem::input("packet", e.to_string()))?;
     Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))

@@ -9,6 +9,9 @@ use utoipa::ToSchema;
 use windrift_core::ground::tape::{Unit, parse, print};
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::parse_readings;
+use windrift_core::vehicle::feature::Feature;
+use windrift_core::vehicle::inside::{MOST_OFFERED, offered};
+use windrift_core::vehicle::quick::say;
 use windrift_formats::drawing;
 use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
 
@@ -31,6 +34,10 @@ pub struct OutlineFile {
     pub fit: Option<String>,
     /// What was not used, one sentence each.
     pub not_used: Vec<String>,
+    /// Closed shapes within it as what they probably are: to be saved with the side, which then offers them.
+    pub offered: Vec<Feature>,
+    /// The same in quick words.
+    pub within: Vec<String>,
     /// How the side would be drawn.
     pub drawing: SideDrawing,
 }
@@ -99,10 +106,20 @@ fn outline_of(
     };
     let measured = windrift_core::vehicle::measured::measure::measure(&with_it, &[])?;
     let printed = |mm: f64| print(mm, unit).text;
+    let offered = offered(&taken.within, taken.size_mm.1);
+    let left = taken.within.len().saturating_sub(MOST_OFFERED);
+    let too_many = (offered.len() >= MOST_OFFERED && left > 0)
+        .then(|| format!("The {MOST_OFFERED} largest of the closed shapes within it are offered."));
     Ok(OutlineFile {
+        within: offered.iter().map(|f| say(f, &with_it, unit)).collect(),
+        offered,
         size: [printed(taken.size_mm.0), printed(taken.size_mm.1)],
         fit: taken.fit,
-        not_used,
+        not_used: not_used
+            .into_iter()
+            .chain(taken.beside)
+            .chain(too_many)
+            .collect(),
         drawing: SideDrawing::of(&measured),
         body: taken.body,
     })

@@ -9,7 +9,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::vehicle::square_up::square_up;
-use windrift_formats::photo::{self as files, LARGEST_PHOTO};
+use windrift_formats::photo::{self as files, LARGE_EDGE, LARGEST_PHOTO, LONGEST_EDGE};
 use windrift_store::{NewPhoto, StoreError};
 
 use crate::desk::Desk;
@@ -19,8 +19,8 @@ use crate::problem::Problem;
 use crate::request::{Caller, read_file};
 use crate::routes::Answer;
 
-/// Pixels across of a squared-up photo.
-const UNDERLAY_PIXELS: u32 = 1600;
+/// Fewest and most pixels across of a squared-up photo: as many as the photo itself has, within these.
+const UNDERLAY_PIXELS: (u32, u32) = (1600, LARGE_EDGE);
 
 /// A photo that was taken in.
 #[derive(Debug, Serialize, ToSchema)]
@@ -55,16 +55,17 @@ impl Jpeg {
 #[utoipa::path(
     post,
     path = "/api/jobs/{id}/photos",
-    params(("id" = Uuid, Path), ("photo" = Uuid, Query, description = "Key of the photo, made by the client")),
+    params(("id" = Uuid, Path), ("photo" = Uuid, Query, description = "Key of the photo, made by the client"), ("large" = Option<bool>, Query, description = "Of a whole side, or to be printed: more pixels are kept")),
     request_body(content = String, content_type = "application/octet-stream"),
     responses((status = 200, body = PhotoView), (status = 422, body = Problem))
 )]
-#[post("/jobs/<id>/photos?<photo>", data = "<data>")]
+#[post("/jobs/<id>/photos?<photo>&<large>", data = "<data>")]
 pub async fn keep_photo(
     desk: &Desk,
     caller: Caller,
     id: &str,
     photo: &str,
+    large: Option<bool>,
     data: Data<'_>,
 ) -> Answer<PhotoView> {
     let who = caller.writer()?.id;
@@ -76,7 +77,12 @@ pub async fn keep_photo(
         &files::PhotoError::TooLarge.to_string(),
     )
     .await?;
-    let kept = desk.worker().photo(&bytes).await?;
+    let edge = if large.unwrap_or(false) {
+        LARGE_EDGE
+    } else {
+        LONGEST_EDGE
+    };
+    let kept = desk.worker().photo(&bytes, edge).await?;
     let (width, height) = (kept.width, kept.height);
     desk.keep_photo(NewPhoto {
         id: photo,
@@ -114,7 +120,7 @@ pub async fn underlay(desk: &Desk, id: &str, revision: Option<i32>) -> Result<Jp
     let rows = desk.side(key(id)?).await?;
     let side = SideInput::of(&rows)?.side;
     let underlay = side.photo.clone().ok_or(StoreError::NotFound("photo"))?;
-    underlay.check()?;
+    underlay.check(side.direction())?;
     let photo = desk.photo(underlay.photo).await?;
     let jpeg = desk
         .compute(move || {
@@ -123,7 +129,9 @@ pub async fn underlay(desk: &Desk, id: &str, revision: Option<i32>) -> Result<Jp
                 .to_photo(&side, raster.width, raster.height)
                 .ok_or(files::PhotoError::Damaged)?;
             let area = crate::views::underlay_area(&side.outline());
-            files::write(square_up(&raster, &to_photo, area, UNDERLAY_PIXELS))
+            let (fewest, most) = UNDERLAY_PIXELS;
+            let across = raster.width.clamp(fewest, most);
+            files::write(square_up(&raster, &to_photo, area, across))
         })
         .await??;
     Ok(Jpeg::new(jpeg))

@@ -14,8 +14,9 @@ use windrift_core::floor::hang::upright::{UprightAnswer, UprightEdge, judge, upr
 use windrift_core::floor::hang::words::Hang;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::lay_down::seen::{Remedy, Seen, remedy};
+use windrift_core::floor::lay_down::sheets::sheets;
 use windrift_core::floor::lay_down::turns::Turn;
-use windrift_core::floor::lay_down::{CELL_MM, LayDown, MOST_TRIED, Tried, sheets, try_strokes};
+use windrift_core::floor::lay_down::{CELL_MM, LayDown, MOST_TRIED, Tried, try_strokes};
 use windrift_core::ground::mm::Mm;
 use windrift_core::plan::story::{BothSides, both_sides};
 use windrift_formats::stroke_sheet::{StrokeSheet, write};

@@ -29,14 +29,15 @@ use windrift_core::plan::worked::Worked;
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::body::readings::print_readings;
 use windrift_core::vehicle::dimensions::{Dimension, of_feature, of_side};
-use windrift_core::vehicle::feature::kind::FeatureKind;
+use windrift_core::vehicle::feature::Feature;
 use windrift_core::vehicle::feature::said::said as feature_said;
-use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::inside::not_there;
 use windrift_core::vehicle::quick::say;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::levels::LevelReport;
 use windrift_core::vehicle::side::words::EdgeNames;
 use windrift_core::vehicle::surface::SurfaceVerdict;
+use windrift_core::vehicle::underlay::Off;
 use windrift_formats::svg::screen_path;
 use windrift_store::SideRows;
 
@@ -89,6 +90,8 @@ pub struct PieceView {
     pub printed: BTreeMap<String, String>,
     /// What is cut from each film, the one that goes on first first.
     pub layers: Vec<LayerView>,
+    /// The picture that is printed on it.
+    pub picture: Option<PictureView>,
     /// Middles of the registration marks in the picture frame.
     pub marks: Vec<[f64; 2]>,
     /// The point that is put down first and both ends of the line to swing to, in the picture frame.
@@ -142,6 +145,19 @@ pub struct NamedPoint {
     pub at: [f64; 2],
 }
 
+/// The picture of a print where it lies.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PictureView {
+    /// Where it is fetched.
+    pub href: String,
+    /// Its width, mm.
+    pub width_mm: f64,
+    /// Its height, mm.
+    pub height_mm: f64,
+    /// Takes its own frame (mm from its upper left corner) to the picture frame: six coefficients of an affine map, column by column.
+    pub matrix: [f64; 6],
+}
+
 /// One film of a piece.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct LayerView {
@@ -190,6 +206,8 @@ pub struct UnderlayView {
     pub href: String,
     /// What it covers in the picture frame, mm: x, y, width, height.
     pub bounds: [f64; 4],
+    /// How far off its fifth point lies, where there is one.
+    pub off: Option<Off>,
 }
 
 /// Something that usually stands on a side.
@@ -351,6 +369,14 @@ fn piece_view(
         art_said: planned.art_said.clone(),
         spec: planned.piece.clone(),
         layers: layers(planned),
+        picture: planned.drawn.picture.map(|(photo, filled)| PictureView {
+            href: format!("/api/photos/{photo}"),
+            width_mm: filled.width(),
+            height_mm: filled.height(),
+            matrix: (planned.placed.to_picture
+                * kurbo::Affine::translate(filled.origin().to_vec2()))
+            .as_coeffs(),
+        }),
         marks: planned.drawn.marks.iter().map(|m| at(*m)).collect(),
         point_and_line: [
             at(planned.drawn.point),
@@ -510,7 +536,7 @@ pub fn side_view(
     };
     let edges = input.side.edge_names(settings.side_words);
     let mirror = mirror_of(siblings, &input.side).map(|(other, _)| other);
-    let underlay = input.side.photo.as_ref().map(|_| {
+    let underlay = input.side.photo.as_ref().map(|photo| {
         let area = underlay_area(&plan.side.outline);
         UnderlayView {
             href: format!(
@@ -518,6 +544,7 @@ pub fn side_view(
                 rows.side.id, rows.side.revision
             ),
             bounds: [area.x0, area.y0, area.width(), area.height()],
+            off: photo.off(input.side.direction(), bounds.width(), input.unit),
         }
     });
     Ok(SideView {
@@ -550,12 +577,17 @@ pub fn side_view(
             .map(|t| t.piece)
             .collect(),
         dimensions: of_side(&input.side),
-        offers: not_there(&input.side.offered, &input.features)
-            .map(|o| Offer {
-                name: o.name().to_owned(),
-                quick: say(o, &input.side, input.unit),
-            })
-            .collect(),
+        offers: {
+            let said = |f: &Feature| say(f, &input.side, input.unit);
+            let there: Vec<&Feature> = input.features.iter().map(|f| &f.feature).collect();
+            not_there(&input.side.offered, &there, said)
+                .into_iter()
+                .map(|o| Offer {
+                    name: o.name().to_owned(),
+                    quick: said(o),
+                })
+                .collect()
+        },
         features: rows
             .features
             .iter()
@@ -589,16 +621,4 @@ pub fn side_view(
 pub fn underlay_area(outline: &Shape) -> kurbo::Rect {
     let room = outline.bounds.width().max(outline.bounds.height()) * 0.04;
     outline.bounds.inflate(room, room)
-}
-
-/// What is offered and is not there yet: of two doors that are usual, one less for one that was measured.
-fn not_there<'o>(
-    offered: &'o [Feature],
-    there: &'o [SideFeature],
-) -> impl Iterator<Item = &'o Feature> {
-    let mut met: Vec<FeatureKind> = there.iter().map(|f| f.feature.kind).collect();
-    offered.iter().filter(move |o| {
-        let known = met.iter().position(|kind| *kind == o.kind);
-        known.map(|n| met.swap_remove(n)).is_none()
-    })
 }

@@ -2503,6 +2503,11 @@ export interface components {
             used?: number | null;
         };
         /**
+         * @description What of the print a picture fills.
+         * @enum {string}
+         */
+        Fills: "trimmed" | "with_bleed";
+        /**
          * @description A class of film.
          * @enum {string}
          */
@@ -3118,6 +3123,8 @@ export interface components {
         LayDown: {
             /** @description What must be known before the first stroke. */
             before: string[];
+            /** @description What is cut, trimmed and turned in once it lies. */
+            once_it_lies: string[];
             /** @description What is done at rivet heads, afterwards. */
             rivets: components["schemas"]["RivetWork"];
             /** @description Sections in their order. */
@@ -3722,6 +3729,18 @@ export interface components {
          * @enum {string}
          */
         Observation: "fifth" | "third" | "half";
+        /** @description How far off the fifth point lies. */
+        Off: {
+            /** @description Whether the photo can be gone by. */
+            good: boolean;
+            /**
+             * Format: double
+             * @description Between where the photo has it and where it was measured, mm.
+             */
+            off_mm: number;
+            /** @description What it says. */
+            sentence: string;
+        };
         /** @description Something that usually stands on a side. */
         Offer: {
             /** @description What it is called. */
@@ -3751,8 +3770,12 @@ export interface components {
             fit?: string | null;
             /** @description What was not used, one sentence each. */
             not_used: string[];
+            /** @description Closed shapes within it as what they probably are: to be saved with the side, which then offers them. */
+            offered: components["schemas"]["Feature"][];
             /** @description Its length and height as printed. */
             size: string[];
+            /** @description The same in quick words. */
+            within: string[];
         };
         /** @description An outline round the letters. */
         OutlineLayer: {
@@ -3863,6 +3886,43 @@ export interface components {
             /** @description White at 0.2° and 0.5°. */
             white: number[];
         };
+        /** @description The picture of a print. */
+        Picture: {
+            /** @description What it fills. */
+            fills?: components["schemas"]["Fills"];
+            /**
+             * Format: int32
+             * @description Its height, pixels.
+             */
+            height_px: number;
+            /**
+             * Format: uuid
+             * @description A photo of the job.
+             */
+            photo: string;
+            /**
+             * Format: int32
+             * @description Its width, pixels.
+             */
+            width_px: number;
+        };
+        /** @description The picture of a print where it lies. */
+        PictureView: {
+            /**
+             * Format: double
+             * @description Its height, mm.
+             */
+            height_mm: number;
+            /** @description Where it is fetched. */
+            href: string;
+            /** @description Takes its own frame (mm from its upper left corner) to the picture frame: six coefficients of an affine map, column by column. */
+            matrix: number[];
+            /**
+             * Format: double
+             * @description Its width, mm.
+             */
+            width_mm: number;
+        };
         /** @description A piece of film as it is asked for: what it is and where it goes. */
         Piece: {
             /** @description What it is made from. */
@@ -3930,6 +3990,7 @@ export interface components {
             overlaps: components["schemas"]["Overlap"][];
             /** @description Numbers of the gaps of its chain that a move of it changes, from 1. */
             own_gaps: number[];
+            picture?: null | components["schemas"]["PictureView"];
             /** @description The point that is put down first and both ends of the line to swing to, in the picture frame. */
             point_and_line: number[][];
             /** @description Its lengths as printed, by path of the field. */
@@ -4037,11 +4098,7 @@ export interface components {
             keys?: components["schemas"]["KeyFeature"][];
             /** @description What it is called. */
             name: string;
-            /**
-             * Format: uuid
-             * @description A photo of the job that stands for the picture.
-             */
-            picture?: string | null;
+            picture?: null | components["schemas"]["Picture"];
             /** @description Width as trimmed, mm. */
             width_mm: components["schemas"]["Mm"];
         };
@@ -4524,7 +4581,7 @@ export interface components {
             other: string;
             /** @description Farthest that it is over, beyond what it should be; less than 0 where it is open everywhere. */
             over: components["schemas"]["Length"];
-            /** @description Whether it is right within 1.5 mm everywhere. */
+            /** @description Whether it is right within 1.5 mm wherever the edges run beside each other. */
             right: boolean;
             /** @description How long the edges run beside each other. */
             run: components["schemas"]["Length"];
@@ -5172,6 +5229,8 @@ export interface components {
             number: number;
             /** @description Its middle line from where it begins to where it ends, mm. */
             path: number[][];
+            /** @description What a print meets here for the first time, and how it is worked before or with this stroke. */
+            reached: string[];
             /** @description What is done, in a sentence. */
             sentence: string;
             /**
@@ -5436,6 +5495,7 @@ export interface components {
         };
         /** @description A photo with the four points that square it up. */
         Underlay: {
+            fifth?: null | components["schemas"]["KnownPoint"];
             /**
              * Format: uuid
              * @description The photo's key.
@@ -5450,6 +5510,7 @@ export interface components {
             bounds: number[];
             /** @description Where the squared-up picture is fetched. */
             href: string;
+            off?: null | components["schemas"]["Off"];
         };
         /** @description The horizontal member of a rear underride device. */
         UnderrideMember: {
@@ -5758,6 +5819,11 @@ export interface components {
          * @enum {string}
          */
         WetOrDry: "wet" | "dry";
+        /**
+         * @description When something that a print meets is worked.
+         * @enum {string}
+         */
+        When: "before" | "as_reached" | "once";
         /** @description How far a piece may be moved. */
         Window: {
             /** @description Along the datum to each side, mm; 0 locks it. */
@@ -5825,6 +5891,8 @@ export interface components {
             name: string;
             /** @description Never covered, whatever anybody says. */
             never: boolean;
+            /** @description When that is done. */
+            when?: components["schemas"]["When"];
         };
         /** @description A time zone of the IANA database */
         Zone: string;
@@ -6899,6 +6967,8 @@ export interface operations {
             query: {
                 /** @description Key of the photo, made by the client */
                 photo: string;
+                /** @description Of a whole side, or to be printed: more pixels are kept */
+                large?: boolean;
             };
             header?: never;
             path: {

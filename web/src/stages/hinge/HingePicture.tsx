@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { type Frame, onDatum, px, readingWidth, useWidth } from "../../drawing/frame";
-import { Scene } from "../../drawing/Scene";
+import { Marks, Scene } from "../../drawing/Scene";
 import { type Box, settle } from "../../drawing/tags";
 import { ENDS, type End } from "../../readings/flats";
 
@@ -97,6 +97,7 @@ export function HingePicture({
 						{piece.layers.map((layer) => (
 							<path key={layer.kind} d={layer.film} fill={layer.colour} fillRule="evenodd" />
 						))}
+						{piece.readings.flats.at === "marks" && <Marks at={piece.marks} least={1.1 / scale} />}
 					</g>
 					<polygon
 						points={polygon(hinge.carrier)}

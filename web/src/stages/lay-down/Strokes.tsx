@@ -144,6 +144,16 @@ export function Strokes({
 							))}
 						</ul>
 					</section>
+					{view.lay_down.once_it_lies.length > 0 && (
+						<section aria-label="Once it lies" className="rounded bg-paper p-4">
+							<h2 className="font-bold text-xl">Once it lies</h2>
+							<ul>
+								{view.lay_down.once_it_lies.map((o) => (
+									<li key={o}>{o}</li>
+								))}
+							</ul>
+						</section>
+					)}
 				</div>
 				<Dwell piece={piece} view={view} refresh={refresh} />
 				{waits && <p role="status">{KEPT_HERE}</p>}
@@ -172,13 +182,23 @@ export function Strokes({
 					)}
 				</NextMove>
 			) : stroke ? (
-				<NextMove sentence={stroke.sentence} detail={`Stroke ${stroke.number} of ${count}.`}>
+				<NextMove
+					sentence={stroke.reached.length > 0 ? stroke.reached.join(" ") : stroke.sentence}
+					detail={`Stroke ${stroke.number} of ${count}.${stroke.reached.length > 0 ? ` ${stroke.sentence}` : ""}`}
+				>
 					<button type="button" className={NEXT} onClick={() => setAt(at + 1)}>
 						Pressed. Next
 					</button>
 				</NextMove>
 			) : last ? (
-				<NextMove sentence="All strokes are made." detail="Look at it from several angles, in raking light.">
+				<NextMove
+					sentence="All strokes are made."
+					detail={
+						view.lay_down.once_it_lies.length > 0
+							? "Cut and turn in what is listed under Once it lies; then look at it from several angles, in raking light."
+							: "Look at it from several angles, in raking light."
+					}
+				>
 					<button type="button" className={NEXT} onClick={lies}>
 						It lies
 					</button>

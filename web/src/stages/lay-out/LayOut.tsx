@@ -46,6 +46,7 @@ const TAB_NAMES: Record<Exclude<Tab, "form">, string> = {
 export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [tab, setTab] = useState<Tab>("readings");
+	const [photo, setPhoto] = useState(false);
 	const [readBack, setReadBack] = useState(false);
 	const [heldStrip, setHeldStrip] = useState<number | null>(null);
 	const marking = useMarking(side.id, tab === "marking", readBack);
@@ -145,6 +146,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 			side={side}
 			pieces={drawn}
 			maxHeight={height}
+			photo={photo}
 			belowMm={tab === "marking" ? (marked?.ground.below_mm ?? 0) : 0}
 			figures={
 				tab === "marking" || !shown
@@ -212,6 +214,11 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 							/>
 							<div className="flex flex-wrap gap-2">
 								<AddPiece side={side} editing={editing} onAdded={added} guard={guard} />
+								{side.underlay && (
+									<Button onClick={() => setPhoto(!photo)}>
+										{photo ? "Without the photo" : "With the photo under it"}
+									</Button>
+								)}
 							</div>
 						</div>
 						<div className="@container min-w-0">

@@ -1,3 +1,6 @@
+import { useState } from "react";
+import { useParams } from "react-router";
+import { usePhoto } from "../../job/usePhoto";
 import { useTelling } from "../../job/useTelling";
 import { bind, put } from "../../readings/bound";
 import { Sentence, type Slot } from "../../readings/Sentence";
@@ -100,6 +103,16 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 	);
 }
 
+/** How many pixels a picture has, turned as it is shown. */
+async function sizeOf(file: File): Promise<{ width_px: number; height_px: number }> {
+	const bitmap = await createImageBitmap(file).catch(() => {
+		throw new Error("This file is not a picture that can be read. Choose a JPEG, PNG or WebP.");
+	});
+	const size = { width_px: bitmap.width, height_px: bitmap.height };
+	bitmap.close();
+	return size;
+}
+
 /** A printed panel: its size, bleed, and what in the picture must stay clear. */
 export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel; onSave: OnSave }) {
 	const { wrong, tell } = useTelling();
@@ -123,9 +136,40 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 		};
 	};
 	const [whole = [], ...clear] = piece.art_said;
+	const { id: job = "" } = useParams();
+	const keepPhoto = usePhoto(job, true);
+	const [busy, setBusy] = useState(false);
+	const choose = async (file: File) => {
+		setBusy(true);
+		await tell(
+			(async () => {
+				const size = await sizeOf(file);
+				const photo = await keepPhoto(file);
+				await change({ picture: { photo, fills: art.picture?.fills ?? "trimmed", ...size } });
+			})(),
+		);
+		setBusy(false);
+	};
 	return (
 		<div className="grid gap-3">
 			<div className="@lg:w-1/2">{fields.words("/art/name", "Called")}</div>
+			<div className="flex flex-wrap gap-3">
+				<label className="flex min-h-11 cursor-pointer items-center rounded border border-soft bg-paper px-4 focus-within:outline-3 focus-within:outline-measure">
+					{art.picture ? "Another picture" : "Choose its picture"}
+					<input
+						type="file"
+						accept="image/jpeg,image/png,image/webp"
+						className="sr-only"
+						onChange={(e) => {
+							const file = e.target.files?.[0];
+							if (file) void choose(file);
+							e.target.value = "";
+						}}
+					/>
+				</label>
+				{art.picture && <Button onClick={() => tell(change({ picture: null }))}>Take the picture off</Button>}
+			</div>
+			{busy && <p role="status">Taking the picture…</p>}
 			<Sentence said={whole} slots={bleedSlot} kept={kept} label="The print" />
 			<FilmColour label="Ground colour" value={art.colour} onChange={(colour) => tell(change({ colour }))} />
 			<ul className="grid gap-2">

@@ -169,21 +169,12 @@ export function LookOver({
 		>
 			{(frame) => (
 				<>
-					{side.underlay && !preview && (
-						<image
-							href={side.underlay.href}
-							x={(side.underlay.bounds[0] ?? 0) * frame.scale - frame.x * frame.scale}
-							y={(side.underlay.bounds[1] ?? 0) * frame.scale - frame.y * frame.scale}
-							width={(side.underlay.bounds[2] ?? 0) * frame.scale}
-							height={(side.underlay.bounds[3] ?? 0) * frame.scale}
-						/>
-					)}
 					<Scene
 						drawing={drawing}
 						pieces={preview ? [] : side.pieces}
 						frame={frame}
 						ghost
-						bare={side.underlay !== null && side.underlay !== undefined && !preview}
+						under={preview ? null : side.underlay}
 					/>
 					<Tape drawing={drawing} frame={frame} unit={side.unit} />
 					<FrontMark drawing={drawing} frame={frame} />

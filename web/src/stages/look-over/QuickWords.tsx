@@ -154,7 +154,9 @@ export function QuickWords({
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 				{words.trim() === "" && side.offers.length > 0 && (
 					<p className="flex flex-wrap items-center gap-2">
-						<span className="text-soft">Usually there:</span>
+						<span className="text-soft">
+							{side.spec.body.shape === "drawn" ? "Seen in the file:" : "Usually there:"}
+						</span>
 						{side.offers.map((offer) => (
 							<button
 								key={offer.quick}

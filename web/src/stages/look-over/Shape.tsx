@@ -346,7 +346,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 	const take = async () => {
 		if (!answer) return;
 		try {
-			await onSave({ ...side.spec, body: answer.body });
+			await onSave({ ...side.spec, body: answer.body, offered: answer.offered });
 			onDone();
 		} catch (error) {
 			setWrong(told(error));
@@ -404,6 +404,16 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 						</span>{" "}
 						{answer.fit ?? "Measure its length and type it, so that the scale is checked."}
 					</p>
+					{answer.within.length > 0 && (
+						<div>
+							<p>Within it, each to be kept or left once the outline is taken (under Seen in the file):</p>
+							<ul className="list-disc pl-6 font-reading">
+								{answer.within.map((w) => (
+									<li key={w}>{w}</li>
+								))}
+							</ul>
+						</div>
+					)}
 					{answer.not_used.length > 0 && (
 						<ul className="list-disc pl-6">
 							{answer.not_used.map((t) => (

@@ -1,23 +1,14 @@
 import { useState } from "react";
-import { freshKey, type Schemas, told } from "../../api/client";
-import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { type Schemas, told } from "../../api/client";
+import { KEPT_HERE } from "../../api/outbox";
 import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
+import { usePhoto } from "../../job/usePhoto";
 import { useWalkRecord } from "../../job/useWalkRecord";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { SignaturePad } from "./SignaturePad";
 
 type Walk = Schemas["WalkRoundView"];
-
-/** Keeps a photo, with a signal or without, and answers its key. */
-export function usePhoto(job: string) {
-	const send = useRecord();
-	return async (file: File) => {
-		const photo = freshKey();
-		await send({ kind: "photo", job, photo, file });
-		return photo;
-	};
-}
 
 /** What was there before: damage by place, doubts about paint, photos, and the customer's word. */
 export function WalkRound({

@@ -1,7 +1,6 @@
 //! How a piece is hung: which hinge, where tape, liner cuts and stay tape go, in which sections it is parted, where the second
 //! person stands, wet or dry.
 
-pub mod carrier;
 pub mod choice;
 mod geometry;
 pub mod sections;
@@ -14,7 +13,6 @@ use kurbo::{Point, Rect};
 use crate::art::Art;
 use crate::film::classes::FilmFigures;
 use crate::film::work::{HingeKind, WetOrDry};
-use crate::floor::hang::carrier::carrier;
 use crate::floor::hang::choice::Situation;
 use crate::floor::hang::geometry::Geometry;
 use crate::floor::hang::sections::Section;
@@ -156,7 +154,7 @@ pub fn hang(
 ) -> Hang {
     let work = &planned.piece.work;
     let film = planned.piece.film().figures();
-    let carrier = carrier(&planned.drawn, settings);
+    let carrier = planned.drawn.carrier(settings.carrier_margin_mm.mm());
     let way = wet::advise(work, &film, planned, side);
     let half = settings.tape_width_mm / 2.0;
     let along_top = Rect::new(carrier.x0, carrier.y0 - half, carrier.x1, carrier.y0);

@@ -40,7 +40,7 @@ pub fn part(
     crew: u8,
     unit: Unit,
 ) -> Vec<Section> {
-    let carrier = crate::floor::hang::carrier::carrier(&planned.drawn, settings);
+    let carrier = planned.drawn.carrier(settings.carrier_margin_mm.mm());
     let to_picture = planned.placed.to_picture;
     let to_piece = to_picture.inverse();
     let ends = [

@@ -2,25 +2,26 @@
 
 pub mod rivets;
 pub mod seen;
+pub mod sheets;
 pub mod turns;
 
-use kurbo::{Affine, Point};
+use kurbo::Point;
 use serde::Serialize;
 
-use crate::art::Art;
 use crate::film::classes::Adhesive;
-use crate::floor::air::{Cell, Moment, Sheet, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
-use crate::floor::hang::is_crease;
+use crate::floor::air::{Moment, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
 use crate::floor::hang::words::Hang;
 use crate::floor::strokes::order::order;
-use crate::floor::strokes::{CreaseLine, Stroke, StrokeKind, StrokeOrder, Ways};
-use crate::ground::outline::Shape;
+use crate::floor::strokes::{Stroke, StrokeKind, StrokeOrder, Ways};
+use crate::ground::outline::segment_distance;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Unit, print};
 use crate::plan::planned::PlannedPiece;
-use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, OpenSide};
+use crate::plan::worked::{When, Worked};
+use crate::vehicle::feature::kind::FeatureKind;
 use crate::vehicle::measured::{Area, MeasuredSide};
 use rivets::RivetWork;
+use sheets::{PressSheet, sheets};
 
 /// Cells of the air model, mm.
 pub const CELL_MM: f64 = 10.0;
@@ -30,23 +31,6 @@ pub const SQUEEGEE_MM: f64 = 101.6;
 pub const OVERLAP_MM: f64 = 25.4;
 /// Longest stroke without moving the feet, mm (ours).
 pub const REACH_MM: f64 = 900.0;
-
-/// A section of a piece as cells, in the piece's own frame.
-#[derive(Debug, Clone)]
-pub struct PressSheet {
-    /// What the section is called.
-    pub called: String,
-    /// Its corners in the picture frame.
-    pub corners: [[f64; 2]; 4],
-    /// Its cells.
-    pub sheet: Sheet,
-    /// How deep each cell lies in a recess.
-    pub rank: Vec<u8>,
-    /// Creases across it.
-    pub creases: Vec<CreaseLine>,
-    /// From the piece's frame to the picture frame.
-    pub to_picture: Affine,
-}
 
 /// One stroke in the picture frame.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -66,6 +50,8 @@ pub struct StrokeShown {
     pub width_mm: f64,
     /// What is done, in a sentence.
     pub sentence: String,
+    /// What a print meets here for the first time, and how it is worked before or with this stroke.
+    pub reached: Vec<String>,
 }
 
 /// Air that cannot get out, with what to do.
@@ -118,138 +104,10 @@ pub struct LayDown {
     pub rivets: RivetWork,
     /// What must be known before the first stroke.
     pub before: Vec<String>,
+    /// What is cut, trimmed and turned in once it lies.
+    pub once_it_lies: Vec<String>,
     /// The answer in a sentence.
     pub sentence: String,
-}
-
-/// The sections of a piece as cells of `cell_mm`, shifted by a part of a cell.
-pub fn sheets(
-    planned: &PlannedPiece,
-    side: &MeasuredSide,
-    hang: &Hang,
-    settings: &WorkSettings,
-    cell_mm: f64,
-    shift: f64,
-) -> Vec<PressSheet> {
-    let to_picture = planned.placed.to_picture;
-    let to_piece = to_picture.inverse();
-    let carrier = crate::floor::hang::carrier::carrier(&planned.drawn, settings);
-    let cut_out = matches!(planned.piece.art, Art::Stripe(_) | Art::Panel(_));
-    let near = |shape: &Shape| shape.bounds.overlaps(carrier);
-    let things: Vec<(Shape, Cell)> = side
-        .hardware()
-        .filter(|h| h.comes_off == ComesOff::Stays)
-        .map(|h| {
-            let cell = if cut_out || h.kind == FeatureKind::Vent {
-                Cell::Outside
-            } else {
-                Cell::Blocked
-            };
-            (h.outline.transformed(to_piece), cell)
-        })
-        .filter(|(s, _)| near(s))
-        .collect();
-    let recesses: Vec<(Shape, u8, OpenSide)> = side
-        .zones()
-        .filter_map(|z| match z.details {
-            Some(Details::Recess { depth_mm, open, .. }) => Some((
-                z.outline.transformed(to_piece),
-                depth_mm.ceil().clamp(1.0, 255.0) as u8,
-                open,
-            )),
-            _ => None,
-        })
-        .filter(|(s, _, _)| near(s))
-        .collect();
-    let creases: Vec<Vec<Point>> = side
-        .lines
-        .iter()
-        .filter(|l| is_crease(l.kind))
-        .map(|l| {
-            l.points
-                .iter()
-                .map(|p| to_piece * *p)
-                .collect::<Vec<Point>>()
-        })
-        .filter(|points| line_near(points, carrier))
-        .collect();
-    hang.sections
-        .iter()
-        .map(|section| {
-            let outline = Shape::new(vec![section.in_piece.to_vec()]);
-            let mut sheet = Sheet::over(outline.bounds, cell_mm, shift);
-            sheet.fill(&outline, Cell::Film);
-            for (thing, cell) in &things {
-                sheet.fill(thing, *cell);
-            }
-            let mut rank = vec![0_u8; sheet.len()];
-            for (recess, depth, open) in &recesses {
-                for (key, r) in rank.iter_mut().enumerate() {
-                    let middle = sheet.middle(key);
-                    if recess.bounds.contains(middle) && recess.contains(middle) {
-                        *r = (*r).max(*depth);
-                    }
-                }
-                for rim in rims(recess, *open, side.side.direction()) {
-                    sheet.wall(&rim);
-                }
-            }
-            for crease in &creases {
-                sheet.wall(crease);
-            }
-            sheet.open_rim(|p| {
-                hang.closed
-                    .iter()
-                    .any(|c| c.inflate(cell_mm, cell_mm).contains(p))
-            });
-            PressSheet {
-                called: section.called.clone(),
-                corners: section.corners,
-                sheet,
-                rank,
-                creases: creases
-                    .iter()
-                    .map(|c| CreaseLine {
-                        points: c.iter().map(|p| [p.x, p.y]).collect(),
-                    })
-                    .collect(),
-                to_picture,
-            }
-        })
-        .collect()
-}
-
-fn line_near(points: &[Point], carrier: kurbo::Rect) -> bool {
-    crate::ground::outline::rect_distance(
-        crate::ground::outline::bounds_of(points.iter().copied()),
-        carrier,
-    ) <= 0.0
-}
-
-/// The rim of a recess without its open side.
-fn rims(recess: &Shape, open: OpenSide, direction: f64) -> Vec<Vec<Point>> {
-    let centre = recess.bounds.center();
-    let lets_out = |a: Point, b: Point| {
-        let normal = (b - a).turn_90();
-        let outward = if normal.dot(a.midpoint(b) - centre) < 0.0 {
-            -normal
-        } else {
-            normal
-        };
-        let (along, down) = (outward.x * direction, outward.y);
-        match open {
-            OpenSide::Enclosed => false,
-            OpenSide::Top => -down > along.abs(),
-            OpenSide::Foot => down > along.abs(),
-            OpenSide::Front => -along > down.abs(),
-            OpenSide::Rear => along > down.abs(),
-        }
-    };
-    recess
-        .edges()
-        .filter(|(a, b)| !lets_out(*a, *b))
-        .map(|(a, b)| vec![a, b])
-        .collect()
 }
 
 /// How the strokes run for a hinge.
@@ -294,13 +152,14 @@ pub fn lay_down(
     unit: Unit,
 ) -> LayDown {
     let ways = ways(hang);
-    let sections: Vec<SectionStrokes> = sheets(planned, side, hang, settings, CELL_MM, 0.0)
+    let mut sections: Vec<SectionStrokes> = sheets(planned, side, hang, settings, CELL_MM, 0.0)
         .iter()
         .map(|s| {
             let order = order(&s.sheet, &s.rank, &s.creases, &ways);
             shown(s, &order, side, hang, unit)
         })
         .collect();
+    come_to(&mut sections, &planned.worked);
     let strokes: usize = sections.iter().map(|s| s.strokes.len()).sum();
     let shut: usize = sections.iter().map(|s| s.shut_in.len()).sum();
     let sentence = match (sections.len(), shut) {
@@ -321,10 +180,65 @@ pub fn lay_down(
     };
     LayDown {
         rivets: rivets::work(planned, hang.film.class),
-        before: before(hang),
+        before: told_at(&planned.worked, When::Before)
+            .chain(before(hang))
+            .collect(),
+        once_it_lies: told_at(&planned.worked, When::Once).collect(),
         sections,
         sentence,
     }
+}
+
+/// What of the things that a print meets is done at one time.
+fn told_at(worked: &[Worked], when: When) -> impl Iterator<Item = String> + '_ {
+    worked
+        .iter()
+        .filter(move |w| w.when == when)
+        .map(|w| format!("{}: {}", first_capital(&w.name), w.how))
+}
+
+fn first_capital(name: &str) -> String {
+    let mut letters = name.chars();
+    letters
+        .next()
+        .map(|c| c.to_uppercase().collect::<String>() + letters.as_str())
+        .unwrap_or_default()
+}
+
+/// Tells each thing at the stroke whose blade first comes to it, over all sections in their order; what is set by strokes of its own, at
+/// the first of those.
+fn come_to(sections: &mut [SectionStrokes], worked: &[Worked]) {
+    for met in worked.iter().filter(|w| w.when == When::AsReached) {
+        let mut strokes: Vec<&mut StrokeShown> =
+            sections.iter_mut().flat_map(|s| &mut s.strokes).collect();
+        let first = |own: bool| {
+            strokes
+                .iter()
+                .position(|s| (!own || s.kind == StrokeKind::Crease) && reaches(s, met))
+        };
+        if let Some(stroke) = first(true)
+            .or_else(|| first(false))
+            .and_then(|n| strokes.get_mut(n))
+        {
+            stroke
+                .reached
+                .push(format!("{}: {}", first_capital(&met.name), met.how));
+        }
+    }
+}
+
+fn reaches(stroke: &StrokeShown, met: &Worked) -> bool {
+    let line = |points: &[[f64; 2]]| -> Vec<Point> {
+        points.iter().map(|p| Point::new(p[0], p[1])).collect()
+    };
+    let path = line(&stroke.path);
+    met.lines.iter().any(|of| {
+        let of = line(of);
+        path.windows(2).any(|a| {
+            of.windows(2)
+                .any(|b| segment_distance(a[0], a[1], b[0], b[1]) <= stroke.width_mm / 2.0)
+        })
+    })
 }
 
 fn before(hang: &Hang) -> Vec<String> {
@@ -383,6 +297,7 @@ fn shown(
                 ),
                 path,
                 width_mm: st.width_mm,
+                reached: Vec::new(),
             }
         })
         .collect();

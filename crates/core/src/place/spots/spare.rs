@@ -92,10 +92,7 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
                 least = least.min(clear / most.into_iter().fold(1.0, f64::max));
             }
         }
-        for area in side
-            .hardware()
-            .filter(|a| a.comes_off == ComesOff::Stays && must_clear(drawn, a.kind))
-        {
+        for area in side.hardware().filter(|a| a.comes_off == ComesOff::Stays) {
             let outline = area.outline.transformed(to_piece);
             let clearance = area.clearance_mm.max(drawn.stays_clear_mm.unwrap_or(0.0));
             let reach = ENOUGH_MM * 3.0 + clearance;
@@ -104,6 +101,10 @@ pub fn spare_mm(pieces: &[(&Drawn, &Placed)], side: &MeasuredSide, right: f64, d
             }
             let distance = drawn.film().fold(reach, |d, s| s.distance_to(&outline, d));
             let clear = distance - clearance;
+            // What is cut out round it keeps off by just as much as it may: there is nothing to spare.
+            if clear <= 0.0 && !must_clear(drawn, area.kind) {
+                least = 0.0;
+            }
             if clear > 0.0 {
                 let r = area.outline.bounds;
                 let corners = [(r.x0, r.y0), (r.x1, r.y0), (r.x0, r.y1), (r.x1, r.y1)];

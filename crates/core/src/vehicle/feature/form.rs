@@ -1,5 +1,6 @@
 //! How a feature is measured: its shape, its place, and how it is repeated.
 
+use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use crate::ground::mm::{Mm, SignedMm};
@@ -124,4 +125,31 @@ pub enum Form {
         /// Height over the bottom edge.
         height_mm: Mm,
     },
+}
+
+impl Form {
+    /// Where it is measured to first: back along its reference and down from it, mm.
+    pub fn begins_at(&self) -> Point {
+        match self {
+            Form::Heads {
+                first_mm,
+                first_head_mm,
+                ..
+            } => Point::new(first_mm.mm(), first_head_mm.mm()),
+            Form::Upright { first_mm, .. } => Point::new(first_mm.mm(), 0.0),
+            Form::Straight {
+                back_mm, drop_mm, ..
+            }
+            | Form::Rectangle {
+                back_mm, drop_mm, ..
+            }
+            | Form::Round {
+                back_mm, drop_mm, ..
+            } => Point::new(back_mm.mm(), drop_mm.mm()),
+            Form::Path { points, .. } => points
+                .first()
+                .map_or(Point::ZERO, |p| Point::new(p.back_mm.mm(), p.drop_mm.mm())),
+            Form::Arch { centre_mm, .. } => Point::new(centre_mm.mm(), 0.0),
+        }
+    }
 }

@@ -33,6 +33,11 @@ impl Measures<'_> {
         let label = format!("{} down to {to}", capital(self.datum()));
         self.saying.length(at, mm, label);
         self.saying.words("below the");
+        self.reference();
+    }
+
+    /// What it is measured from: a word that opens where the side has more than its rail.
+    fn reference(&mut self) {
         let references = &self.side.references;
         if references.is_empty() {
             let datum = self.datum().to_owned();
@@ -51,6 +56,14 @@ impl Measures<'_> {
             "Measured from the",
             offered(all),
         );
+    }
+
+    /// A place: so far back and so far down.
+    fn place(&mut self, fields: [&str; 2], mm: [f64; 2], to: &str) {
+        self.back(fields[0], mm[0], to);
+        self.saying
+            .words(&format!("back from the {} and", self.zero));
+        self.down(fields[1], mm[1], to);
     }
 
     /// How many, and how far from one to the next. The distance can be typed before the count: four at the distance that stands may end
@@ -126,13 +139,13 @@ impl Measures<'_> {
                     .words(if *count == 1 { one } else { many })
                     .words("over the whole height, the first");
                 self.back("/form/first_mm", first_mm.mm(), "the first");
-                self.saying.words(&format!("back from the {}", self.zero));
-                self.saying.words(", then one every").length(
-                    "/form/pitch_mm",
-                    pitch_mm.mm(),
-                    "From one to the next",
-                );
-                self.saying.words(".");
+                self.saying
+                    .words(&format!("back from the {} along the", self.zero));
+                self.reference();
+                self.saying
+                    .words(", then one every")
+                    .length("/form/pitch_mm", pitch_mm.mm(), "From one to the next")
+                    .words(".");
             }
             Form::Straight {
                 back_mm,
@@ -141,10 +154,8 @@ impl Measures<'_> {
                 to_drop_mm,
             } => {
                 self.saying.words("It runs from");
-                self.back("/form/back_mm", back_mm.mm(), "its beginning");
-                self.saying
-                    .words(&format!("back from the {} and", self.zero));
-                self.down("/form/drop_mm", drop_mm.mm(), "its beginning");
+                let at = ["/form/back_mm", "/form/drop_mm"];
+                self.place(at, [back_mm.mm(), drop_mm.mm()], "its beginning");
                 self.saying.words("to");
                 self.back("/form/to_back_mm", to_back_mm.mm(), "its end");
                 self.saying.words("back and");
@@ -156,7 +167,9 @@ impl Measures<'_> {
             Form::Path { points, closed } => {
                 let what = if *closed { "An outline" } else { "A line" };
                 self.saying
-                    .words(&format!("{what} by {} readings.", points.len()));
+                    .words(&format!("{what} by {} readings from the", points.len()));
+                self.reference();
+                self.saying.words(".");
             }
             Form::Rectangle {
                 back_mm,
@@ -173,10 +186,8 @@ impl Measures<'_> {
                     .length("/form/height_mm", height_mm.mm(), "Height")
                     .words("high, its");
                 self.measured_to();
-                self.back("/form/back_mm", back_mm.mm(), "it");
-                self.saying
-                    .words(&format!("back from the {} and", self.zero));
-                self.down("/form/drop_mm", drop_mm.mm(), "it");
+                let at = ["/form/back_mm", "/form/drop_mm"];
+                self.place(at, [back_mm.mm(), drop_mm.mm()], "it");
                 self.repeat(repeat);
             }
             Form::Round {
@@ -189,10 +200,8 @@ impl Measures<'_> {
                     .words("It is")
                     .length("/form/across_mm", across_mm.mm(), "Across")
                     .words("across, its middle");
-                self.back("/form/back_mm", back_mm.mm(), "its middle");
-                self.saying
-                    .words(&format!("back from the {} and", self.zero));
-                self.down("/form/drop_mm", drop_mm.mm(), "its middle");
+                let at = ["/form/back_mm", "/form/drop_mm"];
+                self.place(at, [back_mm.mm(), drop_mm.mm()], "its middle");
                 self.repeat(repeat);
             }
             Form::Arch {
@@ -207,7 +216,10 @@ impl Measures<'_> {
                     .length("/form/height_mm", height_mm.mm(), "Height")
                     .words("high, its middle");
                 self.back("/form/centre_mm", centre_mm.mm(), "its middle");
-                self.saying.words(&format!("back from the {}.", self.zero));
+                self.saying
+                    .words(&format!("back from the {} along the", self.zero));
+                self.reference();
+                self.saying.words(".");
             }
         }
     }
@@ -340,7 +352,7 @@ impl Measures<'_> {
 /// let seams = Feature::new(FeatureKind::PanelSeam, seams);
 /// let edges = side.edge_names(SideWords::StreetCurbKeepRight);
 /// assert!(plainly(&said(&seams, &side, &edges, Unit::InchSixteenth))
-///     .starts_with("2 seams over the whole height, the first 4' 0 back from the front edge, then one every 4' 0."));
+///     .starts_with("2 seams over the whole height, the first 4' 0 back from the front edge along the top rail, then one every 4' 0."));
 /// ```
 pub fn said(feature: &Feature, side: &Side, edges: &EdgeNames, unit: Unit) -> Vec<Said> {
     let mut measures = Measures {

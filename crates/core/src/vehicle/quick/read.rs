@@ -160,7 +160,10 @@ impl Reader<'_> {
     fn run(&mut self) {
         while let Some(word) = self.words.get(self.at).cloned() {
             if !self.step() {
-                self.missed.push((word.from, word.to));
+                // With its quote: of a lone one that is all there is.
+                let quote = self.line[..word.from].chars().next_back();
+                let quote = quote.filter(|_| word.quoted).map_or(0, char::len_utf8);
+                self.missed.push((word.from - quote, word.to));
                 self.at += 1;
             }
         }

@@ -21,6 +21,7 @@ use crate::ground::outline::Shape;
 use crate::ground::tape::{Unit, print};
 use crate::vehicle::body::Body;
 use crate::vehicle::feature::Feature;
+use crate::vehicle::inside::MOST_OFFERED;
 use crate::vehicle::side::words::{Facing, FrontAt, SideKind};
 use crate::vehicle::surface::Surface;
 use crate::vehicle::underlay::Underlay;
@@ -259,12 +260,14 @@ impl Side {
             "Only figures of the side's own shape can be unmeasured.",
         )?;
         require(
-            self.offered.len() <= MOST_UNMEASURED,
+            self.offered.len() <= MOST_OFFERED,
             "offered",
-            "A side offers at most 24 things.",
+            format!("A side offers at most {MOST_OFFERED} things."),
         )?;
         self.surface.check()?;
-        self.photo.as_ref().map_or(Ok(()), Underlay::check)
+        self.photo
+            .as_ref()
+            .map_or(Ok(()), |photo| photo.check(self.direction()))
     }
 
     /// A point of the run frame in the picture frame.

@@ -109,6 +109,7 @@ function Underride({ said, marking, kept, save, settle }: Part & { marking: Face
 	return (
 		<div className="grid gap-2 border-line border-t pt-2 @md:col-span-2">
 			<Sentence said={said} slots={slots} kept={kept} label="Underride member" />
+			<ToMeasure />
 			<Button className="justify-self-start" onClick={() => settle({ underride: null, own: null })}>
 				It has none
 			</Button>
@@ -124,10 +125,16 @@ const TRACTOR: Schemas["TractorRear"] = {
 	top_mm: "36 in",
 };
 
+/** The button that brings a sentence brings usual figures with it. */
+const ToMeasure = () => (
+	<p className="text-soft">It begins with usual figures: measure each and type it over.</p>
+);
+
 function Tractor({ said, kept, settle }: Part) {
 	return said ? (
 		<div className="border-line border-t pt-2 @md:col-span-2">
 			<Sentence said={said} kept={kept} label="Where the two strips can go" />
+			<ToMeasure />
 		</div>
 	) : (
 		<Button className="@md:col-span-2" onClick={() => settle({ tractor: TRACTOR })}>
