@@ -3,11 +3,17 @@
 use geo::{Contains, Coord, LineString, Polygon, Rect as GeoRect};
 use kurbo::{Rect, Size};
 use proptest::prelude::*;
+use windrift_core::art::Art;
+use windrift_core::art::lettering::Lettering;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
+use windrift_core::place::rules::{LetterEnd, PlaceRule};
+use windrift_core::plan::around::JobAround;
 use windrift_core::plan::first::{FirstKind, first_piece, place_of, usual_place};
+use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_piece;
 use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::plan::sketch_side;
 use windrift_core::vehicle::body::Body;
 use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
 use windrift_core::vehicle::feature::kind::FeatureKind;
@@ -26,7 +32,7 @@ const UNITS: [Unit; 3] = [
 ];
 
 fn planned(kind: FirstKind, side: &MeasuredSide, taken: &[Rect], unit: Unit) -> PlannedPiece {
-    let piece = first_piece(kind, side, taken, unit);
+    let piece = first_piece(kind, side, taken, unit).unwrap();
     plan_piece(
         Default::default(),
         &piece,
@@ -133,4 +139,38 @@ fn what_stands_there_is_kept_off_and_what_is_too_large_is_seen_all_the_same() {
     assert!(fits.back_mm > 0.0 && fits.back_mm < 500.0);
     let large = place_of(&side, &[], Size::new(4000.0, 1200.0), usual);
     assert_eq!((large.back_mm, large.down_mm), (0.0, 0.0));
+}
+
+/// A job's stage knows what its screen shows: a line that runs over the end of the board is counted, one with room is not.
+#[test]
+fn what_stands_over_an_edge_is_counted() {
+    let body = Body::Box {
+        length_mm: 1000.0.into(),
+        height_mm: 500.0.into(),
+        fall_mm: 0.0.into(),
+    };
+    let board = Side::new(SideKind::Other, body, Surface::default());
+    let line = |back: f64| {
+        Piece::new(
+            Art::Lettering(Lettering::line("HAVEN", "oswald", 150.0)),
+            PlaceRule::from_front(back, LetterEnd::FirstLetter, 100.0),
+        )
+    };
+    let over = |back: f64| {
+        let pieces = [(uuid::Uuid::nil(), line(back))];
+        let job = JobAround::default();
+        let settings = WorkSettings::default();
+        sketch_side(
+            &board,
+            &[],
+            &pieces,
+            &job,
+            &settings,
+            Unit::Millimetre,
+            |_| false,
+        )
+        .unwrap()
+        .not_on_it
+    };
+    assert_eq!((over(100.0), over(900.0), over(5000.0)), (0, 1, 1));
 }

@@ -25,6 +25,7 @@ mod placing;
 mod quick;
 mod said;
 mod seams;
+mod sections;
 mod spots;
 mod square_up;
 mod turns;

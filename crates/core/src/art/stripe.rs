@@ -7,7 +7,7 @@ use thiserror::Error;
 
 use crate::art::drawn::{Drawn, Part, StraightEdge};
 use crate::ground::mm::{Mm, SignedMm};
-use crate::ground::outline::Shape;
+use crate::ground::outline::{Shape, bounds_of};
 
 /// Most bands of one stripe.
 pub const MOST_BANDS: usize = 8;
@@ -216,6 +216,88 @@ pub fn draw(stripe: &Stripe, length_mm: f64, front_left: bool) -> Result<Drawn, 
         drawn.bounds.y1,
     );
     Ok(drawn)
+}
+
+/// The four corners of a section in the picture frame.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Corners {
+    /// Upper and lower corner of the end that lies left in the picture.
+    pub left: [Point; 2],
+    /// Upper and lower corner of the other end.
+    pub right: [Point; 2],
+}
+
+impl Corners {
+    /// The upper left corner of the box round them: where the section's own frame begins.
+    pub fn origin(&self) -> Point {
+        let all = [self.left[0], self.left[1], self.right[0], self.right[1]];
+        bounds_of(all).origin()
+    }
+}
+
+/// Draws a section between four corners, as they lie. Its bands keep their shares of the stripe's whole width at either end.
+///
+/// Errors: bands that cannot be cut.
+pub fn draw_between(
+    stripe: &Stripe,
+    corners: &Corners,
+    front_left: bool,
+) -> Result<Drawn, StripeError> {
+    let length = corners.left[0]
+        .distance(corners.right[0])
+        .max(corners.left[1].distance(corners.right[1]));
+    stripe.check(length)?;
+    let origin = corners.origin().to_vec2();
+    let (front, rear) = stripe.height_mm();
+    let mut at = (0.0, 0.0);
+    let mut parts = Vec::new();
+    let mut straight = Vec::new();
+    for (number, band) in (1..).zip(&stripe.bands) {
+        at.0 += band.gap_mm.mm();
+        at.1 += band.gap_mm.mm();
+        let upper = (at.0 / front, at.1 / rear);
+        at.0 += band.front_width_mm.mm();
+        at.1 += band.rear_width_mm.mm();
+        let lower = (at.0 / front, at.1 / rear);
+        let on = |end: [Point; 2], share: f64| end[0].lerp(end[1], share) - origin;
+        let (left, right) = if front_left {
+            ((upper.0, lower.0), (upper.1, lower.1))
+        } else {
+            ((upper.1, lower.1), (upper.0, lower.0))
+        };
+        let own = [
+            on(corners.left, left.0),
+            on(corners.right, right.0),
+            on(corners.right, right.1),
+            on(corners.left, left.1),
+        ];
+        let widths = [own[0].distance(own[3]), own[1].distance(own[2])];
+        if !widths.iter().all(|w| (1.0..=3000.0).contains(w)) {
+            return Err(StripeError::Width(number));
+        }
+        for (a, b) in [(0, 1), (2, 3)] {
+            straight.push((
+                parts.len(),
+                StraightEdge {
+                    from: own[a],
+                    to: own[b],
+                },
+            ));
+        }
+        let label = if stripe.bands.len() == 1 {
+            "stripe".to_owned()
+        } else {
+            format!("band {number}")
+        };
+        parts.push(Part::new(label, vec![Shape::new(vec![own.to_vec()])]));
+    }
+    let high = parts
+        .iter()
+        .map(|p| p.bounds)
+        .reduce(|a, b| a.union(b))
+        .unwrap_or_default()
+        .height();
+    Ok(Drawn::plain(parts, straight, high, high, &stripe.colour))
 }
 
 pub(crate) fn long_edges(shape: &Shape) -> impl Iterator<Item = StraightEdge> + '_ {

@@ -12,6 +12,16 @@ pub enum PlaceError {
         "The edge that this piece is placed by is no longer there. Choose another edge or give a distance from the front."
     )]
     EdgeGone,
+    /// An edge of film that a section meets is gone.
+    #[error(
+        "The film edge that this section meets is no longer there. Measure it again under Look over, or choose another one under Place."
+    )]
+    FilmEdgeGone,
+    /// Only a stripe is made to fit between two edges.
+    #[error(
+        "Only a stripe can be made to fit between two film edges. Give this piece another rule under Place."
+    )]
+    OnlyStripes,
     /// The rule hangs on a height that is gone or does not reach there.
     #[error(
         "The height that this piece is placed by is not there, or does not reach as far as the piece. Choose another height or give a distance down."

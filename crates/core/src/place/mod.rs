@@ -2,6 +2,7 @@
 //! side's mirror, another piece's registration marks). A piece cannot be given two rules for one freedom; rules that lead back to
 //! themselves, and rows that disagree, are named with both.
 
+pub mod between;
 mod by_mirror;
 mod by_points;
 mod by_rules;
@@ -47,6 +48,14 @@ pub fn place(
     match rule {
         PlaceRule::Rules(rules) => by_rules(drawn, rules, own, side, around, unit),
         PlaceRule::Points { reference, points } => by_points(drawn, *reference, points, side, unit),
+        PlaceRule::Between {
+            front,
+            rear,
+            lap_mm,
+        } => {
+            let corners = between::corners(*front, *rear, lap_mm.mm(), side)?;
+            between::by_edges(drawn, &corners, side, unit)
+        }
         PlaceRule::Mirrored { of } => {
             let (figures, reference) = around.mirrored.get(of).ok_or(PlaceError::MirrorGone)?;
             by_mirror(drawn, figures, reference, side, unit)

@@ -49,6 +49,8 @@ pub fn nudge(
     let back = right_mm * direction;
     let rules = match rule {
         PlaceRule::Rules(rules) => rules.clone(),
+        // A section lies where the film lies that it meets.
+        PlaceRule::Between { .. } => return rule.clone(),
         _ => as_rules(rule.reference(), drawn, placed, direction),
     };
     let mut moved = rules.clone();

@@ -230,6 +230,16 @@ pub enum PlaceRule {
         /// The points.
         points: Vec<PointReading>,
     },
+    /// A section of stripe between the edges of film that stays: its ends are theirs, and so are its widths and its slope.
+    Between {
+        /// One edge: a feature.
+        front: Uuid,
+        /// The other.
+        rear: Uuid,
+        /// How far it laps over each; 0 is edge to edge, less than 0 leaves a gap, mm.
+        #[serde(default)]
+        lap_mm: SignedMm,
+    },
     /// The mirror of a piece on the other side: the same distances from the front and the reference; lettering stays readable.
     Mirrored {
         /// The piece on the other side.
@@ -267,14 +277,18 @@ impl PlaceRule {
         match self {
             PlaceRule::Rules(rules) => rules.reference,
             PlaceRule::Points { reference, .. } => *reference,
-            PlaceRule::Mirrored { .. } | PlaceRule::Marks { .. } => None,
+            PlaceRule::Between { .. } | PlaceRule::Mirrored { .. } | PlaceRule::Marks { .. } => {
+                None
+            }
         }
     }
 
     /// Every feature that these rules hang on.
     pub fn features(&self) -> Vec<Uuid> {
-        let PlaceRule::Rules(rules) = self else {
-            return Vec::new();
+        let rules = match self {
+            PlaceRule::Rules(rules) => rules,
+            PlaceRule::Between { front, rear, .. } => return vec![*front, *rear],
+            _ => return Vec::new(),
         };
         let along: Vec<Option<Uuid>> = match &rules.along {
             Along::FromFront { .. } | Along::Beside { .. } => Vec::new(),
@@ -327,7 +341,9 @@ impl PlaceRule {
                 along.into_iter().chain(down).collect()
             }
             PlaceRule::Marks { of } => vec![(*of, "is laid on the marks of")],
-            PlaceRule::Points { .. } | PlaceRule::Mirrored { .. } => Vec::new(),
+            PlaceRule::Points { .. } | PlaceRule::Between { .. } | PlaceRule::Mirrored { .. } => {
+                Vec::new()
+            }
         }
     }
 

@@ -2,8 +2,9 @@
 
 use uuid::Uuid;
 
-use crate::ground::said::{Said, Saying};
+use crate::ground::said::{Said, Saying, offered};
 use crate::ground::tape::Unit;
+use crate::place::between::edges;
 use crate::place::edges::{EdgePart, EdgeRef, LevelPart, LevelRef};
 use crate::place::rules::{
     AheadBehind, Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules, UpDown,
@@ -131,6 +132,19 @@ impl Sentence<'_> {
         self.choice(from.0, from.1);
         self.words("and the");
         self.choice(to.0, to.1);
+    }
+
+    /// An edge of film that stays, out of those that are there.
+    fn film_edge(&mut self, at: &str, label: &str, feature: Uuid) {
+        let mut all: Vec<(String, String)> = edges(self.names.side)
+            .map(|l| (l.source.0.to_string(), l.name.clone()))
+            .collect();
+        let own = feature.to_string();
+        // One that is gone stands there too, so that it is seen which is.
+        if !all.iter().any(|(id, _)| *id == own) {
+            all.push((own.clone(), "one that is gone".to_owned()));
+        }
+        self.saying.one_of(at, own, label, offered(all));
     }
 
     fn down(&mut self, rules: &Rules, datum: &str) {
@@ -296,6 +310,25 @@ pub fn said(place: &PlaceRule, names: &Names<'_>) -> Vec<Said> {
                 "It is fitted to {} points measured on the body.",
                 points.len()
             ));
+        }
+        PlaceRule::Between {
+            front,
+            rear,
+            lap_mm,
+        } => {
+            sentence.words("It is fitted between the");
+            sentence.film_edge("/place/front", "Between the edge", *front);
+            sentence.words("and the");
+            sentence.film_edge("/place/rear", "And the edge", *rear);
+            sentence.words(", lapping over each by");
+            sentence
+                .saying
+                .length("/place/lap_mm", lap_mm.mm(), "Laps over each edge by");
+            sentence.words(if lap_mm.mm() == 0.0 {
+                ", edge to edge."
+            } else {
+                "."
+            });
         }
         PlaceRule::Mirrored { .. } => {
             sentence.words(&format!(

@@ -1,12 +1,14 @@
 //! What is added begins where it can be seen: as large as usual, on the side, where nothing stands yet.
 
 use kurbo::{Point, Rect, Size, Vec2};
+use thiserror::Error;
 
 use crate::art::Art;
 use crate::art::lettering::Lettering;
 use crate::art::printed_panel::PrintedPanel;
 use crate::art::stripe::Stripe;
 use crate::ground::tape::Unit;
+use crate::place::between;
 use crate::place::edges::EdgeRef;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
 use crate::plan::piece::{Piece, draw};
@@ -38,6 +40,8 @@ pub enum FirstKind {
     Stripe,
     /// A printed panel.
     Panel,
+    /// A section of stripe between two edges of film that stays.
+    Section,
 }
 
 /// What a new piece would be like on this side: its usual size, smaller where the side or what is on it leaves less room, at the usual
@@ -52,16 +56,58 @@ pub enum FirstKind {
 /// // A board of 24 × 10 in: a line of 8 in capitals would be three times as wide.
 /// let body = Body::Box { length_mm: 609.6.into(), height_mm: 254.0.into(), fall_mm: 0.0.into() };
 /// let board = measure(&Side::new(SideKind::Other, body, Surface::default()), &[]).unwrap();
-/// let piece = first_piece(FirstKind::Panel, &board, &[], Unit::InchSixteenth);
+/// let piece = first_piece(FirstKind::Panel, &board, &[], Unit::InchSixteenth).unwrap();
 /// let Art::Panel(panel) = &piece.art else { panic!() };
 /// assert!(panel.width_mm.mm() < 609.6 && panel.height_mm.mm() < 254.0);
 /// ```
-pub fn first_piece(kind: FirstKind, side: &MeasuredSide, taken: &[Rect], unit: Unit) -> Piece {
-    match kind {
+pub fn first_piece(
+    kind: FirstKind,
+    side: &MeasuredSide,
+    taken: &[Rect],
+    unit: Unit,
+) -> Result<Piece, FirstError> {
+    Ok(match kind {
         FirstKind::Lettering => lettering(side, taken, unit),
         FirstKind::Panel => panel(side, taken, unit),
         FirstKind::Stripe => stripe(side, taken, unit),
-    }
+        FirstKind::Section => section(side)?,
+    })
+}
+
+/// Something that cannot be begun.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum FirstError {
+    /// There is nothing for a section to meet.
+    #[error(
+        "A section is fitted between two edges of film that stays, and {0} measured on this side. Measure both under Look over, each from its upper to its lower corner: film edge 36 back 30 down to 36, 34."
+    )]
+    FilmEdges(&'static str),
+}
+
+/// A section between the two foremost film edges.
+fn section(side: &MeasuredSide) -> Result<Piece, FirstError> {
+    let mut edges: Vec<_> = between::edges(side).collect();
+    edges.sort_by(|a, b| a.back_mm.total_cmp(&b.back_mm));
+    let [front, rear, ..] = edges[..] else {
+        return Err(FirstError::FilmEdges(match edges.len() {
+            0 => "none is",
+            _ => "only one is",
+        }));
+    };
+    let wide = match front.points[..] {
+        [a, .., b] => a.distance(b),
+        _ => 100.0,
+    };
+    let stripe = Stripe {
+        clearance_mm: (INCH / 4.0).into(),
+        ..Stripe::of_width("section", "#8c1d18", wide.clamp(1.0, 3000.0))
+    };
+    let place = PlaceRule::Between {
+        front: front.source.0,
+        rear: rear.source.0,
+        lap_mm: 0.0.into(),
+    };
+    Ok(Piece::new(Art::Stripe(stripe), place))
 }
 
 fn lettering(side: &MeasuredSide, taken: &[Rect], unit: Unit) -> Piece {

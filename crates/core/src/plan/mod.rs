@@ -32,6 +32,7 @@ use crate::ground::tape::{Unit, print};
 use crate::place::cut_to_side::cut_to_side;
 use crate::place::flats::FlatsAt;
 use crate::place::placed::{Around, Placed};
+use crate::place::rules::PlaceRule;
 use crate::place::said::{Names, said};
 use crate::place::{flats, key_features, landing, place};
 use crate::plan::around::JobAround;
@@ -45,6 +46,7 @@ use crate::plan::seam::seams;
 use crate::plan::troubles::troubles_of;
 use crate::plan::worked::worked;
 use crate::vehicle::feature::SideFeature;
+use crate::vehicle::feature::kind::FeatureKind;
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::measured::measure::measure;
 use crate::vehicle::side::Side;
@@ -112,11 +114,17 @@ pub fn sketch_side(
     let (placed, mut failed) = place_all(&side, pieces, job, unit);
     let mut planned: Vec<PlannedPiece> = Vec::new();
     let mut film = Vec::new();
+    let mut not_on_it = failed.len();
+    // To a tenth of a millimetre, as it is told.
+    let on_it = side.outline.bounds.inflate(0.1, 0.1);
     // In the order given, whatever the order in which they were placed.
     for (id, piece) in pieces {
         let Some((_, drawn, place)) = placed.pieces.get(id) else {
             continue;
         };
+        // Bleed and the film that wraps round an end are no part of its nominal box.
+        let lies = place.to_picture.transform_rect_bbox(drawn.nominal);
+        not_on_it += usize::from(on_it.union(lies) != on_it);
         film.push(PlacedFilm {
             id: *id,
             colour: piece.colour().to_owned(),
@@ -150,6 +158,7 @@ pub fn sketch_side(
             failed,
         },
         film,
+        not_on_it,
     })
 }
 
@@ -199,7 +208,11 @@ fn plan_placed(
         }
         _ => (drawn, flats),
     };
-    let landing = landing::report(&drawn, placed, side, &names, unit);
+    let mut landing = landing::report(&drawn, placed, side, &names, unit);
+    if matches!(piece.place, PlaceRule::Between { .. }) {
+        // It is meant to meet them.
+        landing.lines.retain(|l| l.kind != FeatureKind::FilmEdge);
+    }
     let hinge = top_hinge::top_hinge(&drawn, placed, side, settings, unit);
     let at = |p| {
         let (back, _) = placed.datum.read(placed.to_picture * p);

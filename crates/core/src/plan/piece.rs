@@ -19,6 +19,7 @@ use crate::film::work::Work;
 use crate::ground::mm::Mm;
 use crate::ground::said::Said;
 use crate::ground::tape::Unit;
+use crate::place::between;
 use crate::place::error::PlaceError;
 use crate::place::rules::{Along, PlaceRule};
 use crate::vehicle::measured::MeasuredSide;
@@ -190,10 +191,24 @@ pub fn draw(
         }
         _ => Ok(()),
     };
+    if matches!(piece.place, PlaceRule::Between { .. }) && !matches!(piece.art, Art::Stripe(_)) {
+        return Err(PlaceError::OnlyStripes.into());
+    }
     match &piece.art {
         Art::Lettering(l) => {
             own_width("the size of its letters")?;
             Ok(lettering::draw::draw(l, typefaces)?)
+        }
+        Art::Stripe(s)
+            if let PlaceRule::Between {
+                front,
+                rear,
+                lap_mm,
+            } = &piece.place =>
+        {
+            let corners = between::corners(*front, *rear, lap_mm.mm(), side)?;
+            let front_left = side.side.direction() > 0.0;
+            Ok(Arc::new(stripe::draw_between(s, &corners, front_left)?))
         }
         Art::Stripe(s) => {
             let length = stripe_length(s, &piece.place, side)?;

@@ -144,6 +144,8 @@ pub struct SideSketch {
     pub plan: SidePlan,
     /// All the film that could be placed.
     pub film: Vec<PlacedFilm>,
+    /// Pieces that cannot be placed, or stand over the side's edge by more than they are meant to.
+    pub not_on_it: usize,
 }
 
 impl From<PieceError> for Told {

@@ -63,6 +63,8 @@ pub struct Done {
     pub unmeasured: u64,
     /// Pieces laid out.
     pub pieces: u64,
+    /// Of these, pieces that cannot be placed or stand over an edge.
+    pub not_on_it: u64,
     /// Pieces whose hinge is locked.
     pub locked: u64,
     /// Pieces laid down.
@@ -93,7 +95,8 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     };
     // Done when every figure is measured, never because the job was started.
     let look_over = state(done.sides > 0 && done.unmeasured == 0);
-    let lay_out = state(done.pieces > 0);
+    // What stands over an edge is not laid out yet.
+    let lay_out = state(done.pieces > 0 && done.not_on_it == 0);
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
     let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);

@@ -86,3 +86,20 @@ fn one_stage_is_next() {
     assert_eq!(state(Stage::LayDown), Some(StageState::Done));
     assert_eq!(state(Stage::HandOver), Some(StageState::Later));
 }
+
+#[test]
+fn what_stands_over_an_edge_is_not_laid_out() {
+    let laid_out = |not_on_it| {
+        let done = Done {
+            sides: 1,
+            pieces: 2,
+            not_on_it,
+            ..Done::default()
+        };
+        progress(done)[1].state
+    };
+    assert_eq!(
+        (laid_out(0), laid_out(1)),
+        (StageState::Done, StageState::Now)
+    );
+}

@@ -37,6 +37,12 @@ fn a_kind_is_measured_in_its_own_ways() {
                 heads: 1,
                 head_mm: 12.0.into(),
             },
+            FeatureClass::Line if kind == FeatureKind::FilmEdge => Form::Straight {
+                back_mm: 10.0.into(),
+                drop_mm: 10.0.into(),
+                to_back_mm: 12.0.into(),
+                to_drop_mm: 90.0.into(),
+            },
             FeatureClass::Line => Form::Upright {
                 first_mm: 10.0.into(),
                 pitch_mm: 0.0.into(),

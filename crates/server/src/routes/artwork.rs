@@ -109,7 +109,10 @@ pub async fn first_of_kind(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Piec
         let PlannedSide { input, plan } = planned.as_ref();
         first_piece(kind, &plan.side, &taken(&planned), input.unit)
     });
-    Ok(Json(piece.await?))
+    let piece = piece.await?;
+    Ok(Json(
+        piece.map_err(|e| Problem::input("first", e.to_string()))?,
+    ))
 }
 
 /// One piece of a kit that was read from a file.

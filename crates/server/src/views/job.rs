@@ -140,6 +140,7 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
             done.unmeasured += unmeasured;
         }
         done.pieces += side.pieces.len() as u64;
+        done.not_on_it += sketch.not_on_it as u64;
         done.locked += plan
             .pieces
             .iter()

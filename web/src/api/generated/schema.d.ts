@@ -2409,7 +2409,7 @@ export interface components {
          * @description What a thing on a side is to film.
          * @enum {string}
          */
-        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "old_film" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
+        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "film_edge" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "old_film" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
         /** @description A kind of feature, and how it is measured. */
         FeatureKindView: {
             /** @description What it does to film. */
@@ -2579,7 +2579,7 @@ export interface components {
          * @description What can be added without a file.
          * @enum {string}
          */
-        FirstKind: "lettering" | "stripe" | "panel";
+        FirstKind: "lettering" | "stripe" | "panel" | "section";
         /** @description What an empty shop is asked for. */
         FirstShop: {
             /**
@@ -4030,6 +4030,21 @@ export interface components {
              * @description The reference that they were measured from; `None` is the rail.
              */
             reference?: string | null;
+        } | {
+            /** @enum {string} */
+            by: "between";
+            /**
+             * Format: uuid
+             * @description One edge: a feature.
+             */
+            front: string;
+            /** @description How far it laps over each; 0 is edge to edge, less than 0 leaves a gap, mm. */
+            lap_mm?: components["schemas"]["SignedMm"];
+            /**
+             * Format: uuid
+             * @description The other.
+             */
+            rear: string;
         } | {
             /** @enum {string} */
             by: "mirrored";

@@ -52,6 +52,7 @@ export function AddPiece({
 					>
 						<Item onSelect={() => add("stripe")}>A stripe</Item>
 						<Item onSelect={() => setRun(true)}>A stripe over several parts</Item>
+						<Item onSelect={() => add("section")}>A section between film that stays</Item>
 						<Item onSelect={() => add("panel")}>A printed panel</Item>
 						<Item onSelect={() => setKit(true)}>A kit or drawing from a file</Item>
 						{(Object.keys(MARKS) as Mark[]).map((m) => (

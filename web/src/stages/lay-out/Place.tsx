@@ -96,11 +96,16 @@ export function Place({
 		if (by === "rules") tell(save(plain));
 		else if (by === "points") tell(save({ by, reference: plain.reference, points: startPoints(planned) }));
 		else if (by === "marks" && first) tell(save({ by, of: first }));
+		else if (by === "between" && filmEdges[0] && filmEdges[1])
+			tell(save({ by, front: filmEdges[0].id, rear: filmEdges[1].id, lap_mm: 0 }));
 	};
+	const filmEdges = side.features.filter((f) => f.spec.kind === "film_edge");
+	const between = place.by === "between" || (spec.art.is === "stripe" && filmEdges.length > 1);
 	const ways = [
 		{ value: "rules", text: "by a rule for along, down and angle" },
 		{ value: "points", text: "by points measured on the body" },
 		...(others.length > 0 ? [{ value: "marks", text: "by another piece's marks" }] : []),
+		...(between ? [{ value: "between", text: "between the edges of film that stays" }] : []),
 		...(place.by === "mirrored" ? [{ value: "mirrored", text: "by its twin on the other side" }] : []),
 	];
 	const slots = (at: string): Slot | undefined => {
@@ -117,7 +122,16 @@ export function Place({
 	const group = spec.group ?? "";
 	return (
 		<div className="flex min-w-0 flex-col gap-1">
-			<Sentence said={piece.said} slots={slots} label="Where it goes" />
+			<Sentence
+				said={piece.said}
+				slots={slots}
+				kept={
+					place.by === "between"
+						? { set: (path, next) => onSave(piece, put(spec, path, next)), tell }
+						: undefined
+				}
+				label="Where it goes"
+			/>
 			{place.by === "points" && planned && (
 				<Points side={side} piece={piece} planned={planned} place={place} save={save} tell={tell} />
 			)}

@@ -54,6 +54,8 @@ pub enum FeatureKind {
     BodyLine,
     /// The waterline of a boat.
     Waterline,
+    /// The edge of film that stays, where a new section meets it.
+    FilmEdge,
     /// A door with a gap round it.
     LockerDoor,
     /// A hinge.
@@ -166,7 +168,7 @@ pub enum ComesOff {
 
 impl FeatureKind {
     /// Every kind, in the order in which a fitter walks round.
-    pub const ALL: [FeatureKind; 29] = [
+    pub const ALL: [FeatureKind; 30] = [
         FeatureKind::Rivets,
         FeatureKind::Fastener,
         FeatureKind::PanelSeam,
@@ -174,6 +176,7 @@ impl FeatureKind {
         FeatureKind::Crease,
         FeatureKind::BodyLine,
         FeatureKind::Waterline,
+        FeatureKind::FilmEdge,
         FeatureKind::LockerDoor,
         FeatureKind::Hinge,
         FeatureKind::Latch,
@@ -208,6 +211,7 @@ impl FeatureKind {
             FeatureKind::Crease => ("crease", "creases"),
             FeatureKind::BodyLine => ("body line", "body lines"),
             FeatureKind::Waterline => ("waterline", "waterlines"),
+            FeatureKind::FilmEdge => ("film edge", "film edges"),
             FeatureKind::LockerDoor => ("locker door", "locker doors"),
             FeatureKind::Hinge => ("hinge", "hinges"),
             FeatureKind::Latch => ("latch", "latches"),
@@ -238,7 +242,7 @@ impl FeatureKind {
         use FeatureKind::*;
         match self {
             Rivets | Fastener => FeatureClass::Heads,
-            PanelSeam | DoorGap | Crease | BodyLine | Waterline => FeatureClass::Line,
+            PanelSeam | DoorGap | Crease | BodyLine | Waterline | FilmEdge => FeatureClass::Line,
             Recess | CurvedZone | ConcaveZone | TexturedZone => FeatureClass::Zone,
             _ => FeatureClass::KeepOff,
         }
@@ -288,7 +292,10 @@ impl FeatureKind {
         match self.class() {
             FeatureClass::Heads => matches!(form, Form::Heads { .. }),
             FeatureClass::Line => match form {
-                Form::Upright { .. } | Form::Straight { .. } | Form::Path { .. } => true,
+                // Where a section meets it, an edge is straight from its upper corner to its lower.
+                Form::Straight { .. } => true,
+                _ if self == FeatureKind::FilmEdge => false,
+                Form::Upright { .. } | Form::Path { .. } => true,
                 // A gap runs all round a door.
                 Form::Rectangle { .. } => self == FeatureKind::DoorGap,
                 _ => false,

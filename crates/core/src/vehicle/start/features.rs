@@ -45,6 +45,7 @@ pub fn forms_of(kind: FeatureKind) -> &'static [FormKind] {
             FormKind::Straight,
             FormKind::Outline,
         ],
+        (_, FeatureKind::FilmEdge) => &[FormKind::Straight],
         (FeatureClass::Line, FeatureKind::Waterline | FeatureKind::BodyLine) => {
             &[FormKind::Straight, FormKind::OpenPath]
         }
