@@ -111,6 +111,16 @@ fn a_section_ends_where_the_film_that_stays_ends() {
         ] {
             assert!(fit.sentence.contains(figure), "{figure}: {}", fit.sentence);
         }
+        // The tape is read to its own corners, where the film that stays was read.
+        let flats = &planned.readings.flats;
+        assert!(
+            (flats.front.down_mm - 700.0).abs() < 1e-6 && (flats.rear.down_mm - 712.0).abs() < 1e-6
+        );
+        assert!(
+            (flats.front.back_mm - 1000.0).abs() < 1e-6
+                && (flats.rear.back_mm - 1787.4).abs() < 1e-6
+        );
+        assert_eq!(flats.front.to, "its upper corner");
         assert!(planned.troubles.is_empty(), "{:?}", planned.troubles);
     }
 }

@@ -391,6 +391,7 @@ fn readings_page(
             "It has no flat: read to the middles of the two registration marks that are cut beside it."
         }
         FlatsAt::TrimMarks => "Read to two marks on its trim line: draw them before it is hung.",
+        FlatsAt::Corners => "Read to its own upper corners: they do not read the same.",
         FlatsAt::Tops | FlatsAt::Feet => "",
     };
     sheet.text(left, y, 9.0, Face::Words, marked);

@@ -17,6 +17,7 @@ const READ_TO: Record<Flats["at"], [one: string, both: string]> = {
 	feet: ["flat", "flats"],
 	trim_marks: ["mark", "marks"],
 	marks: ["mark", "marks"],
+	corners: ["corner", "corners"],
 	box_corners: ["corner", "corners"],
 };
 

@@ -138,6 +138,8 @@ pub struct Drawn {
     pub stays_clear_mm: Option<f64>,
     /// Whether it is cut out round hardware: a stripe keeps off it wherever it lies.
     pub cut_round: bool,
+    /// Both ends of its upper edge, where it is a stripe: what is read to when that edge runs along nothing that is measured from.
+    pub upper_corners: Option<[Point; 2]>,
     /// The photo that is printed on it, and what of the film it fills.
     pub picture: Option<(Uuid, Rect)>,
     /// Whether its own point must fit exactly when it is placed by points, the rest taking the error.
@@ -252,6 +254,7 @@ impl Drawn {
             marks,
             point: at_left,
             line: (at_left, Point::new(bounds.x1, 0.0)),
+            upper_corners: None,
             picture: None,
             keep_point: false,
             marks_to_read: false,

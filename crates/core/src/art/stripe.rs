@@ -209,6 +209,10 @@ pub fn draw(stripe: &Stripe, length_mm: f64, front_left: bool) -> Result<Drawn, 
         at_right += width_right;
     }
     let mut drawn = Drawn::plain(parts, straight, tallest, tallest, &stripe.colour);
+    if let Some((_, upper)) = drawn.straight.first() {
+        let at = |x: f64| upper.from.lerp(upper.to, x / total);
+        drawn.upper_corners = Some([at(stripe.wrap_mm.mm()), at(total - stripe.wrap_mm.mm())]);
+    }
     drawn.nominal = Rect::new(
         stripe.wrap_mm.mm(),
         drawn.bounds.y0,
@@ -297,7 +301,12 @@ pub fn draw_between(
         .reduce(|a, b| a.union(b))
         .unwrap_or_default()
         .height();
-    Ok(Drawn::plain(parts, straight, high, high, &stripe.colour))
+    let mut drawn = Drawn::plain(parts, straight, high, high, &stripe.colour);
+    drawn.upper_corners = drawn
+        .straight
+        .first()
+        .map(|(_, upper)| [upper.from, upper.to]);
+    Ok(drawn)
 }
 
 pub(crate) fn long_edges(shape: &Shape) -> impl Iterator<Item = StraightEdge> + '_ {

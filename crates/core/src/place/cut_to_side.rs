@@ -100,6 +100,9 @@ pub fn cut_to_side(
     cut.point = drawn.point;
     cut.line = drawn.line;
     cut.nominal = drawn.nominal;
+    // A corner that was cut away is no place to read to.
+    let is_there = |p: &Point| cut.film().any(|s| s.distance_to_edge(*p) < 0.5);
+    cut.upper_corners = drawn.upper_corners.filter(|both| both.iter().all(is_there));
     Ok(cut)
 }
 

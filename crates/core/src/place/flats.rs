@@ -39,6 +39,8 @@ pub enum FlatsAt {
     Feet,
     /// Nothing has a usable flat: two registration marks that are cut beside the film.
     Marks,
+    /// The upper corners of a stripe that runs along nothing that is measured from: they read differently.
+    Corners,
     /// Neither flats nor marks: the upper corners of the box round the film, marked with slips of tape.
     BoxCorners,
     /// Marks on the trim line of a print: its own edge is bleed, which lies over the body's edge or is cut off.
@@ -134,6 +136,9 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
         let to = match &letter {
             Some(letter) => format!("flat of {letter}"),
             None if bleeds => "mark on its trim line".to_owned(),
+            None if length_mm == 0.0 && lettering.upper_corners.is_some() => {
+                "its upper corner".to_owned()
+            }
             None if lettering.marks_to_read && length_mm == 0.0 => "registration mark".to_owned(),
             None if length_mm > 0.0 => "its edge".to_owned(),
             None => "corner of the box".to_owned(),
@@ -175,6 +180,11 @@ pub fn find(lettering: &Drawn, placed: &Placed, datum: &Datum, ends: Ends, unit:
             };
             (at, lettered(a), lettered(b))
         }
+        None if let Some([left, right]) = lettering.upper_corners => (
+            FlatsAt::Corners,
+            flat(left, None, 0.0),
+            flat(right, None, 0.0),
+        ),
         None if lettering.marks_to_read && lettering.marks.len() >= 2 => {
             let ends = [lettering.marks.first(), lettering.marks.last()];
             let [first, last] = ends.map(|p| p.copied().unwrap_or_default());

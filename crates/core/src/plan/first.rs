@@ -79,7 +79,7 @@ pub fn first_piece(
 pub enum FirstError {
     /// There is nothing for a section to meet.
     #[error(
-        "A section is fitted between two edges of film that stays, and {0} measured on this side. Measure both under Look over, each from its upper to its lower corner: film edge 36 back 30 down to 36, 34."
+        "A section is fitted between two edges of film that stays, and {0} measured on this side. Measure both under Look over, each from its upper to its lower corner: film edge 96 back 30 down to 96 back 34 down."
     )]
     FilmEdges(&'static str),
 }

@@ -2648,7 +2648,7 @@ export interface components {
          * @description Where the two readings are taken.
          * @enum {string}
          */
-        FlatsAt: "tops" | "feet" | "marks" | "box_corners" | "trim_marks";
+        FlatsAt: "tops" | "feet" | "marks" | "corners" | "box_corners" | "trim_marks";
         /** @description What is recorded on the floor about a piece. */
         FloorNote: {
             /**

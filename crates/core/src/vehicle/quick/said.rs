@@ -126,7 +126,11 @@ impl Said {
                 put_signed(back_mm, said.back);
                 put_signed(drop_mm, said.drop);
                 let (back, drop) = said.to.unwrap_or_default();
-                put_signed(to_back_mm, back);
+                // Plumb unless it is said to slope, where it is the edge of film.
+                put_signed(
+                    to_back_mm,
+                    back.or(said.back.filter(|_| of == FeatureKind::FilmEdge)),
+                );
                 // Along the reference unless it is said to fall.
                 put_signed(to_drop_mm, drop.or(said.drop));
             }

@@ -128,6 +128,13 @@ pub fn feature(
             pitch_mm: along(48.0).into(),
             count: 1,
         },
+        // The edge of film runs down it; everything else that is straight begins along the side.
+        FormKind::Straight if kind == FeatureKind::FilmEdge => Form::Straight {
+            back_mm: back.into(),
+            drop_mm: (drop - high / 2.0).into(),
+            to_back_mm: back.into(),
+            to_drop_mm: (drop + high / 2.0).into(),
+        },
         FormKind::Straight => Form::Straight {
             back_mm: (back - width / 2.0).into(),
             drop_mm: drop.into(),
