@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { addFeature, asCrew, chooseSide, nextMove, openJob, startJob, typeLength } from "./shop";
+import { addFeature, asCrew, chooseSide, nextMove, openJob, startJob, toStage, typeLength } from "./shop";
 
 const DATA = "../crates/formats/tests/data";
 
@@ -154,12 +154,21 @@ test("an outline from a drawing file: unit, one measured length, what was not us
 	await page.getByRole("radio", { name: "From a drawing file" }).click();
 	await page.getByLabel("Drawing file, SVG or DXF").setInputFiles(`${DATA}/drawings/box-of-lines-inches.dxf`);
 	await expect(page.getByText("24' 0 × 7' 2")).toBeVisible();
-	await expect(page.getByText(/1 smaller closed shape/)).toBeVisible();
+	const within = page.getByRole("list", { name: "Within it" });
+	await expect(within.getByRole("listitem")).toHaveCount(1);
 	await page.getByLabel("Its length as the tape says").fill("24' 0 1/2");
 	await page.getByLabel("Its length as the tape says").press("Enter");
 	await expect(page.getByText(/scaled by \+0\.2 % to the tape/)).toBeVisible();
 	await page.getByRole("button", { name: "Take this outline" }).click();
 	await expect(page.getByText(/read from box-of-lines-inches.dxf/)).toBeVisible();
+	// What closes within it is offered, and is there once somebody says yes to it.
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	const seen = page.getByRole("paragraph").filter({ hasText: "Seen in the file" });
+	await seen.getByRole("button").click();
+	await page.getByRole("textbox", { name: /Quick words/ }).press("Enter");
+	await expect(page.getByRole("tab", { name: "On it (1)" })).toBeVisible();
+	await expect(seen).toHaveCount(0);
+	await page.getByRole("tab", { name: "Shape" }).click();
 	await page.getByRole("radio", { name: "From a drawing file" }).click();
 	await page.getByLabel("Drawing file, SVG or DXF").setInputFiles({
 		name: "side.svg",
@@ -242,9 +251,30 @@ test("a photo is squared up under the picture, and three points on a line are re
 	await handle.focus();
 	await page.keyboard.press("ArrowDown");
 	await page.getByRole("button", { name: "Square it up" }).click();
-	await expect(page.locator('[data-testid="viewport"] image')).toHaveCount(1);
+	const under = page.locator('[data-testid="viewport"] image');
+	await expect(under).toHaveCount(1);
+	// A fifth point, measured where it is not seen, says that this photo is not to be measured in.
+	const fifth = page.getByRole("group", { name: /^A fifth point/ });
+	await fifth.getByLabel("Back").fill("6'");
+	await fifth.getByLabel("Down").fill("18");
+	await page.getByRole("button", { name: "Square it up" }).click();
+	await expect(page.getByText("do not measure in this one")).toBeVisible();
+	// What is under the finger is shown magnified.
+	await expect(page.getByTestId("lens")).toHaveCount(0);
+	await handle.hover();
+	await page.mouse.down();
+	await expect(page.getByTestId("lens")).toBeVisible();
+	await page.mouse.up();
+	// It lies under Lay out too, when that is wished.
+	await toStage(page, "Lay out");
+	const laid = page.locator('[data-testid="side-picture"] image');
+	await expect(laid).toHaveCount(0);
+	await page.getByRole("button", { name: "With the photo under it" }).click();
+	await expect(laid).toHaveCount(1);
+	await toStage(page, "Look over");
+	await page.getByRole("tab", { name: "Photo" }).click();
 	await page.getByRole("button", { name: "Take it away" }).click();
-	await expect(page.locator('[data-testid="viewport"] image')).toHaveCount(0);
+	await expect(under).toHaveCount(0);
 });
 
 test("paint that still cures is said where the work begins", async ({ page }) => {

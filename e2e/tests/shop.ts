@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { expect, type Locator, type Page, type Request } from "@playwright/test";
 
@@ -129,6 +130,37 @@ export async function addLettering(page: Page, words: string) {
 	await field.fill(words);
 	await field.press("Enter");
 	await expect(page.getByRole("radio", { name: words })).toBeVisible();
+}
+
+/** Adds something of another kind than lettering. */
+export async function addElse(page: Page, what: string) {
+	await page.getByRole("button", { name: "Add something else" }).click();
+	await page.getByRole("menuitem", { name: what, exact: true }).click();
+}
+
+/** Says features in quick words, one after the other. */
+export async function sayFeatures(page: Page, ...said: string[]) {
+	await page.getByRole("tab", { name: /^On it/ }).click();
+	const quick = page.getByRole("textbox", { name: /Quick words/ });
+	for (const words of said) {
+		await quick.fill(words);
+		await quick.press("Enter");
+		await expect(quick).toHaveValue("");
+	}
+}
+
+/** Issues the plan, fetches its packet, and reads it as an independent reader does. */
+export async function packetOf(page: Page): Promise<string> {
+	await toStage(page, "Hand over");
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	const link = page.getByRole("link", { name: /packet/i }).first();
+	await expect(link).toBeVisible();
+	const paper = await page.request.get((await link.getAttribute("href")) ?? "");
+	expect(paper.status()).toBe(200);
+	return execFileSync("pdftotext", ["-", "-"], { input: await paper.body(), encoding: "utf8" }).replace(
+		/\s+/g,
+		" ",
+	);
 }
 
 /** The bar at the bottom. */

@@ -231,6 +231,10 @@ fn a_picture_that_would_be_stretched_is_told_with_the_height_that_would_not() {
         told.contains("8 % taller") && told.contains("833 mm high"),
         "{told}"
     );
+    // 833 with its bleed of 50 on both edges is 733 as trimmed.
+    let own = with(Fills::WithBleed, 50.0).own_height_mm().unwrap();
+    assert!((own - (2500.0 / 3.0 - 100.0)).abs() < 1e-9, "{own}");
+    assert_eq!(with(Fills::Trimmed, 50.0).own_height_mm(), None);
     let wide = PrintedPanel {
         height_mm: 600.0.into(),
         ..with(Fills::Trimmed, 50.0)

@@ -169,6 +169,14 @@ impl PrintedPanel {
         Some(filled.width() / filled.height() / own)
     }
 
+    /// How high the print would have to be, as trimmed, to show its picture in its own proportions at this width; nothing where it does.
+    pub fn own_height_mm(&self) -> Option<f64> {
+        let factor = self.stretched().filter(|f| (f - 1.0).abs() > STRETCHED)?;
+        let picture = self.picture?;
+        let filled = self.filled(picture.fills, true);
+        Some(filled.height() * (factor - 1.0) + self.height_mm.mm()).filter(|mm| *mm >= 10.0)
+    }
+
     /// What is told of a picture that the print would stretch, with the height that would not.
     pub fn stretch_told(&self, unit: Unit) -> Option<String> {
         let factor = self.stretched().filter(|f| (f - 1.0).abs() > STRETCHED)?;

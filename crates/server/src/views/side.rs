@@ -7,6 +7,7 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::art::Art;
 use windrift_core::art::drawn::LayerKind;
 use windrift_core::art::legibility::Legibility;
 use windrift_core::art::weeding::Weeding;
@@ -16,7 +17,7 @@ use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::said::Said;
 use windrift_core::ground::settings::WorkSettings;
-use windrift_core::ground::tape::Unit;
+use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::place::fit::Fit;
 use windrift_core::place::landing::Landing;
 use windrift_core::place::said::{Names, said};
@@ -156,6 +157,8 @@ pub struct PictureView {
     pub height_mm: f64,
     /// Takes its own frame (mm from its upper left corner) to the picture frame: six coefficients of an affine map, column by column.
     pub matrix: [f64; 6],
+    /// How high the print would be in the picture's own proportions, where it is not.
+    pub own_height: Option<Length>,
 }
 
 /// One film of a piece.
@@ -376,6 +379,10 @@ fn piece_view(
             matrix: (planned.placed.to_picture
                 * kurbo::Affine::translate(filled.origin().to_vec2()))
             .as_coeffs(),
+            own_height: match &planned.piece.art {
+                Art::Panel(panel) => panel.own_height_mm().map(|mm| print(mm, unit)),
+                _ => None,
+            },
         }),
         marks: planned.drawn.marks.iter().map(|m| at(*m)).collect(),
         point_and_line: [

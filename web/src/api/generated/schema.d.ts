@@ -3917,6 +3917,7 @@ export interface components {
             href: string;
             /** @description Takes its own frame (mm from its upper left corner) to the picture frame: six coefficients of an affine map, column by column. */
             matrix: number[];
+            own_height?: null | components["schemas"]["Length"];
             /**
              * Format: double
              * @description Its width, mm.

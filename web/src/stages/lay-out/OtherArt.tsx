@@ -136,7 +136,7 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 		};
 	};
 	const [whole = [], ...clear] = piece.art_said;
-	const { id: job = "" } = useParams();
+	const { job = "" } = useParams();
 	const keepPhoto = usePhoto(job, true);
 	const [busy, setBusy] = useState(false);
 	const choose = async (file: File) => {
@@ -167,6 +167,11 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 						}}
 					/>
 				</label>
+				{piece.picture?.own_height && (
+					<Button onClick={() => tell(change({ height_mm: piece.picture?.own_height?.mm }))}>
+						Make it {piece.picture.own_height.text} high
+					</Button>
+				)}
 				{art.picture && <Button onClick={() => tell(change({ picture: null }))}>Take the picture off</Button>}
 			</div>
 			{busy && <p role="status">Taking the picture…</p>}

@@ -19,6 +19,7 @@ export type Editable = {
 	said: Schemas["Said"][];
 	art_said: Schemas["Said"][][];
 	seam?: Schemas["SeamAsLaid"] | null;
+	picture?: Schemas["PictureView"] | null;
 };
 export type OnSave = (piece: Editable, spec: unknown) => Promise<unknown>;
 

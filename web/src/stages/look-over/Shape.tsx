@@ -407,7 +407,7 @@ function FromFile({ side, onSave, onPreview, onDone }: Props & { onDone: () => v
 					{answer.within.length > 0 && (
 						<div>
 							<p>Within it, each to be kept or left once the outline is taken (under Seen in the file):</p>
-							<ul className="list-disc pl-6 font-reading">
+							<ul aria-label="Within it" className="list-disc pl-6 font-reading">
 								{answer.within.map((w) => (
 									<li key={w}>{w}</li>
 								))}
