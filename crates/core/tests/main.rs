@@ -30,4 +30,5 @@ mod spots;
 mod square_up;
 mod turns;
 mod units;
+mod verdict;
 mod worked;

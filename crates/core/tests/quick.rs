@@ -295,7 +295,7 @@ fn the_lines_of_the_help_are_all_understood() {
             Some(l[..end].replace("\\\"", "\"").replace("\\'", "'"))
         })
         .collect();
-    assert_eq!(lines.len(), 10, "{lines:?}");
+    assert_eq!(lines.len(), 11, "{lines:?}");
     for line in lines {
         let quick = read(&line, &side(), UNIT);
         assert_eq!(quick.sentence, None, "{line}");

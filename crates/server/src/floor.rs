@@ -7,6 +7,7 @@ use windrift_core::floor::hang::hang as work_out;
 use windrift_core::floor::hang::words::Hang;
 use windrift_core::floor::lay_down::turns::{Turn, turns};
 use windrift_core::floor::lay_down::{LayDown, lay_down as laid_down};
+use windrift_core::floor::verdict::{Verdict, verdict};
 use windrift_core::ground::tape::Unit;
 use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 use windrift_store::{SideRows, StoreError};
@@ -73,6 +74,12 @@ impl Floor {
         let today = self.ways.zone.date(OffsetDateTime::now_utc());
         let fresh = side.side.surface.paint_is_fresh(today);
         work_out(self.piece(), side, &self.ways, fresh, self.unit)
+    }
+
+    /// Whether film goes on here at all, today.
+    pub fn verdict(&self) -> Verdict {
+        let today = self.ways.zone.date(OffsetDateTime::now_utc());
+        verdict(self.piece(), &self.plan().side, today)
     }
 
     pub fn turn(&self) -> Option<Turn> {

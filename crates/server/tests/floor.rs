@@ -197,3 +197,77 @@ async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
     assert!(bubble(api.get(&of(false)).await).contains("by hand"));
     assert!(bubble(api.get(&of(true)).await).contains("Prick"));
 }
+
+/// One verdict in every stage: the lock is refused, a fitter may not pass it, the lead may with a reason, and what was laid against it is kept
+/// with what spoke against it.
+#[rocket::async_test]
+async fn a_surface_that_says_no_is_obeyed_until_the_lead_says_why() {
+    let mut api = Api::start().await;
+    let piece = api
+        .piece(lettering("TIDEWAY", "14 1/4", "18", "27 3/4"))
+        .await;
+    let side = format!("/api/sides/{}", api.shop.side);
+    let seen = api.get(&side).await;
+    let mut spec = seen["spec"].clone();
+    spec["surface"]["finish"] = json!("resprayed");
+    let answer = api
+        .put(&side, seen["revision"].as_i64().unwrap(), spec)
+        .await;
+    assert_eq!(answer.status, 200, "{}", answer.body);
+    let verdict = |side: &Value| side["pieces"][0]["verdict"].clone();
+    let judged = verdict(&api.get(&side).await);
+    assert_eq!(judged["refusals"][0]["never"], false);
+    let why = judged["refusals"][0]["sentence"]
+        .as_str()
+        .unwrap()
+        .to_owned();
+    assert!(why.contains("Nobody knows when it was sprayed"), "{why}");
+
+    assert_eq!(api.read_ends(&piece, "27 3/4", "27 3/4").await.status, 200);
+    let lock = format!("/api/pieces/{piece}/lock");
+    let fresh_lock = || json!({ "id": Uuid::now_v7() });
+    says(
+        &api.post(&lock, fresh_lock()).await,
+        "Nobody knows when it was sprayed",
+    );
+
+    let mut going = lettering("TIDEWAY", "14 1/4", "18", "27 3/4");
+    going["work"] = json!({ "crew": 1, "go_on": "the owner signed for it" });
+    let row = format!("/api/pieces/{piece}");
+    let (lead, fitter) = (api.shop.crew[0], api.shop.crew[1]);
+    api.who = fitter;
+    let refused = api.put(&row, 1, going.clone()).await;
+    assert_eq!(refused.status, 403, "{}", refused.body);
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("Only the lead")
+    );
+    let fresh = json!({ "id": Uuid::now_v7(), "spec": going.clone() });
+    assert_eq!(api.post(&format!("{side}/pieces"), fresh).await.status, 403);
+    api.who = lead;
+    assert_eq!(api.put(&row, 1, going.clone()).await.status, 200);
+    // A fitter may go on changing the piece: the lead's word stands.
+    api.who = fitter;
+    going["work"]["crew"] = json!(2);
+    assert_eq!(api.put(&row, 2, going).await.status, 200);
+    assert_eq!(
+        verdict(&api.get(&side).await)["overruled"],
+        "the owner signed for it"
+    );
+    assert_eq!(api.post(&lock, fresh_lock()).await.status, 200);
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 9 } });
+    assert_eq!(
+        api.post(&format!("/api/pieces/{piece}/floor"), laid)
+            .await
+            .status,
+        200
+    );
+    let view = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
+    let told = view["recorded"][0]["what"].as_str().unwrap();
+    assert!(
+        told.contains("Laid down with 9 strokes. Against what was said: Nobody knows"),
+        "{told}"
+    );
+}

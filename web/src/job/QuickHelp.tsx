@@ -3,6 +3,7 @@ const LINES = [
 	["rivets 46 3/4 every 4' x5, 6 down every 3 x13 head 3/8", "five columns of thirteen heads"],
 	["seam every 48", "a seam every 4 ft to the end of the side"],
 	["lamp 6 back 82 down amber", "one lamp; red, white, required, extra"],
+	["window 60 back 8 down 40 x 16 no driver", "glass; driver or no driver: who looks through it"],
 	['locker door 20\' back 24 down 34 x 40 called "battery"', "wide × high from its upper front corner"],
 	["vent 40 back 30 down to its middle 6 across", "round, measured to its middle"],
 	["hinge 1 back 6 down 4 x 5 every 90 x2 rows 20 x5", "repeated along, and in rows"],

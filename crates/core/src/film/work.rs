@@ -118,6 +118,9 @@ pub struct Work {
     /// A hinge of the crew's own choice.
     #[serde(default)]
     pub hinge: Option<Overruled>,
+    /// Why film goes on although the surface refuses it, in the lead's words.
+    #[serde(default)]
+    pub go_on: Option<String>,
 }
 
 pub(crate) fn one() -> u8 {
@@ -132,6 +135,7 @@ impl Default for Work {
             celsius: None,
             way: None,
             hinge: None,
+            go_on: None,
         }
     }
 }
@@ -152,6 +156,14 @@ impl Work {
                 "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.",
             )
             .at("/celsius"));
+        }
+        let few = |text: &str| !(3..=300).contains(&text.trim().chars().count());
+        if self.go_on.as_deref().is_some_and(few) {
+            return Err(Told::new(
+                "work",
+                "Say in a few words why film goes on all the same: it stays with the piece and in the record.",
+            )
+            .at("/go_on"));
         }
         if let Some(own) = &self.hinge {
             let words = own.reason.trim().chars().count();

@@ -6,3 +6,4 @@ pub mod hangs_at;
 pub mod lay_down;
 pub mod level;
 pub mod strokes;
+pub mod verdict;

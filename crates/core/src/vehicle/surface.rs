@@ -64,6 +64,13 @@ pub struct Surface {
     /// Whether new sheet still carries its clear protective skin.
     #[serde(default)]
     pub protective_skin: bool,
+    /// Whether the driver looks through it, where it is glass. Nobody having said so, he does.
+    #[serde(default = "looks_through")]
+    pub driver_looks_through: bool,
+}
+
+fn looks_through() -> bool {
+    true
 }
 
 impl Default for Surface {
@@ -102,6 +109,9 @@ pub struct SurfaceVerdict {
     /// How to heat it, in a sentence, with where the figure comes from.
     pub ceiling_sentence: String,
 }
+
+/// What is said of glass that the driver looks through: no reason passes it.
+pub const DRIVERS_GLASS: &str = "The driver looks through this glass: no film on it. If nobody drives by it, say so under Look over, Surface.";
 
 /// Weeks that new paint cures before film (common practice, no source: at least six).
 pub const CURE_WEEKS: i64 = 6;
@@ -179,6 +189,7 @@ impl Surface {
             finish: Finish::Original,
             sprayed_on: None,
             protective_skin: false,
+            driver_looks_through: looks_through(),
         }
     }
 
@@ -231,14 +242,25 @@ impl Surface {
         }
     }
 
+    /// Whether film holds on a day, and why: the worst, and every reason.
     fn film(&self, today: Date) -> (FilmHold, Vec<String>) {
-        let mut hold = FilmHold::Holds;
-        let mut told = Vec::new();
-        let mut worse = |to: FilmHold, sentence: String, told: &mut Vec<String>| {
-            if to == FilmHold::No || hold == FilmHold::Holds {
-                hold = to;
-            }
-            told.push(sentence);
+        let held = self.holds(today);
+        let worst = |wanted: FilmHold| held.iter().any(|(hold, _)| *hold == wanted);
+        let hold = if worst(FilmHold::No) {
+            FilmHold::No
+        } else if worst(FilmHold::WithCare) {
+            FilmHold::WithCare
+        } else {
+            FilmHold::Holds
+        };
+        (hold, held.into_iter().map(|(_, why)| why).collect())
+    }
+
+    /// Everything that the surface says to film on a day, each with how it weighs.
+    pub fn holds(&self, today: Date) -> Vec<(FilmHold, String)> {
+        let mut told: Vec<(FilmHold, String)> = Vec::new();
+        let worse = |to: FilmHold, sentence: String, told: &mut Vec<(FilmHold, String)>| {
+            told.push((to, sentence));
         };
         if self.protective_skin {
             worse(
@@ -284,6 +306,11 @@ impl Surface {
                 "Film finds no hold on low-energy plastic. Cut short of it, or use a film made for it.".into(),
                 &mut told,
             ),
+            Material::Glass if self.driver_looks_through => worse(
+                FilmHold::No,
+                DRIVERS_GLASS.into(),
+                &mut told,
+            ),
             Material::TexturedPlastic => worse(
                 FilmHold::WithCare,
                 "Only film made for texture holds here: roller, more heat, two passes.".into(),
@@ -309,8 +336,11 @@ impl Surface {
             );
         }
         if told.is_empty() {
-            told.push("Film holds here once it is clean and dry.".into());
+            told.push((
+                FilmHold::Holds,
+                "Film holds here once it is clean and dry.".into(),
+            ));
         }
-        (hold, told)
+        told
     }
 }

@@ -53,7 +53,15 @@ impl FloorNote {
 /// An entry in words, for the record.
 pub fn in_words(body: &Value) -> String {
     match serde_json::from_value::<FloorNote>(body.clone()) {
-        Ok(FloorNote::Laid { strokes }) => format!("Laid down with {strokes} strokes."),
+        Ok(FloorNote::Laid { strokes }) => {
+            let told = body["against"].as_array().into_iter().flatten();
+            let against: Vec<&str> = told.filter_map(Value::as_str).collect();
+            let against = match against.is_empty() {
+                true => String::new(),
+                false => format!(" Against what was said: {}", against.join(" ")),
+            };
+            format!("Laid down with {strokes} strokes.{against}")
+        }
         Ok(FloorNote::Waited { minutes, reason }) => format!(
             "Waited {minutes} minutes: {}.",
             reason.trim_end_matches('.')

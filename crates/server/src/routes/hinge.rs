@@ -339,6 +339,9 @@ pub async fn lock_hinge(
             Err(windrift_store::StoreError::IdTaken.into())
         };
     }
+    if let Some(refusal) = hung.floor.verdict().stops() {
+        return Err(Problem::input("refused", refusal.sentence.clone()));
+    }
     let rounds = hung.rounds(desk).await?;
     let Some(newest) = rounds
         .first()

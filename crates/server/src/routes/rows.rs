@@ -263,9 +263,26 @@ pub async fn add_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     let row = id_of(&body)?;
     require_room(rows.pieces.len(), RowKind::Piece.most(), "pieces")?;
     let (piece, _) = spec_of::<Piece>(body, &rows.job, Kind::Piece)?;
+    lead_goes_on(&caller, None, piece.work.go_on.as_ref())?;
     let mut whole = Whole::default();
     whole.take(&rows, row, piece, None)?;
     whole.make(desk, &caller, &rows).await
+}
+
+/// Going on against a surface that refuses film is for the lead to say.
+fn lead_goes_on(
+    caller: &Caller,
+    before: Option<&String>,
+    next: Option<&String>,
+) -> Result<(), Problem> {
+    if next.is_none() || next == before || caller.writer()?.role == "lead" {
+        return Ok(());
+    }
+    Err(Problem::new(
+        Status::Forbidden,
+        "not_the_lead",
+        "Only the lead may go on where the surface says no. Ask the lead, or choose the lead at the top.",
+    ))
 }
 
 /// Replaces a side's measurements.
@@ -350,6 +367,8 @@ pub async fn replace_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     let seen = caller.seen()?;
     let before = rows.pieces.iter().find(|p| p.id == row);
     let before = before.and_then(|p| Kind::Piece.read::<Piece>(&p.spec).ok());
+    let stood = before.as_ref().and_then(|b| b.work.go_on.as_ref());
+    lead_goes_on(&caller, stood, piece.work.go_on.as_ref())?;
     match before.filter(|b| b.layer().is_some()) {
         // A layer is what its lettering makes it, where that lies: only how it is worked is its own.
         Some(layer) => {

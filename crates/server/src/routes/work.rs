@@ -281,6 +281,13 @@ pub async fn floor_entry(
             {
                 body["lies_at"] =
                     serde_json::to_value(HangsAt::of(floor.piece())).map_err(StoreError::from)?;
+                // What was done is kept, also where it should not have been; and so is what spoke against it.
+                let against: Vec<String> = (floor.verdict().refusals.into_iter())
+                    .map(|r| r.sentence)
+                    .collect();
+                if !against.is_empty() {
+                    body["against"] = serde_json::to_value(against).map_err(StoreError::from)?;
+                }
             }
             rows.job.id
         }

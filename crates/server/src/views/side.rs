@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::Serialize;
 use serde_json::Value;
-use time::OffsetDateTime;
+use time::{Date, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::art::Art;
@@ -13,6 +13,7 @@ use windrift_core::art::legibility::Legibility;
 use windrift_core::art::weeding::Weeding;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
 use windrift_core::floor::lay_down::turns::turns;
+use windrift_core::floor::verdict::{Verdict, verdict};
 use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::said::Said;
@@ -127,6 +128,8 @@ pub struct PieceView {
     pub fit: Option<Fit>,
     /// What is wrong, worst first.
     pub troubles: Vec<String>,
+    /// Whether film goes on here at all.
+    pub verdict: Verdict,
     /// Whether its hinge is locked where it hangs.
     pub locked: bool,
     /// Whether it was laid down.
@@ -337,6 +340,7 @@ fn piece_view(
     plan: &SidePlan,
     rows: &SideRows,
     input: &SideInput,
+    today: Date,
 ) -> PieceView {
     let unit = input.unit;
     let revision = rows
@@ -409,6 +413,7 @@ fn piece_view(
         worked: planned.worked.clone(),
         hinge: planned.hinge.clone(),
         troubles,
+        verdict: verdict(planned, &plan.side, today),
         locked: state.locked,
         laid,
         lock_lost: state.lost,
@@ -470,6 +475,7 @@ pub fn evaluation(
     rows: &SideRows,
     settings: &WorkSettings,
 ) -> Evaluation {
+    let today = settings.zone.date(OffsetDateTime::now_utc());
     let edges = input.side.edge_names(settings.side_words);
     let named = |id: Uuid| {
         let other = input.pieces.iter().find(|(p, _)| *p == id);
@@ -505,7 +511,7 @@ pub fn evaluation(
         pieces: plan
             .pieces
             .iter()
-            .map(|p| piece_view(p, plan, rows, input))
+            .map(|p| piece_view(p, plan, rows, input, today))
             .collect(),
         failed: plan.failed.iter().map(failed).collect(),
     }

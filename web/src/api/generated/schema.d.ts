@@ -2077,6 +2077,11 @@ export interface components {
             depth_mm: components["schemas"]["Mm"];
             /** @enum {string} */
             of: "hollow";
+        } | {
+            /** @description Whether the driver looks through it. */
+            driver: boolean;
+            /** @enum {string} */
+            of: "glass";
         };
         /** @description What differs between two sides. */
         Difference: {
@@ -4012,6 +4017,8 @@ export interface components {
             spec: components["schemas"]["Piece"];
             /** @description What is wrong, worst first. */
             troubles: string[];
+            /** @description Whether film goes on here at all. */
+            verdict: components["schemas"]["Verdict"];
             /** @description Whether it can be cut and weeded. */
             weeding: components["schemas"]["Weeding"];
             /** @description What a print meets, and how that is worked. */
@@ -4300,6 +4307,13 @@ export interface components {
             name: string;
             /** @description Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail. */
             rear_drop_mm: components["schemas"]["SignedMm"];
+        };
+        /** @description Why film must not go on. */
+        Refusal: {
+            /** @description No reason passes it. */
+            never: boolean;
+            /** @description What refuses, and what to do. */
+            sentence: string;
         };
         /**
          * @description Which rule a piece of lettering is to keep.
@@ -5262,6 +5276,8 @@ export interface components {
         };
         /** @description The surface of a side. */
         Surface: {
+            /** @description Whether the driver looks through it, where it is glass. Nobody having said so, he does. */
+            driver_looks_through?: boolean;
             /** @description How its paint is. */
             finish: components["schemas"]["Finish"];
             /** @description What it is made of. */
@@ -5649,6 +5665,13 @@ export interface components {
              */
             width_mm: number;
         };
+        /** @description What the surface, and what lies under a piece, say to film. */
+        Verdict: {
+            /** @description Why the lead goes on all the same. */
+            overruled?: string | null;
+            /** @description Everything that refuses, what no reason passes first. */
+            refusals: components["schemas"]["Refusal"][];
+        };
         /** @description One entry of the walk round. */
         WalkEntry: (components["schemas"]["Damage"] & {
             /** @enum {string} */
@@ -5867,6 +5890,8 @@ export interface components {
              */
             crew?: number;
             film?: null | components["schemas"]["FilmClass"];
+            /** @description Why film goes on although the surface refuses it, in the lead's words. */
+            go_on?: string | null;
             hinge?: null | components["schemas"]["Overruled"];
             way?: null | components["schemas"]["WetOrDry"];
         };

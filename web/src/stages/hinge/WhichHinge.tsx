@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { useSaving } from "../../job/Conflict";
 import { FloorPane } from "../../job/Floor";
+import { stopped, WentOn } from "../../job/Refused";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
@@ -79,8 +80,9 @@ export function WhichHinge({
 								</button>
 							)}
 						</div>
-						{side.surface.film === "no" &&
-							side.surface.film_sentences.map((s) => <TroubleNote key={s}>{s}</TroubleNote>)}
+						{stopped(piece) &&
+							piece.verdict.refusals.map((r) => <TroubleNote key={r.sentence}>{r.sentence}</TroubleNote>)}
+						<WentOn piece={piece} />
 						{hang.troubles.map((t) => (
 							<TroubleNote key={t}>{t}</TroubleNote>
 						))}

@@ -6,6 +6,7 @@ import { type Editing, useLayDown } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
+import { Refused, stopped } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { Rivets } from "./Rivets";
@@ -106,32 +107,41 @@ export function LayDown({
 					<Waiting what="the strokes" error={found.error} />
 				) : (
 					<>
-						<Tabs.Content value="strokes" className="flex min-h-0 min-w-0 grow flex-col">
-							<Strokes
-								key={`${piece.id} ${shown.section}`}
-								{...shown}
-								job={job}
-								view={view}
-								part={part}
-								picker={sections}
-								refresh={editing.refresh}
-								onSection={setSection}
-								onRivets={() => setTab("rivets")}
-								onPiece={() => pick(pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
-							/>
-						</Tabs.Content>
-						<Tabs.Content value="try" className="flex min-h-0 min-w-0 grow flex-col">
-							<TryIt
-								key={`${piece.id} ${shown.section}`}
-								{...shown}
-								view={view}
-								part={part}
-								picker={sections}
-							/>
-						</Tabs.Content>
-						<Tabs.Content value="rivets" className="flex min-h-0 min-w-0 grow flex-col">
-							<Rivets job={job} side={side} piece={piece} work={view.lay_down.rivets} />
-						</Tabs.Content>
+						{stopped(piece) && tab !== "trouble" && (
+							<Refused key={piece.id} job={job} side={side} piece={piece} editing={editing} />
+						)}
+						{!stopped(piece) && (
+							<Tabs.Content value="strokes" className="flex min-h-0 min-w-0 grow flex-col">
+								<Strokes
+									key={`${piece.id} ${shown.section}`}
+									{...shown}
+									job={job}
+									view={view}
+									part={part}
+									picker={sections}
+									refresh={editing.refresh}
+									onSection={setSection}
+									onRivets={() => setTab("rivets")}
+									onPiece={() => pick(pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
+								/>
+							</Tabs.Content>
+						)}
+						{!stopped(piece) && (
+							<Tabs.Content value="try" className="flex min-h-0 min-w-0 grow flex-col">
+								<TryIt
+									key={`${piece.id} ${shown.section}`}
+									{...shown}
+									view={view}
+									part={part}
+									picker={sections}
+								/>
+							</Tabs.Content>
+						)}
+						{!stopped(piece) && (
+							<Tabs.Content value="rivets" className="flex min-h-0 min-w-0 grow flex-col">
+								<Rivets job={job} side={side} piece={piece} work={view.lay_down.rivets} />
+							</Tabs.Content>
+						)}
 						<Tabs.Content value="trouble" className="flex min-h-0 min-w-0 grow flex-col">
 							<Troubles key={piece.id} piece={piece} view={view} refresh={editing.refresh} />
 						</Tabs.Content>

@@ -4,6 +4,7 @@ import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useDesk } from "../../job/Bench";
 import { FloorPane, kept } from "../../job/Floor";
+import { WentOn } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
@@ -123,6 +124,7 @@ export function Strokes({
 						Print
 					</a>
 				</div>
+				<WentOn piece={piece} />
 				{part.shut_in.map((air) => (
 					<TroubleNote key={air.corners.join()}>{air.sentence}</TroubleNote>
 				))}

@@ -7,6 +7,7 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
 import { Bench } from "../../job/Bench";
 import { useSaving } from "../../job/Conflict";
+import { stopped } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { atFlats } from "../../readings/flats";
 import { Button, NextMove, Sheet, TroubleNote } from "../../ui/parts";
@@ -127,8 +128,8 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	};
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	// A surface that says no is obeyed here too: nothing that is laid out on it holds.
-	const noHold = side.surface.film === "no" ? side.surface.film_sentences[0] : undefined;
-	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? (shown && noHold) ?? shown?.troubles[0];
+	const noHold = shown && stopped(shown)?.sentence;
+	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? noHold ?? shown?.troubles[0];
 
 	// Taken hold of by any of its films, lettering is moved as a whole.
 	const lettering = (id: string) => {

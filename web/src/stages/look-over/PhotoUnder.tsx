@@ -149,6 +149,8 @@ export function PhotoUnder({
 	);
 }
 
+/** The middle of the magnifier, left open. */
+const CROSS = "M1 .7v.25M1 1.05v.25M.7 1h.25M1.05 1h.25";
 /** Width of the magnifier, px, and how many times it magnifies. */
 const LENS = 168;
 const TIMES = 4;
@@ -251,7 +253,8 @@ function Lens({ photo, at, box }: { photo: string; at: Known; box: HTMLDivElemen
 			}}
 		>
 			<svg viewBox="0 0 2 2" className="h-full w-full">
-				<path d="M1 .7v.25M1 1.05v.25M.7 1h.25M1.05 1h.25" stroke="var(--color-trouble)" strokeWidth={0.03} />
+				<path d={CROSS} stroke="var(--color-paper)" strokeWidth={0.08} />
+				<path d={CROSS} stroke="var(--color-trouble)" strokeWidth={0.03} />
 			</svg>
 		</div>
 	);

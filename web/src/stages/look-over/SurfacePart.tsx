@@ -90,6 +90,17 @@ export function SurfacePart({
 					/>
 					The clear protective skin is still on
 				</label>
+				{surface.material === "glass" && (
+					<label className="flex min-h-11 items-center gap-3">
+						<input
+							type="checkbox"
+							checked={surface.driver_looks_through ?? true}
+							onChange={(e) => change({ driver_looks_through: e.target.checked })}
+							className="h-6 w-6 accent-spruce"
+						/>
+						The driver looks through it
+					</label>
+				)}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</section>
 			<div className="grid gap-3 @4xl:grid-cols-3">

@@ -16,6 +16,7 @@ use crate::floor::strokes::{Stroke, StrokeKind, StrokeOrder, Ways};
 use crate::ground::outline::segment_distance;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Unit, print};
+use crate::ground::told::first_capital;
 use crate::plan::planned::PlannedPiece;
 use crate::plan::worked::{When, Worked};
 use crate::vehicle::feature::kind::FeatureKind;
@@ -195,14 +196,6 @@ fn told_at(worked: &[Worked], when: When) -> impl Iterator<Item = String> + '_ {
         .iter()
         .filter(move |w| w.when == when)
         .map(|w| format!("{}: {}", first_capital(&w.name), w.how))
-}
-
-fn first_capital(name: &str) -> String {
-    let mut letters = name.chars();
-    letters
-        .next()
-        .map(|c| c.to_uppercase().collect::<String>() + letters.as_str())
-        .unwrap_or_default()
 }
 
 /// Tells each thing at the stroke whose blade first comes to it, over all sections in their order; what is set by strokes of its own, at

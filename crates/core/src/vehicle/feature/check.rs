@@ -278,7 +278,7 @@ impl Feature {
                 "depth_mm",
                 "A hollow is at most 500 mm deep. Measure it from a straight edge.",
             ),
-            Some(Details::Lamp { .. }) | None => Ok(()),
+            Some(Details::Lamp { .. } | Details::Glass { .. }) | None => Ok(()),
         }
     }
 }

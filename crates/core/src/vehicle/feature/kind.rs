@@ -150,6 +150,11 @@ pub enum Details {
         /// How deep at most, mm.
         depth_mm: Mm,
     },
+    /// Of glass. Glass of earlier releases has none: the driver looks through it.
+    Glass {
+        /// Whether the driver looks through it.
+        driver: bool,
+    },
 }
 
 /// Whether a thing is taken off before film goes on.
@@ -284,6 +289,7 @@ impl FeatureKind {
             FeatureKind::Recess => matches!(details, Some(Details::Recess { .. })),
             FeatureKind::CurvedZone => matches!(details, Some(Details::Curve { .. })),
             FeatureKind::ConcaveZone => matches!(details, Some(Details::Hollow { .. })),
+            FeatureKind::Glass => matches!(details, None | Some(Details::Glass { .. })),
             _ => details.is_none(),
         }
     }
@@ -328,6 +334,7 @@ pub fn usual_details(kind: FeatureKind) -> Option<Details> {
             compound: false,
             rise_mm: 25.4.into(),
         }),
+        FeatureKind::Glass => Some(Details::Glass { driver: true }),
         FeatureKind::ConcaveZone => Some(Details::Hollow {
             depth_mm: 12.7.into(),
         }),

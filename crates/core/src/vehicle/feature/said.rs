@@ -305,6 +305,18 @@ impl Measures<'_> {
                     .length("/details/depth_mm", depth_mm.mm(), "Depth")
                     .words("deep at most.");
             }
+            Some(Details::Glass { driver }) => {
+                self.saying.one_of(
+                    "/details/driver",
+                    driver,
+                    "Who looks through it",
+                    offered([
+                        (true, "The driver looks through it"),
+                        (false, "Nobody drives by it"),
+                    ]),
+                );
+                self.saying.words(".");
+            }
         }
     }
 

@@ -322,6 +322,10 @@ impl Reader<'_> {
             self.said.colour = Some(*colour);
         } else if let Some((_, open)) = OPEN.iter().find(|(word, _)| self.is(word)) {
             self.said.open = Some(*open);
+        } else if self.is("no driver") {
+            self.said.driver = Some(false);
+        } else if self.is("driver") {
+            self.said.driver = Some(true);
         } else if self.is("required") {
             self.said.required = Some(true);
         } else if self.is("extra") {

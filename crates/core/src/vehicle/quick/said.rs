@@ -29,6 +29,8 @@ pub(super) struct Said {
     pub open: Option<OpenSide>,
     pub colour: Option<LampColour>,
     pub required: Option<bool>,
+    /// Whether the driver looks through it.
+    pub driver: Option<bool>,
     pub keep_off: Option<f64>,
     pub comes_off: Option<ComesOff>,
     pub called: Option<String>,
@@ -204,6 +206,7 @@ impl Said {
                 *compound = said.compound.unwrap_or(*compound);
             }
             Some(Details::Hollow { depth_mm }) => put(depth_mm, said.deep),
+            Some(Details::Glass { driver }) => *driver = said.driver.unwrap_or(*driver),
             None => {}
         }
         put(&mut feature.clearance_mm, said.keep_off);

@@ -59,6 +59,9 @@ pub fn say(feature: &Feature, side: &Side, unit: Unit) -> String {
                 add(if compound { "two ways" } else { "one way" }.to_owned());
             }
             Some(Details::Hollow { depth_mm }) => add(format!("{} deep", mm(depth_mm.mm()))),
+            Some(Details::Glass { driver }) => {
+                add(if driver { "driver" } else { "no driver" }.to_owned())
+            }
             None => {}
         }
     }

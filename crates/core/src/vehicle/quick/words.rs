@@ -28,7 +28,7 @@ const ALSO: [(&str, FeatureKind); 21] = [
 ];
 
 /// Words that may stand behind a kind; the longer ones of those that begin alike come first.
-const BEHIND: [&str; 32] = [
+const BEHIND: [&str; 34] = [
     "back",
     "down",
     "every",
@@ -56,6 +56,8 @@ const BEHIND: [&str; 32] = [
     "white",
     "required",
     "extra",
+    "no driver",
+    "driver",
     "keep off",
     "stays",
     "goes back",
