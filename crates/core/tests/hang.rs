@@ -17,7 +17,6 @@ use windrift_core::floor::hang::hang;
 use windrift_core::floor::hang::sections::HANDLED_MM;
 use windrift_core::floor::hang::words::{Hang, STAY_MM};
 use windrift_core::floor::lay_down::rivets::{RivetWay, way};
-use windrift_core::floor::lay_down::seen::{Seen, remedy};
 use windrift_core::floor::lay_down::sheets::sheets;
 use windrift_core::floor::lay_down::turns::turns;
 use windrift_core::floor::lay_down::{CELL_MM, lay_down, try_strokes};
@@ -702,49 +701,6 @@ fn pieces_take_their_turns() {
         })
         .to_vec();
     assert_eq!(turns(&planned, 1.0)[0].piece.as_u128(), 2);
-}
-
-/// What is seen depends on the film and on whether it has been heated (common practice, no source).
-#[test]
-fn remedies_depend_on_the_film_and_on_heat() {
-    for film in FilmClass::ALL {
-        for heated in [false, true] {
-            for seen in Seen::ALL {
-                let found = remedy(seen, film, heated);
-                assert!(!found.steps.is_empty() && !found.cause.is_empty());
-                // Whoever warms is told of hot air, whoever pricks or cuts of the knife, and nobody else is.
-                let says = |verbs: &[&str]| {
-                    let mut words = found
-                        .steps
-                        .iter()
-                        .flat_map(|s| s.split(|c: char| !c.is_alphabetic()));
-                    words.any(|w| verbs.contains(&w.to_lowercase().as_str()))
-                };
-                let told = |of: &str| found.cautions.iter().any(|c| c.starts_with(of));
-                let case = format!("{seen:?} {film:?} heated {heated}: {found:?}");
-                let heats =
-                    says(&["warm", "warmed"]) || found.steps.iter().any(|s| s.contains("Heat it"));
-                assert_eq!(told("Hot air"), heats, "{case}");
-                assert_eq!(told("Knife"), says(&["prick", "cut"]), "{case}");
-                assert!(found.cautions.len() <= 2);
-            }
-        }
-    }
-    // A wrinkle in ordinary reflective never heals; in the removable class it often does.
-    assert!(!remedy(Seen::LightWrinkle, FilmClass::EngineerReflective, false).can_be_saved);
-    assert!(remedy(Seen::LightWrinkle, FilmClass::RemovableReflective, false).can_be_saved);
-    // Bubbles are pressed out by hand where there are channels, else pricked; heated, the channels have closed.
-    assert!(remedy(Seen::Bubble, FilmClass::CastPrint, false).steps[0].contains("by hand"));
-    assert!(remedy(Seen::Bubble, FilmClass::CastPrint, true).steps[0].contains("Prick"));
-    assert!(
-        remedy(Seen::Bubble, FilmClass::CutLettering, false)
-            .steps
-            .iter()
-            .any(|s| s.contains("prick it"))
-    );
-    // A thick kit is never moved after heat.
-    assert!(!remedy(Seen::Pinch, FilmClass::ThickKit, true).can_be_saved);
-    assert!(remedy(Seen::Pinch, FilmClass::ThickKit, false).can_be_saved);
 }
 
 /// Defaults of the film classes (common practice, no source): thickness, temperatures, stretch.

@@ -23,6 +23,7 @@ mod marking;
 mod pieces;
 mod placing;
 mod quick;
+mod remedies;
 mod said;
 mod seams;
 mod sections;

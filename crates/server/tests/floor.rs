@@ -193,7 +193,12 @@ async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
     assert_eq!(check["broken_at"], Value::Null);
     // Remedies follow the film and the heat.
     let of = |heated| format!("/api/pieces/{piece}/remedies?heated={heated}");
-    let bubble = |v: Value| v["remedies"][0]["steps"][0].as_str().unwrap().to_owned();
+    let bubble = |v: Value| {
+        v["remedies"][0]["steps"][0]["text"]
+            .as_str()
+            .unwrap()
+            .to_owned()
+    };
     assert!(bubble(api.get(&of(false)).await).contains("by hand"));
     assert!(bubble(api.get(&of(true)).await).contains("Prick"));
 }

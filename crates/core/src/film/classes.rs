@@ -149,14 +149,12 @@ impl FilmClass {
                 name: "wrap reflective, removable",
                 thickness_mm: 9.9 * MIL,
                 layered_reflective: true,
-                from_memory: Some("The temperatures it is fitted at are our own figures."),
                 ..cool
             },
             FilmClass::PermanentReflective => FilmFigures {
                 name: "wrap reflective, permanent",
                 thickness_mm: 7.7 * MIL,
                 layered_reflective: true,
-                from_memory: Some("The temperatures it is fitted at are our own figures."),
                 ..cool
             },
             FilmClass::ConspicuityStrip => FilmFigures {

@@ -240,8 +240,9 @@ pub async fn remedies(desk: &Desk, id: &str, heated: Option<bool>) -> Answer<Rem
     Ok(Json(Remedies {
         film: film.name(),
         remedies: Seen::ALL
-            .map(|seen| remedy(seen, film, heated.unwrap_or(false)))
-            .to_vec(),
+            .into_iter()
+            .filter_map(|seen| remedy(seen, film, heated.unwrap_or(false)))
+            .collect(),
     }))
 }
 

@@ -4333,14 +4333,12 @@ export interface components {
             can_be_saved: boolean;
             /** @description Where it comes from. */
             cause: string;
-            /** @description The cautions that its steps ask for. */
-            cautions: string[];
             /** @description What it is called. */
             name: string;
             /** @description What was seen. */
             seen: components["schemas"]["Seen"];
             /** @description What to do, in order. */
-            steps: string[];
+            steps: components["schemas"]["Step"][];
         };
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
@@ -4682,7 +4680,7 @@ export interface components {
          * @description What somebody sees.
          * @enum {string}
          */
-        Seen: "light_wrinkle" | "pinch" | "bubble" | "whitening" | "dark_reflective" | "lift_line" | "pulls_out" | "register_drifts" | "tape_let_go";
+        Seen: "light_wrinkle" | "pinch" | "bubble" | "whitening" | "dark_reflective" | "lift_line" | "pulls_out" | "register_drifts" | "tape_let_go" | "dirt" | "tear" | "knife_cut" | "lifting_edge";
         /** @description A piece with the revision at which it was seen. */
         SeenPiece: {
             /**
@@ -5116,6 +5114,13 @@ export interface components {
             picture: components["schemas"]["ShapePicture"];
             /** @description Stable name. */
             shape: components["schemas"]["StartShape"];
+        };
+        /** @description One thing to do, with the caution that it asks for. */
+        Step: {
+            /** @description What to take care of while it is done. */
+            caution?: string | null;
+            /** @description What to do. */
+            text: string;
         };
         /** @description Tape on the shelf. */
         Stock: {

@@ -89,17 +89,15 @@ export function Troubles({
 								)}
 								<ol className="mt-2">
 									{remedy.steps.map((s, n) => (
-										<li key={s} className="flex gap-3">
+										<li key={s.text} className="flex gap-3">
 											<strong>{n + 1}</strong>
-											{s}
+											<span>
+												{s.text}
+												{s.caution && <span className="block font-semibold">! {s.caution}</span>}
+											</span>
 										</li>
 									))}
 								</ol>
-								{remedy.cautions.map((caution) => (
-									<p key={caution} className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">
-										{caution}
-									</p>
-								))}
 							</section>
 						)}
 						<form
@@ -152,7 +150,7 @@ export function Troubles({
 					</div>
 				</div>
 			</FloorPane>
-			<NextMove sentence={remedy?.steps[0] ?? "Choose what you see."} detail={remedy?.cause} />
+			<NextMove sentence={remedy?.steps[0]?.text ?? "Choose what you see."} detail={remedy?.cause} />
 		</>
 	);
 }
