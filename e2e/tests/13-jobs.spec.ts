@@ -207,3 +207,39 @@ test("a stripe section after an accident: fitted between the film that stays, tw
 	);
 	expect(packet).toContain("Read to its own upper corners");
 });
+
+test("a hopper whose paint is five weeks old: no stage goes on until the lead says why, and paper says it too", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Turnstone Streets", "inches to 1/16", "Hopper or spreader");
+	await page.getByRole("tab", { name: "Surface" }).click();
+	await page.getByLabel("Paint or gelcoat").click();
+	await page.getByRole("option", { name: "sprayed again" }).click();
+	const sprayed = new Date(Date.now() - 35 * 24 * 3600 * 1000).toISOString().slice(0, 10);
+	await page.getByLabel("Sprayed on").fill(sprayed);
+	await expect(nextMove(page)).toContainText("no film before");
+	await toStage(page, "Lay out");
+	await addLettering(page, "TURNSTONE");
+	await expect(nextMove(page)).toContainText("no film before");
+
+	// Neither tape nor readings nor strokes are told.
+	await toStage(page, "Hinge");
+	await expect(page.getByRole("heading", { name: "No film here" })).toBeVisible();
+	await expect(page.getByRole("textbox", { name: /^Front flat/ })).toHaveCount(0);
+	await toStage(page, "Lay down");
+	await expect(page.getByRole("heading", { name: "No film here" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Pressed. Next" })).toHaveCount(0);
+
+	const why = page.getByLabel(/The lead may go on/);
+	await why.fill("the owner has signed for it");
+	await page.getByRole("button", { name: "Go on all the same" }).dblclick();
+	await expect(page.getByRole("alert").filter({ hasText: "Gone on all the same" })).toContainText(
+		"the owner has signed for it",
+	);
+	await toStage(page, "Hinge");
+	await expect(page.getByRole("textbox", { name: /^Front flat/ })).toBeVisible();
+	const packet = await packetOf(page);
+	expect(packet).toContain("Gone on all the same: the owner has signed for it");
+	expect(packet).toMatch(/! Sprayed on .*: no film before/);
+});

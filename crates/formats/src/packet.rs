@@ -5,13 +5,17 @@ use std::collections::BTreeMap;
 use krilla::Document;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
+use time::Date;
 use uuid::Uuid;
+use windrift_core::floor::hang::hang;
+use windrift_core::floor::verdict::verdict;
 use windrift_core::ground::said::plainly;
-use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::tape::Unit;
 use windrift_core::ground::told::first_capital;
 use windrift_core::place::flats::FlatsAt;
 use windrift_core::place::landing::Landing;
-use windrift_core::plan::planned::SidePlan;
+use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
 use windrift_core::plan::worked::Worked;
@@ -97,6 +101,76 @@ pub struct PacketPiece {
     pub worked: Vec<Worked>,
     /// Its top hinge.
     pub hinge: TopHinge,
+    /// How it is hung: the hinge that was chosen, with its own tape and cuts. Nothing in plans of earlier releases.
+    #[serde(default)]
+    pub hung: Option<Hung>,
+}
+
+/// A hinge as it is told on paper.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Hung {
+    /// What it is called: `top hinge`, `liner window`.
+    pub name: String,
+    /// Why it is used, the crew's own words first.
+    pub why: Vec<String>,
+    /// The film that it is worked out for.
+    pub film: String,
+    /// Tape: what it is, its corners in the picture frame, its length as printed.
+    pub tape: Vec<(String, [[f64; 2]; 4], String)>,
+    /// Liner cuts and stay tape: what it is, in a sentence, and both ends in the picture frame.
+    pub lines: Vec<(String, [[f64; 2]; 2])>,
+    /// Sections: what is in each, and how wide it is.
+    pub sections: Vec<(String, String)>,
+    /// All tape.
+    pub total: String,
+    /// What is done, in order.
+    pub steps: Vec<String>,
+    /// What is wrong or must be known; what the surface says against it first.
+    pub troubles: Vec<String>,
+}
+
+impl Hung {
+    fn of(
+        piece: &PlannedPiece,
+        plan: &SidePlan,
+        today: Date,
+        settings: &WorkSettings,
+        unit: Unit,
+    ) -> Hung {
+        let side = &plan.side;
+        let fresh = side.side.surface.paint_is_fresh(today);
+        let hang = hang(piece, side, settings, fresh, unit);
+        let verdict = verdict(piece, side, today);
+        let refused = verdict.refusals.into_iter().map(|r| r.sentence);
+        let gone_on = verdict
+            .overruled
+            .map(|why| format!("Gone on all the same: {why}"));
+        let used = hang.ranked.iter().find(|r| r.kind == hang.kind);
+        let own = hang
+            .own_reason
+            .as_ref()
+            .map(|why| format!("The crew's own choice: {why}"));
+        Hung {
+            name: hang.kind.name().to_owned(),
+            why: own
+                .into_iter()
+                .chain(used.into_iter().flat_map(|r| r.reasons.clone()))
+                .collect(),
+            film: hang.film.name.to_owned(),
+            tape: (hang.tape.iter())
+                .map(|t| (t.what.to_owned(), t.corners, t.length.text.clone()))
+                .collect(),
+            lines: (hang.liner.iter().chain(&hang.stay))
+                .map(|l| (l.sentence.clone(), l.line))
+                .collect(),
+            sections: (hang.sections.iter())
+                .map(|s| (s.called.clone(), s.width.text.clone()))
+                .collect(),
+            total: hang.total.text,
+            steps: hang.steps,
+            troubles: refused.chain(gone_on).chain(hang.troubles).collect(),
+        }
+    }
 }
 
 impl PacketSide {
@@ -106,8 +180,9 @@ impl PacketSide {
         printed.map(|(photo, _)| photo)
     }
 
-    /// A side as it is planned now.
-    pub fn of(plan: &SidePlan, words: SideWords) -> PacketSide {
+    /// A side as it is planned today.
+    pub fn of(plan: &SidePlan, settings: &WorkSettings, today: Date, unit: Unit) -> PacketSide {
+        let words = settings.side_words;
         let side = &plan.side.side;
         let pieces = plan
             .pieces
@@ -127,6 +202,7 @@ impl PacketSide {
                 landing: p.landing.clone(),
                 worked: p.worked.clone(),
                 hinge: p.hinge.clone(),
+                hung: Some(Hung::of(p, plan, today, settings, unit)),
             })
             .collect();
         PacketSide {
@@ -195,7 +271,6 @@ impl PacketError {
     }
 }
 
-const RECORD_LINES: usize = 26;
 /// Width of a magnified window on the body, mm.
 const WINDOW_MM: f64 = 700.0;
 
@@ -211,10 +286,8 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
             page(&mut document, &fonts, size, |sheet| {
                 readings_page(sheet, packet, side, piece, size)
             });
-            page(&mut document, &fonts, size, |sheet| {
-                hinge_page(sheet, packet, side, piece, size)
-            });
-            for chunk in piece.worked.chunks(WORKED_LINES) {
+            hinge_pages(&mut document, &fonts, packet, side, piece, size);
+            for chunk in worked_chunks(&fonts, &piece.worked, size) {
                 let heading = format!(
                     "{}: \u{201c}{}\u{201d}, what it meets and how that is worked",
                     side.name, piece.called
@@ -249,7 +322,7 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
         let chunks: Vec<&[RecordLine]> = match (record.is_empty(), heading) {
             (true, "Recorded since") => continue,
             (true, _) => vec![&[]],
-            (false, _) => record.chunks(RECORD_LINES).collect(),
+            (false, _) => record_chunks(&fonts, record, size),
         };
         for lines in chunks {
             page(&mut document, &fonts, size, |sheet| {
@@ -260,26 +333,8 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
     document.finish().map_err(|e| PacketError::writing(&e))
 }
 
-/// Characters of a line under the picture that the paper holds.
-const RULE_LINE: usize = 130;
-
-/// Characters of a line under the windows.
-const MADE_LINE: usize = 76;
-
-/// Text in lines of at most so many characters, broken between words.
-fn lines_of(text: &str, most: usize) -> Vec<String> {
-    let mut lines: Vec<String> = Vec::new();
-    for word in text.split_whitespace() {
-        match lines.last_mut() {
-            Some(line) if line.chars().count() + 1 + word.chars().count() <= most => {
-                line.push(' ');
-                line.push_str(word);
-            }
-            _ => lines.push(word.to_owned()),
-        }
-    }
-    lines
-}
+/// Both magnified windows together, points wide.
+const WINDOWS_WIDE: f32 = 340.0;
 
 fn readings_page(
     sheet: &mut Sheet<'_, '_>,
@@ -297,7 +352,7 @@ fn readings_page(
         ),
         size,
     );
-    let frame = [MARGIN, 104.0, size.0 - MARGIN, 330.0];
+    let frame = [MARGIN, 100.0, size.0 - MARGIN, 316.0];
     let on_paper = picture(sheet, &side.picture, Some(piece.id), frame);
     let readings = &piece.readings;
     let flats = &readings.flats;
@@ -317,23 +372,36 @@ fn readings_page(
         sheet.line([b[0] - 5.0, b[1]], [b[0] + 5.0, b[1]], Ink::line(0, 1.6));
         sheet.tag(a[0], (a[1] + b[1]) / 2.0 + 4.0, 10.0, &flat.wanted.text);
     }
-    for (n, line) in lines_of(&piece.rule, RULE_LINE).iter().take(2).enumerate() {
-        sheet.text(MARGIN, 345.0 + n as f32 * 12.0, 10.0, Face::Words, line);
-    }
+    let ruled = sheet.wrapped(
+        [MARGIN, 344.0],
+        size.0 - 2.0 * MARGIN,
+        9.5,
+        11.5,
+        Face::Words,
+        &piece.rule,
+    );
     let left = MARGIN;
-    let mut y = 376.0;
+    // The windows stand to the right of it.
+    let width = size.0 - 2.0 * MARGIN - WINDOWS_WIDE - 14.0;
+    let mut y = (ruled + 8.0).max(376.0);
     if !side.unmeasured.is_empty() {
         let told = format!(
             "! Not measured yet: {}. Measure before cutting.",
             side.unmeasured.join(", ")
         );
-        sheet.text(left, y, 10.0, Face::Bold, &told);
-        y += 16.0;
+        y = sheet.wrapped([left, y], width, 9.5, 11.5, Face::Bold, &told) + 4.0;
     }
     let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: &str| {
-        sheet.text(left, y, 10.0, Face::Words, label);
-        sheet.text(left + 196.0, y, 10.0, Face::Mono, value);
-        y += 16.0;
+        let after = sheet.wrapped([left, y], 186.0, 9.5, 11.0, Face::Words, label);
+        let own = sheet.wrapped(
+            [left + 192.0, y],
+            width - 192.0,
+            9.5,
+            11.0,
+            Face::Mono,
+            value,
+        );
+        y = after.max(own) + 4.0;
     };
     row(
         sheet,
@@ -394,9 +462,9 @@ fn readings_page(
         FlatsAt::Corners => "Read to its own upper corners: they do not read the same.",
         FlatsAt::Tops | FlatsAt::Feet => "",
     };
-    sheet.text(left, y, 9.0, Face::Words, marked);
-    made_as(sheet, piece, size);
-    windows(sheet, &side.picture, piece, size);
+    sheet.wrapped([left, y], width, 9.0, 11.0, Face::Words, marked);
+    let windows_end = windows(sheet, &side.picture, piece, size, ruled + 4.0);
+    made_as(sheet, piece, size, windows_end);
     let landing = &piece.landing;
     footer(
         sheet,
@@ -409,10 +477,12 @@ fn readings_page(
 }
 
 /// What a piece is made as, under the windows: as many lines as there is room for.
-fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, size: (f32, f32)) {
-    let lines = lines_of(&piece.made_as.join(" "), MADE_LINE);
-    let (left, from) = (size.0 - MARGIN - 340.0, 528.0);
-    let room = ((size.1 - 50.0 - from) / 11.0).max(0.0) as usize;
+fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, size: (f32, f32), from: f32) {
+    let lines = sheet
+        .fonts
+        .lines(Face::Words, 9.0, WINDOWS_WIDE, &piece.made_as.join(" "));
+    let left = size.0 - MARGIN - WINDOWS_WIDE;
+    let room = ((size.1 - 60.0 - from) / 11.0).max(0.0) as usize;
     for (n, line) in lines.iter().take(room).enumerate() {
         let more = n + 1 == room && lines.len() > room;
         let line = if more {
@@ -425,7 +495,13 @@ fn made_as(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece, size: (f32, f32)) {
 }
 
 /// Two magnified windows, one at each flat.
-fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, size: (f32, f32)) {
+fn windows(
+    sheet: &mut Sheet<'_, '_>,
+    side: &SidePicture,
+    piece: &PacketPiece,
+    size: (f32, f32),
+    top: f32,
+) -> f32 {
     let flats = [&piece.readings.flats.front, &piece.readings.flats.rear];
     // In the order in which they stand on the body as it is seen.
     let ordered = if flats[0].at[0] <= flats[1].at[0] {
@@ -433,10 +509,11 @@ fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, s
     } else {
         [flats[1], flats[0]]
     };
-    let (width, height) = (165.0, 150.0);
+    let (width, height) = (165.0, 140.0);
+    let mut end = top;
     for (n, flat) in ordered.into_iter().enumerate() {
         let x0 = size.0 - MARGIN - (2 - n) as f32 * (width + 10.0) + 10.0;
-        let frame = [x0, 352.0, x0 + width, 352.0 + height];
+        let frame = [x0, top, x0 + width, top + height];
         let tall = WINDOW_MM * f64::from(height / width);
         let centre = kurbo::Point::new(flat.at[0], flat.at[1]);
         let on_paper = OnPaper::fit(
@@ -451,23 +528,48 @@ fn windows(sheet: &mut Sheet<'_, '_>, side: &SidePicture, piece: &PacketPiece, s
         sheet.tag(x, frame[1] + 24.0, 12.0, &flat.wanted.text);
         sheet.unclip();
         sheet.rectangle(frame, Ink::line(0, 0.8));
-        let which = &flat.to;
-        sheet.text(
-            x0,
-            frame[3] + 12.0,
-            9.0,
-            Face::Words,
-            &format!(
-                "{which}, {} back, 1 : {:.0}",
-                flat.back.text,
-                on_paper.ratio()
-            ),
+        let told = format!(
+            "{}, {} back, 1 : {:.0}",
+            flat.to,
+            flat.back.text,
+            on_paper.ratio()
         );
+        let at = [x0, frame[3] + 12.0];
+        end = end.max(sheet.wrapped(at, width, 9.0, 11.0, Face::Words, &told));
     }
+    end + 4.0
 }
 
-/// Lines of what a print meets on one page.
-const WORKED_LINES: usize = 16;
+/// Where text of a page ends, above its foot.
+const FOOT: f32 = 64.0;
+
+/// Entries parted into pages by how high each is, none cut.
+fn by_height<T>(entries: &[T], room: f32, high: impl Fn(&T) -> f32) -> Vec<&[T]> {
+    let mut pages = Vec::new();
+    let (mut from, mut used) = (0, 0.0);
+    for (n, entry) in entries.iter().enumerate() {
+        if used + high(entry) > room && n > from {
+            pages.push(&entries[from..n]);
+            (from, used) = (n, 0.0);
+        }
+        used += high(entry);
+    }
+    if from < entries.len() {
+        pages.push(&entries[from..]);
+    }
+    pages
+}
+
+/// What a print meets, parted into pages.
+fn worked_chunks<'w>(fonts: &Fonts, worked: &'w [Worked], size: (f32, f32)) -> Vec<&'w [Worked]> {
+    let wide = size.0 - 2.0 * MARGIN - 250.0;
+    let high = |met: &Worked| {
+        let lines = |face, width, text: &str| fonts.lines(face, 11.0, width, text).len();
+        let most = lines(Face::Bold, 150.0, &met.name).max(lines(Face::Words, wide, &met.how));
+        most as f32 * 13.0 + 9.0
+    };
+    by_height(worked, size.1 - FOOT - 106.0, high)
+}
 
 /// What a print meets, and how each thing is worked.
 fn worked_page(
@@ -480,13 +582,18 @@ fn worked_page(
     header(sheet, &packet.heading(), heading, size);
     let mut y = 106.0;
     for met in worked {
-        sheet.text(MARGIN, y, 11.0, Face::Bold, &first_capital(&met.name));
         sheet.text(MARGIN + 160.0, y, 11.0, Face::Mono, &met.length.text);
-        for line in lines_of(&met.how, 84) {
-            sheet.text(MARGIN + 240.0, y, 11.0, Face::Words, &line);
-            y += 13.0;
-        }
-        y += 13.0;
+        let wide = size.0 - 2.0 * MARGIN - 250.0;
+        let named = sheet.wrapped(
+            [MARGIN, y],
+            150.0,
+            11.0,
+            13.0,
+            Face::Bold,
+            &first_capital(&met.name),
+        );
+        let told = sheet.wrapped([MARGIN + 250.0, y], wide, 11.0, 13.0, Face::Words, &met.how);
+        y = named.max(told) + 9.0;
     }
     footer(
         sheet,
@@ -495,52 +602,196 @@ fn worked_page(
     );
 }
 
-fn hinge_page(
-    sheet: &mut Sheet<'_, '_>,
+/// The hinge that was chosen, its tape and cuts, and what is done: as many pages as it takes.
+fn hinge_pages(
+    document: &mut Document,
+    fonts: &Fonts,
     packet: &Packet,
     side: &PacketSide,
     piece: &PacketPiece,
     size: (f32, f32),
 ) {
-    header(
-        sheet,
-        &packet.heading(),
-        &format!(
-            "{}: \u{201c}{}\u{201d}, top hinge and parting cuts",
-            side.name, piece.called
-        ),
-        size,
+    let name = (piece.hung.as_ref()).map_or("top hinge", |h| h.name.as_str());
+    let heading = format!(
+        "{}: \u{201c}{}\u{201d}, {name}, tape and cuts",
+        side.name, piece.called
     );
+    const LEADING: f32 = 11.5;
+    let column = MARGIN + 270.0;
+    let beside = size.0 - MARGIN - column;
+    let paragraphs = hinge_notes(piece);
+    let set = |width: f32, from: usize, room: usize| -> (Vec<(Face, String)>, usize) {
+        let mut lines: Vec<(Face, String)> = Vec::new();
+        for (n, (face, text)) in paragraphs.iter().enumerate().skip(from) {
+            let own = fonts.lines(*face, 9.0, width, text);
+            if lines.len() + own.len() > room && !lines.is_empty() {
+                return (lines, n);
+            }
+            lines.extend(own.into_iter().map(|line| (*face, line)));
+        }
+        (lines, paragraphs.len())
+    };
+    let room = |from: f32| ((size.1 - FOOT - from) / LEADING) as usize;
+    let write = |sheet: &mut Sheet<'_, '_>, x: f32, from: f32, lines: &[(Face, String)]| {
+        for (n, (face, line)) in lines.iter().enumerate() {
+            sheet.text(x, from + n as f32 * LEADING, 9.0, *face, line);
+        }
+    };
+    let foot = "Knife: cut away from your hand, through the transfer tape only, never into paint. Lock the hinge before the liner comes off.";
+    let (lines, mut next) = set(beside, 0, room(330.0));
+    page(document, fonts, size, |sheet| {
+        header(sheet, &packet.heading(), &heading, size);
+        hinge_drawn(sheet, side, piece, [MARGIN, 100.0, size.0 - MARGIN, 300.0]);
+        hinge_rows(sheet, piece);
+        write(sheet, column, 330.0, &lines);
+        footer(sheet, foot, size);
+    });
+    while next < paragraphs.len() {
+        let (lines, after) = set(size.0 - 2.0 * MARGIN, next, room(106.0));
+        next = after;
+        page(document, fonts, size, |sheet| {
+            header(
+                sheet,
+                &packet.heading(),
+                &format!("{heading}, continued"),
+                size,
+            );
+            write(sheet, MARGIN, 106.0, &lines);
+            footer(sheet, foot, size);
+        });
+    }
+}
+
+/// What is told about a hinge beside its figures, the weightiest first.
+fn hinge_notes(piece: &PacketPiece) -> Vec<(Face, String)> {
+    let mut told: Vec<(Face, String)> = Vec::new();
+    let words = |text: &String| (Face::Words, text.clone());
+    let troubles = piece
+        .hung
+        .as_ref()
+        .map_or(&piece.hinge.troubles, |h| &h.troubles);
+    told.extend(troubles.iter().map(|t| (Face::Bold, format!("! {t}"))));
+    if let Some(hung) = &piece.hung {
+        told.extend(hung.why.iter().map(words));
+        told.extend(
+            (1..)
+                .zip(&hung.steps)
+                .map(|(n, step)| (Face::Words, format!("{n}. {step}"))),
+        );
+        told.extend(hung.lines.iter().map(|(sentence, _)| words(sentence)));
+        if hung.sections.len() > 1 {
+            told.push((Face::Bold, "Sections in their order".into()));
+            told.extend(
+                (1..).zip(&hung.sections).map(|(n, (called, width))| {
+                    (Face::Words, format!("{n}. {called}, {width} wide"))
+                }),
+            );
+        }
+    }
+    let cuts: Vec<_> = (piece.hinge.cuts.iter())
+        .filter(|c| !c.sentence.is_empty())
+        .collect();
+    if !cuts.is_empty() {
+        told.push((Face::Bold, "Parting cuts, numbered as drawn".into()));
+    }
+    let mut number = 0;
+    for cut in cuts {
+        let label = if cut.line.is_some() {
+            number += 1;
+            format!("{number}.")
+        } else {
+            "\u{2013}".to_owned()
+        };
+        told.push((Face::Words, format!("{label} {}", cut.sentence)));
+    }
+    told
+}
+
+/// Figures of the tape, one below the other at the left.
+fn hinge_rows(sheet: &mut Sheet<'_, '_>, piece: &PacketPiece) {
     let hinge = &piece.hinge;
-    let points = hinge
-        .carrier
-        .iter()
-        .chain(&hinge.tape)
-        .chain(hinge.tabs.iter().flatten());
+    let mut rows: Vec<(String, String)> = Vec::new();
+    match &piece.hung {
+        Some(hung) => {
+            rows.push(("Film".into(), hung.film.clone()));
+            for what in ["hinge", "tab", "stay tape"] {
+                let mut lengths: Vec<&str> = (hung.tape.iter())
+                    .filter(|(w, ..)| w == what)
+                    .map(|(_, _, length)| length.as_str())
+                    .collect();
+                let label = match what {
+                    "hinge" => "Hinge tape, half on the piece",
+                    "tab" => "Corner tabs",
+                    _ => "Stay tape",
+                };
+                while let Some(length) = lengths.first().copied() {
+                    let alike = lengths.iter().filter(|l| **l == length).count();
+                    lengths.retain(|l| *l != length);
+                    rows.push((label.into(), format!("{alike} of {length}")));
+                }
+            }
+            if hung.name == "top hinge" {
+                rows.push((
+                    "Upper edge of the tape, down".into(),
+                    hinge.tape_top.text.clone(),
+                ));
+            }
+            rows.push(("Tape width".into(), hinge.tape_width.text.clone()));
+            rows.push(("Tape in all".into(), hung.total.clone()));
+        }
+        None => rows.extend([
+            ("Tape along the top edge".into(), hinge.run.text.clone()),
+            (
+                "In pieces".into(),
+                format!("{} of {}", hinge.pieces, hinge.piece.text),
+            ),
+            (
+                "Tape width, half on the piece".into(),
+                hinge.tape_width.text.clone(),
+            ),
+            (
+                "Upper edge of the tape, down".into(),
+                hinge.tape_top.text.clone(),
+            ),
+            ("Corner tabs".into(), format!("2 of {}", hinge.tab.text)),
+            ("Tape in all".into(), hinge.total.text.clone()),
+        ]),
+    }
+    let mut y = 330.0;
+    for (label, value) in rows {
+        let named = sheet.wrapped([MARGIN, y], 138.0, 9.5, 11.0, Face::Words, &label);
+        let own = sheet.wrapped([MARGIN + 144.0, y], 112.0, 9.5, 11.0, Face::Mono, &value);
+        y = named.max(own) + 5.0;
+    }
+}
+
+/// The piece with its tape, liner cuts and parting cuts.
+fn hinge_drawn(sheet: &mut Sheet<'_, '_>, side: &PacketSide, piece: &PacketPiece, frame: [f32; 4]) {
+    let hinge = &piece.hinge;
+    let top: Vec<(String, [[f64; 2]; 4])> = std::iter::once(("hinge".to_owned(), hinge.tape))
+        .chain(hinge.tabs.map(|t| ("tab".to_owned(), t)))
+        .collect();
+    let tape: Vec<(String, [[f64; 2]; 4])> = match &piece.hung {
+        Some(hung) => (hung.tape.iter())
+            .map(|(what, at, _)| (what.clone(), *at))
+            .collect(),
+        None => top,
+    };
+    let points = hinge.carrier.iter().chain(tape.iter().flat_map(|(_, c)| c));
     let around = points
         .map(|p| kurbo::Rect::from_points((p[0], p[1]), (p[0], p[1])))
         .reduce(|a, b| a.union(b))
         .unwrap_or_default();
-    let on_paper = OnPaper::fit(
-        around.inflate(30.0, 30.0),
-        [MARGIN, 100.0, size.0 - MARGIN, 330.0],
-    );
+    let on_paper = OnPaper::fit(around.inflate(30.0, 30.0), frame);
     let corners = |c: &[[f64; 2]; 4]| c.map(|p| on_paper.at(p[0], p[1]));
-    sheet.polygon(
-        &corners(&hinge.tape),
-        true,
-        Ink {
-            fill: Some(222),
-            ..Ink::line(120, 0.5)
-        },
-    );
-    for tab in &hinge.tabs {
+    for (what, at) in &tape {
+        let grey = if what == "hinge" { 222 } else { 205 };
         sheet.polygon(
-            &corners(tab),
+            &corners(at),
             true,
             Ink {
-                fill: Some(205),
-                ..Ink::line(60, 0.6)
+                fill: Some(grey),
+                ..Ink::line(90, 0.6)
             },
         );
     }
@@ -554,6 +805,13 @@ fn hinge_page(
         },
     );
     sheet.polygon(&corners(&hinge.carrier), true, Ink::line(0, 0.8).dashed());
+    for (_, [a, b]) in piece.hung.iter().flat_map(|h| &h.lines) {
+        sheet.line(
+            on_paper.at(a[0], a[1]),
+            on_paper.at(b[0], b[1]),
+            Ink::line(0, 0.9).dashed(),
+        );
+    }
     for (n, cut) in (1..).zip(hinge.cuts.iter().filter(|c| c.line.is_some())) {
         if let Some([a, b]) = cut.line {
             let (a, b) = (on_paper.at(a[0], a[1]), on_paper.at(b[0], b[1]));
@@ -561,57 +819,27 @@ fn hinge_page(
             sheet.text(b[0] - 3.0, b[1] + 11.0, 9.0, Face::Bold, &n.to_string());
         }
     }
-    let mut y = 366.0;
-    let mut row = |sheet: &mut Sheet<'_, '_>, label: &str, value: String| {
-        sheet.text(MARGIN, y, 10.0, Face::Words, label);
-        sheet.text(MARGIN + 170.0, y, 11.0, Face::Mono, &value);
-        y += 16.0;
+}
+
+/// Room for who did it, points wide.
+const WHO_WIDE: f32 = 80.0;
+
+fn what_wide(size: (f32, f32)) -> f32 {
+    size.0 - 2.0 * MARGIN - 236.0
+}
+
+/// A record parted into pages.
+fn record_chunks<'r>(
+    fonts: &Fonts,
+    record: &'r [RecordLine],
+    size: (f32, f32),
+) -> Vec<&'r [RecordLine]> {
+    let high = |line: &RecordLine| {
+        let lines = |width, text: &str| fonts.lines(Face::Words, 9.0, width, text).len();
+        let most = lines(WHO_WIDE, &line.who).max(lines(what_wide(size), &line.what));
+        most as f32 * 11.0 + 5.0
     };
-    row(sheet, "Tape along the top edge", hinge.run.text.clone());
-    row(
-        sheet,
-        "In pieces",
-        format!("{} of {}", hinge.pieces, hinge.piece.text),
-    );
-    row(
-        sheet,
-        "Tape width, half on the piece",
-        hinge.tape_width.text.clone(),
-    );
-    row(
-        sheet,
-        "Upper edge of the tape, down",
-        hinge.tape_top.text.clone(),
-    );
-    row(sheet, "Corner tabs", format!("2 of {}", hinge.tab.text));
-    row(sheet, "Tape in all", hinge.total.text.clone());
-    for trouble in hinge.troubles.iter().take(3) {
-        sheet.text(MARGIN, y, 9.0, Face::Bold, trouble);
-        y += 13.0;
-    }
-    let mut number = 0;
-    let told = hinge.cuts.iter().filter(|c| !c.sentence.is_empty());
-    for (n, cut) in told.take(24).enumerate() {
-        let (column, line) = (n / 12, n % 12);
-        let label = if cut.line.is_some() {
-            number += 1;
-            format!("{number}.  {}", cut.sentence)
-        } else {
-            format!("\u{2013}  {}", cut.sentence)
-        };
-        sheet.text(
-            MARGIN + 300.0 + column as f32 * 215.0,
-            366.0 + line as f32 * 14.0,
-            8.0,
-            Face::Words,
-            &label,
-        );
-    }
-    footer(
-        sheet,
-        "Knife: cut away from your hand, through the transfer tape only, never into paint. Lock the hinge before the liner comes off.",
-        size,
-    );
+    by_height(record, size.1 - FOOT - 104.0, high)
 }
 
 fn record_page(
@@ -632,12 +860,28 @@ fn record_page(
             "Nothing has been recorded yet.",
         );
     }
-    for (n, line) in lines.iter().enumerate() {
-        let y = 104.0 + n as f32 * 16.0;
+    let mut y = 104.0;
+    for line in lines {
         sheet.text(MARGIN, y, 9.0, Face::Mono, &line.seq.to_string());
         sheet.text(MARGIN + 32.0, y, 9.0, Face::Words, &line.at);
-        sheet.text(MARGIN + 150.0, y, 9.0, Face::Words, &line.who);
-        sheet.text(MARGIN + 230.0, y, 9.0, Face::Words, &line.what);
+        let who = sheet.wrapped(
+            [MARGIN + 150.0, y],
+            WHO_WIDE,
+            9.0,
+            11.0,
+            Face::Words,
+            &line.who,
+        );
+        let wide = what_wide(size);
+        let what = sheet.wrapped(
+            [MARGIN + 236.0, y],
+            wide,
+            9.0,
+            11.0,
+            Face::Words,
+            &line.what,
+        );
+        y = who.max(what) + 5.0;
     }
     footer(
         sheet,

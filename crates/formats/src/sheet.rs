@@ -11,6 +11,7 @@ use krilla::page::PageSettings;
 use krilla::paint::{Fill, FillRule, LineCap, LineJoin, Stroke, StrokeDash};
 use krilla::surface::Surface;
 use krilla::text::{Font, TextDirection};
+use rustybuzz::ttf_parser::Face as Metrics;
 use uuid::Uuid;
 use windrift_core::ground::outline::Shape;
 
@@ -46,13 +47,17 @@ pub(crate) fn header(
     sheet.line([MARGIN, 84.0], [size.0 - MARGIN, 84.0], Ink::line(0, 0.8));
 }
 
+/// What stands at the foot of every page: up to three lines of it.
 pub(crate) fn footer(sheet: &mut Sheet<'_, '_>, text: &str, size: (f32, f32)) {
-    sheet.line(
-        [MARGIN, size.1 - 46.0],
-        [size.0 - MARGIN, size.1 - 46.0],
-        Ink::line(0, 0.5),
-    );
-    sheet.text(MARGIN, size.1 - 32.0, 9.0, Face::Words, text);
+    let lines = sheet
+        .fonts
+        .lines(Face::Words, 9.0, size.0 - 2.0 * MARGIN, text);
+    let rise = 10.0 * (lines.len().clamp(1, 3) - 1) as f32;
+    let top = size.1 - 46.0 - rise / 2.0;
+    sheet.line([MARGIN, top], [size.0 - MARGIN, top], Ink::line(0, 0.5));
+    for (n, line) in lines.iter().take(3).enumerate() {
+        sheet.text(MARGIN, top + 13.0 + 10.0 * n as f32, 9.0, Face::Words, line);
+    }
 }
 
 /// Advance of one letter of the readings' typeface, in ems: it is monospaced.
@@ -63,18 +68,72 @@ pub(crate) struct Fonts {
     words: Font,
     bold: Font,
     mono: Font,
+    /// The same three, to measure text by.
+    measured: [Metrics<'static>; 3],
     photos: BTreeMap<Uuid, Image>,
 }
+
+const WORDS: &[u8] = include_bytes!("../fonts/overpass.ttf");
+const BOLD: &[u8] = include_bytes!("../fonts/overpass-bold.ttf");
+const MONO: &[u8] = include_bytes!("../fonts/b612-mono-bold.ttf");
 
 impl Fonts {
     pub(crate) fn open() -> Option<Fonts> {
         let font = |bytes: &'static [u8]| Font::new(bytes.to_vec().into(), 0);
+        let measured = |bytes| Metrics::parse(bytes, 0).ok();
         Some(Fonts {
-            words: font(include_bytes!("../fonts/overpass.ttf"))?,
-            bold: font(include_bytes!("../fonts/overpass-bold.ttf"))?,
-            mono: font(include_bytes!("../fonts/b612-mono-bold.ttf"))?,
+            words: font(WORDS)?,
+            bold: font(BOLD)?,
+            mono: font(MONO)?,
+            measured: [measured(WORDS)?, measured(BOLD)?, measured(MONO)?],
             photos: BTreeMap::new(),
         })
+    }
+
+    /// Width of a line of text, points.
+    pub(crate) fn width(&self, face: Face, size: f32, text: &str) -> f32 {
+        let [words, bold, mono] = &self.measured;
+        let metrics = match face {
+            Face::Words => words,
+            Face::Bold => bold,
+            Face::Mono => mono,
+        };
+        let units: u32 = text
+            .chars()
+            .filter_map(|c| metrics.glyph_index(c))
+            .filter_map(|g| metrics.glyph_hor_advance(g))
+            .map(u32::from)
+            .sum();
+        units as f32 * size / f32::from(metrics.units_per_em())
+    }
+
+    /// Text in lines no wider than `width` points, broken between words; a word that is wider alone is broken where it must be.
+    pub(crate) fn lines(&self, face: Face, size: f32, width: f32, text: &str) -> Vec<String> {
+        let fits = |line: &str| self.width(face, size, line) <= width;
+        let mut lines: Vec<String> = Vec::new();
+        for word in text.split_whitespace() {
+            if let Some(line) = lines.last_mut() {
+                let longer = format!("{line} {word}");
+                if fits(&longer) {
+                    *line = longer;
+                    continue;
+                }
+            }
+            let mut rest = word;
+            while !fits(rest) {
+                let cut = rest
+                    .char_indices()
+                    .map(|(n, _)| n)
+                    .take_while(|n| fits(&rest[..*n]))
+                    .last()
+                    .filter(|n| *n > 0);
+                let Some(cut) = cut else { break };
+                lines.push(rest[..cut].to_owned());
+                rest = &rest[cut..];
+            }
+            lines.push(rest.to_owned());
+        }
+        lines
     }
 
     /// The same with photos (JPEG), each embedded once however often it is drawn. One that cannot be read is left out.
@@ -158,6 +217,25 @@ impl Sheet<'_, '_> {
             false,
             TextDirection::LeftToRight,
         );
+    }
+
+    /// Text in lines no wider than `width`, each `leading` below the one before; the height of the line that would follow.
+    #[allow(clippy::too_many_arguments)]
+    pub(crate) fn wrapped(
+        &mut self,
+        [x, y]: [f32; 2],
+        width: f32,
+        size: f32,
+        leading: f32,
+        face: Face,
+        text: &str,
+    ) -> f32 {
+        let mut y = y;
+        for line in self.fonts.lines(face, size, width, text) {
+            self.text(x, y, size, face, &line);
+            y += leading;
+        }
+        y
     }
 
     /// A reading in a white box with a black rim, its middle at x.

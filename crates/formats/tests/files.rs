@@ -7,7 +7,6 @@ use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::{Lettering, Size};
 use windrift_core::art::printed_panel::{Fills, Picture, PrintedPanel};
-use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{LetterEnd, PlaceRule};
@@ -214,7 +213,12 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
         printed: "Printed 2 Dec 2026 08:10 UTC".into(),
         clock: "UTC".into(),
         plan_hash: "77".repeat(32),
-        sides: vec![PacketSide::of(plan, SideWords::StreetCurbKeepRight)],
+        sides: vec![PacketSide::of(
+            plan,
+            &WorkSettings::default(),
+            time::Date::from_calendar_date(2026, time::Month::November, 26).unwrap(),
+            Unit::InchSixteenth,
+        )],
         since: Vec::new(),
         latest_entry: lines,
         record: (1..=lines)
@@ -240,10 +244,10 @@ fn the_packet_has_its_paper_its_pages_and_its_readings() {
         let pdf = write(&packet_of(&plan, 30), paper).unwrap();
         let info = poppler("pdfinfo", &[], &pdf);
         assert!(info.contains(size), "{info}");
-        // Readings, hinge, and a record of 30 lines on two pages.
+        // Readings, hinge on two pages, and a record of 30 lines on two.
         assert!(
             info.lines()
-                .any(|l| l.starts_with("Pages:") && l.ends_with(" 4")),
+                .any(|l| l.starts_with("Pages:") && l.ends_with(" 5")),
             "{info}"
         );
         let text = poppler("pdftotext", &["-layout"], &pdf);
@@ -539,4 +543,134 @@ fn the_strokes_are_printed_with_their_numbers_and_what_is_done() {
         text.contains("Felt edge") && text.contains(found.rivets.caution),
         "{text}"
     );
+}
+
+type PageWords = ((f64, f64), Vec<([f64; 4], String)>);
+
+/// Boxes of the words of every page, as an independent reader finds them: page size, then left, top, right, foot and the word.
+fn words_of(pdf: &[u8]) -> Vec<PageWords> {
+    let text = poppler("pdftotext", &["-bbox"], pdf);
+    let number = |line: &str, name: &str| -> f64 {
+        let from = line.find(&format!("{name}=\"")).unwrap() + name.len() + 2;
+        line[from..].split('"').next().unwrap().parse().unwrap()
+    };
+    let mut pages = Vec::new();
+    for line in text.lines().map(str::trim) {
+        if line.starts_with("<page ") {
+            pages.push(((number(line, "width"), number(line, "height")), Vec::new()));
+        } else if line.starts_with("<word ") {
+            let at = ["xMin", "yMin", "xMax", "yMax"].map(|n| number(line, n));
+            let word = line.split('>').nth(1).unwrap().split('<').next().unwrap();
+            let (_, words) = pages.last_mut().unwrap();
+            words.push((at, word.to_owned()));
+        }
+    }
+    pages
+}
+
+/// No word leaves its page, and none stands on another: with long names, many cuts, unmeasured figures, a print and all that it meets, and a record
+/// of long lines.
+#[test]
+fn nothing_on_paper_overlaps_or_leaves_the_page() {
+    let long = "WINTERQUARTERS AND HARBOURMASTERS";
+    let lettering = |text: &str, width: f64| Lettering {
+        size: Size::OverallWidth {
+            width_mm: width.into(),
+        },
+        ..Lettering::line(text, "barlow-condensed", 300.0)
+    };
+    let print = PrintedPanel {
+        name: "a whole side with a name that goes on and on".into(),
+        width_mm: 5000.0.into(),
+        height_mm: 1500.0.into(),
+        bleed_mm: 0.0.into(),
+        bleeds: None,
+        colour: "#23405c".into(),
+        picture: None,
+        keys: Vec::new(),
+    };
+    let pieces: Vec<(Uuid, Piece)> = [
+        (Art::Lettering(lettering(long, 6000.0)), 300.0, 200.0),
+        (
+            Art::Lettering(lettering("TWO\nLINES OF IT", 1500.0)),
+            500.0,
+            900.0,
+        ),
+        (Art::Panel(print), 600.0, 400.0),
+    ]
+    .into_iter()
+    .map(|(art, back, down)| {
+        let place = PlaceRule::from_front(back, LetterEnd::FirstLetter, down);
+        (Uuid::now_v7(), Piece::new(art, place))
+    })
+    .collect();
+    let gaps = (1..9).map(|n| {
+        let form = Form::Upright {
+            first_mm: (700.0 * f64::from(n)).into(),
+            pitch_mm: 1.0.into(),
+            count: 1,
+        };
+        Feature {
+            called: Some(format!("gap of the {n}th door with a long name")),
+            ..Feature::new(FeatureKind::DoorGap, form)
+        }
+    });
+    let features: Vec<SideFeature> = gaps
+        .map(|feature| SideFeature {
+            id: Uuid::now_v7(),
+            feature,
+        })
+        .collect();
+    let body = Body::Box {
+        length_mm: 7315.2.into(),
+        height_mm: 2184.4.into(),
+        fall_mm: 0.0.into(),
+    };
+    let mut side = Side::new(SideKind::Left, body, Surface::default());
+    side.unmeasured = ["/body/length_mm", "/body/height_mm", "/body/fall_mm"]
+        .map(str::to_owned)
+        .to_vec();
+    let plan = plan_side(
+        &side,
+        &features,
+        &pieces,
+        &JobAround::default(),
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap();
+    assert!(plan.failed.is_empty(), "{:?}", plan.failed);
+    let mut packet = packet_of(&plan, 40);
+    for line in &mut packet.record {
+        line.what = format!(
+            "{} Trouble: bubble at the upper rear corner beside the second handle, heated before; pricked at one side and pressed out towards the hole, looked at again in raking light.",
+            line.what
+        );
+        line.who = "Somebody of a very long name".into();
+    }
+    for paper in [Paper::Letter, Paper::A4] {
+        let pages = words_of(&write(&packet, paper).unwrap());
+        assert!(pages.len() > 9, "{}", pages.len());
+        for (n, ((wide, high), words)) in pages.iter().enumerate() {
+            for (k, ([x0, y0, x1, y1], word)) in words.iter().enumerate() {
+                let on = *x0 >= 20.0 && *y0 >= 10.0 && *x1 <= wide - 20.0 && *y1 <= high - 6.0;
+                assert!(
+                    on,
+                    "page {} of {paper:?}: {word} leaves the page: {x0} {y0} {x1} {y1}",
+                    n + 1
+                );
+                for ([a0, b0, a1, b1], other) in &words[k + 1..] {
+                    // A box is as high as its letters may be: a line's own leading is less.
+                    let across = x1.min(*a1) - x0.max(*a0);
+                    let down = y1.min(*b1) - y0.max(*b0);
+                    let least = (y1 - y0).min(b1 - b0);
+                    assert!(
+                        across <= 1.0 || down <= least * 0.45,
+                        "page {} of {paper:?}: {word} at {x0:.0} {y0:.0} stands on {other} at {a0:.0} {b0:.0}",
+                        n + 1
+                    );
+                }
+            }
+        }
+    }
 }

@@ -2,7 +2,6 @@
 
 use std::sync::Arc;
 
-use time::OffsetDateTime;
 use windrift_core::floor::hang::hang as work_out;
 use windrift_core::floor::hang::words::Hang;
 use windrift_core::floor::lay_down::turns::{Turn, turns};
@@ -71,15 +70,13 @@ impl Floor {
 
     pub fn hang(&self) -> Hang {
         let side = &self.plan().side;
-        let today = self.ways.zone.date(OffsetDateTime::now_utc());
-        let fresh = side.side.surface.paint_is_fresh(today);
+        let fresh = side.side.surface.paint_is_fresh(self.ways.today());
         work_out(self.piece(), side, &self.ways, fresh, self.unit)
     }
 
     /// Whether film goes on here at all, today.
     pub fn verdict(&self) -> Verdict {
-        let today = self.ways.zone.date(OffsetDateTime::now_utc());
-        verdict(self.piece(), &self.plan().side, today)
+        verdict(self.piece(), &self.plan().side, self.ways.today())
     }
 
     pub fn turn(&self) -> Option<Turn> {

@@ -2,6 +2,7 @@
 
 use std::ops::Deref;
 
+use time::{Date, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
 use windrift_core::ground::settings::WorkSettings;
@@ -21,6 +22,13 @@ pub struct Ways {
     pub faces: Typefaces,
     /// The shop's own typefaces.
     pub own: Vec<OwnTypeface>,
+}
+
+impl Ways {
+    /// Today by the shop's clock.
+    pub fn today(&self) -> Date {
+        self.settings.zone.date(OffsetDateTime::now_utc())
+    }
 }
 
 impl Deref for Ways {

@@ -86,14 +86,14 @@ pub fn verdict(planned: &PlannedPiece, side: &MeasuredSide, today: Date) -> Verd
     }
     // A print is cut out round what it meets, and a stripe keeps off it.
     if !matches!(planned.piece.art, Art::Panel(_)) {
-        let on = |area: &&Area| {
-            planned
-                .landing
-                .hardware
-                .iter()
-                .any(|h| h.name == area.name && h.state == HardwareState::OnIt)
+        let lies_on = |area: &Area| {
+            let mut met = planned.landing.hardware.iter();
+            met.find(|h| h.name == area.name && h.state == HardwareState::OnIt)
         };
-        refusals.extend(side.hardware().filter(on).map(covers));
+        let refused = side
+            .hardware()
+            .filter_map(|area| Some(covers(area, &lies_on(area)?.sentence)));
+        refusals.extend(refused);
     }
     refusals.sort_by_key(|r| !r.never);
     Verdict {
@@ -102,7 +102,7 @@ pub fn verdict(planned: &PlannedPiece, side: &MeasuredSide, today: Date) -> Verd
     }
 }
 
-fn covers(area: &Area) -> Refusal {
+fn covers(area: &Area, told: &str) -> Refusal {
     let required = match area.details {
         Some(Details::Lamp { required, .. }) => required,
         Some(Details::Glass { driver }) => driver,
@@ -119,16 +119,8 @@ fn covers(area: &Area) -> Refusal {
         }
         _ => "",
     };
-    let warning = area
-        .kind
-        .never_covered()
-        .map(|n| format!(" {n}"))
-        .unwrap_or_default();
     Refusal {
-        sentence: format!(
-            "Film lies on the {}. Move the piece clear of it.{warning}{why}",
-            area.name
-        ),
+        sentence: format!("{told}{why}"),
         never,
     }
 }

@@ -130,7 +130,8 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
                 ),
             ));
         }
-        printed.push(PacketSide::of(&planned.plan, ways.side_words));
+        let (plan, unit) = (&planned.plan, planned.input.unit);
+        printed.push(PacketSide::of(plan, &ways.settings, ways.today(), unit));
     }
     let frozen = Frozen {
         unit: Some(unit_of(&rows.job.unit)?),
@@ -213,7 +214,7 @@ async fn printed_anew(
                     &ways.settings,
                     unit,
                 )?;
-                Ok(PacketSide::of(&plan, ways.side_words))
+                Ok(PacketSide::of(&plan, &ways.settings, ways.today(), unit))
             })
             .collect()
     })
