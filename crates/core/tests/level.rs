@@ -325,3 +325,61 @@ fn a_move_finer_than_the_tape_is_told_in_parts_of_a_mark_and_ends_by_their_names
         "Port tape up 2.5 mm, 2 marks and a half. Starboard stays put. Read both again."
     );
 }
+
+/// Equal errors at both ends get equal moves, whatever the spans: the piece is only shifted, so that the exact move is the error itself, rounded to
+/// marks by whole numbers (half to even).
+#[test]
+fn equal_errors_get_equal_moves_at_every_tie() {
+    let spans = [
+        (457.2, 2438.4, 400.0, 2500.0),
+        (101.6, 1003.3, 77.7, 1111.1),
+        (18.3, 15_900.1, 9.1, 16_000.3),
+        (333.3, 777.7, 300.1, 801.9),
+    ];
+    for (front, rear, tape, far) in spans {
+        for down in [609.6, 704.85, 1000.0 / 3.0] {
+            for sixty_fourths in -40_i64..=40 {
+                // Under the tolerance of 1/32 in it is right; above 3/4 in it is asked for again.
+                if sixty_fourths.abs() <= 2 {
+                    continue;
+                }
+                let out = sixty_fourths as f64 * 25.4 / 64.0;
+                let hanging = Hanging {
+                    flats: [(front, down), (rear, down)],
+                    tapes: [(tape, down - 50.0), (far, down - 50.0)],
+                    ends: ["front", "rear"].map(Into::into),
+                };
+                let round = RoundOfReadings {
+                    read_mm: [down + out; 2],
+                    asked_again_mm: None,
+                    rounds_moved: 0,
+                };
+                let Ok(Advice::Move { moves, .. }) =
+                    advise(&hanging, &round, Unit::InchThirtySecond)
+                else {
+                    panic!("{sixty_fourths}")
+                };
+                assert_eq!(moves.len(), 2, "{sixty_fourths}");
+                assert_eq!(
+                    moves[0].amount.text, moves[1].amount.text,
+                    "{sixty_fourths} {front}"
+                );
+                assert_eq!(moves[0].way, moves[1].way);
+                // In 32nds by whole numbers: half of an odd number of 64ths goes to the even 32nd.
+                let n = sixty_fourths.abs();
+                let half = n / 2;
+                let wanted = if n % 2 == 0 || half % 2 == 0 {
+                    half
+                } else {
+                    half + 1
+                };
+                let told = (moves[0].amount.mm * 32.0 / 25.4).round() as i64;
+                assert_eq!(
+                    told, wanted,
+                    "{sixty_fourths} of 1/64: {}",
+                    moves[0].amount.text
+                );
+            }
+        }
+    }
+}

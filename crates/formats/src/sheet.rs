@@ -425,3 +425,23 @@ pub(crate) fn page(
     surface.finish();
     page.finish();
 }
+
+/// Where text of a page ends, above its foot.
+pub(crate) const FOOT: f32 = 64.0;
+
+/// Entries parted into pages by how high each is, none cut.
+pub(crate) fn by_height<T>(entries: &[T], room: f32, high: impl Fn(&T) -> f32) -> Vec<&[T]> {
+    let mut pages = Vec::new();
+    let (mut from, mut used) = (0, 0.0);
+    for (n, entry) in entries.iter().enumerate() {
+        if used + high(entry) > room && n > from {
+            pages.push(&entries[from..n]);
+            (from, used) = (n, 0.0);
+        }
+        used += high(entry);
+    }
+    if from < entries.len() {
+        pages.push(&entries[from..]);
+    }
+    pages
+}

@@ -350,7 +350,7 @@ fn move_advice(hanging: &Hanging, reads: [f64; 2], rounds_moved: u32, unit: Unit
             sentence: "These readings do not fit the piece. Read both again.".into(),
         };
     };
-    let need: [f64; 2] = std::array::from_fn(|n| hanging.tapes[n].1 - tapes[n].1);
+    let need = even(std::array::from_fn(|n| hanging.tapes[n].1 - tapes[n].1));
     let order = if need[1].abs() >= need[0].abs() {
         [End::Rear, End::Front]
     } else {
@@ -382,6 +382,21 @@ fn move_advice(hanging: &Hanging, reads: [f64; 2], rounds_moved: u32, unit: Unit
     }
     let sentence = move_sentence(hanging, &moves, unit);
     Advice::Move { moves, sentence }
+}
+
+/// Moves that differ by less than anybody can move a tape are one move, so that what is rounded afterwards does not hang on the last bit of a
+/// rotation: a piece that is as much too low at both ends is brought up as much at both.
+fn even(need: [f64; 2]) -> [f64; 2] {
+    /// A tenth of the finest move that is told, mm.
+    const HAIR_MM: f64 = 0.04;
+    let middle = (need[0] + need[1]) / 2.0;
+    let need = if (need[0] - need[1]).abs() <= HAIR_MM {
+        [middle; 2]
+    } else {
+        need
+    };
+    // To a millionth, in which every 64th of an inch is exact: halves of a mark are halves again, and are rounded as such.
+    need.map(|mm| (mm * 1e6).round() / 1e6)
 }
 
 /// A first move is told to 1/32 in; a later one, which clears up what the first left, to 1/64.

@@ -9,10 +9,11 @@ use kurbo::Point;
 use serde::Serialize;
 
 use crate::film::classes::Adhesive;
+use crate::film::work::WetOrDry;
 use crate::floor::air::{Moment, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
 use crate::floor::hang::words::Hang;
 use crate::floor::strokes::order::order;
-use crate::floor::strokes::{Stroke, StrokeKind, StrokeOrder, Ways};
+use crate::floor::strokes::{Start, Stroke, StrokeKind, StrokeOrder, Ways};
 use crate::ground::outline::segment_distance;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Unit, print};
@@ -240,7 +241,11 @@ fn before(hang: &Hang) -> Vec<String> {
     if hang.film.transfer_tape {
         before.push("On transfer tape the bare edge; felt once the tape is off.".into());
     }
-    if hang.film.adhesive == Adhesive::Solid {
+    if hang.film.adhesive == Adhesive::Solid && hang.way.way == WetOrDry::Wet {
+        before.push(
+            "Wet, it can still be slid: check both ends before the water is pressed out.".into(),
+        );
+    } else if hang.film.adhesive == Adhesive::Solid {
         before.push("After the first inch, stop and check both ends: with this adhesive it is the last chance.".into());
     } else {
         before.push(
@@ -266,6 +271,17 @@ fn shown(
         [at.x, at.y]
     };
     let mut last: Option<(u32, u32)> = None;
+    // From the middle, one half goes before the other.
+    let half = |st: &Stroke| {
+        let middle = st.path.get(st.path.len() / 2).copied().unwrap_or_default();
+        match hang.start {
+            Start::Height { y_mm } => Some(middle[1] > y_mm),
+            Start::Place { x_mm } => Some(middle[0] > x_mm),
+            _ => None,
+        }
+    };
+    let first_half = order.strokes.first().and_then(half);
+    let mut on_first = true;
     let strokes = order
         .strokes
         .iter()
@@ -274,20 +290,28 @@ fn shown(
             let new_stage = last.is_none_or(|(stage, _)| stage != st.stage);
             let new_flat = last.is_none_or(|(_, flat)| flat != st.flat);
             last = Some((st.stage, st.flat));
+            let other_half = on_first && st.kind != StrokeKind::Crease && half(st) != first_half;
+            on_first &= !other_half;
+            let turn_over = match (other_half, hang.kind.tape()) {
+                (true, true) => "The first half lies: take the tape away and peel the other half. ",
+                (true, false) => "The first half lies: peel the other half. ",
+                _ => "",
+            };
             StrokeShown {
                 number: st.number,
                 kind: st.kind,
                 stage: st.stage,
                 flat: st.flat,
-                sentence: stroke_sentence(
-                    st,
-                    &path,
-                    side,
-                    new_stage.then_some(st.stage),
-                    new_flat.then_some(st.flat),
-                    flats,
-                    hang,
-                ),
+                sentence: turn_over.to_owned()
+                    + &stroke_sentence(
+                        st,
+                        &path,
+                        side,
+                        new_stage.then_some(st.stage),
+                        new_flat.then_some(st.flat),
+                        flats,
+                        hang,
+                    ),
                 path,
                 width_mm: st.width_mm,
                 reached: Vec::new(),

@@ -1,0 +1,78 @@
+//! The job packet as PDF: picture with readings, hinge and cuts, and the record so far. Readable in black and white.
+
+mod hinge;
+mod readings;
+mod record;
+mod told;
+mod worked;
+
+use krilla::Document;
+
+use crate::picture::picture;
+use crate::sheet::{Fonts, MARGIN, header, page};
+use hinge::hinge_pages;
+use readings::readings_page;
+use record::{record_chunks, record_page};
+use worked::{worked_chunks, worked_page};
+
+pub use crate::picture::{PiecePicture, SidePicture};
+pub use told::{Hung, Packet, PacketError, PacketPiece, PacketSide, Paper, RecordLine};
+
+/// Writes the packet as PDF.
+pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
+    let fonts = Fonts::open()
+        .ok_or_else(PacketError::typefaces)?
+        .with_photos(&packet.photos);
+    let mut document = Document::new();
+    let size = paper.size();
+    for side in &packet.sides {
+        for piece in &side.pieces {
+            page(&mut document, &fonts, size, |sheet| {
+                readings_page(sheet, packet, side, piece, size)
+            });
+            hinge_pages(&mut document, &fonts, packet, side, piece, size);
+            for chunk in worked_chunks(&fonts, &piece.worked, size) {
+                let heading = format!(
+                    "{}: \u{201c}{}\u{201d}, what it meets and how that is worked",
+                    side.name, piece.called
+                );
+                page(&mut document, &fonts, size, |sheet| {
+                    worked_page(sheet, packet, &heading, chunk, size)
+                });
+            }
+        }
+        if side.pieces.is_empty() {
+            page(&mut document, &fonts, size, |sheet| {
+                header(
+                    sheet,
+                    &packet.heading(),
+                    &format!("{}: as measured", side.name),
+                    size,
+                );
+                picture(
+                    sheet,
+                    &side.picture,
+                    None,
+                    [MARGIN, 90.0, size.0 - MARGIN, size.1 - 80.0],
+                );
+            });
+        }
+    }
+    let parts = [
+        ("Record so far", &packet.record),
+        ("Recorded since", &packet.since),
+    ];
+    for (heading, record) in parts {
+        let chunks: Vec<&[RecordLine]> = match (record.is_empty(), heading) {
+            (true, "Recorded since") => continue,
+            (true, _) => vec![&[]],
+            (false, _) => record_chunks(&fonts, record, size),
+        };
+        for lines in chunks {
+            page(&mut document, &fonts, size, |sheet| {
+                record_page(sheet, packet, heading, lines, size)
+            });
+        }
+    }
+    document.finish().map_err(|e| PacketError::writing(&e))
+}
