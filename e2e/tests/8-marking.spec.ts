@@ -166,7 +166,7 @@ test("strips are read back on the floor, a wrong one is told, the audit goes int
 
 test("equipment that no rule reaches is marked voluntarily within the limits", async ({ page }) => {
 	await asCrew(page);
-	await openJob(page, /spreader/, "lay-out");
+	await openJob(page, /Harbour Works spreader/, "lay-out");
 	await openMarking(page);
 	await expect(
 		page.getByText("Marking is not required. It may be marked voluntarily.").first(),

@@ -192,6 +192,8 @@ test("walk round, troubles and that it lies: pressed twice without a signal they
 	]);
 	await toStage(page, "Lay down");
 	await page.getByRole("tab").last().click();
+	// What to do about what is seen is there before the signal goes.
+	await expect(page.getByLabel("Where")).toBeVisible();
 	await offline(context);
 	for (const place of ["the G", "the T"]) {
 		await page.getByLabel("Where").fill(place);

@@ -5,11 +5,12 @@ use kurbo::{Rect, Size};
 use proptest::prelude::*;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::Lettering;
+use windrift_core::film::classes::FilmClass;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{LetterEnd, PlaceRule};
 use windrift_core::plan::around::JobAround;
-use windrift_core::plan::first::{FirstKind, first_piece, place_of, usual_place};
+use windrift_core::plan::first::{FirstKind, first_piece, in_film_for, place_of, usual_place};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_piece;
 use windrift_core::plan::planned::PlannedPiece;
@@ -23,7 +24,7 @@ use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::start::shapes::StartShape;
-use windrift_core::vehicle::surface::Surface;
+use windrift_core::vehicle::surface::{Material, Surface};
 
 const UNITS: [Unit; 3] = [
     Unit::InchSixteenth,
@@ -173,4 +174,31 @@ fn what_stands_over_an_edge_is_counted() {
         .not_on_it
     };
     assert_eq!((over(100.0), over(900.0), over(5000.0)), (0, 1, 1));
+}
+
+/// The film follows the surface where only one holds, and the crew's own choice stands (common practice, no source).
+#[test]
+fn what_is_added_is_in_the_film_that_its_surface_asks_for() {
+    let on = |kind, material| {
+        let body = Body::Box {
+            length_mm: 3000.0.into(),
+            height_mm: 900.0.into(),
+            fall_mm: 0.0.into(),
+        };
+        measure(&Side::new(kind, body, Surface::of(material)), &[]).unwrap()
+    };
+    let film = |kind, side: &MeasuredSide| {
+        let piece = first_piece(kind, side, &[], Unit::Millimetre).unwrap();
+        piece.film()
+    };
+    let plastic = on(SideKind::Left, Material::TexturedPlastic);
+    let hull = on(SideKind::Port, Material::Gelcoat);
+    let steel = on(SideKind::Left, Material::PaintedSteel);
+    assert_eq!(film(FirstKind::Lettering, &plastic), FilmClass::ThickKit);
+    assert_eq!(film(FirstKind::Panel, &hull), FilmClass::HullPrint);
+    assert_eq!(film(FirstKind::Lettering, &hull), FilmClass::CutLettering);
+    assert_eq!(film(FirstKind::Panel, &steel), FilmClass::CastPrint);
+    let mut own = first_piece(FirstKind::Panel, &steel, &[], Unit::Millimetre).unwrap();
+    own.work.film = Some(FilmClass::ColourChange);
+    assert_eq!(in_film_for(own, &plastic).film(), FilmClass::ColourChange);
 }

@@ -1,16 +1,22 @@
 //! The strokes of a piece on paper: each section with its numbered strokes and what is done, the rivet work, what to know first.
 
 use krilla::Document;
-use windrift_core::floor::lay_down::{LayDown, SectionStrokes};
+use windrift_core::floor::lay_down::{LayDown, SectionStrokes, StrokeShown};
 use windrift_core::floor::strokes::StrokeKind;
 use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 
 use crate::packet::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};
-use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
+use crate::sheet::{
+    FOOT, Face, Fonts, Heading, Ink, MARGIN, Sheet, by_height, footer, header, page,
+};
 
-/// Lines in one column of a page.
-const ROWS: usize = 15;
+/// Where the list of strokes begins, points down the page.
+const LISTED: f32 = 322.0;
+/// Room for a stroke's number, points.
+const NUMBER: f32 = 30.0;
+/// From one line of a stroke to the next, points.
+const LEADING: f32 = 12.0;
 /// Columns of a page.
 const COLUMNS: usize = 2;
 
@@ -42,89 +48,118 @@ pub fn write(strokes: &StrokeSheet<'_>, paper: Paper) -> Result<Vec<u8>, PacketE
         customer: strokes.customer,
         issued: "Strokes, as laid out.",
     };
+    let parted = strokes.lay_down.sections.len() > 1;
     for section in &strokes.lay_down.sections {
-        for (n, chunk) in section.strokes.chunks(ROWS * COLUMNS).enumerate() {
+        let what = if parted {
+            format!("{called}: section {}", section.called)
+        } else {
+            called.clone()
+        };
+        let wide = (size.0 - 2.0 * MARGIN) / COLUMNS as f32;
+        let entries: Vec<Entry> = (section.strokes.iter())
+            .map(|stroke| Entry::of(&fonts, stroke, wide - NUMBER - 8.0))
+            .collect();
+        let columns = by_height(&entries, size.1 - FOOT - LISTED, Entry::high);
+        let mut first = 0;
+        for beside in columns.chunks(COLUMNS) {
+            let shown: usize = beside.iter().map(|c| c.len()).sum();
             page(&mut document, &fonts, size, |sheet| {
-                let what = if strokes.lay_down.sections.len() > 1 {
-                    format!("{called}: section {}", section.called)
-                } else {
-                    called.clone()
-                };
                 header(sheet, &heading, &what, size);
-                drawn(
-                    sheet,
-                    strokes,
-                    section,
-                    n * ROWS * COLUMNS..n * ROWS * COLUMNS + chunk.len(),
-                    [MARGIN, 96.0, size.0 - MARGIN, 300.0],
-                );
-                let wide = (size.0 - 2.0 * MARGIN) / COLUMNS as f32;
-                for (row, stroke) in chunk.iter().enumerate() {
-                    let x = MARGIN + wide * (row / ROWS) as f32;
-                    let y = 322.0 + 14.0 * (row % ROWS) as f32;
-                    sheet.text(x, y, 10.0, Face::Mono, &format!("{:>3}", stroke.number));
-                    let words: String = stroke.sentence.chars().take(66).collect();
-                    sheet.text(x + 30.0, y, 10.0, Face::Words, &words);
+                let frame = [MARGIN, 96.0, size.0 - MARGIN, LISTED - 22.0];
+                drawn(sheet, strokes, section, first..first + shown, frame);
+                for (n, column) in beside.iter().enumerate() {
+                    let x = MARGIN + wide * n as f32;
+                    let mut y = LISTED;
+                    for entry in *column {
+                        sheet.text(x, y, 10.0, Face::Mono, &format!("{:>3}", entry.number));
+                        for (k, (face, line)) in entry.lines.iter().enumerate() {
+                            sheet.text(x + NUMBER, y + k as f32 * LEADING, 10.0, *face, line);
+                        }
+                        y += entry.high();
+                    }
                 }
-                let mut foot = section.proof.clone();
-                if let Some(air) = section.shut_in.first() {
-                    foot = air.sentence.chars().take(150).collect();
-                }
-                footer(sheet, &foot, size);
+                footer(sheet, &section.proof, size);
             });
+            first += shown;
         }
     }
-    page(&mut document, &fonts, size, |sheet| {
-        header(
-            sheet,
-            &heading,
-            &format!("{called}: before the first stroke, and rivets"),
-            size,
-        );
-        let mut y = 106.0;
-        let rivets = &strokes.lay_down.rivets;
-        let groups = rivets.groups.iter().map(|g| {
-            format!(
-                "{}. Columns {} to {}: {}",
-                g.number, g.from_column, g.to_column, g.sentence
-            )
+    let wide = size.0 - 2.0 * MARGIN;
+    let told: Vec<Vec<String>> = told(strokes, parted)
+        .map(|line| fonts.lines(Face::Words, 11.0, wide, &line))
+        .collect();
+    let high = |lines: &Vec<String>| lines.len() as f32 * 13.0 + 4.0;
+    for chunk in by_height(&told, size.1 - FOOT - 106.0, high) {
+        page(&mut document, &fonts, size, |sheet| {
+            let what = format!("{called}: before the first stroke, afterwards, and rivets");
+            header(sheet, &heading, &what, size);
+            let mut y = 106.0;
+            for lines in chunk {
+                for (n, line) in lines.iter().enumerate() {
+                    sheet.text(MARGIN, y + n as f32 * 13.0, 11.0, Face::Words, line);
+                }
+                y += high(lines);
+            }
+            footer(sheet, strokes.lay_down.rivets.caution, size);
         });
-        let sections = &strokes.lay_down.sections;
-        let parted = sections.len() > 1;
-        let reached = sections.iter().flat_map(|s| {
-            let of = if parted {
-                format!(" of section {}", s.called)
-            } else {
-                String::new()
-            };
-            s.strokes
-                .iter()
-                .flat_map(|st| {
-                    st.reached
-                        .iter()
-                        .map(|r| (st.number, r))
-                        .collect::<Vec<_>>()
-                })
-                .map(move |(n, r)| format!("At stroke {n}{of}. {r}"))
-        });
-        let once = strokes.lay_down.once_it_lies.iter();
-        let lines = strokes
-            .lay_down
-            .before
-            .iter()
-            .cloned()
-            .chain(reached)
-            .chain(once.map(|o| format!("Once it lies. {o}")))
-            .chain(rivets.how.iter().cloned())
-            .chain(groups);
-        for line in lines.take(26) {
-            let words: String = line.chars().take(130).collect();
-            sheet.text(MARGIN, y, 11.0, Face::Words, &words);
-            y += 16.0;
-        }
-        footer(sheet, rivets.caution, size);
-    });
+    }
     document.finish().map_err(|e| PacketError::writing(&e))
+}
+
+/// A stroke in the list: what is met there first, then what is done.
+struct Entry {
+    number: u32,
+    lines: Vec<(Face, String)>,
+}
+
+impl Entry {
+    fn of(fonts: &Fonts, stroke: &StrokeShown, wide: f32) -> Entry {
+        let met = stroke
+            .reached
+            .iter()
+            .map(|r| (Face::Bold, format!("! {r}")));
+        let lines = met
+            .chain([(Face::Words, stroke.sentence.clone())])
+            .flat_map(|(face, text)| {
+                let lines = fonts.lines(face, 10.0, wide, &text);
+                lines.into_iter().map(move |line| (face, line))
+            })
+            .collect();
+        Entry {
+            number: stroke.number,
+            lines,
+        }
+    }
+
+    fn high(&self) -> f32 {
+        self.lines.len().max(1) as f32 * LEADING + 2.0
+    }
+}
+
+/// What is told beside the strokes: air that has no way out, what comes before, what afterwards, the rivets.
+fn told<'s>(strokes: &'s StrokeSheet<'_>, parted: bool) -> impl Iterator<Item = String> + 's {
+    let told = strokes.lay_down;
+    let air = told.sections.iter().flat_map(move |s| {
+        let of = if parted {
+            format!("Section {}: ", s.called)
+        } else {
+            String::new()
+        };
+        (s.shut_in.iter()).map(move |a| format!("! {of}{}", a.sentence))
+    });
+    let once = told
+        .once_it_lies
+        .iter()
+        .map(|o| format!("Once it lies. {o}"));
+    let groups = told.rivets.groups.iter().map(|g| {
+        format!(
+            "{}. Columns {} to {}: {}",
+            g.number, g.from_column, g.to_column, g.sentence
+        )
+    });
+    air.chain(told.before.iter().cloned())
+        .chain(once)
+        .chain(told.rivets.how.iter().cloned())
+        .chain(groups)
 }
 
 /// The section with its strokes: arrows from where each begins, numbered where it begins.

@@ -648,9 +648,62 @@ fn nothing_on_paper_overlaps_or_leaves_the_page() {
         );
         line.who = "Somebody of a very long name".into();
     }
+    // The strokes of the print, with all that it meets, and those of the long line.
+    let settings = WorkSettings::default();
+    let strokes = |piece: &windrift_core::plan::planned::PlannedPiece, paper| {
+        let hang = windrift_core::floor::hang::hang(
+            piece,
+            &plan.side,
+            &settings,
+            false,
+            Unit::InchSixteenth,
+        );
+        let lay_down = windrift_core::floor::lay_down::lay_down(
+            piece,
+            &plan.side,
+            &hang,
+            &settings,
+            Unit::InchSixteenth,
+        );
+        let sheet = windrift_formats::stroke_sheet::StrokeSheet {
+            shop: "Ternhaven Sign & Film",
+            title: "A whole side",
+            customer: "Somebody",
+            plan: &plan,
+            piece,
+            lay_down: &lay_down,
+        };
+        let numbers: usize = lay_down.sections.iter().map(|s| s.strokes.len()).sum();
+        (
+            windrift_formats::stroke_sheet::write(&sheet, paper).unwrap(),
+            numbers,
+        )
+    };
     for paper in [Paper::Letter, Paper::A4] {
-        let pages = words_of(&write(&packet, paper).unwrap());
+        let mut pages = words_of(&write(&packet, paper).unwrap());
         assert!(pages.len() > 9, "{}", pages.len());
+        for piece in &plan.pieces {
+            let (pdf, numbers) = strokes(piece, paper);
+            let own = words_of(&pdf);
+            // Every stroke has its number in the list, left of its words.
+            let listed = own
+                .iter()
+                .flat_map(|(_, words)| words)
+                .filter(|(at, word)| {
+                    at[1] > 300.0 && word.chars().all(|c| c.is_ascii_digit()) && at[3] - at[1] > 9.0
+                });
+            assert!(listed.count() >= numbers, "{numbers} strokes");
+            pages.extend(own.into_iter().map(|(size, words)| {
+                // Numbers at the strokes stand where the strokes do.
+                (
+                    size,
+                    words
+                        .into_iter()
+                        .filter(|(at, _)| at[1] > 300.0 || at[3] < 92.0)
+                        .collect(),
+                )
+            }));
+        }
         for (n, ((wide, high), words)) in pages.iter().enumerate() {
             for (k, ([x0, y0, x1, y1], word)) in words.iter().enumerate() {
                 let on = *x0 >= 20.0 && *y0 >= 10.0 && *x1 <= wide - 20.0 && *y1 <= high - 6.0;

@@ -157,3 +157,19 @@ pub async fn make(
     };
     Ok(desk.edit(edit).await?.into())
 }
+
+/// Going on against a surface that refuses film is for the lead to say.
+pub fn lead_goes_on(
+    caller: &Caller,
+    before: Option<&String>,
+    next: Option<&String>,
+) -> Result<(), Problem> {
+    if next.is_none() || next == before || caller.writer()?.role == "lead" {
+        return Ok(());
+    }
+    Err(Problem::new(
+        Status::Forbidden,
+        "not_the_lead",
+        "Only the lead may go on where the surface says no. Ask the lead, or choose the lead at the top.",
+    ))
+}

@@ -7,6 +7,7 @@ use crate::art::Art;
 use crate::art::lettering::Lettering;
 use crate::art::printed_panel::PrintedPanel;
 use crate::art::stripe::Stripe;
+use crate::film::classes::FilmClass;
 use crate::ground::tape::Unit;
 use crate::place::between;
 use crate::place::edges::EdgeRef;
@@ -14,6 +15,8 @@ use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rule
 use crate::plan::piece::{Piece, draw};
 use crate::vehicle::feature::kind::ComesOff;
 use crate::vehicle::measured::MeasuredSide;
+use crate::vehicle::side::words::SideKind;
+use crate::vehicle::surface::Material;
 
 const INCH: f64 = 25.4;
 /// Cells along and down in which room is looked for.
@@ -66,12 +69,29 @@ pub fn first_piece(
     taken: &[Rect],
     unit: Unit,
 ) -> Result<Piece, FirstError> {
-    Ok(match kind {
+    let piece = match kind {
         FirstKind::Lettering => lettering(side, taken, unit),
         FirstKind::Panel => panel(side, taken, unit),
         FirstKind::Stripe => stripe(side, taken, unit),
         FirstKind::Section => section(side)?,
-    })
+    };
+    Ok(in_film_for(piece, side))
+}
+
+/// The piece in the film that its surface asks for, where that is another than the usual one for its kind: only film made for texture holds on
+/// textured plastic, and a print on a hull is one for hulls (common practice, no source). What the crew settles afterwards stands.
+pub fn in_film_for(mut piece: Piece, side: &MeasuredSide) -> Piece {
+    let hull = matches!(
+        side.side.kind,
+        SideKind::Port | SideKind::Starboard | SideKind::Transom
+    );
+    let film = match (side.side.surface.material, &piece.art) {
+        (Material::TexturedPlastic, _) => Some(FilmClass::ThickKit),
+        (_, Art::Panel(_)) if hull => Some(FilmClass::HullPrint),
+        _ => None,
+    };
+    piece.work.film = piece.work.film.or(film);
+    piece
 }
 
 /// Something that cannot be begun.

@@ -22,7 +22,7 @@ use windrift_core::ground::tape::print;
 use windrift_core::ground::zone::Zone;
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::centre_run::{CentreError, along_centre};
-use windrift_core::plan::first::{FirstKind, first_piece, place_of, usual_place};
+use windrift_core::plan::first::{FirstKind, first_piece, in_film_for, place_of, usual_place};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::plan::regulated;
@@ -34,7 +34,9 @@ use windrift_store::stored::Kind;
 use windrift_store::{SideRows, StoreError};
 
 use crate::desk::Desk;
-use crate::editing::{Editing, PIECE_KIB, answered_before, check_pieces, make_all, require_room};
+use crate::editing::{
+    Editing, PIECE_KIB, answered_before, check_pieces, lead_goes_on, make_all, require_room,
+};
 use crate::keys::key;
 use crate::layers::Whole;
 use crate::mirror::{mirror_of, no_mirror};
@@ -229,7 +231,7 @@ fn kit_of(
                 print(k.bounds.width(), input.unit).text,
                 print(k.bounds.height(), input.unit).text,
             ],
-            piece: k.piece,
+            piece: in_film_for(k.piece, &plan.side),
             cleaned: std::mem::take(&mut told),
         })
         .collect();
@@ -262,6 +264,9 @@ pub async fn add_pieces(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
     }
     let rows = desk.side(key(id)?).await?;
     let new: NewPieces = read_typed(body, unit_of(&rows.job.unit)?)?;
+    for piece in &new.pieces {
+        lead_goes_on(&caller, None, piece.spec.work.go_on.as_ref())?;
+    }
     require_room(
         rows.pieces.len() + new.pieces.len(),
         RowKind::Piece.most() + 1,

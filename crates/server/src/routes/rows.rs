@@ -20,8 +20,8 @@ use windrift_store::{JobRows, SideRows};
 
 use crate::desk::Desk;
 use crate::editing::{
-    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, id_of, make, make_all, require_room,
-    spec_of,
+    Editing, NewRow, PIECE_KIB, RowSpec, answered_before, id_of, lead_goes_on, make, make_all,
+    require_room, spec_of,
 };
 use crate::keys::key;
 use crate::layers::{Whole, layers_of};
@@ -267,22 +267,6 @@ pub async fn add_piece(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     let mut whole = Whole::default();
     whole.take(&rows, row, piece, None)?;
     whole.make(desk, &caller, &rows).await
-}
-
-/// Going on against a surface that refuses film is for the lead to say.
-fn lead_goes_on(
-    caller: &Caller,
-    before: Option<&String>,
-    next: Option<&String>,
-) -> Result<(), Problem> {
-    if next.is_none() || next == before || caller.writer()?.role == "lead" {
-        return Ok(());
-    }
-    Err(Problem::new(
-        Status::Forbidden,
-        "not_the_lead",
-        "Only the lead may go on where the surface says no. Ask the lead, or choose the lead at the top.",
-    ))
 }
 
 /// Replaces a side's measurements.
