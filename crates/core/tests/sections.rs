@@ -143,6 +143,26 @@ fn without_two_edges_there_is_nothing_to_meet() {
     );
 }
 
+#[test]
+fn edges_that_meet_or_cross_leave_no_room() {
+    // Their upper corners meet, and their lower ones cross.
+    for rear in [
+        [(1000.0, 700.0), (1801.0, 806.0)],
+        [(1787.4, 712.0), (950.0, 806.0)],
+    ] {
+        let side = side(SideKind::Left, &[FRONT, rear]);
+        let section = first_piece(FirstKind::Section, &side, &[], Unit::Millimetre).unwrap();
+        let settings = WorkSettings::default();
+        let told = plan_piece(Uuid::nil(), &section, &side, &settings, Unit::Millimetre);
+        assert!(
+            told.err()
+                .unwrap()
+                .to_string()
+                .contains("no room for a section")
+        );
+    }
+}
+
 proptest! {
     /// Whatever was measured: the section's area is that of the four corners (geo), a lap adds its own strip at each end and a gap takes
     /// it, and bands share the width as the stripe has them.

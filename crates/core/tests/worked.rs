@@ -37,7 +37,7 @@ fn rectangle(back: f64, drop: f64, width: f64, height: f64) -> Form {
     }
 }
 
-/// A side of 4 by 1.4 m with a door gap, a moulding, a handle that stays, a badge that comes off, a plate and an arch; and a print over all of
+/// A side of 4 by 1.4 m with a door gap, a crease just above the handle, a moulding, a handle that stays, a badge that comes off, a plate and an arch; and a print over all of
 /// it that runs past its foot.
 fn job() -> (MeasuredSide, PlannedPiece) {
     let body = Body::Box {
@@ -65,6 +65,16 @@ fn job() -> (MeasuredSide, PlannedPiece) {
         badge,
         Feature::new(FeatureKind::Plate, rectangle(700.0, 300.0, 120.0, 80.0)),
         Feature::new(FeatureKind::WheelArch, arch),
+        // It passes 8 mm above the handle, and does not set it.
+        Feature::new(
+            FeatureKind::Crease,
+            Form::Straight {
+                back_mm: 0.0.into(),
+                drop_mm: 442.0.into(),
+                to_back_mm: 4000.0.into(),
+                to_drop_mm: 442.0.into(),
+            },
+        ),
     ]
     .into_iter()
     .zip(1..)

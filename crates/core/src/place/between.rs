@@ -62,8 +62,9 @@ pub fn corners(
     } else {
         (b, a)
     };
-    if front == rear || middle(right) - middle(left) < 1.0 {
-        return Err(PlaceError::SameEdge);
+    // Neither may they cross: a section has room above and below.
+    if front == rear || (0..2).any(|n| right[n].x - left[n].x < 1.0) {
+        return Err(PlaceError::FilmEdgesCross);
     }
     let out = |from: Point, to: Point| -> Vec2 { (to - from).normalize() * lap_mm };
     let (upper, lower) = (out(left[0], right[0]), out(left[1], right[1]));

@@ -17,6 +17,11 @@ pub enum PlaceError {
         "The film edge that this section meets is no longer there. Measure it again under Look over, or choose another one under Place."
     )]
     FilmEdgeGone,
+    /// Both edges are one, or cross each other.
+    #[error(
+        "The two film edges stand at the same place or cross each other, so there is no room for a section between them. Measure both again under Look over, or choose two others."
+    )]
+    FilmEdgesCross,
     /// Only a stripe is made to fit between two edges.
     #[error(
         "Only a stripe can be made to fit between two film edges. Give this piece another rule under Place."

@@ -205,15 +205,12 @@ fn come_to(sections: &mut [SectionStrokes], worked: &[Worked]) {
     for met in worked.iter().filter(|w| w.when == When::AsReached) {
         let mut strokes: Vec<&mut StrokeShown> =
             sections.iter_mut().flat_map(|s| &mut s.strokes).collect();
-        let first = |own: bool| {
-            strokes
-                .iter()
-                .position(|s| (!own || s.kind == StrokeKind::Crease) && reaches(s, met))
-        };
-        if let Some(stroke) = first(true)
-            .or_else(|| first(false))
-            .and_then(|n| strokes.get_mut(n))
-        {
+        // A crease that only passes near a thing does not set it: what is freed before film comes down must not be told late.
+        let sets = |s: &StrokeShown| s.kind == StrokeKind::Crease && near(s, met, ALONG_MM, true);
+        let reaches = |s: &StrokeShown| near(s, met, s.width_mm / 2.0, false);
+        let first = strokes.iter().position(|s| sets(s));
+        let first = first.or_else(|| strokes.iter().position(|s| reaches(s)));
+        if let Some(stroke) = first.and_then(|n| strokes.get_mut(n)) {
             stroke
                 .reached
                 .push(format!("{}: {}", first_capital(&met.name), met.how));
@@ -221,18 +218,26 @@ fn come_to(sections: &mut [SectionStrokes], worked: &[Worked]) {
     }
 }
 
-fn reaches(stroke: &StrokeShown, met: &Worked) -> bool {
-    let line = |points: &[[f64; 2]]| -> Vec<Point> {
-        points.iter().map(|p| Point::new(p[0], p[1])).collect()
-    };
-    let path = line(&stroke.path);
-    met.lines.iter().any(|of| {
-        let of = line(of);
-        path.windows(2).any(|a| {
+/// A stroke whose points all lie so near a thing's line runs along it, mm.
+const ALONG_MM: f64 = 2.0;
+
+/// Whether a stroke comes within a distance of what is met: anywhere, or with every point of it.
+fn near(stroke: &StrokeShown, met: &Worked, within_mm: f64, all_of_it: bool) -> bool {
+    let point = |p: &[f64; 2]| Point::new(p[0], p[1]);
+    let meets = |a: Point, b: Point| {
+        met.lines.iter().any(|of| {
             of.windows(2)
-                .any(|b| segment_distance(a[0], a[1], b[0], b[1]) <= stroke.width_mm / 2.0)
+                .any(|c| segment_distance(a, b, point(&c[0]), point(&c[1])) <= within_mm)
         })
-    })
+    };
+    if all_of_it {
+        stroke.path.iter().all(|p| meets(point(p), point(p)))
+    } else {
+        stroke
+            .path
+            .windows(2)
+            .any(|p| meets(point(&p[0]), point(&p[1])))
+    }
 }
 
 fn before(hang: &Hang) -> Vec<String> {
