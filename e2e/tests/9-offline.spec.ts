@@ -90,6 +90,8 @@ test("a page that is closed loses nothing, another page of the same browser send
 	await expect(strip(other)).toContainText("1 waiting");
 	const third = await context.newPage();
 	await third.goto(address);
+	// It has its figures from before anything was sent, and is told when another page has sent it.
+	await expect(nextMove(third)).toContainText("Read the tape");
 	await context.unroute("**/api/pieces/*/readings");
 	await expect(strip(other)).toBeHidden({ timeout: 20_000 });
 	await expect(strip(third)).toBeHidden({ timeout: 20_000 });

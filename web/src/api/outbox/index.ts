@@ -50,6 +50,10 @@ const listeners = new Set<() => void>();
 const arrivals = new Set<() => void>();
 const pages = "BroadcastChannel" in globalThis ? new BroadcastChannel("windrift-outbox") : null;
 
+const arrived = () => {
+	for (const tell of arrivals) tell();
+};
+
 const changed = (now: Act[]) => {
 	const differs = JSON.stringify(now) !== JSON.stringify(acts);
 	acts = now;
@@ -69,11 +73,17 @@ const outbox = new Outbox(box, deliver, {
 	},
 	changed,
 	sent: () => {
-		for (const tell of arrivals) tell();
+		arrived();
+		// Another page may have loaded its figures a moment before: it cannot see by what waits that something was taken.
+		pages?.postMessage("sent");
 	},
 });
 
-pages?.addEventListener("message", async () => {
+pages?.addEventListener("message", async ({ data }) => {
+	if (data === "sent") {
+		arrived();
+		return;
+	}
 	acts = await box.all();
 	for (const tell of listeners) tell();
 });
