@@ -10,7 +10,7 @@ use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::film::classes::{Adhesive, FilmClass};
 use windrift_core::film::work::{HingeKind, WetOrDry};
 use windrift_core::film::work::{Overruled, Work};
-use windrift_core::floor::air::{Swath, TOLD_MM};
+use windrift_core::floor::air::Swath;
 use windrift_core::floor::hang::choice::Situation;
 use windrift_core::floor::hang::choice::rank;
 use windrift_core::floor::hang::hang;
@@ -19,7 +19,8 @@ use windrift_core::floor::hang::words::{Hang, STAY_MM};
 use windrift_core::floor::lay_down::rivets::{RivetWay, way};
 use windrift_core::floor::lay_down::sheets::sheets;
 use windrift_core::floor::lay_down::turns::turns;
-use windrift_core::floor::lay_down::{CELL_MM, lay_down, try_strokes};
+use windrift_core::floor::lay_down::{lay_down, try_strokes};
+use windrift_core::floor::prove::TOLD_MM;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{Along, Down, DownTo, LetterEnd, PlaceRule};
@@ -606,14 +607,7 @@ fn own_strokes_are_judged() {
     let side = measured(&body(SideKind::Left), &[]);
     let planned = plan(&side, &panel(1200.0, 800.0, 700.0, 400.0)).unwrap();
     let hang = hung(&planned, &side);
-    let all = sheets(
-        &planned,
-        &side,
-        &hang,
-        &WorkSettings::default(),
-        CELL_MM,
-        0.0,
-    );
+    let all = sheets(&planned, &side, &hang, &WorkSettings::default());
     let at = |right: f64, down: f64| {
         let p = planned.placed.to_picture * kurbo::Point::new(right, down);
         [p.x, p.y]

@@ -29,6 +29,7 @@ mod seams;
 mod sections;
 mod spots;
 mod square_up;
+mod strokes;
 mod turns;
 mod units;
 mod verdict;

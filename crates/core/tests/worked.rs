@@ -189,8 +189,8 @@ fn the_air_knows_gaps_mouldings_and_the_edge_of_the_body() {
     let hang = hang(&planned, &side, &settings, false, UNIT);
     let to_picture = planned.placed.to_picture;
     let mut seen = [0; 4];
-    for s in sheets(&planned, &side, &hang, &settings, CELL_MM, 0.0) {
-        let sheet = &s.sheet;
+    for s in sheets(&planned, &side, &hang, &settings) {
+        let sheet = &s.plan.cells(CELL_MM, 0.0);
         for key in 0..sheet.len() {
             let at = to_picture * sheet.middle(key);
             // Beyond the body, in the arch, on the handle and on the plate no film lies.

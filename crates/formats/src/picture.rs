@@ -145,12 +145,19 @@ fn bounds(contours: &Contours) -> kurbo::Rect {
     )
 }
 
+/// Points of a contour nearer to each other than this are one, points of paper: half the thinnest line that is drawn.
+const NEAREST: f64 = 0.25;
+/// The same for pieces that a page is not about: they are there to be recognised.
+const NEAREST_OF_OTHERS: f64 = 0.8;
+
 /// From the picture frame in mm to paper.
 #[derive(Clone, Copy)]
 pub(crate) struct OnPaper {
     scale: f64,
     from: (f64, f64),
     to: (f64, f64),
+    /// What can be seen in the frame, mm.
+    shows: kurbo::Rect,
 }
 
 impl OnPaper {
@@ -163,6 +170,7 @@ impl OnPaper {
             scale,
             from: (centre.x, centre.y),
             to: ((x0 + x1) / 2.0, (y0 + y1) / 2.0),
+            shows: kurbo::Rect::from_center_size(centre, ((x1 - x0) / scale, (y1 - y0) / scale)),
         }
     }
 
@@ -171,6 +179,40 @@ impl OnPaper {
             (self.to.0 + (x - self.from.0) * self.scale) as f32,
             (self.to.1 + (y - self.from.1) * self.scale) as f32,
         ]
+    }
+
+    /// Contours of which something can be seen, without points that no eye tells from those before them.
+    fn seen(self, contours: &Contours, nearest: f64) -> Contours {
+        let nearest = nearest / self.scale;
+        let seen = contours
+            .iter()
+            .filter(|c| self.sees(c.iter().map(|p| Point::new(p[0], p[1]))));
+        seen.map(|contour| {
+            let mut kept: Vec<[f64; 2]> = Vec::with_capacity(contour.len());
+            for p in contour {
+                let far = |k: &[f64; 2]| (k[0] - p[0]).hypot(k[1] - p[1]) >= nearest;
+                if kept.last().is_none_or(far) {
+                    kept.push(*p);
+                }
+            }
+            if kept.len() < 3 {
+                contour.clone()
+            } else {
+                kept
+            }
+        })
+        .collect()
+    }
+
+    fn sees(self, points: impl IntoIterator<Item = Point>) -> bool {
+        let of = windrift_core::ground::outline::bounds_of(points).inflate(1.0, 1.0);
+        of.overlaps(self.shows)
+    }
+
+    fn sees_round(self, at: [f64; 2], across: f64) -> bool {
+        self.shows
+            .inflate(across, across)
+            .contains(Point::new(at[0], at[1]))
     }
 
     /// The scale as 1 : n.
@@ -218,53 +260,68 @@ pub(crate) fn draw_side(
         } else {
             235
         };
-        sheet.contours(
-            &piece.film,
-            at,
-            Ink {
-                fill: Some(grey),
-                ..Ink::line(0, 0.5)
-            },
-        );
+        let nearest = if of.is_none_or(|p| p == piece.id) {
+            NEAREST
+        } else {
+            NEAREST_OF_OTHERS
+        };
+        let film = on_paper.seen(&piece.film, nearest);
+        if film.is_empty() {
+            continue;
+        }
+        let ink = Ink {
+            fill: Some(grey),
+            ..Ink::line(0, 0.5)
+        };
+        sheet.contours(&film, at, ink);
         if let Some((photo, corners)) = &piece.printed {
             sheet.photo(*photo, corners.map(|[x, y]| at(x, y)));
         }
     }
     sheet.contours(&side.outline, at, Ink::line(0, 1.2));
     for line in &side.lines {
-        let points: Vec<[f32; 2]> = line.iter().map(|p| at(p[0], p[1])).collect();
-        sheet.polygon(&points, false, Ink::line(110, 0.5));
+        if on_paper.sees(line.iter().map(|p| Point::new(p[0], p[1]))) {
+            let points: Vec<[f32; 2]> = line.iter().map(|p| at(p[0], p[1])).collect();
+            sheet.polygon(&points, false, Ink::line(110, 0.5));
+        }
     }
     for zone in &side.zones {
-        sheet.contours(zone, at, Ink::line(110, 0.7).dashed());
-    }
-    for hardware in &side.hardware {
-        sheet.contours(hardware, at, Ink::line(0, 0.9));
-    }
-    for (head, across) in &side.heads {
-        let radius = (across / 2.0 * on_paper.scale).max(0.5) as f32;
-        sheet.circle(
-            at(head[0], head[1]),
-            radius,
-            Ink {
-                fill: Some(255),
-                ..Ink::line(60, 0.4)
-            },
+        sheet.contours(
+            &on_paper.seen(zone, NEAREST),
+            at,
+            Ink::line(110, 0.7).dashed(),
         );
     }
+    for hardware in &side.hardware {
+        sheet.contours(&on_paper.seen(hardware, NEAREST), at, Ink::line(0, 0.9));
+    }
+    let heads = side
+        .heads
+        .iter()
+        .filter(|(head, across)| on_paper.sees_round(*head, *across));
+    let heads = heads.map(|(head, across)| {
+        let radius = (across / 2.0 * on_paper.scale).max(0.5) as f32;
+        (at(head[0], head[1]), radius)
+    });
+    let ink = Ink {
+        fill: Some(255),
+        ..Ink::line(60, 0.4)
+    };
+    sheet.circles(heads, ink);
     let own = || side.pieces.iter().filter(|p| of.is_none_or(|o| o == p.id));
-    for (head, across, state) in own().flat_map(|p| &p.heads) {
-        let radius = (across / 2.0 * on_paper.scale).max(0.8) as f32;
+    let met = || {
+        let heads = own().flat_map(|p| &p.heads);
+        heads.filter(|(head, across, _)| on_paper.sees_round(*head, *across))
+    };
+    let radius = |across: &f64| (across / 2.0 * on_paper.scale).max(0.8) as f32;
+    let covered = met().filter(|(_, _, state)| *state == HeadState::Covered);
+    let covered = covered.map(|(head, across, _)| (at(head[0], head[1]), radius(across)));
+    sheet.circles(covered, Ink::solid(0));
+    for (head, across, _) in met().filter(|(_, _, state)| *state == HeadState::EdgeOnIt) {
         let [x, y] = at(head[0], head[1]);
-        match state {
-            HeadState::Clear => {}
-            HeadState::Covered => sheet.circle([x, y], radius, Ink::solid(0)),
-            HeadState::EdgeOnIt => {
-                let r = radius * 1.6 + 1.0;
-                sheet.line([x - r, y - r], [x + r, y + r], Ink::line(0, 1.0));
-                sheet.line([x - r, y + r], [x + r, y - r], Ink::line(0, 1.0));
-            }
-        }
+        let r = radius(across) * 1.6 + 1.0;
+        sheet.line([x - r, y - r], [x + r, y + r], Ink::line(0, 1.0));
+        sheet.line([x - r, y + r], [x + r, y - r], Ink::line(0, 1.0));
     }
     // The datum, and what is read from it.
     let [a, b] = of

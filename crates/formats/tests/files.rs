@@ -545,6 +545,76 @@ fn the_strokes_are_printed_with_their_numbers_and_what_is_done() {
     );
 }
 
+/// Forty pieces among six hundred rivets: no more than 4 MB. The time is said, not judged: a machine's load would decide.
+#[test]
+fn forty_pieces_among_six_hundred_rivets_are_no_heavy_packet() {
+    let rivets = Form::Heads {
+        first_mm: 200.0.into(),
+        pitch_mm: 400.0.into(),
+        columns: 40,
+        first_head_mm: 100.0.into(),
+        head_pitch_mm: 150.0.into(),
+        heads: 15,
+        head_mm: 12.0.into(),
+    };
+    let features = [SideFeature {
+        id: Uuid::now_v7(),
+        feature: Feature::new(FeatureKind::Rivets, rivets),
+    }];
+    let pieces: Vec<(Uuid, Piece)> = (0..40)
+        .map(|n| {
+            let lettering = Lettering {
+                size: Size::OverallWidth {
+                    width_mm: 1400.0.into(),
+                },
+                ..Lettering::line(&format!("GREYLAG & SONS {n}"), "archivo-black", 1.0)
+            };
+            let back = 300.0 + 1600.0 * f64::from(n % 10);
+            let down = 200.0 + 500.0 * f64::from(n / 10);
+            let place = PlaceRule::from_front(back, LetterEnd::FirstLetter, down);
+            (Uuid::now_v7(), Piece::new(Art::Lettering(lettering), place))
+        })
+        .collect();
+    let body = Body::Box {
+        length_mm: 16_500.0.into(),
+        height_mm: 2700.0.into(),
+        fall_mm: 0.0.into(),
+    };
+    let plan = plan_side(
+        &Side::new(SideKind::Left, body, Surface::default()),
+        &features,
+        &pieces,
+        &JobAround::default(),
+        &WorkSettings::default(),
+        Unit::InchSixteenth,
+    )
+    .unwrap();
+    assert!(
+        plan.failed.is_empty()
+            && plan
+                .side
+                .columns
+                .iter()
+                .map(|c| c.heads.len())
+                .sum::<usize>()
+                == 600
+    );
+    let packet = packet_of(&plan, 200);
+    let begun = std::time::Instant::now();
+    let pdf = write(&packet, Paper::Letter).unwrap();
+    println!("{} bytes in {:?}", pdf.len(), begun.elapsed());
+    assert!(pdf.len() <= 4_000_000, "{} bytes", pdf.len());
+    let info = poppler("pdfinfo", &[], &pdf);
+    let pages: usize = info
+        .lines()
+        .find_map(|l| l.strip_prefix("Pages:"))
+        .unwrap()
+        .trim()
+        .parse()
+        .unwrap();
+    assert!(pages >= 80, "{pages}");
+}
+
 type PageWords = ((f64, f64), Vec<([f64; 4], String)>);
 
 /// Boxes of the words of every page, as an independent reader finds them: page size, then left, top, right, foot and the word.

@@ -4,17 +4,16 @@
 //! wall stands on that edge: a crease until it is set, or the rim of a recess. Air leaves over the sheet's own rim, except where a
 //! hinge or tape closes it, and at cut-outs and vents. Air is shut in when the last way out of an open region is pressed shut.
 //!
-//! [`prove`] runs an order of pressing *backwards*: cells are opened again from the last to the first and joined by union-find, so
-//! that the whole order is judged in one pass over the cells.
+//! What is told to a crew is proven on shapes ([`crate::floor::strokes::columns`]); cells judge strokes that somebody draws, and what
+//! happens where a told stroke is run carelessly.
 
 use kurbo::{Point, Rect};
 use serde::{Deserialize, Serialize};
 
+use crate::floor::prove::{Ground, Moment, NEVER};
 use crate::ground::budget::spend;
 use crate::ground::outline::Shape;
 
-/// Regions smaller than this across are not told: an ordinary squeegee pushes them out, mm.
-pub const TOLD_MM: f64 = 25.0;
 /// Most cells of one sheet.
 pub const MOST_CELLS: usize = 2_000_000;
 
@@ -127,6 +126,17 @@ impl Sheet {
 
     /// Sets every cell whose middle lies in a shape.
     pub fn fill(&mut self, shape: &Shape, as_cell: Cell) {
+        let mut cells = std::mem::take(&mut self.cells);
+        self.cells_in(shape, |key| {
+            if let Some(cell) = cells.get_mut(key) {
+                *cell = as_cell;
+            }
+        });
+        self.cells = cells;
+    }
+
+    /// Tells every cell whose middle lies in a shape.
+    pub fn cells_in(&self, shape: &Shape, mut tell: impl FnMut(usize)) {
         let bounds = shape.bounds;
         let edges = shape.edges().count() as u64;
         for row in self.rows_within(bounds.y0, bounds.y1) {
@@ -143,10 +153,7 @@ impl Sheet {
                 let column =
                     |x: f64| ((x - self.corner.x) / self.cell_mm - 0.5).ceil().max(0.0) as usize;
                 for column in column(*from)..column(*to).min(self.columns) {
-                    let key = self.key(column, row);
-                    if let Some(cell) = self.cells.get_mut(key) {
-                        *cell = as_cell;
-                    }
+                    tell(self.key(column, row));
                 }
             }
         }
@@ -318,63 +325,6 @@ impl Sheet {
             (self.film(other) && !self.walled(key, *dx, *dy)).then_some(other)
         })
     }
-
-    /// The sheet with its rows and columns exchanged: what was down is to the right.
-    pub fn turned(&self) -> Sheet {
-        let mut turned = Sheet {
-            cell_mm: self.cell_mm,
-            corner: Point::new(self.corner.y, self.corner.x),
-            columns: self.rows,
-            rows: self.columns,
-            cells: Vec::with_capacity(self.len()),
-            bits: Vec::with_capacity(self.len()),
-            has_walls: self.has_walls,
-        };
-        for column in 0..self.columns {
-            for row in 0..self.rows {
-                let key = self.key(column, row);
-                let bits = self.bits.get(key).copied().unwrap_or(0);
-                let walls = [
-                    (bit::WALL_RIGHT, bit::WALL_BELOW),
-                    (bit::WALL_BELOW, bit::WALL_RIGHT),
-                    (bit::EXIT, bit::EXIT),
-                ];
-                turned.cells.push(self.cell(key));
-                turned.bits.push(
-                    walls
-                        .iter()
-                        .filter(|(from, _)| bits & from != 0)
-                        .map(|(_, to)| to)
-                        .sum(),
-                );
-            }
-        }
-        turned
-    }
-
-    /// The flats of the sheet: which one each cell belongs to, and how many there are. Cells without film belong to `u32::MAX`.
-    pub fn flats(&self) -> (Vec<u32>, u32) {
-        let mut of = vec![u32::MAX; self.len()];
-        let mut count = 0;
-        let mut waiting = Vec::new();
-        for start in 0..self.len() {
-            if !self.film(start) || of[start] != u32::MAX {
-                continue;
-            }
-            of[start] = count;
-            waiting.push(start);
-            while let Some(key) = waiting.pop() {
-                for other in self.neighbours(key) {
-                    if of[other] == u32::MAX {
-                        of[other] = count;
-                        waiting.push(other);
-                    }
-                }
-            }
-            count += 1;
-        }
-        (of, count)
-    }
 }
 
 const SIDES: [(i32, i32); 4] = [(1, 0), (-1, 0), (0, 1), (0, -1)];
@@ -398,194 +348,33 @@ fn crosses(a: Point, b: Point, c: Point, d: Point) -> bool {
     left(c, d, a) != left(c, d, b) && left(a, b, c) != left(a, b, d)
 }
 
-/// A region that air cannot leave.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ShutIn {
-    /// Number of the stroke that shut it in, from 1; 0 where it has no way out before anything is pressed.
-    pub stroke: u32,
-    /// Area when it was shut in, mm².
-    pub area_mm2: f64,
-    /// Its rectangle in the picture frame when it was shut in: left, top, right, foot, mm.
-    pub bounds: [f64; 4],
-    /// A place within it.
-    pub at: [f64; 2],
-}
-
-impl ShutIn {
-    /// Its larger extent, mm.
-    pub fn across_mm(&self) -> f64 {
-        let [x0, y0, x1, y1] = self.bounds;
-        (x1 - x0).max(y1 - y0)
+impl Ground for Sheet {
+    fn count(&self) -> usize {
+        self.len()
     }
-}
 
-/// When a cell is pressed: by which stroke (from 1) and how far along it. Never pressed: [`NEVER`].
-pub type Moment = (u32, u32);
-/// A cell that no stroke presses.
-pub const NEVER: Moment = (u32::MAX, u32::MAX);
-
-#[derive(Clone, Copy)]
-struct Region {
-    parent: u32,
-    cells: u32,
-    /// Columns and rows: from, to.
-    columns: (u32, u32),
-    rows: (u32, u32),
-    exit: bool,
-    opened: bool,
-    /// The step at which it was last noted as joined to another.
-    noted: u32,
-}
-
-/// Runs an order of pressing and returns every region that air is shut in by it, the earliest first; small ones too.
-///
-/// `pressed` holds, for every cell, when it is first pressed.
-///
-/// ```
-/// # use windrift_core::{floor::air::{Cell, Sheet, Swath, press, prove}, ground::outline::Shape};
-/// # use kurbo::Rect;
-/// // A sheet of 400 × 400 mm, open all round.
-/// let bounds = Rect::new(0.0, 0.0, 400.0, 400.0);
-/// let mut sheet = Sheet::over(bounds, 10.0, 0.0);
-/// sheet.fill(&Shape::rectangle(bounds), Cell::Film);
-/// sheet.open_rim(|_| false);
-/// // A ring round its middle: the fourth stroke closes it.
-/// let ring = [[100.0, 100.0], [300.0, 100.0], [300.0, 300.0], [100.0, 300.0], [100.0, 100.0]];
-/// let strokes: Vec<Swath> = ring.windows(2).map(|p| Swath { path: p.to_vec(), width_mm: 60.0 }).collect();
-/// let shut_in = prove(&sheet, &press(&sheet, &strokes));
-/// assert_eq!((shut_in.len(), shut_in[0].stroke), (1, 4));
-/// // Three sides of it shut in nothing.
-/// assert!(prove(&sheet, &press(&sheet, &strokes[..3])).is_empty());
-/// ```
-pub fn prove(sheet: &Sheet, pressed: &[Moment]) -> Vec<ShutIn> {
-    let moment = |key: usize| pressed.get(key).copied().unwrap_or(NEVER);
-    let mut order: Vec<u32> = (0..sheet.len())
-        .filter(|k| sheet.film(*k))
-        .map(|k| k as u32)
-        .collect();
-    order.sort_unstable_by_key(|k| std::cmp::Reverse(moment(*k as usize)));
-    let mut regions: Vec<Region> = (0..sheet.len())
-        .map(|key| {
-            let (column, row) = ((key % sheet.columns) as u32, (key / sheet.columns) as u32);
-            Region {
-                parent: key as u32,
-                cells: 1,
-                columns: (column, column),
-                rows: (row, row),
-                exit: sheet.exit(key),
-                opened: false,
-                noted: u32::MAX,
-            }
-        })
-        .collect();
-    let mut found: Vec<ShutIn> = Vec::new();
-    // Regions that were there, without a way out, before the cells of one moment were opened, and were joined to others by them.
-    let mut joined: Vec<(u32, Region)> = Vec::new();
-    let mut n = 0;
-    while n < order.len() {
-        let now = moment(order[n] as usize);
-        let mut end = n;
-        while end < order.len() && moment(order[end] as usize) == now {
-            regions[order[end] as usize].opened = true;
-            end += 1;
-        }
-        joined.clear();
-        for key in &order[n..end] {
-            let key = *key as usize;
-            for other in sheet.neighbours(key) {
-                if !regions[other].opened {
-                    continue;
-                }
-                let (a, b) = (
-                    root(&mut regions, key as u32),
-                    root(&mut regions, other as u32),
-                );
-                if a == b {
-                    continue;
-                }
-                for side in [a, b] {
-                    let region = regions[side as usize];
-                    // A region made of cells of this very moment alone was not there before.
-                    if !region.exit && moment(side as usize) > now && region.noted != n as u32 {
-                        regions[side as usize].noted = n as u32;
-                        joined.push((side, region));
-                    }
-                }
-                unite(&mut regions, a, b, |k| moment(k as usize));
-            }
-        }
-        for (was, region) in &joined {
-            let root = root(&mut regions, *was);
-            if regions[root as usize].exit {
-                found.push(told(sheet, *region, *was, now.0));
-            }
-        }
-        n = end;
+    fn film(&self, key: usize) -> bool {
+        Sheet::film(self, key)
     }
-    let mut roots: Vec<u32> = Vec::new();
-    for key in order {
-        let root = root(&mut regions, key);
-        if root == key && !regions[root as usize].exit {
-            roots.push(root);
-        }
+
+    fn exit(&self, key: usize) -> bool {
+        Sheet::exit(self, key)
     }
-    found.extend(
-        roots
-            .into_iter()
-            .map(|r| told(sheet, regions[r as usize], r, 0)),
-    );
-    found.sort_by(|a, b| {
-        a.stroke
-            .cmp(&b.stroke)
-            .then(b.area_mm2.total_cmp(&a.area_mm2))
-    });
-    found
-}
 
-fn root(regions: &mut [Region], mut key: u32) -> u32 {
-    while regions[key as usize].parent != key {
-        let up = regions[key as usize].parent;
-        regions[key as usize].parent = regions[up as usize].parent;
-        key = up;
+    fn beside(&self, key: usize, tell: &mut dyn FnMut(usize)) {
+        self.neighbours(key).for_each(tell);
     }
-    key
-}
 
-/// Joins two regions. The root is the cell that is pressed last, so that a root tells whether the region was there at a moment.
-fn unite(regions: &mut [Region], a: u32, b: u32, moment: impl Fn(u32) -> Moment) {
-    let (root, under) = if moment(a) >= moment(b) {
-        (a, b)
-    } else {
-        (b, a)
-    };
-    let (r, u) = (regions[root as usize], regions[under as usize]);
-    regions[under as usize].parent = root;
-    regions[root as usize] = Region {
-        parent: root,
-        cells: r.cells + u.cells,
-        columns: (r.columns.0.min(u.columns.0), r.columns.1.max(u.columns.1)),
-        rows: (r.rows.0.min(u.rows.0), r.rows.1.max(u.rows.1)),
-        exit: r.exit || u.exit,
-        opened: true,
-        noted: r.noted,
-    };
-}
+    fn bounds(&self, key: usize) -> Rect {
+        Rect::from_center_size(self.middle(key), (self.cell_mm, self.cell_mm))
+    }
 
-fn told(sheet: &Sheet, region: Region, cell: u32, stroke: u32) -> ShutIn {
-    let x = |column: u32| sheet.corner.x + f64::from(column) * sheet.cell_mm;
-    let y = |row: u32| sheet.corner.y + f64::from(row) * sheet.cell_mm;
-    let at = sheet.middle(cell as usize);
-    ShutIn {
-        stroke,
-        area_mm2: f64::from(region.cells) * sheet.cell_mm * sheet.cell_mm,
-        bounds: [
-            x(region.columns.0),
-            y(region.rows.0),
-            x(region.columns.1 + 1),
-            y(region.rows.1 + 1),
-        ],
-        at: [at.x, at.y],
+    fn place(&self, key: usize) -> Point {
+        self.middle(key)
+    }
+
+    fn area_mm2(&self, _: usize) -> f64 {
+        self.cell_mm * self.cell_mm
     }
 }
 

@@ -16,7 +16,7 @@ use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::lay_down::seen::{Remedy, Seen, remedy};
 use windrift_core::floor::lay_down::sheets::sheets;
 use windrift_core::floor::lay_down::turns::Turn;
-use windrift_core::floor::lay_down::{CELL_MM, LayDown, MOST_TRIED, Tried, try_strokes};
+use windrift_core::floor::lay_down::{LayDown, MOST_TRIED, Tried, try_strokes};
 use windrift_core::ground::mm::Mm;
 use windrift_core::plan::story::{BothSides, both_sides};
 use windrift_formats::stroke_sheet::{StrokeSheet, write};
@@ -211,14 +211,7 @@ pub async fn press(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Tried> {
     let tried = desk
         .compute(move || {
             let hang = floor.hang();
-            let all = sheets(
-                floor.piece(),
-                &floor.plan().side,
-                &hang,
-                &floor.ways,
-                CELL_MM,
-                0.0,
-            );
+            let all = sheets(floor.piece(), &floor.plan().side, &hang, &floor.ways);
             all.get(own.section as usize)
                 .map(|s| try_strokes(s, &own.strokes, &floor.plan().side, &hang, floor.unit))
         })

@@ -4652,11 +4652,6 @@ export interface components {
         SectionStrokes: {
             /** @description What the section is called. */
             called: string;
-            /**
-             * Format: int32
-             * @description Cells of film that the proof ran over.
-             */
-            cells: number;
             /** @description Its corners in the picture frame. */
             corners: number[][];
             /**
@@ -5268,6 +5263,8 @@ export interface components {
             reached: string[];
             /** @description What is done, in a sentence. */
             sentence: string;
+            /** @description What it presses, as corners; nothing for a crease, which is set along its line. */
+            shape: number[][];
             /**
              * Format: int32
              * @description The stage by the stay tape, from 1.
@@ -5275,7 +5272,7 @@ export interface components {
             stage: number;
             /**
              * Format: double
-             * @description Width that is pressed, mm.
+             * @description Width that is pressed at the widest, mm.
              */
             width_mm: number;
         };

@@ -44,16 +44,26 @@ export function StrokePicture({
 						strokeWidth={2}
 						strokeDasharray="8 5"
 					/>
-					{part.strokes.slice(0, at).map((s) => (
-						<polyline
-							key={s.number}
-							points={line(frame, s.path)}
-							fill="none"
-							stroke="var(--color-spruce)"
-							strokeOpacity={0.32}
-							strokeWidth={Math.max(s.width_mm * frame.scale * 0.8, 3)}
-						/>
-					))}
+					{part.strokes
+						.slice(0, at)
+						.map((s) =>
+							s.shape.length > 0 ? (
+								<polygon
+									key={s.number}
+									points={line(frame, s.shape)}
+									fill="var(--color-spruce)"
+									fillOpacity={0.3}
+								/>
+							) : (
+								<polyline
+									key={s.number}
+									points={line(frame, s.path)}
+									fill="none"
+									stroke="var(--color-spruce)"
+									strokeWidth={3}
+								/>
+							),
+						)}
 					{(many ? part.strokes.slice(at, at + 12) : part.strokes)
 						.filter((s) => s !== current)
 						.map((s) => (
@@ -89,17 +99,20 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 		first[0] + (second[0] - first[0]) * inward,
 		first[1] + (second[1] - first[1]) * inward,
 	];
+	// Where bands are narrow on the screen, numbers would lie over each other: the arrows tell the order then.
+	const numbered = look === "now" || (look === "later" && stroke.width_mm * frame.scale > 22);
 	const colour = look === "now" ? "var(--color-measure)" : "var(--color-ink)";
 	const path = points.map((p) => p.join(",")).join(" ");
 	return (
 		<g opacity={look === "done" ? 0.35 : 1}>
 			{look === "now" && (
-				<polyline
-					points={path}
-					fill="none"
+				<polygon
+					points={line(frame, stroke.shape)}
+					fill="var(--color-measure)"
+					fillOpacity={0.25}
 					stroke="var(--color-measure)"
-					strokeOpacity={0.25}
-					strokeWidth={Math.max(stroke.width_mm * frame.scale, 14)}
+					strokeOpacity={0.6}
+					strokeWidth={2}
 				/>
 			)}
 			<polyline points={path} fill="none" stroke="var(--color-paper)" strokeWidth={look === "now" ? 11 : 5} />
@@ -121,7 +134,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 					strokeLinejoin="round"
 				/>
 			)}
-			{look !== "done" && (
+			{numbered && (
 				<>
 					<circle
 						cx={mark[0]}

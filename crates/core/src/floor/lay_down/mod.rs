@@ -10,8 +10,9 @@ use serde::Serialize;
 
 use crate::film::classes::Adhesive;
 use crate::film::work::WetOrDry;
-use crate::floor::air::{Moment, ShutIn, Swath, TOLD_MM, press, prove, share_pressed};
+use crate::floor::air::{Swath, press, share_pressed};
 use crate::floor::hang::words::Hang;
+use crate::floor::prove::{Moment, ShutIn, TOLD_MM, prove};
 use crate::floor::strokes::order::order;
 use crate::floor::strokes::{Start, Stroke, StrokeKind, StrokeOrder, Ways};
 use crate::ground::outline::segment_distance;
@@ -25,7 +26,7 @@ use crate::vehicle::measured::{Area, MeasuredSide};
 use rivets::RivetWork;
 use sheets::{PressSheet, sheets};
 
-/// Cells of the air model, mm.
+/// Cells on which somebody's own strokes are judged, mm.
 pub const CELL_MM: f64 = 10.0;
 /// Width of a squeegee, mm: 4 in (ours).
 pub const SQUEEGEE_MM: f64 = 101.6;
@@ -48,7 +49,9 @@ pub struct StrokeShown {
     pub flat: u32,
     /// Its middle line from where it begins to where it ends, mm.
     pub path: Vec<[f64; 2]>,
-    /// Width that is pressed, mm.
+    /// What it presses, as corners; nothing for a crease, which is set along its line.
+    pub shape: Vec<[f64; 2]>,
+    /// Width that is pressed at the widest, mm.
     pub width_mm: f64,
     /// What is done, in a sentence.
     pub sentence: String,
@@ -88,8 +91,6 @@ pub struct SectionStrokes {
     pub shut_in: Vec<AirShutIn>,
     /// Flats that the section lies on.
     pub flats: u32,
-    /// Cells of film that the proof ran over.
-    pub cells: u32,
     /// Share of the film that the strokes press, 0 to 1.
     pub pressed: f64,
     /// What the proof says, in a sentence.
@@ -154,10 +155,10 @@ pub fn lay_down(
     unit: Unit,
 ) -> LayDown {
     let ways = ways(hang);
-    let mut sections: Vec<SectionStrokes> = sheets(planned, side, hang, settings, CELL_MM, 0.0)
+    let mut sections: Vec<SectionStrokes> = sheets(planned, side, hang, settings)
         .iter()
         .map(|s| {
-            let order = order(&s.sheet, &s.rank, &s.creases, &ways);
+            let order = order(&s.plan, &s.creases, &ways);
             shown(s, &order, side, hang, unit)
         })
         .collect();
@@ -318,30 +319,17 @@ fn shown(
                         hang,
                     ),
                 path,
+                shape: st.shape.iter().map(picture).collect(),
                 width_mm: st.width_mm,
                 reached: Vec::new(),
             }
         })
         .collect();
     let shut_in: Vec<AirShutIn> = told(&order.shut_in, s, side, hang, unit);
-    let cells = (0..s.sheet.len()).filter(|k| s.sheet.film(*k)).count() as u32;
-    let run = if order.strokes.iter().any(|st| st.within_band) {
-        "the strokes run as wide as they are shown, those that are told so within their band"
-    } else {
-        "the strokes run as wide as they are shown"
-    };
-    let cell = match unit {
-        Unit::Millimetre => format!("{CELL_MM:.0} mm"),
-        unit => format!("about {} in", print(CELL_MM, unit).text),
-    };
     let proof = if shut_in.is_empty() {
-        format!(
-            "Proven on {cells} squares of {cell}, {run}: at every moment all air that is left has a way out."
-        )
+        "Proven stroke by stroke, for the shapes as they are shown: at every moment all air that is left has a way out."
     } else {
-        format!(
-            "Proven on {cells} squares of {cell}, {run}: only the places shown keep air, because they have no way out from the beginning."
-        )
+        "Proven stroke by stroke, for the shapes as they are shown: only the places shown keep air, because they have no way out from the beginning."
     };
     SectionStrokes {
         called: s.called.clone(),
@@ -349,9 +337,8 @@ fn shown(
         strokes,
         shut_in,
         flats,
-        cells,
-        pressed: share_pressed(&s.sheet, &order.pressed),
-        proof,
+        pressed: order.pressed,
+        proof: proof.to_owned(),
     }
 }
 
@@ -530,9 +517,10 @@ pub fn try_strokes(
                 .collect(),
         })
         .collect();
-    let pressed: Vec<Moment> = press(&s.sheet, &own);
-    let shut_in: Vec<AirShutIn> = told(&prove(&s.sheet, &pressed), s, side, hang, unit);
-    let share = share_pressed(&s.sheet, &pressed);
+    let sheet = s.plan.cells(CELL_MM, 0.0);
+    let pressed: Vec<Moment> = press(&sheet, &own);
+    let shut_in: Vec<AirShutIn> = told(&prove(&sheet, &pressed), s, side, hang, unit);
+    let share = share_pressed(&sheet, &pressed);
     let by_strokes = shut_in.iter().filter(|a| a.stroke > 0).count();
     let sentence = match by_strokes {
         0 if share > 0.995 => "All down, and no air shut in.".to_owned(),

@@ -1,11 +1,12 @@
-//! The sections of a piece as cells: where its film lies, what closes air in, and where it leaves.
+//! The sections of a piece as sheets: where its film lies, what closes air in, and where it leaves.
 
 use kurbo::{Affine, Point};
 
 use crate::art::Art;
-use crate::floor::air::{Cell, Sheet};
+use crate::floor::air::Cell;
 use crate::floor::hang::is_crease;
 use crate::floor::hang::words::Hang;
+use crate::floor::sheet_plan::SheetPlan;
 use crate::floor::strokes::CreaseLine;
 use crate::ground::outline::Shape;
 use crate::ground::settings::WorkSettings;
@@ -13,31 +14,30 @@ use crate::plan::planned::PlannedPiece;
 use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, OpenSide};
 use crate::vehicle::measured::MeasuredSide;
 
-/// A section of a piece as cells, in the piece's own frame.
+/// A section of a piece as a sheet, in the piece's own frame.
 #[derive(Debug, Clone)]
 pub struct PressSheet {
     /// What the section is called.
     pub called: String,
     /// Its corners in the picture frame.
     pub corners: [[f64; 2]; 4],
-    /// Its cells.
-    pub sheet: Sheet,
-    /// How deep each cell lies in a recess.
-    pub rank: Vec<u8>,
+    /// Its shapes.
+    pub plan: SheetPlan,
     /// Creases across it.
     pub creases: Vec<CreaseLine>,
     /// From the piece's frame to the picture frame.
     pub to_picture: Affine,
 }
 
-/// The sections of a piece as cells of `cell_mm`, shifted by a part of a cell.
+/// Steps in which a moulding's ridge is drawn, mm.
+const RIDGE_STEP_MM: f64 = 10.0;
+
+/// The sections of a piece as sheets.
 pub fn sheets(
     planned: &PlannedPiece,
     side: &MeasuredSide,
     hang: &Hang,
     settings: &WorkSettings,
-    cell_mm: f64,
-    shift: f64,
 ) -> Vec<PressSheet> {
     let to_picture = planned.placed.to_picture;
     let to_piece = to_picture.inverse();
@@ -63,7 +63,7 @@ pub fn sheets(
         .filter(|h| worked_over(h.kind))
         .map(|h| h.outline.transformed(to_piece))
         .filter(near)
-        .map(|outline| Moulding::of(&outline, cell_mm))
+        .map(|outline| Moulding::of(&outline, RIDGE_STEP_MM))
         .collect();
     let gaps: Vec<Vec<Point>> = gaps(side)
         .map(|gap| gap.into_iter().map(|p| to_piece * p).collect::<Vec<_>>())
@@ -94,45 +94,32 @@ pub fn sheets(
         .filter(|points| line_near(points, carrier))
         .collect();
     let set_in = || creases.iter().chain(mouldings.iter().flat_map(|m| &m.feet));
+    let mut walls: Vec<Vec<Point>> = recesses
+        .iter()
+        .flat_map(|(recess, _, open)| rims(recess, *open, side.side.direction()))
+        .collect();
+    walls.extend(creases.iter().cloned());
+    walls.extend(mouldings.iter().map(|m| m.ridge.clone()));
     hang.sections
         .iter()
         .map(|section| {
             let outline = Shape::new(vec![section.in_piece.to_vec()]);
-            let mut sheet = Sheet::over(outline.bounds, cell_mm, shift);
-            sheet.fill(&outline, Cell::Film);
-            // Past the edge of the body film lies on nothing, and air leaves there.
-            sheet.keep(&body);
-            for (thing, cell) in &things {
-                sheet.fill(thing, *cell);
-            }
-            let mut rank = vec![0_u8; sheet.len()];
-            for (recess, depth, open) in &recesses {
-                for (key, r) in rank.iter_mut().enumerate() {
-                    let middle = sheet.middle(key);
-                    if recess.bounds.contains(middle) && recess.contains(middle) {
-                        *r = (*r).max(*depth);
-                    }
-                }
-                for rim in rims(recess, *open, side.side.direction()) {
-                    sheet.wall(&rim);
-                }
-            }
-            for crease in creases.iter().chain(mouldings.iter().map(|m| &m.ridge)) {
-                sheet.wall(crease);
-            }
-            sheet.open_rim(|p| {
-                hang.closed
-                    .iter()
-                    .any(|c| c.inflate(cell_mm, cell_mm).contains(p))
-            });
-            for gap in &gaps {
-                sheet.let_out_along(gap);
-            }
             PressSheet {
                 called: section.called.clone(),
                 corners: section.corners,
-                sheet,
-                rank,
+                plan: SheetPlan {
+                    // Past the edge of the body film lies on nothing, and air leaves there.
+                    film: vec![outline, body.clone()],
+                    things: things.clone(),
+                    recesses: recesses
+                        .iter()
+                        .map(|(shape, depth, _)| (shape.clone(), *depth))
+                        .collect(),
+                    walls: walls.clone(),
+                    closed: hang.closed.clone(),
+                    gaps: gaps.clone(),
+                    vents: Vec::new(),
+                },
                 creases: set_in()
                     .map(|c| CreaseLine {
                         points: c.iter().map(|p| [p.x, p.y]).collect(),

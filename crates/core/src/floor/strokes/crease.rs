@@ -1,7 +1,13 @@
 //! Creases under a sheet, cut where the stages change.
 
-use crate::floor::air::Sheet;
+use crate::floor::prove::Ground;
 use crate::floor::strokes::CreaseLine;
+use crate::floor::strokes::columns::Columns;
+
+/// Steps in which a crease is walked, mm.
+const STEP_MM: f64 = 5.0;
+/// How far beside a crease its flats are looked for, mm.
+const BESIDE_MM: f64 = 3.0;
 
 /// A part of a crease within one stage.
 pub(super) struct CreasePart {
@@ -12,18 +18,11 @@ pub(super) struct CreasePart {
 
 /// The part of each crease under the sheet, cut where the stages change, with the flats beside it.
 pub(super) fn crease_parts(
-    sheet: &Sheet,
+    sheet: &Columns,
     flat_of: &[u32],
     creases: &[CreaseLine],
-    bands: &[(usize, usize, u32)],
-    stage_bands: Option<u32>,
+    stage_of: impl Fn(u32) -> u32,
 ) -> Vec<CreasePart> {
-    let mut stage_of_row = vec![0; sheet.rows];
-    for (row0, row1, band) in bands {
-        for stage in stage_of_row.iter_mut().take(*row1).skip(*row0) {
-            *stage = stage_bands.map_or(0, |s| band / s);
-        }
-    }
     let mut parts: Vec<CreasePart> = Vec::new();
     for crease in creases {
         let mut current: Option<CreasePart> = None;
@@ -32,8 +31,8 @@ pub(super) fn crease_parts(
                 kurbo::Point::new(pair[0][0], pair[0][1]),
                 kurbo::Point::new(pair[1][0], pair[1][1]),
             );
-            let steps = ((b - a).hypot() / sheet.cell_mm).ceil().max(1.0) as u32;
-            let normal = (b - a).normalize().turn_90() * sheet.cell_mm;
+            let steps = ((b - a).hypot() / STEP_MM).ceil().max(1.0) as u32;
+            let normal = (b - a).normalize().turn_90() * BESIDE_MM;
             for step in 0..=steps {
                 let at = a.lerp(b, f64::from(step) / f64::from(steps));
                 let beside: Vec<(usize, u32)> = [at + normal, at - normal]
@@ -42,7 +41,7 @@ pub(super) fn crease_parts(
                     .filter(|k| sheet.film(*k))
                     .map(|k| (k, flat_of[k]))
                     .collect();
-                let stage = beside.first().map(|(k, _)| stage_of_row[k / sheet.columns]);
+                let stage = beside.first().map(|(k, _)| stage_of(sheet.pieces[*k].band));
                 if current.as_ref().map(|c| c.stage) != stage {
                     parts.extend(current.take());
                 }
@@ -64,7 +63,7 @@ pub(super) fn crease_parts(
     }
     parts.retain(|p| p.points.len() > 1);
     for part in &mut parts {
-        part.points = fewer_points(&part.points, sheet.cell_mm / 4.0);
+        part.points = fewer_points(&part.points, STEP_MM / 2.0);
     }
     parts
 }

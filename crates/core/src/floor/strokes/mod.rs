@@ -1,20 +1,25 @@
 //! The order in which a sheet is pressed on: outward from the hinge, centre first, so that no air is shut in.
 //!
 //! The sheet is cut into *strips*: bands of the squeegee's width from the hinge outward, parted where something interrupts them, at
-//! the middle and at an arm's reach. Each strip is pressed from one end to the other. A strip may go next only if everything still
-//! open keeps a way out without it, and it is pressed towards an end from which air still gets out; as long as a flat has any way
-//! out there always is such a strip. Among those, common practice decides (no source): the stage by the stay tape, the flat nearest the
-//! hinge, recesses before the flat round them, bands from the hinge outward, the middle before the ends.
+//! the middle and at an arm's reach. They have the edges of the film itself, leaning ones too, not those of a grid. Each strip is pressed
+//! from one end to the other. A strip may go next only if everything still open keeps a way out without it, and it is pressed towards an
+//! end from which air still gets out; as long as a flat has any way out there always is such a strip. A stroke laps over what lies, never
+//! over what does not yet. Among those, common practice decides (no source): the stage by the stay tape, the flat nearest the
+//! hinge, recesses before the flat round them and in each from its closed wall to its mouth, bands from the hinge outward, the middle before the ends.
 
+mod careful;
+pub mod columns;
 mod crease;
 mod graph;
+mod made;
 pub mod order;
+mod strips;
 
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use crate::floor::air::{Moment, ShutIn};
+use crate::floor::prove::ShutIn;
 
 /// Where the pressing begins.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -66,10 +71,12 @@ pub struct Stroke {
     pub flat: u32,
     /// Its middle line from where it begins to where it ends, mm.
     pub path: Vec<[f64; 2]>,
-    /// Whether the blade must not reach past this stroke's own band: run at its full width it would close the last way out of air
-    /// beside it.
+    /// What it presses, as corners: the strip that it is meant for, and what it laps over of the film that lies before it. The proof is
+    /// about this shape. Nothing for a crease, which is set along its line.
+    pub shape: Vec<[f64; 2]>,
+    /// Whether the blade must keep strictly to that shape: a little past it, it would close the last way out of air beside it.
     pub within_band: bool,
-    /// Width that is pressed, the overlap with the band before included, mm.
+    /// Width that is pressed at the widest, the overlap with what lies before included, mm.
     pub width_mm: f64,
 }
 
@@ -100,39 +107,44 @@ pub struct Ways {
 pub struct StrokeOrder {
     /// The strokes in their order.
     pub strokes: Vec<Stroke>,
-    /// When each cell of the sheet is first pressed.
-    pub pressed: Vec<Moment>,
-    /// What running the order shuts in. Only regions with no way out before anything is pressed can stand here.
+    /// What running the strokes' shapes shuts in. Only regions with no way out before anything is pressed can stand here.
     pub shut_in: Vec<ShutIn>,
+    /// Share of the film that the strokes press, 0 to 1.
+    pub pressed: f64,
 }
 
-pub(crate) struct Strip {
-    runs: Vec<Run>,
+/// A way out or an edge between two strips that is shorter than this is counted on only where there is no other, mm (ours): bands and
+/// partings leave slits beside what leans.
+const SLIT_MM: f64 = 2.0;
+
+/// Pieces beside each other that are pressed in one go.
+struct Strip {
+    /// Its pieces from the left to the right, one in each column.
+    pieces: Vec<u32>,
+    /// Its first and its last column.
+    columns: (u32, u32),
+    area_mm2: f64,
     flat: u32,
     rank: u8,
     band: u32,
     stage: u32,
-    /// Middle of it and of its flat's band, columns.
+    /// From the middle of its flat's band to its own, mm.
     off_centre: f64,
-    /// Neighbours with the first and the last column of contact.
+    /// Neighbours with the half-columns of contact.
     beside: BTreeMap<u32, (u32, u32)>,
-    /// Columns with a way out.
+    /// Half-columns with a way out.
     exits: Option<(u32, u32)>,
+    /// In a recess with a mouth: how many strips off the mouth it lies, from 1.
+    to_mouth: u32,
+    /// Whether its mouth lies at its right end alone, or at its left end alone.
+    mouth_right: Option<bool>,
 }
 
 impl Strip {
     fn first(&self) -> u32 {
-        self.runs.first().map_or(0, |r| r.column)
+        2 * self.columns.0
     }
     fn last(&self) -> u32 {
-        self.runs.last().map_or(0, |r| r.column)
+        2 * self.columns.1 + 1
     }
-}
-
-/// Cells of one column within a band.
-#[derive(Clone, Copy)]
-struct Run {
-    column: u32,
-    from: u32,
-    to: u32,
 }
