@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { addLettering, asCrew, layAll, nextMove, openJob, startJob, toStage } from "./shop";
+import { addLettering, asCrew, layAll, nextMove, openJob, sayFeatures, startJob, toStage } from "./shop";
 
 test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
 
@@ -96,6 +96,16 @@ test("strokes: step by step, back, played, printed; the piece lies and the rail 
 	expect(pdf.headers()["content-type"]).toBe("application/pdf");
 	await layAll(page);
 	await expect(nextMove(page)).toContainText("“DUNLIN” lies.");
+	// The wait for the transfer tape runs from the last stroke, also after a reload; a short one is asked about.
+	await page.reload();
+	await expect(page.getByRole("timer")).toContainText(/^(30:00|29:\d\d)$/);
+	await page.getByRole("button", { name: "Tape is off" }).tap();
+	const early = page.getByRole("form", { name: "Off too early" });
+	await expect(early).toContainText("0 minutes have passed of 30");
+	await expect(early.getByRole("button", { name: "It is off" })).toBeDisabled();
+	await early.getByRole("textbox").fill("warm air");
+	await early.getByRole("button", { name: "It is off" }).tap();
+	await expect(page.getByRole("timer")).toBeHidden();
 	await page.reload();
 	const rail = page.getByRole("navigation", { name: "Stages of the job" });
 	await expect(rail.getByRole("link", { name: /^Lay down/ })).toContainText("done");
@@ -135,8 +145,9 @@ test("rivets in groups and troubles with what to do, kept in the record", async 
 		.tap();
 	await page.getByRole("tab", { name: /Rivets/ }).tap();
 	await expect(nextMove(page)).toContainText("warm and roll");
-	await page.getByRole("button", { name: "Next group" }).tap();
+	await page.getByRole("list", { name: "Groups of heads" }).getByRole("button").nth(1).tap();
 	await expect(nextMove(page)).toContainText("Group 2 of");
+	await expect(nextMove(page)).toContainText("once the flat round them lies");
 	await page.getByRole("tab", { name: "Trouble" }).tap();
 	await page.getByRole("radio", { name: "pinch" }).tap();
 	await expect(page.getByRole("region", { name: "What to do" })).toContainText("Adhesive has met adhesive");
@@ -148,6 +159,35 @@ test("rivets in groups and troubles with what to do, kept in the record", async 
 	await expect(page.getByRole("list", { name: "Recorded" })).toContainText(
 		"Trouble: pinch at foot of the second E. lifted and laid again.",
 	);
+});
+
+test("groups of rivets are ticked once the piece lies, and nobody locked it without being asked why", async ({
+	page,
+}) => {
+	await asCrew(page, "Odd");
+	await startJob(page, "Avocet Haulage");
+	await toStage(page, "Look over");
+	await sayFeatures(page, "rivets 20 every 1' x20, 6 down every 3 x13 head 3/8");
+	await toStage(page, "Lay out");
+	await addLettering(page, "AVOCET AND DAUGHTERS HAULAGE");
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await page.getByRole("button", { name: "Rivets" }).tap();
+	const groups = page.getByRole("list", { name: "Groups of heads" }).getByRole("button");
+	await expect(groups.nth(1)).toBeVisible();
+	// The same tap twice is one group.
+	await page.getByRole("button", { name: "Group 1 is down" }).dblclick();
+	await expect(groups.nth(0)).toContainText("✓ 1");
+	await expect(nextMove(page)).toContainText("Group 2 of");
+	await page.reload();
+	await page.getByRole("tab", { name: /Rivets/ }).tap();
+	await expect(groups.nth(0)).toContainText("✓ 1");
+	await expect(groups.nth(1)).not.toContainText("✓");
+	const job = /jobs\/([0-9a-f-]+)/.exec(page.url())?.[1];
+	const { entries } = await (await page.request.get(`/api/jobs/${job}/record`)).json();
+	const told = entries.map((e: { what: string }) => e.what);
+	expect(told[0]).toContain("Its hinge was not locked: hung by the eye.");
+	expect(told.filter((t: string) => t.startsWith("Rivets worked down: group 1")).length).toBe(1);
 });
 
 test("a job in the middle of Lay down shows what lies and what is next", async ({ page }) => {

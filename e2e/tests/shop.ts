@@ -177,9 +177,11 @@ export async function tabTo(page: Page, target: Locator, most = 90) {
 
 /** Lay down: presses every stroke of every section, and says that the piece lies. */
 export async function layAll(page: Page) {
-	const next = page.getByRole("button", { name: /^(Pressed\. Next|Next section|It lies)$/ });
+	const next = page.getByRole("button", { name: /^(Pressed\. Next|Done\. Next|Next section|It lies)$/ });
 	for (let n = 0; n < 400; n++) {
 		const word = await next.textContent();
+		const why = page.getByLabel("Why it was laid all the same");
+		if (word === "It lies" && (await why.isVisible())) await why.fill("hung by the eye");
 		await next.click();
 		if (word === "It lies") return;
 	}

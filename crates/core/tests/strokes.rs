@@ -18,8 +18,8 @@ use windrift_core::ground::outline::Shape;
 const WALL: f64 = 0.005;
 /// Half the width of a slit beside a wall that counts as no way out, mm.
 const SLIT: f64 = 0.06;
-/// Parts thinner than this on average are what rounding leaves between two polygons, mm.
-const NOTHING: f64 = 0.1;
+/// Parts thinner than this on average hold no air worth a name: film bends up beside what lies, mm.
+const NOTHING: f64 = 0.5;
 
 fn polygon(points: &[Point]) -> Polygon {
     let line: Vec<Coord> = points.iter().map(|p| Coord { x: p.x, y: p.y }).collect();

@@ -6,6 +6,7 @@ pub mod drawing;
 pub mod dxf;
 pub mod marking_report;
 pub mod packet;
+mod paper;
 pub mod photo;
 mod picture;
 mod sheet;

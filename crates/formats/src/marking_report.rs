@@ -1,7 +1,8 @@
-//! The audit of a face's reflective marking on one page: picture, what it was judged by, every clause. It says that it is no approval.
+//! The audit of a face's reflective marking on paper: picture, what it was judged by, every clause. It says that it is no approval.
 
 use krilla::Document;
 use kurbo::Point;
+use serde::{Deserialize, Serialize};
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::marking::{
     Applies, Audited, ClauseFinding, FaceMarking, Required, Rules, Strip, TapeColour,
@@ -9,22 +10,26 @@ use windrift_core::marking::{
 };
 use windrift_core::plan::planned::SidePlan;
 
-use crate::packet::{PacketError, Paper};
+use crate::paper::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};
-use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
+use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, by_height, footer, header, page};
 
-/// What is printed.
-pub struct MarkingReport<'a> {
+/// What stands at the head of the report.
+pub struct MarkingHeading<'a> {
     /// The shop.
     pub shop: &'a str,
     /// The job.
     pub title: &'a str,
     /// Whom it is for.
     pub customer: &'a str,
-    /// The side.
-    pub side: &'a str,
     /// When, in words.
     pub at: &'a str,
+}
+
+/// What an audit is told from.
+pub struct MarkingReport<'a> {
+    /// The side.
+    pub side: &'a str,
     /// The side's plan, for the picture.
     pub plan: &'a SidePlan,
     /// The vehicle.
@@ -47,89 +52,189 @@ pub struct MarkingReport<'a> {
     pub unit: Unit,
 }
 
+/// An audit as paper shows it: what an issued plan keeps, so that it is printed the same whatever computes later.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct MarkingPaper {
+    /// The side.
+    pub side: String,
+    /// Which strips are judged, in words.
+    pub audits: String,
+    /// How the side is drawn.
+    pub picture: SidePicture,
+    /// Every colour of every strip with its corners in the picture frame.
+    pub strips: Vec<(TapeColour, [[f64; 2]; 4])>,
+    /// What it is judged by, in lines.
+    pub facts: Vec<String>,
+    /// Every clause with its verdict.
+    pub clauses: Vec<(String, String)>,
+}
+
+impl MarkingPaper {
+    /// An audit in words and lines.
+    pub fn of(report: &MarkingReport<'_>) -> MarkingPaper {
+        MarkingPaper {
+            side: report.side.to_owned(),
+            audits: report.audits.to_owned(),
+            picture: SidePicture::of(report.plan),
+            strips: corners(report),
+            facts: facts(report),
+            clauses: (report.audit.iter())
+                .map(|f| (verdict(f).to_owned(), clause(f)))
+                .collect(),
+        }
+    }
+}
+
 /// What the page is not, at its head and its foot.
 const NO_APPROVAL: &str = "This page is the shop's own check of its work. It is no approval, no certificate and no inspection.";
 
-/// Widest line of words, in characters of 1 pt of height for each point of width; the typeface's usual letter is 0.5 em.
-fn fits(width: f32, size: f32) -> usize {
-    (width / (size * 0.47)) as usize
+/// Height of the words of facts and clauses, points.
+const WORDS: f32 = 8.5;
+/// From one line of them to the next.
+const LEADING: f32 = 10.5;
+/// Room for a clause's verdict, points.
+const VERDICT: f32 = 82.0;
+
+/// A fact, or a clause with its verdict, set in lines.
+struct Row<'a> {
+    verdict: Option<&'a str>,
+    lines: Vec<String>,
 }
 
-/// Lines of at most so many characters, broken between words.
-fn wrapped(text: &str, most: usize) -> Vec<String> {
-    let mut lines: Vec<String> = Vec::new();
-    for word in text.split_whitespace() {
-        match lines.last_mut() {
-            Some(line) if line.chars().count() + word.chars().count() < most => {
-                line.push(' ');
-                line.push_str(word);
-            }
-            _ => lines.push(word.to_owned()),
-        }
+impl Row<'_> {
+    fn high(&self) -> f32 {
+        let between = if self.verdict.is_some() { 4.0 } else { 1.0 };
+        self.lines.len().max(1) as f32 * LEADING + between
     }
-    lines
 }
 
-/// Writes the page as PDF.
-pub fn write(report: &MarkingReport<'_>, paper: Paper) -> Result<Vec<u8>, PacketError> {
+/// Writes the report as PDF.
+pub fn write(
+    heading: &MarkingHeading<'_>,
+    marking: &MarkingPaper,
+    paper: Paper,
+) -> Result<Vec<u8>, PacketError> {
     let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
     let mut document = Document::new();
-    let size = paper.size();
-    page(&mut document, &fonts, size, |sheet| {
-        let heading = Heading {
-            title: report.title,
-            shop: report.shop,
-            customer: report.customer,
-            issued: report.at,
-        };
-        let what = format!(
-            "Reflective marking, {}: audit of {}",
-            report.side, report.audits
-        );
-        header(sheet, &heading, &what, size);
-        let right = size.0 - MARGIN;
-        sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
-        let frame = [MARGIN + 4.0, 110.0, right - 4.0, 228.0];
-        // An underride member hangs below the body: the picture reaches over all strips.
-        let bounds = corners(report)
-            .iter()
-            .flat_map(|(_, corners)| corners)
-            .fold(report.plan.side.outline.bounds, |all, p| all.union_pt(*p));
-        let on_paper = OnPaper::fit(bounds, frame);
-        draw_side(sheet, &SidePicture::of(report.plan), None, on_paper);
-        strips(sheet, report, on_paper);
-        let mut y = 250.0;
-        for line in facts(report) {
-            for text in wrapped(&line, fits(right - MARGIN, 8.5)) {
-                sheet.text(MARGIN, y, 8.5, Face::Words, &text);
-                y += 10.5;
-            }
-        }
-        clauses(sheet, report.audit, [MARGIN, y + 6.0, right, size.1 - 76.0]);
-        let line = size.1 - 56.0;
-        sheet.text(MARGIN, line, 9.0, Face::Words, "Checked by");
-        sheet.line(
-            [MARGIN + 52.0, line + 2.0],
-            [MARGIN + 260.0, line + 2.0],
-            Ink::line(0, 0.5),
-        );
-        sheet.text(MARGIN + 280.0, line, 9.0, Face::Words, "on");
-        sheet.line(
-            [MARGIN + 298.0, line + 2.0],
-            [MARGIN + 400.0, line + 2.0],
-            Ink::line(0, 0.5),
-        );
-        footer(
-            sheet,
-            "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
-            size,
-        );
-    });
+    let heading = Heading {
+        title: heading.title,
+        shop: heading.shop,
+        customer: heading.customer,
+        issued: heading.at,
+    };
+    pages(&mut document, &fonts, &heading, marking, paper.size());
     document.finish().map_err(|e| PacketError::writing(&e))
 }
 
+/// The picture and what it was judged by, then every clause, on as many pages as they take.
+pub(crate) fn pages(
+    document: &mut Document,
+    fonts: &Fonts,
+    heading: &Heading<'_>,
+    marking: &MarkingPaper,
+    size: (f32, f32),
+) {
+    let what = format!(
+        "Reflective marking, {}: audit of {}",
+        marking.side, marking.audits
+    );
+    let wide = size.0 - 2.0 * MARGIN;
+    let set = |width: f32, text: &str| fonts.lines(Face::Words, WORDS, width, text);
+    let facts = marking.facts.iter().map(|fact| Row {
+        verdict: None,
+        lines: set(wide, fact),
+    });
+    let clauses = marking.clauses.iter().map(|(verdict, text)| Row {
+        verdict: Some(verdict),
+        lines: set(wide - VERDICT, text),
+    });
+    let rows: Vec<Row<'_>> = facts.chain(clauses).collect();
+    // The picture stands on the first page, the line to sign on the last.
+    let (first_from, next_from) = (250.0, 112.0);
+    let to = size.1 - 76.0;
+    let mut left = &rows[..];
+    let mut number = 0;
+    while number == 0 || !left.is_empty() {
+        let from = if number == 0 { first_from } else { next_from };
+        let chunk = by_height(left, to - from, Row::high)
+            .first()
+            .copied()
+            .unwrap_or_default();
+        left = &left[chunk.len()..];
+        page(document, fonts, size, |sheet| {
+            let what = if number == 0 {
+                what.clone()
+            } else {
+                format!("{what}, continued")
+            };
+            header(sheet, heading, &what, size);
+            sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
+            if number == 0 {
+                drawn(
+                    sheet,
+                    marking,
+                    [MARGIN + 4.0, 110.0, size.0 - MARGIN - 4.0, 228.0],
+                );
+            }
+            let mut y = from;
+            for row in chunk {
+                written(sheet, row, y, wide);
+                y += row.high();
+            }
+            if left.is_empty() {
+                checked_by(sheet, size.1 - 56.0);
+            }
+            footer(
+                sheet,
+                "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
+                size,
+            );
+        });
+        number += 1;
+    }
+}
+
+fn written(sheet: &mut Sheet<'_, '_>, row: &Row<'_>, y: f32, wide: f32) {
+    let indent = match row.verdict {
+        Some(verdict) => {
+            let above = y - WORDS - 1.0;
+            sheet.line([MARGIN, above], [MARGIN + wide, above], Ink::line(150, 0.4));
+            sheet.text(MARGIN, y, WORDS, Face::Bold, verdict);
+            VERDICT
+        }
+        None => 0.0,
+    };
+    for (n, line) in row.lines.iter().enumerate() {
+        let y = y + n as f32 * LEADING;
+        sheet.text(MARGIN + indent, y, WORDS, Face::Words, line);
+    }
+}
+
+fn drawn(sheet: &mut Sheet<'_, '_>, marking: &MarkingPaper, frame: [f32; 4]) {
+    // An underride member hangs below the body: the picture reaches over all strips.
+    let bounds = (marking.strips.iter())
+        .flat_map(|(_, corners)| corners)
+        .fold(marking.picture.bounds(), |all, p| {
+            all.union_pt(Point::new(p[0], p[1]))
+        });
+    let on_paper = OnPaper::fit(bounds, frame);
+    draw_side(sheet, &marking.picture, None, on_paper);
+    strips(sheet, marking, on_paper);
+}
+
+fn checked_by(sheet: &mut Sheet<'_, '_>, line: f32) {
+    sheet.text(MARGIN, line, 9.0, Face::Words, "Checked by");
+    let to_write_on = |sheet: &mut Sheet<'_, '_>, from: f32, to: f32| {
+        let (a, b) = ([MARGIN + from, line + 2.0], [MARGIN + to, line + 2.0]);
+        sheet.line(a, b, Ink::line(0, 0.5));
+    };
+    to_write_on(sheet, 52.0, 260.0);
+    sheet.text(MARGIN + 280.0, line, 9.0, Face::Words, "on");
+    to_write_on(sheet, 298.0, 400.0);
+}
+
 /// Every colour of every strip with its corners in the picture frame.
-fn corners(report: &MarkingReport<'_>) -> Vec<(TapeColour, [Point; 4])> {
+fn corners(report: &MarkingReport<'_>) -> Vec<(TapeColour, [[f64; 2]; 4])> {
     let datum = report.plan.side.datum;
     report
         .strips
@@ -139,21 +244,21 @@ fn corners(report: &MarkingReport<'_>) -> Vec<(TapeColour, [Point; 4])> {
             let ((from, to), (low, high)) = (rect.back_mm, rect.height_mm);
             let at = |back, height: f64| datum.at(back, report.marking.ground_mm - height);
             let corners = [at(from, high), at(to, high), at(to, low), at(from, low)];
-            (run.colour, corners)
+            (run.colour, corners.map(|p| [p.x, p.y]))
         })
         .collect()
 }
 
 /// The strips on the picture: red dark, yellow grey, white white, all rimmed.
-fn strips(sheet: &mut Sheet<'_, '_>, report: &MarkingReport<'_>, on_paper: OnPaper) {
-    for (colour, corners) in corners(report) {
+fn strips(sheet: &mut Sheet<'_, '_>, marking: &MarkingPaper, on_paper: OnPaper) {
+    for (colour, corners) in &marking.strips {
         let grey = match colour {
             TapeColour::Red => 60,
             TapeColour::Yellow => 170,
             TapeColour::White => 255,
         };
         sheet.polygon(
-            &corners.map(|p| on_paper.at(p.x, p.y)),
+            &corners.map(|p| on_paper.at(p[0], p[1])),
             true,
             Ink {
                 fill: Some(grey),
@@ -211,45 +316,13 @@ fn verdict(finding: &ClauseFinding) -> &'static str {
     }
 }
 
-/// Every clause, as large as the page lets it.
-fn clauses(sheet: &mut Sheet<'_, '_>, audit: &[ClauseFinding], [x0, y0, x1, y1]: [f32; 4]) {
-    let column = 78.0;
-    let rows_of = |size: f32| -> Vec<(&ClauseFinding, Vec<String>)> {
-        let most = fits(x1 - x0 - column, size);
-        audit
-            .iter()
-            .map(|f| {
-                let reason = f
-                    .reason
-                    .as_ref()
-                    .map_or(String::new(), |r| format!(" Reason: {r}"));
-                let text = format!("{} ({}) {}{reason}", f.asks, f.clause, f.measured);
-                (f, wrapped(&text, most))
-            })
-            .collect()
-    };
-    let height = |size: f32| {
-        rows_of(size)
-            .iter()
-            .map(|(_, lines)| lines.len() as f32 * size * 1.2 + 3.0)
-            .sum::<f32>()
-    };
-    let size = [10.0, 9.5, 9.0, 8.5, 8.0, 7.5, 7.0, 6.5, 6.0, 5.5, 5.0]
-        .into_iter()
-        .find(|s| height(*s) <= y1 - y0)
-        .unwrap_or(4.5);
-    let mut y = y0 + size;
-    for (finding, lines) in rows_of(size) {
-        sheet.line(
-            [x0, y - size - 1.0],
-            [x1, y - size - 1.0],
-            Ink::line(150, 0.4),
-        );
-        sheet.text(x0, y, size, Face::Bold, verdict(finding));
-        for line in lines {
-            sheet.text(x0 + column, y, size, Face::Words, &line);
-            y += size * 1.2;
-        }
-        y += 3.0;
-    }
+fn clause(finding: &ClauseFinding) -> String {
+    let reason = finding
+        .reason
+        .as_ref()
+        .map_or(String::new(), |r| format!(" Reason: {r}"));
+    format!(
+        "{} ({}) {}{reason}",
+        finding.asks, finding.clause, finding.measured
+    )
 }

@@ -256,6 +256,23 @@ impl Sheet<'_, '_> {
         self.text(x - half + 4.0, y, size, Face::Mono, text);
     }
 
+    /// A photo as large as it can be in a rectangle; whether there was one.
+    pub(crate) fn photo_in(&mut self, photo: Uuid, [x0, y0, x1, y1]: [f32; 4]) -> bool {
+        let Some(image) = self.fonts.photos.get(&photo) else {
+            return false;
+        };
+        let (wide, high) = (image.size().0 as f32, image.size().1 as f32);
+        let scale = ((x1 - x0) / wide).min((y1 - y0) / high);
+        let Some(size) = Size::from_wh(wide * scale, high * scale) else {
+            return false;
+        };
+        self.surface
+            .push_transform(&Transform::from_translate(x0, y0));
+        self.surface.draw_image(image.clone(), size);
+        self.surface.pop();
+        true
+    }
+
     /// A photo between three corners: upper left, upper right, lower left. Paled, because lines and figures stand over it.
     pub(crate) fn photo(&mut self, photo: Uuid, [o, across, down]: [[f32; 2]; 3]) {
         let Some(image) = self.fonts.photos.get(&photo) else {

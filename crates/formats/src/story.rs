@@ -4,7 +4,7 @@ use krilla::Document;
 use windrift_core::ground::tape::Unit;
 use windrift_core::plan::story::Story;
 
-use crate::packet::{PacketError, Paper};
+use crate::paper::{PacketError, Paper};
 use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
 
 /// Points in a millimetre.

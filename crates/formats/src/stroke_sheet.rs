@@ -5,7 +5,7 @@ use windrift_core::floor::lay_down::{LayDown, SectionStrokes, StrokeShown};
 use windrift_core::floor::strokes::StrokeKind;
 use windrift_core::plan::planned::{PlannedPiece, SidePlan};
 
-use crate::packet::{PacketError, Paper};
+use crate::paper::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};
 use crate::sheet::{
     FOOT, Face, Fonts, Heading, Ink, MARGIN, Sheet, by_height, footer, header, page,

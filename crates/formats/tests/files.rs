@@ -227,6 +227,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
                 at: "24 Nov 2026 14:05".into(),
                 who: "Odd".into(),
                 what: format!("Read 27 3/4, entry {seq}."),
+                piece: None,
             })
             .collect(),
         latest_hash: "40ab3d2311aa".into(),
@@ -615,6 +616,93 @@ fn forty_pieces_among_six_hundred_rivets_are_no_heavy_packet() {
     assert!(pages >= 80, "{pages}");
 }
 
+/// A walk round with forty findings of many words, a third of them struck, photos, and a signature under them all.
+fn walk_of(plan: &SidePlan, paper: Paper) -> Vec<u8> {
+    use windrift_core::vehicle::walk_round::{Damage, DamageKind, SignOff};
+    use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
+    let photo = Uuid::now_v7();
+    let jpeg = include_bytes!("data/photos/turned.jpg").to_vec();
+    let long = "Seen in raking light below the third rib, as long as a hand, with a second one beside it that goes through to the metal";
+    let findings: Vec<Finding> = (1..=40)
+        .map(|number| Finding {
+            number,
+            damage: Damage {
+                side: Uuid::nil(),
+                damage: DamageKind::ALL[number as usize % DamageKind::ALL.len()],
+                back_mm: (150.0 * f64::from(number)).into(),
+                drop_mm: 900.0.into(),
+                size_mm: 40.0.into(),
+                note: long.into(),
+                photo: (number % 4 == 0).then_some(photo),
+            },
+            back: "13' 0 3/16".into(),
+            drop: "35 7/16".into(),
+            size: "1 9/16".into(),
+            struck: (number % 3 == 0).then(|| "It was mud, and came off with water.".to_owned()),
+        })
+        .collect();
+    let line = |f: &Finding| {
+        format!(
+            "street side, {}: scratch {}, {} back. {long}",
+            f.number, f.size, f.back
+        )
+    };
+    let sheet = WalkSheet {
+        shop: "Ternhaven Sign & Film".into(),
+        title: "A whole side".into(),
+        customer: "Somebody".into(),
+        stated: "As recorded on 24 Nov 2026 14:05 UTC.".into(),
+        photos: [(photo, jpeg)].into(),
+        agreed: findings.iter().map(line).collect(),
+        since: vec![format!("Struck: {}", line(&findings[2]))],
+        signed: Some((
+            SignOff {
+                entry: Uuid::nil(),
+                name: "Somebody of a very long name indeed, for the owner".into(),
+                strokes: Vec::new(),
+                typed: true,
+                agreed: Vec::new(),
+                findings: 40,
+                changed_since: 14,
+            },
+            "24 Nov 2026 14:05 UTC".into(),
+        )),
+        sides: vec![WalkSide {
+            name: "street side".into(),
+            plan,
+            findings,
+            doubts: vec![long.into(); 3],
+            surface: vec![long.into(); 4],
+            photos: vec![(photo, long.into())],
+            hardware: Vec::new(),
+        }],
+    };
+    write(&sheet, paper).unwrap()
+}
+
+/// An audit of thirty clauses of many words.
+fn marking_of(plan: &SidePlan, paper: Paper) -> Vec<u8> {
+    use windrift_formats::marking_report::{MarkingHeading, MarkingPaper, write};
+    let long = "The strips must begin and end as close to the ends of the trailer as practicable, and the space between two of them be as even as practicable";
+    let marking = MarkingPaper {
+        side: "street side".into(),
+        audits: "the layout as changed by hand".into(),
+        picture: windrift_formats::packet::SidePicture::of(plan),
+        strips: Vec::new(),
+        facts: vec![long.into(); 6],
+        clauses: (0..30)
+            .map(|n| ("REASON NEEDED".to_owned(), format!("{long} ({n}). {long}")))
+            .collect(),
+    };
+    let heading = MarkingHeading {
+        shop: "Ternhaven Sign & Film",
+        title: "A whole side",
+        customer: "Somebody",
+        at: "24 Nov 2026 14:05 UTC",
+    };
+    write(&heading, &marking, paper).unwrap()
+}
+
 type PageWords = ((f64, f64), Vec<([f64; 4], String)>);
 
 /// Boxes of the words of every page, as an independent reader finds them: page size, then left, top, right, foot and the word.
@@ -752,6 +840,8 @@ fn nothing_on_paper_overlaps_or_leaves_the_page() {
     for paper in [Paper::Letter, Paper::A4] {
         let mut pages = words_of(&write(&packet, paper).unwrap());
         assert!(pages.len() > 9, "{}", pages.len());
+        pages.extend(words_of(&walk_of(&plan, paper)));
+        pages.extend(words_of(&marking_of(&plan, paper)));
         for piece in &plan.pieces {
             let (pdf, numbers) = strokes(piece, paper);
             let own = words_of(&pdf);

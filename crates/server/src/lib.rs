@@ -18,6 +18,7 @@ pub mod floor;
 pub mod guard;
 pub mod keys;
 pub mod layers;
+mod marked;
 pub mod mirror;
 pub mod names;
 pub mod openapi;

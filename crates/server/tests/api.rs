@@ -132,6 +132,16 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
             assert!(packet.contains(words), "{words}: {packet}");
         }
     }
+    // One piece of it alone, with what was done about it on the floor.
+    let one = api
+        .pdf(&format!(
+            "/api/plans/{plan_id}/packet.pdf?paper=letter&pieces={id}"
+        ))
+        .await;
+    assert!(
+        one.contains("what was done") && one.contains("Hinge locked"),
+        "{one}"
+    );
     let svg = api
         .call(
             "GET",

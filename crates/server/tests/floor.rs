@@ -144,6 +144,41 @@ async fn strokes_are_proven_printed_and_own_ones_judged() {
     assert!(words(&sheet).contains(&words(first)), "{first}: {sheet}");
 }
 
+/// The wait runs from the last stroke, on the server; one that is too short is asked about before it is recorded.
+#[rocket::async_test]
+async fn the_wait_for_the_transfer_tape_runs_for_everybody() {
+    let api = Api::start().await;
+    let piece = api.piece(lettering("TERN", "12", "48", "27 3/4")).await;
+    let mut spec =
+        api.get(&format!("/api/sides/{}", api.shop.side)).await["pieces"][0]["spec"].clone();
+    spec["work"] = json!({ "crew": 1, "way": "wet" });
+    let row = format!("/api/pieces/{piece}");
+    assert_eq!(api.put(&row, 1, spec).await.status, 200);
+    let (floor, view) = (format!("{row}/floor"), format!("{row}/lay-down"));
+    let before = api.get(&view).await;
+    let least = before["dwell_minutes"][0].as_u64().unwrap();
+    assert!(least >= 15 && before["dwell_from"].is_null(), "{before}");
+    let note = |note: Value| json!({ "id": Uuid::now_v7(), "note": note });
+    let laid = note(json!({ "what": "laid", "strokes": 9, "why": "hung by the eye" }));
+    assert_eq!(api.post(&floor, laid).await.status, 200);
+    assert!(api.get(&view).await["dwell_from"].is_string());
+    let off = |minutes: u64| json!({ "what": "waited", "minutes": minutes, "reason": "before the transfer tape came off" });
+    says(&api.post(&floor, note(off(4))).await, "say why it came off");
+    assert!(
+        api.get(&view).await["dwell_from"].is_string(),
+        "it still runs"
+    );
+    let mut early = off(4);
+    early["why"] = json!("warm air");
+    assert_eq!(api.post(&floor, note(early)).await.status, 200);
+    let after = api.get(&view).await;
+    assert!(after["dwell_from"].is_null());
+    assert_eq!(
+        after["recorded"][0]["what"],
+        "Waited 4 minutes: before the transfer tape came off. Shorter than the film asks: warm air."
+    );
+}
+
 #[rocket::async_test]
 async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
     let api = Api::start().await;
@@ -155,6 +190,16 @@ async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
     let answer = api.post(&upright, read("40", "40 1/4")).await;
     assert_eq!(answer.status, 200, "{}", answer.body);
     assert_eq!(answer.body["right"], false);
+    // The panel or the body is not square: what each way does at the far corners is told, and what is chosen is recorded.
+    let choices = answer.body["choices"].as_array().unwrap();
+    assert_eq!(choices.len(), 3);
+    assert!(
+        choices[1]["sentence"]
+            .as_str()
+            .unwrap()
+            .contains("7/16 too low"),
+        "{choices:?}"
+    );
     assert!(
         answer.body["sentence"]
             .as_str()
@@ -166,6 +211,9 @@ async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
         true
     );
     assert_eq!(api.post(&upright, read("40", "forty")).await.status, 422);
+    let mut settled = read("40", "40 1/4");
+    settled["settled"] = json!("share");
+    assert_eq!(api.post(&upright, settled).await.status, 200);
     let trouble = |place: &str| json!({ "id": Uuid::now_v7(), "note": { "what": "trouble", "seen": "bubble", "place": place, "heated": false, "outcome": "pressed out" } });
     says(&api.post(&floor, trouble(" ")).await, "Say where it is");
     let once = trouble("upper rear corner");
@@ -175,20 +223,47 @@ async fn the_floor_is_recorded_once_and_the_job_knows_what_lies() {
     let stage = |job: &Value| job["stages"][6]["state"].clone();
     let job = format!("/api/jobs/{}", api.shop.job);
     assert_ne!(stage(&api.get(&job).await), "done");
-    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 24 } });
+    // Nobody has read it: it is asked why.
+    let unread = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 24 } });
+    says(
+        &api.post(&floor, unread).await,
+        "say why it was laid all the same",
+    );
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 24, "why": "hung by the eye" } });
     assert_eq!(api.post(&floor, laid).await.status, 200);
     let view = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
     assert_eq!(view["laid"], true);
+    // Rivet groups are ticked, each once.
+    let group = |n: u32| json!({ "id": Uuid::now_v7(), "note": { "what": "rivets", "group": n, "groups": 3, "heads": 12 } });
+    for n in [2, 1, 2] {
+        assert_eq!(api.post(&floor, group(n)).await.status, 200);
+    }
+    let ticked = api.get(&format!("/api/pieces/{piece}/lay-down")).await;
+    let mut done: Vec<i64> = ticked["rivets_done"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|n| n.as_i64().unwrap())
+        .collect();
+    done.sort_unstable();
+    assert_eq!(done, [1, 2]);
     let told: Vec<&str> = view["recorded"]
         .as_array()
         .unwrap()
         .iter()
         .map(|r| r["what"].as_str().unwrap())
         .collect();
-    assert_eq!(told.len(), 4, "{told:?}");
-    assert_eq!(told[0], "Laid down with 24 strokes.");
+    assert_eq!(told.len(), 5, "{told:?}");
+    assert_eq!(
+        told[2],
+        "Upright edge of the panel checked: out by 1/4. Hung shared between both."
+    );
+    assert_eq!(
+        told[0],
+        "Laid down with 24 strokes. Its hinge was not locked: hung by the eye."
+    );
     assert!(told[1].contains("Trouble: bubble at upper rear corner"));
-    assert!(told[3].contains("out by 1/4"), "{told:?}");
+    assert!(told[4].contains("out by 1/4"), "{told:?}");
     let check = api.get(&format!("{job}/record/check")).await;
     assert_eq!(check["broken_at"], Value::Null);
     // Remedies follow the film and the heat.

@@ -828,6 +828,35 @@ async fn the_walk_round_stands_in_the_record_with_photos_and_a_signature() {
     }
     // What was struck is still in the record.
     assert_eq!(words.len(), 5);
+    // Numbers never change: what comes after a struck finding is the second.
+    let rust = json!({ "what": "damage", "side": side, "damage": "corrosion", "back_mm": "8'", "drop_mm": "50", "size_mm": "1", "note": "Under the door." });
+    let second = api.walk(rust).await;
+    assert_eq!(second.body["sides"][0]["damage"][0]["number"], 2);
+    assert_eq!(
+        (
+            &second.body["sides"][0]["struck"][0]["number"],
+            &second.body["sides"][0]["struck"][0]["struck"]
+        ),
+        (&json!(1), &json!("It was mud."))
+    );
+    // On paper what was signed stands above the signature, what changed since below it, and struck findings are still listed.
+    let paper = api.pdf(&format!("{path}.pdf?paper=letter")).await;
+    let paper = paper.split_whitespace().collect::<Vec<_>>().join(" ");
+    let at = |words: &str| {
+        paper
+            .find(words)
+            .unwrap_or_else(|| panic!("{words}: {paper}"))
+    };
+    let signed = at("R. Customer,");
+    assert!(at("One finding was there before work:") < signed);
+    assert!(paper[..signed].contains("1: dent 3, 9' 4 back") && paper[..signed].contains("Shallow."));
+    assert!(at("2 findings were changed since this was signed") > signed);
+    assert!(at("Struck: ") < signed && paper[signed..].contains("Struck: "));
+    assert!(paper[signed..].contains("Added: "), "{paper}");
+    assert!(
+        paper.contains("1: dent, struck"),
+        "its photo is printed: {paper}"
+    );
 }
 
 #[rocket::async_test]

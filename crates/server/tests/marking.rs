@@ -423,3 +423,33 @@ async fn tape_goes_on_the_shelf_and_off_it() {
         404
     );
 }
+
+/// Marking alone is handed over: a plan freezes its audit, and the packet prints it.
+#[rocket::async_test]
+async fn marking_alone_is_handed_over() {
+    let Marked { api, .. } = Marked::settled().await;
+    let plans = format!("/api/jobs/{}/plans", api.shop.job);
+    let plan = api.post(&plans, json!({ "id": Uuid::now_v7() })).await;
+    assert_eq!(plan.status, 200, "{}", plan.body);
+    let id = plan.body["id"].as_str().unwrap();
+    let path = format!("/api/plans/{id}/packet.pdf?paper=letter");
+    let packet = api.pdf(&path).await;
+    for words in [
+        "Reflective marking",
+        "It is no approval",
+        "KEPT",
+        "Checked by",
+    ] {
+        assert!(packet.contains(words), "{words}: {packet}");
+    }
+    let refused = api
+        .call("GET", &format!("{path}&sides=elsewhere"), Value::Null, &[])
+        .await;
+    assert_eq!(refused.status, 422);
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("issue the plan again")
+    );
+}

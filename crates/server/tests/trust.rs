@@ -163,7 +163,7 @@ async fn what_lies_stays_where_it_lies() {
     let api = Api::start().await;
     let at = api.shop.side.to_string();
     let first = api.piece(lettering("TERN", "12", "48", "27 3/4")).await;
-    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 9 } });
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 9, "why": "hung by the eye" } });
     assert_eq!(
         api.post(&format!("/api/pieces/{first}/floor"), laid)
             .await

@@ -97,6 +97,8 @@ function inWords({ what }: Act): string {
 					return "It lies";
 				case "waited":
 					return `Waited ${what.note.minutes} minutes`;
+				case "rivets":
+					return `Rivets worked down: group ${what.note.group} of ${what.note.groups}`;
 				case "trouble":
 					return `Trouble: ${what.note.seen.replaceAll("_", " ")} at ${what.note.place}`;
 				default:

@@ -72,6 +72,11 @@ pub enum LengthError {
     /// Not a length at all.
     #[error("\u{201c}{0}\u{201d} is not a length. Type it like 27 3/4, 2' 3 3/4\" or 705 mm.")]
     NotALength(String),
+    /// A comma before three digits: thousands or decimals.
+    #[error(
+        "\u{201c}{0}\u{201d} may be thousands or decimals. Type it without a comma, or with a point: {1} or {2}."
+    )]
+    CommaTwoWays(String, String, String),
     /// A fraction over zero.
     #[error("A fraction cannot be over 0. Type it like 27 3/4.")]
     OverZero,
@@ -160,6 +165,9 @@ fn parse_terms(text: &str, unit: Unit) -> Result<f64, LengthError> {
     if text.len() > 64 {
         return Err(not_a_length());
     }
+    if let Some((thousands, decimals)) = comma_two_ways(text) {
+        return Err(LengthError::CommaTwoWays(shown, thousands, decimals));
+    }
     let terms = read_terms(&plain(text)).ok_or_else(not_a_length)?;
     for term in &terms {
         check_fraction(term)?;
@@ -193,6 +201,27 @@ fn parse_terms(text: &str, unit: Unit) -> Result<f64, LengthError> {
         return Err(LengthError::TooLong);
     }
     Ok(mm)
+}
+
+/// Both ways to read a number whose only comma stands before three digits: `5,048`. In metres nobody means thousands.
+fn comma_two_ways(text: &str) -> Option<(String, String)> {
+    let (before, after) = text.split_once(',')?;
+    let digits = |c: char| c.is_ascii_digit();
+    let whole = before.len() - before.trim_end_matches(digits).len();
+    let tail = after.trim_start_matches(digits);
+    let metres = tail.trim().eq_ignore_ascii_case("m");
+    let two_ways = (1..=3).contains(&whole)
+        && after.len() - tail.len() == 3
+        && !tail.starts_with([',', '.'])
+        && before.trim_start().len() == whole
+        && !before.trim_start().starts_with('0')
+        && !metres;
+    two_ways.then(|| {
+        (
+            format!("{before}{after}").trim().to_owned(),
+            format!("{before}.{after}").trim().to_owned(),
+        )
+    })
 }
 
 /// The text with typographic marks and one-character fractions written plainly.

@@ -236,7 +236,9 @@ pub struct SignOff {
     pub strokes: Vec<Vec<[f64; 2]>>,
     /// The name as it was typed stands for it.
     pub typed: bool,
-    /// Findings that stood when it was signed.
+    /// Findings that stood when it was signed: their entries, in the order of the record.
+    pub agreed: Vec<Uuid>,
+    /// How many those were.
     pub findings: u32,
     /// Findings added or struck since.
     pub changed_since: u32,
@@ -265,6 +267,10 @@ pub struct WalkRound {
     pub off: BTreeSet<Uuid>,
     /// Features whose hardware was off and is on again.
     pub on_again: BTreeSet<Uuid>,
+    /// Number of every damage on its side, struck or not: the how-manieth it was there. It never changes.
+    pub numbers: BTreeMap<Uuid, u32>,
+    /// Damage that was struck.
+    pub struck_damage: Vec<Found<Damage>>,
     /// Findings that were struck: the entry and why.
     pub struck: BTreeMap<Uuid, String>,
     /// The newest sign-off.
@@ -289,6 +295,9 @@ pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
         match entry {
             WalkEntry::Damage(damage) => {
                 finding = true;
+                let there = round.damage.iter().chain(&round.struck_damage);
+                let number = there.filter(|f| f.found.side == damage.side).count() as u32 + 1;
+                round.numbers.insert(*id, number);
                 round.damage.push(Found {
                     entry: *id,
                     found: damage.clone(),
@@ -309,6 +318,8 @@ pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
             }
             WalkEntry::Struck { entry, note } => {
                 let before = round.damage.len() + round.doubts.len();
+                let gone = round.damage.iter().find(|f| f.entry == *entry).cloned();
+                round.struck_damage.extend(gone);
                 round.damage.retain(|f| f.entry != *entry);
                 round.doubts.retain(|f| f.entry != *entry);
                 round.photos.retain(|f| f.entry != *entry);
@@ -334,6 +345,9 @@ pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
                     name: name.clone(),
                     strokes: strokes.clone(),
                     typed: *typed,
+                    agreed: (round.damage.iter().map(|f| f.entry))
+                        .chain(round.doubts.iter().map(|f| f.entry))
+                        .collect(),
                     findings: (round.damage.len() + round.doubts.len()) as u32,
                     changed_since: 0,
                 });

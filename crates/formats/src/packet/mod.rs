@@ -8,6 +8,7 @@ mod worked;
 
 use krilla::Document;
 
+use crate::marking_report::pages as marking_pages;
 use crate::picture::picture;
 use crate::sheet::{Fonts, MARGIN, header, page};
 use hinge::hinge_pages;
@@ -15,8 +16,9 @@ use readings::readings_page;
 use record::{record_chunks, record_page};
 use worked::{worked_chunks, worked_page};
 
+pub use crate::paper::{PacketError, Paper};
 pub use crate::picture::{PiecePicture, SidePicture};
-pub use told::{Hung, Packet, PacketError, PacketPiece, PacketSide, Paper, RecordLine};
+pub use told::{Hung, Packet, PacketPiece, PacketSide, RecordLine};
 
 /// Writes the packet as PDF.
 pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
@@ -40,8 +42,25 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
                     worked_page(sheet, packet, &heading, chunk, size)
                 });
             }
+            // What was done about it on the floor, as it was recorded.
+            let done: Vec<RecordLine> = (packet.record.iter().chain(&packet.since))
+                .filter(|line| line.piece == Some(piece.id))
+                .cloned()
+                .collect();
+            let heading = format!(
+                "{}: \u{201c}{}\u{201d}, what was done",
+                side.name, piece.called
+            );
+            for lines in record_chunks(&fonts, &done, size) {
+                page(&mut document, &fonts, size, |sheet| {
+                    record_page(sheet, packet, &heading, lines, size)
+                });
+            }
         }
-        if side.pieces.is_empty() {
+        if let Some(marking) = &side.marking {
+            marking_pages(&mut document, &fonts, &packet.heading(), marking, size);
+        }
+        if side.pieces.is_empty() && side.marking.is_none() {
             page(&mut document, &fonts, size, |sheet| {
                 header(
                     sheet,

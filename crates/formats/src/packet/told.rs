@@ -3,7 +3,6 @@
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
-use thiserror::Error;
 use time::Date;
 use uuid::Uuid;
 use windrift_core::floor::hang::hang;
@@ -17,28 +16,9 @@ use windrift_core::plan::readings::Readings;
 use windrift_core::plan::top_hinge::TopHinge;
 use windrift_core::plan::worked::Worked;
 
+use crate::marking_report::MarkingPaper;
 use crate::picture::SidePicture;
 use crate::sheet::Heading;
-
-/// Paper for the packet, landscape.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-pub enum Paper {
-    /// 11 × 8 1/2 in.
-    Letter,
-    /// 297 × 210 mm (ISO 216).
-    A4,
-}
-
-impl Paper {
-    /// Width and height in points, 1/72 in.
-    pub fn size(self) -> (f32, f32) {
-        match self {
-            Paper::Letter => (792.0, 612.0),
-            Paper::A4 => (841.89, 595.28),
-        }
-    }
-}
 
 /// One line of the record, in words.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -51,6 +31,8 @@ pub struct RecordLine {
     pub who: String,
     /// What.
     pub what: String,
+    /// The piece that it is about.
+    pub piece: Option<Uuid>,
 }
 
 /// One side in the packet. Made when the plan is issued, and printed from what was kept then.
@@ -67,6 +49,9 @@ pub struct PacketSide {
     pub unmeasured: Vec<String>,
     /// Its pieces with their figures.
     pub pieces: Vec<PacketPiece>,
+    /// Its reflective marking with the audit, where it has one.
+    #[serde(default)]
+    pub marking: Option<MarkingPaper>,
 }
 
 /// The figures of one piece in the packet.
@@ -206,6 +191,7 @@ impl PacketSide {
             picture: SidePicture::of(plan),
             unmeasured: side.unmeasured_names(),
             pieces,
+            marking: None,
         }
     }
 }
@@ -248,20 +234,5 @@ impl Packet {
             customer: &self.customer,
             issued: &self.issued,
         }
-    }
-}
-
-/// The packet could not be written.
-#[derive(Debug, Error)]
-#[error("The packet could not be written: {0}")]
-pub struct PacketError(String);
-
-impl PacketError {
-    pub(crate) fn typefaces() -> PacketError {
-        PacketError("its typefaces cannot be read".into())
-    }
-
-    pub(crate) fn writing(error: &impl std::fmt::Debug) -> PacketError {
-        PacketError(format!("{error:?}"))
     }
 }

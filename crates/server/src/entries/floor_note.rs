@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
+use windrift_core::floor::hang::upright::TrueTo;
 use windrift_core::floor::lay_down::seen::Seen;
 use windrift_store::EntryKind;
 
@@ -14,6 +15,9 @@ pub enum FloorNote {
     Laid {
         /// Strokes that were made.
         strokes: u32,
+        /// Why it is recorded although nobody locked its hinge; nothing where it was locked.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        why: Option<String>,
     },
     /// A wait that has ended.
     Waited {
@@ -21,6 +25,18 @@ pub enum FloorNote {
         minutes: u32,
         /// For what.
         reason: String,
+        /// Why it was shorter than the film asks; nothing where it was not.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        why: Option<String>,
+    },
+    /// A group of rivet heads was worked down.
+    Rivets {
+        /// The group, from 1.
+        group: u32,
+        /// All groups of the piece.
+        groups: u32,
+        /// Heads in it.
+        heads: u32,
     },
     /// Something went wrong.
     Trouble {
@@ -37,6 +53,9 @@ pub enum FloorNote {
     UprightEdge {
         /// What it is out by over its height, as it was typed.
         out_by: String,
+        /// What the panel was hung by, where its top and its edge contradicted each other.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        settled: Option<TrueTo>,
     },
 }
 
@@ -53,19 +72,30 @@ impl FloorNote {
 /// An entry in words, for the record.
 pub fn in_words(body: &Value) -> String {
     match serde_json::from_value::<FloorNote>(body.clone()) {
-        Ok(FloorNote::Laid { strokes }) => {
+        Ok(FloorNote::Laid { strokes, why }) => {
             let told = body["against"].as_array().into_iter().flatten();
             let against: Vec<&str> = told.filter_map(Value::as_str).collect();
             let against = match against.is_empty() {
                 true => String::new(),
                 false => format!(" Against what was said: {}", against.join(" ")),
             };
-            format!("Laid down with {strokes} strokes.{against}")
+            let why = because(" Its hinge was not locked", why);
+            format!("Laid down with {strokes} strokes.{why}{against}")
         }
-        Ok(FloorNote::Waited { minutes, reason }) => format!(
-            "Waited {minutes} minutes: {}.",
-            reason.trim_end_matches('.')
+        Ok(FloorNote::Waited {
+            minutes,
+            reason,
+            why,
+        }) => format!(
+            "Waited {minutes} minutes: {}.{}",
+            reason.trim_end_matches('.'),
+            because(" Shorter than the film asks", why)
         ),
+        Ok(FloorNote::Rivets {
+            group,
+            groups,
+            heads,
+        }) => format!("Rivets worked down: group {group} of {groups}, {heads} heads."),
         Ok(FloorNote::Trouble {
             seen,
             place,
@@ -84,9 +114,16 @@ pub fn in_words(body: &Value) -> String {
                 place.trim().trim_end_matches('.')
             )
         }
-        Ok(FloorNote::UprightEdge { out_by }) => {
-            format!("Upright edge of the panel checked: out by {out_by}.")
+        Ok(FloorNote::UprightEdge { out_by, settled }) => {
+            let settled = settled.map_or_else(String::new, |to| format!(" Hung {}.", to.name()));
+            format!("Upright edge of the panel checked: out by {out_by}.{settled}")
         }
         Err(_) => crate::entries::unread::cannot_be_read(body),
     }
+}
+
+fn because(what: &str, why: Option<String>) -> String {
+    why.map_or_else(String::new, |why| {
+        format!("{what}: {}.", why.trim().trim_end_matches('.'))
+    })
 }

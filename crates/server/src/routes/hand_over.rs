@@ -28,6 +28,7 @@ use crate::desk::Desk;
 use crate::entries::entries_in_words;
 use crate::file::{File, paper_of};
 use crate::keys::key;
+use crate::marked::marking_paper;
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
@@ -111,7 +112,7 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
             "pieces": s.pieces.iter().map(|p| json!({ "id": p.id, "spec": p.spec })).collect::<Vec<_>>(),
             "marking": s.marking.as_ref().map(|m| &m.spec),
         }));
-        if s.pieces.is_empty() {
+        if s.pieces.is_empty() && s.marking.is_none() {
             continue;
         }
         let planned = desk.planned(rows, s.side.id, &ways).await?;
@@ -131,7 +132,12 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
             ));
         }
         let (plan, unit) = (&planned.plan, planned.input.unit);
-        printed.push(PacketSide::of(plan, &ways.settings, ways.today(), unit));
+        let mut side = PacketSide::of(plan, &ways.settings, ways.today(), unit);
+        if s.marking.is_some() && s.vehicle.is_some() {
+            let rows = desk.side(s.side.id).await?;
+            side.marking = Some(marking_paper(desk, &rows, false).await?);
+        }
+        printed.push(side);
     }
     let frozen = Frozen {
         unit: Some(unit_of(&rows.job.unit)?),
@@ -228,10 +234,14 @@ pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
     let who = caller.writer()?.id;
     let rows = desk.job(key(id)?).await?;
     let new: NewPlan = read_as(read_json(data).await?)?;
-    if rows.sides.iter().all(|s| s.pieces.is_empty()) {
+    if rows
+        .sides
+        .iter()
+        .all(|s| s.pieces.is_empty() && s.marking.is_none())
+    {
         return Err(Problem::input(
             "empty_plan",
-            "There is nothing to hand over yet. Lay out a piece first.",
+            "There is nothing to hand over yet. Lay out a piece, or settle the marking, first.",
         ));
     }
     let (revisions, snapshot) = frozen(desk, &rows).await?;
@@ -247,11 +257,45 @@ pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
     }))
 }
 
+/// What of a plan is printed: the sides and the pieces that were asked for.
+fn chosen(
+    mut sides: Vec<PacketSide>,
+    names: Option<&str>,
+    pieces: Option<&str>,
+) -> Result<Vec<PacketSide>, Problem> {
+    if let Some(names) = names {
+        let names: Vec<&str> = names.split(',').map(str::trim).collect();
+        sides.retain(|s| names.contains(&s.name.as_str()));
+    }
+    if let Some(pieces) = pieces {
+        let keys: Vec<Uuid> = pieces.split(',').map(key).collect::<Result<_, _>>()?;
+        for side in &mut sides {
+            side.pieces.retain(|p| keys.contains(&p.id));
+            side.marking = None;
+        }
+        sides.retain(|s| !s.pieces.is_empty());
+    }
+    if sides.is_empty() {
+        return Err(Problem::input(
+            "nothing_chosen",
+            "None of these is in this plan. It may have been added or renamed since: issue the plan again.",
+        ));
+    }
+    Ok(sides)
+}
+
 /// The packet of an issued plan as PDF.
-#[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
-#[get("/plans/<id>/packet.pdf?<paper>")]
-pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
+#[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4"), ("sides" = Option<String>, Query, description = "Names of the sides that are printed, one after the other with commas between; all where nothing is said"), ("pieces" = Option<String>, Query, description = "Keys of the pieces that are printed, with commas between; all of those sides where nothing is said")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/plans/<id>/packet.pdf?<paper>&<sides>&<pieces>")]
+pub async fn packet_pdf(
+    desk: &Desk,
+    id: &str,
+    paper: Option<&str>,
+    sides: Option<&str>,
+    pieces: Option<&str>,
+) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
+    let (only_sides, only_pieces) = (sides, pieces);
     let plan = desk.plan(key(id)?).await?;
     if !desk.plan_is_whole(plan.id).await? {
         return Err(StoreError::unreadable(
@@ -270,6 +314,7 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
         Some(printed) => printed.clone(),
         None => printed_anew(desk, &frozen, unit).await?,
     };
+    let sides = chosen(sides, only_sides, only_pieces)?;
     let mut entries: Vec<RecordEntry> = Vec::new();
     while let page = desk
         .record(job.id, entries.last().map_or(0, |e| e.seq), 500)
@@ -297,6 +342,7 @@ pub async fn packet_pdf(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
                     at: e.at,
                     who: e.who,
                     what: e.what,
+                    piece: e.piece,
                 })
                 .collect::<Vec<_>>(),
         );

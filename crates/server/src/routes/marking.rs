@@ -10,29 +10,24 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::mm::printed;
-use windrift_core::ground::outline::bounds_of_shapes;
-use windrift_core::ground::said::{Said, plainly};
-use windrift_core::ground::settings::SideWords;
-use windrift_core::ground::tape::Unit;
-use windrift_core::marking::said::{FaceWords, said};
-use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, VehicleMarking};
 use windrift_core::vehicle::side::Side;
-use windrift_formats::marking_report::{MarkingReport, write};
+use windrift_formats::marking_report::{MarkingHeading, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
-use windrift_store::{EntryKind, NewEntry, RecordEntry, SideRows, entity};
+use windrift_store::{EntryKind, NewEntry, RecordEntry};
 
-use crate::corrections::corrections;
 use crate::desk::Desk;
 use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
 use crate::file::{File, paper_of};
 use crate::keys::key;
-use crate::planned::{SideInput, unit_of};
+use crate::marked::{input_of, marking_paper, sentences, settled, settled_parts};
+use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::routes::Answer;
-use crate::views::{Audits, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName};
+use crate::views::{MarkingFound, MarkingInput, MarkingView, PartName};
 
 /// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -51,45 +46,6 @@ pub struct NewAudit {
     pub id: Uuid,
     /// Whether what was read back is recorded rather than the layout.
     pub read_back: bool,
-}
-
-/// What a marking is worked out from, with what is settled; nothing where vehicle or face is not settled.
-async fn input_of(
-    desk: &Desk,
-    rows: &SideRows,
-    marking: Option<FaceMarking>,
-) -> Result<Option<MarkingInput>, Problem> {
-    let (Some(marking), Some(vehicle)) = (marking, &rows.vehicle) else {
-        return Ok(None);
-    };
-    let ways = desk.ways().await?;
-    let job = desk.job(rows.job.id).await?;
-    let planned = desk.planned(&job, rows.side.id, &ways).await?;
-    let plan = &planned.plan;
-    let film = plan
-        .pieces
-        .iter()
-        .map(|p| {
-            let film: Vec<_> = p.film().collect();
-            (p.piece.called(), bounds_of_shapes(&film))
-        })
-        .collect();
-    Ok(Some(MarkingInput {
-        measured: plan.side.clone(),
-        film,
-        vehicle: Kind::MarkedVehicle.read(&vehicle.spec)?,
-        marking,
-        corrections: corrections(desk).await?,
-        words: ways.side_words,
-        unit: planned.input.unit,
-        read_back: false,
-        whole: false,
-    }))
-}
-
-fn settled(rows: &SideRows) -> Result<Option<FaceMarking>, Problem> {
-    let read = |m: &entity::marking::Model| Kind::Marking.read(&m.spec);
-    Ok(rows.marking.as_ref().map(read).transpose()?)
 }
 
 /// The marking of a side. `whole` waits for the whole proof.
@@ -146,25 +102,6 @@ pub async fn marking(
         found,
         from_memory: FROM_MEMORY,
     }))
-}
-
-/// What is settled about a face, as it is said.
-fn sentences(
-    side: &Side,
-    vehicle: Option<&VehicleMarking>,
-    marking: Option<&FaceMarking>,
-    words: SideWords,
-    unit: Unit,
-) -> Vec<Vec<Said>> {
-    let face = FaceWords {
-        face: Face::of(side.kind),
-        // The UN regulation has one way of its own.
-        ways: vehicle.is_none_or(|v| v.set != RuleSet::Unece),
-        rail: &side.rail,
-        ends: side.ends(words),
-        unit,
-    };
-    said(marking, &face)
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {
@@ -263,38 +200,6 @@ pub async fn keep_vehicle(desk: &Desk, caller: Caller, id: &str, data: Data<'_>)
     .await
 }
 
-/// Settled marking of a side, worked out whole.
-async fn settled_parts(
-    desk: &Desk,
-    rows: &SideRows,
-    read_back: bool,
-) -> Result<(MarkingInput, MarkingParts), Problem> {
-    let input = input_of(desk, rows, settled(rows)?)
-        .await?
-        .ok_or_else(|| {
-            Problem::input(
-                "marking",
-                "Nothing is settled yet: say what vehicle it is, and measure from the reference to the ground.",
-            )
-        })?;
-    if read_back && input.marking.read_back.is_none() {
-        return Err(Problem::input(
-            "read_back",
-            "Nothing was read back yet. Read the start, end and height of each strip first.",
-        ));
-    }
-    let input = MarkingInput {
-        read_back,
-        whole: true,
-        ..input
-    };
-    desk.compute(move || {
-        let parts = input.parts();
-        (input, parts)
-    })
-    .await
-}
-
 /// Records the audit of a side's marking as it stands.
 #[utoipa::path(post, path = "/api/sides/{id}/marking/record", params(("id" = Uuid, Path)), request_body = NewAudit, responses((status = 200, body = RecordEntry), (status = 422, body = Problem)))]
 #[post("/sides/<id>/marking/record", data = "<data>")]
@@ -346,49 +251,17 @@ pub async fn marking_report(
     let paper = paper_of(paper)?;
     let rows = desk.side(key(id)?).await?;
     let shop = desk.shop().await?.name;
-    let settings = desk.ways().await?;
-    let (input, parts) = settled_parts(desk, &rows, read_back.unwrap_or(false)).await?;
-    let mut side = SideInput::of(&rows)?;
-    side.pieces.clear();
-    let plan = side.plan(&settings)?;
-    let name = side
-        .side
-        .called
-        .clone()
-        .unwrap_or_else(|| side.side.kind.name(settings.side_words).to_owned());
-    let said: Vec<String> = sentences(
-        &plan.side.side,
-        Some(&input.vehicle),
-        Some(&input.marking),
-        input.words,
-        input.unit,
-    )
-    .iter()
-    .map(|sentence| plainly(sentence))
-    .collect();
-    let report = MarkingReport {
+    let zone = desk.ways().await?.zone;
+    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false)).await?;
+    let stated = zone.stated(time::OffsetDateTime::now_utc());
+    let heading = MarkingHeading {
         shop: &shop,
         title: &rows.job.title,
         customer: &rows.job.customer,
-        side: &name,
-        at: &settings.zone.stated(time::OffsetDateTime::now_utc()),
-        plan: &plan,
-        vehicle: &input.vehicle,
-        marking: &input.marking,
-        applies: &parts.applies,
-        rules: parts.rules.as_ref(),
-        strips: &parts.strips,
-        audits: match parts.audits {
-            Audits::Best => "the best layout",
-            Audits::Own => "the layout as changed by hand",
-            Audits::ReadBack => "the strips as read back on the vehicle",
-        },
-        audit: &parts.audit,
-        said: &said,
-        unit: input.unit,
+        at: &stated,
     };
-    let bytes =
-        write(&report, paper).map_err(|e| Problem::input("marking_report", e.to_string()))?;
-    let file = format!("{} {name} marking", rows.job.title);
+    let bytes = write(&heading, &marked, paper)
+        .map_err(|e| Problem::input("marking_report", e.to_string()))?;
+    let file = format!("{} {} marking", rows.job.title, marked.side);
     Ok(File::new(bytes, ContentType::PDF, &file, "pdf"))
 }

@@ -14,8 +14,9 @@ use uuid::Uuid;
 use windrift_core::ground::tape::print;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::walk_round::{
-    Damage, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
+    Damage, Found, HardwareLine, SignOff, WalkEntry, WalkRound, hardware_list, stand,
 };
+use windrift_formats::photo::for_paper;
 use windrift_formats::walk_sheet::{Finding, WalkSheet, WalkSide, write};
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry};
@@ -65,6 +66,8 @@ pub struct DamageView {
     pub who: String,
     /// When, in words.
     pub when: String,
+    /// Why it was struck; nothing where it stands.
+    pub struck: Option<String>,
 }
 
 /// A doubt about paint that stands.
@@ -98,6 +101,8 @@ pub struct WalkSideView {
     pub name: String,
     /// Damage that stands, in the order found.
     pub damage: Vec<DamageView>,
+    /// Damage that was struck.
+    pub struck: Vec<DamageView>,
     /// Doubts about its paint.
     pub doubts: Vec<DoubtView>,
     /// Photos of it.
@@ -204,17 +209,13 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
         .into_iter()
         .map(|s| {
             let datum = s.planned.input.side.datum();
-            let damage = walk
-                .round
-                .damage
-                .iter()
-                .filter(|f| f.found.side == s.id)
-                .zip(1..)
-                .map(|(f, number)| {
+            let shown = |all: &[Found<Damage>]| -> Vec<DamageView> {
+                let here = all.iter().filter(|f| f.found.side == s.id);
+                here.map(|f| {
                     let at = datum.drop_point(f.found.back_mm.mm(), f.found.drop_mm.mm());
                     DamageView {
                         entry: f.entry,
-                        number,
+                        number: walk.round.numbers.get(&f.entry).copied().unwrap_or(0),
                         name: f.found.damage.name().into(),
                         at: [at.x, at.y],
                         back: print(f.found.back_mm.mm(), unit).text,
@@ -223,13 +224,16 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
                         damage: f.found.clone(),
                         who: who(f.entry),
                         when: when(f.entry),
+                        struck: walk.round.struck.get(&f.entry).cloned(),
                     }
                 })
-                .collect();
+                .collect()
+            };
             WalkSideView {
                 side: s.id,
+                damage: shown(&walk.round.damage),
+                struck: shown(&walk.round.struck_damage),
                 name: s.name,
-                damage,
                 doubts: walk
                     .round
                     .doubts
@@ -374,6 +378,75 @@ pub async fn add_entry(
     Ok(Json(view(desk, &job).await?))
 }
 
+/// Findings that the newest signature stands under, each in a line; where nothing is signed, those that stand. Then what was added or struck
+/// since.
+fn under_the_signature(shown: &WalkRoundView) -> (Vec<String>, Vec<String>) {
+    let agreed = shown.signed.as_ref().map(|s| &s.agreed);
+    let (mut under, mut since) = (Vec::new(), Vec::new());
+    for side in &shown.sides {
+        let mut damage: Vec<&DamageView> = side.damage.iter().chain(&side.struck).collect();
+        damage.sort_by_key(|d| d.number);
+        for d in damage {
+            let line = format!(
+                "{}, {}: {} {}, {} back, {} down. {}",
+                side.name, d.number, d.name, d.size, d.back, d.drop, d.damage.note
+            );
+            let line = line.trim_end().to_owned();
+            match (agreed, &d.struck) {
+                (Some(agreed), struck) if agreed.contains(&d.entry) => {
+                    since.extend(struck.as_ref().map(|why| format!("Struck: {line} {why}")));
+                    under.push(line);
+                }
+                (Some(_), None) => since.push(format!("Added: {line}")),
+                (None, None) => under.push(line),
+                (_, Some(_)) => {}
+            }
+        }
+        for doubt in &side.doubts {
+            let line = format!("{}, paint: {}", side.name, doubt.note);
+            match agreed {
+                Some(agreed) if !agreed.contains(&doubt.entry) => {
+                    since.push(format!("Added: {line}"));
+                }
+                _ => under.push(line),
+            }
+        }
+    }
+    (under, since)
+}
+
+/// Photos of findings and of sides, made small for paper. One that is gone is left out.
+async fn photos_of(desk: &Desk, shown: &WalkRoundView) -> BTreeMap<Uuid, Vec<u8>> {
+    let sides = shown.sides.iter();
+    let keys: Vec<Uuid> = sides
+        .flat_map(|s| {
+            let found = s.damage.iter().chain(&s.struck);
+            let of_findings = found.filter_map(|d| d.damage.photo);
+            of_findings
+                .chain(s.photos.iter().map(|p| p.photo))
+                .collect::<Vec<_>>()
+        })
+        .collect();
+    let mut photos = BTreeMap::new();
+    for key in keys {
+        if let Ok(photo) = desk.photo(key).await {
+            photos.insert(key, photo.jpeg);
+        }
+    }
+    let small = desk
+        .compute(move || {
+            let small = photos
+                .into_iter()
+                .filter_map(|(key, jpeg)| Some((key, for_paper(&jpeg, PRINTED_PHOTO).ok()?)));
+            small.collect()
+        })
+        .await;
+    small.unwrap_or_default()
+}
+
+/// Longest edge of a photo on this paper, pixels: a third of a page at some 200 to the inch.
+const PRINTED_PHOTO: u32 = 700;
+
 /// The walk round and the hardware list as PDF.
 #[utoipa::path(get, path = "/api/jobs/{id}/walk-round.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
 #[get("/jobs/<id>/walk-round.pdf?<paper>")]
@@ -385,11 +458,16 @@ pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
     let walk = walked(desk, job.job.id).await?;
     let today = OffsetDateTime::now_utc();
     let sides = walked_sides(desk, &job, &walk.round, &settings).await?;
+    let (agreed, since) = under_the_signature(&shown);
+    let photos = photos_of(desk, &shown).await;
     let sheet = WalkSheet {
         shop: desk.shop().await?.name,
         title: job.job.title.clone(),
         customer: job.job.customer.clone(),
         stated: format!("As recorded on {}.", settings.zone.stated(today)),
+        photos,
+        agreed,
+        since,
         sides: sides
             .iter()
             .zip(shown.sides)
@@ -402,21 +480,27 @@ pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
                     .verdict(settings.zone.date(today));
                 let mut surface = verdict.film_sentences;
                 surface.push(verdict.ceiling_sentence);
+                let mut findings: Vec<Finding> = (shown.damage.into_iter())
+                    .chain(shown.struck)
+                    .map(|d| Finding {
+                        number: d.number,
+                        damage: d.damage,
+                        back: d.back,
+                        drop: d.drop,
+                        size: d.size,
+                        struck: d.struck,
+                    })
+                    .collect();
+                findings.sort_by_key(|f| f.number);
                 WalkSide {
                     name: s.name.clone(),
                     plan: &s.planned.plan,
-                    findings: shown
-                        .damage
-                        .into_iter()
-                        .map(|d| Finding {
-                            damage: d.damage,
-                            back: d.back,
-                            drop: d.drop,
-                            size: d.size,
-                        })
-                        .collect(),
+                    findings,
                     doubts: shown.doubts.into_iter().map(|d| d.note).collect(),
                     surface,
+                    photos: (shown.photos.into_iter())
+                        .map(|p| (p.photo, p.note))
+                        .collect(),
                     hardware: shown.hardware,
                 }
             })

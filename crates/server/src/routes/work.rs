@@ -5,12 +5,15 @@ use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::film::classes::{FilmClass, FilmFigures};
 use windrift_core::film::work::Work;
 use windrift_core::floor::air::Swath;
-use windrift_core::floor::hang::upright::{UprightAnswer, UprightEdge, judge, upright_edge};
+use windrift_core::floor::hang::upright::{
+    TrueTo, UprightAnswer, UprightEdge, judge, upright_edge,
+};
 use windrift_core::floor::hang::words::Hang;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::lay_down::seen::{Remedy, Seen, remedy};
@@ -72,6 +75,9 @@ pub struct NewUpright {
     pub top_mm: Mm,
     /// Read at the lower corner; may be typed as text.
     pub foot_mm: Mm,
+    /// What it is hung by, where its top and its edge contradict each other and somebody has chosen.
+    #[serde(default)]
+    pub settled: Option<TrueTo>,
 }
 
 /// How a piece is laid down.
@@ -95,6 +101,12 @@ pub struct LayDownView {
     pub dwell: String,
     /// Whether it was laid down.
     pub laid: bool,
+    /// When the wait before the transfer tape comes off began: with the last stroke. Nothing while it is not laid, or once the tape is off.
+    #[schema(value_type = Option<String>)]
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub dwell_from: Option<OffsetDateTime>,
+    /// Groups of rivet heads that were worked down since it was laid.
+    pub rivets_done: Vec<u32>,
     /// What was recorded on the floor about it, newest first.
     pub recorded: Vec<EntryView>,
 }
@@ -168,7 +180,10 @@ pub async fn lay_down(desk: &Desk, id: &str) -> Answer<LayDownView> {
         .into_iter()
         .filter(|e| matches!(e.kind, EntryKind::Laid | EntryKind::Floor))
         .collect();
+    let (dwell_from, rivets_done) = since_it_lies(&entries);
     Ok(Json(LayDownView {
+        dwell_from,
+        rivets_done,
         work: floor.piece().piece.work.clone(),
         hinge: hang.kind.name(),
         film: hang.film,
@@ -180,6 +195,52 @@ pub async fn lay_down(desk: &Desk, id: &str) -> Answer<LayDownView> {
         laid: floor.rows.laid.iter().any(|l| l.piece == piece),
         recorded: entries_in_words(desk, &entries, floor.unit).await?,
     }))
+}
+
+/// What was done since a piece was laid, from its entries, newest first: when the wait for the transfer tape began, if it is not over, and which
+/// groups of rivets were worked down.
+fn since_it_lies(entries: &[RecordEntry]) -> (Option<OffsetDateTime>, Vec<u32>) {
+    let mut waited = false;
+    let mut groups = Vec::new();
+    for entry in entries {
+        if entry.kind == EntryKind::Laid {
+            let from = entry.read_at.unwrap_or(entry.at);
+            return ((!waited).then_some(from), groups);
+        }
+        match serde_json::from_value::<FloorNote>(entry.body.clone()) {
+            Ok(FloorNote::Waited { .. }) => waited = true,
+            Ok(FloorNote::Rivets { group, .. }) if !groups.contains(&group) => groups.push(group),
+            _ => {}
+        }
+    }
+    (None, groups)
+}
+
+/// What must be said before something is recorded that the trade would ask about.
+fn asked_why(floor: &Floor, note: &FloorNote) -> Result<(), Problem> {
+    let said = |why: &Option<String>| why.as_ref().is_some_and(|w| !w.trim().is_empty());
+    match note {
+        // One that was moved after it was locked is told as moved; it was hung with both ends right.
+        FloorNote::Laid { why, .. } if !floor.lock().was_locked() && !said(why) => Err(Problem::input(
+            "why_not_locked",
+            "Nobody has locked this hinge with both ends right. Lock it under Hinge, or say why it was laid all the same.",
+        )
+        .at("/note/why")),
+        FloorNote::Waited { minutes, why, .. } => {
+            let [least, _] = floor.hang().way.dwell_minutes;
+            if *minutes < least && !said(why) {
+                return Err(Problem::input(
+                    "why_short",
+                    format!(
+                        "The transfer tape should stay on for at least {least} minutes, and {minutes} have passed. Wait, or say why it came off."
+                    ),
+                )
+                .at("/note/why"));
+            }
+            Ok(())
+        }
+        _ => Ok(()),
+    }
 }
 
 /// Judges somebody's own strokes: where air is shut in, and by which stroke.
@@ -269,6 +330,9 @@ pub async fn floor_entry(
     let mut body = serde_json::to_value(&new.note).map_err(StoreError::from)?;
     let job = match desk.side_of_piece(piece).await {
         Ok(rows) => {
+            if let Ok(floor) = Floor::of(desk, id).await {
+                asked_why(&floor, &new.note)?;
+            }
             // Where it lies is kept with it: whatever changes the plan afterwards does not move what lies.
             if matches!(new.note, FloorNote::Laid { .. })
                 && let Ok(floor) = Floor::of(desk, id).await
@@ -323,6 +387,7 @@ pub async fn read_upright(
     let answer = judge(&edge, new.top_mm.mm(), new.foot_mm.mm(), floor.unit);
     let note = FloorNote::UprightEdge {
         out_by: answer.foot_out_by.text.clone(),
+        settled: new.settled,
     };
     let entry = NewEntry {
         id: new.id,

@@ -287,6 +287,13 @@ pub struct LockState {
     pub moved: Option<Moved>,
 }
 
+impl LockState {
+    /// Whether it was locked at all, wherever it hangs by now.
+    pub fn was_locked(&self) -> bool {
+        self.locked || self.lost
+    }
+}
+
 /// Whether a piece's hinge is locked where it hangs now, or was moved since, by whatever: its own rule, a feature, another piece, the
 /// side, a setting, a typeface.
 pub fn lock_state(rows: &SideRows, planned: &PlannedPiece, input: &SideInput) -> LockState {

@@ -2040,6 +2040,8 @@ export interface components {
             number: number;
             /** @description How large, printed. */
             size: string;
+            /** @description Why it was struck; nothing where it stands. */
+            struck?: string | null;
             /** @description When, in words. */
             when: string;
             /** @description Who found it. */
@@ -2663,6 +2665,8 @@ export interface components {
             strokes: number;
             /** @enum {string} */
             what: "laid";
+            /** @description Why it is recorded although nobody locked its hinge; nothing where it was locked. */
+            why?: string | null;
         } | {
             /**
              * Format: int32
@@ -2673,6 +2677,26 @@ export interface components {
             reason: string;
             /** @enum {string} */
             what: "waited";
+            /** @description Why it was shorter than the film asks; nothing where it was not. */
+            why?: string | null;
+        } | {
+            /**
+             * Format: int32
+             * @description The group, from 1.
+             */
+            group: number;
+            /**
+             * Format: int32
+             * @description All groups of the piece.
+             */
+            groups: number;
+            /**
+             * Format: int32
+             * @description Heads in it.
+             */
+            heads: number;
+            /** @enum {string} */
+            what: "rivets";
         } | {
             /** @description Whether the film had been heated. */
             heated: boolean;
@@ -2687,6 +2711,7 @@ export interface components {
         } | {
             /** @description What it is out by over its height, as it was typed. */
             out_by: string;
+            settled?: null | components["schemas"]["TrueTo"];
             /** @enum {string} */
             what: "upright_edge";
         };
@@ -3141,6 +3166,8 @@ export interface components {
         LayDownView: {
             /** @description The same in a sentence. */
             dwell: string;
+            /** @description When the wait before the transfer tape comes off began: with the last stroke. Nothing while it is not laid, or once the tape is off. */
+            dwell_from?: string | null;
             /** @description Wait before the transfer tape comes off, minutes, and in words. */
             dwell_minutes: number[];
             /** @description Film it is worked out for. */
@@ -3158,6 +3185,8 @@ export interface components {
             pieces: number;
             /** @description What was recorded on the floor about it, newest first. */
             recorded: components["schemas"]["EntryView"][];
+            /** @description Groups of rivet heads that were worked down since it was laid. */
+            rivets_done: number[];
             turn?: null | components["schemas"]["Turn"];
             /** @description What the crew has settled. */
             work: components["schemas"]["Work"];
@@ -3703,6 +3732,7 @@ export interface components {
              * @description Made by the client, so that a repeated request is recorded once.
              */
             id: string;
+            settled?: null | components["schemas"]["TrueTo"];
             /** @description Read at the upper corner; may be typed as text. */
             top_mm: components["schemas"]["Mm"];
         };
@@ -4670,6 +4700,8 @@ export interface components {
             shut_in: components["schemas"]["AirShutIn"][];
             /** @description Strokes in their order. */
             strokes: components["schemas"]["StrokeShown"][];
+            /** @description What is done after the last stroke, in order. */
+            then: string[];
         };
         /**
          * @description What somebody sees.
@@ -4967,6 +4999,8 @@ export interface components {
         SideWords: "street_curb_keep_right" | "street_curb_keep_left" | "near_off_keep_left";
         /** @description The customer's word. */
         SignOff: {
+            /** @description Findings that stood when it was signed: their entries, in the order of the record. */
+            agreed: string[];
             /**
              * Format: int32
              * @description Findings added or struck since.
@@ -4979,7 +5013,7 @@ export interface components {
             entry: string;
             /**
              * Format: int32
-             * @description Findings that stood when it was signed.
+             * @description How many those were.
              */
             findings: number;
             /** @description The customer's name. */
@@ -5482,6 +5516,11 @@ export interface components {
             spec: components["schemas"]["Piece"];
             typed?: null | components["schemas"]["TypedFigure"];
         };
+        /**
+         * @description What a panel is hung by where its top and its upright edge contradict each other.
+         * @enum {string}
+         */
+        TrueTo: "top" | "edge" | "share";
         /** @description In which order the pieces of a side go on, and why. */
         Turn: {
             /**
@@ -5609,6 +5648,8 @@ export interface components {
         UpDown: "above" | "below";
         /** @description What the two readings of an upright edge say. */
         UprightAnswer: {
+            /** @description Where the edge leans: how top and edge are settled if the top reads right as it hangs, because the panel or the body is not square. */
+            choices?: components["schemas"]["UprightChoice"][];
             /** @description How much farther back the foot is than it should be against the top; less than 0 farther forward. */
             foot_out_by: components["schemas"]["Length"];
             /** @description Whether both read right. */
@@ -5616,14 +5657,29 @@ export interface components {
             /** @description What to do. */
             sentence: string;
         };
+        /** @description One way to settle a top and an upright edge that contradict each other, with what it does at the far corners. */
+        UprightChoice: {
+            /** @description How far the upper corner at the other end then hangs below where it should; less than 0 above it. */
+            far_corner_low_by: components["schemas"]["Length"];
+            /** @description How far the foot of the edge then stands back of where it should; less than 0 forward of it. */
+            foot_out_by: components["schemas"]["Length"];
+            /** @description The same in a sentence. */
+            sentence: string;
+            /** @description What it is hung by. */
+            to: components["schemas"]["TrueTo"];
+        };
         /** @description Where the tape is read at the front edge of a panel. */
         UprightEdge: {
             /** @description Both places in the picture frame, the upper one first. */
             at: number[][];
             /** @description The same at its lower corner. */
             foot: components["schemas"]["Length"];
+            /** @description How high it is. */
+            high: components["schemas"]["Length"];
             /** @description What must be read at its upper corner, back from the zero of the tape. */
             top: components["schemas"]["Length"];
+            /** @description How wide the panel is. */
+            wide: components["schemas"]["Length"];
         };
         /**
          * @description A kind of vehicle, boat or machine.
@@ -5768,6 +5824,8 @@ export interface components {
              * @description The side's key.
              */
             side: string;
+            /** @description Damage that was struck. */
+            struck: components["schemas"]["DamageView"][];
         };
         /** @description What kind of feature is wanted, measured how, and where. */
         WantedFeature: {
@@ -9912,6 +9970,10 @@ export interface operations {
             query: {
                 /** @description letter or a4 */
                 paper: string;
+                /** @description Names of the sides that are printed, one after the other with commas between; all where nothing is said */
+                sides?: string;
+                /** @description Keys of the pieces that are printed, with commas between; all of those sides where nothing is said */
+                pieces?: string;
             };
             header?: never;
             path: {

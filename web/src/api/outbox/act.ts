@@ -5,7 +5,7 @@ export type What =
 	| { kind: "reading"; piece: string; front: string; rear: string; asked: [number, number]; ends?: string[] }
 	| { kind: "lock"; piece: string }
 	| { kind: "floor"; piece: string; note: Schemas["FloorNote"] }
-	| { kind: "upright"; piece: string; top: string; foot: string }
+	| { kind: "upright"; piece: string; top: string; foot: string; settled?: Schemas["TrueTo"] }
 	| { kind: "walk"; job: string; entry: Schemas["WalkEntry"] }
 	| { kind: "photo"; job: string; photo: string; file: Blob; large?: boolean }
 	| { kind: "audit"; side: string; read_back: boolean };

@@ -37,7 +37,7 @@ function deliver({ id, at, who, what }: Act): Promise<unknown> {
 		case "lock":
 			return ask(client.POST("/api/pieces/{id}/lock", { params, body: { id }, headers }));
 		case "upright": {
-			const body = { id, top_mm: what.top, foot_mm: what.foot };
+			const body = { id, top_mm: what.top, foot_mm: what.foot, settled: what.settled ?? null };
 			return ask(client.POST("/api/pieces/{id}/upright", { params, body, headers }));
 		}
 		case "floor":

@@ -11,6 +11,9 @@ import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [paper, setPaper] = useState<"letter" | "a4">("letter");
+	/** All of the plan, this side, or one piece of it. */
+	const [only, setOnly] = useState("all");
+	const [opening, setOpening] = useState(false);
 	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const walk = useWalk(job);
@@ -36,6 +39,18 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 	const hardware = (walk.data?.sides ?? []).flatMap((s) => s.hardware).filter((l) => l.state !== "stays");
 	const off = hardware.filter((l) => l.state === "must_go_back").length;
 	const unlocked = side.pieces.filter((p) => !p.locked).length;
+	const printed =
+		only === "all"
+			? ""
+			: only === "side"
+				? `&sides=${encodeURIComponent(side.name)}`
+				: `&pieces=${encodeURIComponent(only)}`;
+	const packet = `/api/plans/${plan?.id}/packet.pdf?paper=${paper}${printed}`;
+	// A packet of forty pieces takes a moment; its tab is white for as long.
+	const open = () => {
+		setOpening(true);
+		setTimeout(() => setOpening(false), 4000);
+	};
 	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-sheet";
 	const bar = (
 		<NextMove
@@ -57,12 +72,13 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 		>
 			{plan ? (
 				<a
-					href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
+					href={packet}
 					target="_blank"
 					rel="noreferrer"
+					onClick={open}
 					className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
 				>
-					Open the packet
+					{opening ? "Writing the packet…" : "Open the packet"}
 				</a>
 			) : (
 				<Button look="next" onClick={issue}>
@@ -92,11 +108,28 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								{ value: "a4", text: "A4, 210 × 297 mm" },
 							]}
 						/>
+						<label className="flex flex-wrap items-center justify-between gap-2">
+							<span>What is printed</span>
+							<select
+								value={only}
+								onChange={(e) => setOnly(e.target.value)}
+								className="h-12 min-w-0 max-w-full rounded border border-soft bg-paper px-2"
+							>
+								<option value="all">the whole plan</option>
+								<option value="side">only the {side.name}</option>
+								{side.pieces.map((piece) => (
+									<option key={piece.id} value={piece.id}>
+										only “{piece.called}”
+									</option>
+								))}
+							</select>
+						</label>
 						{plan && (
 							<a
-								href={`/api/plans/${plan.id}/packet.pdf?paper=${paper}`}
+								href={packet}
 								target="_blank"
 								rel="noreferrer"
+								onClick={open}
 								className={`${file} font-bold text-lg`}
 							>
 								<span>The packet, plan {plan.number}</span>

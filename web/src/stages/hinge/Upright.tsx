@@ -19,15 +19,29 @@ export function Upright({
 	const { wrong, tell } = useTelling();
 	const [kept, setKept] = useState(false);
 	const record = useRecord();
-	const send = () =>
+	const [settled, setSettled] = useState<Schemas["TrueTo"] | null>(null);
+	const send = (to?: Schemas["TrueTo"]) =>
 		tell(
-			record<Schemas["UprightAnswer"]>({ kind: "upright", piece: piece.id, top: read.top, foot: read.foot })
+			record<Schemas["UprightAnswer"]>({
+				kind: "upright",
+				piece: piece.id,
+				top: read.top,
+				foot: read.foot,
+				...(to && { settled: to }),
+			})
 				.then((told) => {
 					setAnswer(told.sent ? told.answer : null);
+					setSettled(to ?? null);
 					setKept(!told.sent);
 				})
 				.finally(() => refresh()),
 		);
+	const named: Record<Schemas["TrueTo"], string> = {
+		top: "True to the top",
+		edge: "True to the edge",
+		share: "Share it",
+	};
+	const choices = answer?.choices ?? [];
 	return (
 		<form
 			aria-label="Upright edge"
@@ -68,6 +82,30 @@ export function Upright({
 					{answer.right ? "✓ " : "! "}
 					{answer.sentence}
 				</p>
+			)}
+			{answer && choices.length > 0 && (
+				<fieldset className="grid w-full gap-2">
+					<legend className="mb-2 font-semibold">
+						The top reads right as it hangs, and the edge leans all the same
+					</legend>
+					{choices.map((choice) => (
+						<button
+							key={choice.to}
+							type="button"
+							aria-pressed={settled === choice.to}
+							onClick={() => send(choice.to)}
+							className={`min-h-16 rounded bg-paper px-4 py-2 text-left text-lg ${
+								settled === choice.to ? "ring-4 ring-measure" : "border border-soft"
+							}`}
+						>
+							<strong>
+								{settled === choice.to ? "✓ " : ""}
+								{named[choice.to]}.
+							</strong>{" "}
+							{choice.sentence}
+						</button>
+					))}
+				</fieldset>
 			)}
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</form>

@@ -139,7 +139,15 @@ export function LayDown({
 						)}
 						{!stopped(piece) && (
 							<Tabs.Content value="rivets" className="flex min-h-0 min-w-0 grow flex-col">
-								<Rivets job={job} side={side} piece={piece} work={view.lay_down.rivets} />
+								<Rivets
+									key={piece.id}
+									job={job}
+									side={side}
+									piece={piece}
+									work={view.lay_down.rivets}
+									done={view.rivets_done}
+									refresh={editing.refresh}
+								/>
 							</Tabs.Content>
 						)}
 						<Tabs.Content value="trouble" className="flex min-h-0 min-w-0 grow flex-col">

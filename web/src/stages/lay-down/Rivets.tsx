@@ -1,11 +1,16 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { useRecord } from "../../api/outbox";
 import { Closeup } from "../../drawing/Closeup";
 import { px } from "../../drawing/frame";
 import { FloorPane } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
-import { NextMove } from "../../ui/parts";
+import { useTelling } from "../../job/useTelling";
+import { NextMove, TroubleNote } from "../../ui/parts";
+
+/** Two taps within this are one that trembled, ms. */
+const TREMBLE = 700;
 
 /** Rivet heads in handy groups: what is bridged, what is edged, how each is worked down. */
 export function Rivets({
@@ -13,14 +18,49 @@ export function Rivets({
 	side,
 	piece,
 	work,
+	done,
+	refresh,
 }: {
 	job: string;
 	side: Schemas["SideView"];
 	piece: Schemas["PieceView"];
 	work: Schemas["RivetWork"];
+	/** Groups that were worked down since the piece was laid. */
+	done: readonly number[];
+	refresh: () => Promise<void>;
 }) {
-	const [at, setAt] = useState(0);
+	const record = useRecord();
+	const { wrong, tell } = useTelling();
+	// What was pressed here counts at once, also while it waits to be sent.
+	const [pressed, setPressed] = useState<readonly number[]>([]);
+	const ticked = (n: number) => done.includes(n) || pressed.includes(n);
+	const open = work.groups.findIndex((g) => !ticked(g.number));
+	const [picked, setPicked] = useState<number | null>(null);
+	const at = picked ?? Math.max(open, 0);
+	const setAt = setPicked;
 	const group = work.groups[at] ?? work.groups[0];
+	// A tap that trembles ticks one group: the button has changed to the next one meanwhile.
+	const lastTick = useRef(0);
+	const tick = (g: Schemas["RivetGroup"]) => {
+		if (Date.now() - lastTick.current < TREMBLE) return;
+		lastTick.current = Date.now();
+		setPressed([...pressed, g.number]);
+		setPicked(null);
+		tell(
+			record({
+				kind: "floor",
+				piece: piece.id,
+				note: {
+					what: "rivets",
+					group: g.number,
+					groups: work.groups.length,
+					heads: g.bridged + g.edge_on,
+				},
+			}).finally(() => refresh()),
+		).then((kept) => {
+			if (!kept) setPressed(pressed.filter((n) => n !== g.number));
+		});
+	};
 	if (!group) {
 		return (
 			<>
@@ -31,7 +71,7 @@ export function Rivets({
 			</>
 		);
 	}
-	const next = work.groups[at + 1];
+	const waits = piece.laid ? "" : " Worked down once the flat round them lies.";
 	return (
 		<>
 			<FloorPane>
@@ -85,7 +125,10 @@ export function Rivets({
 										n === at ? "bg-paper ring-4 ring-measure" : "border border-soft bg-paper"
 									}`}
 								>
-									<span className="font-bold text-2xl">{g.number}</span>
+									<span className="font-bold text-2xl">
+										{ticked(g.number) ? "✓ " : ""}
+										{g.number}
+									</span>
 									<span className="grow">
 										{g.from_column === g.to_column
 											? `Column ${g.from_column}`
@@ -106,15 +149,19 @@ export function Rivets({
 						<p className="mt-2 border-tape-deep border-t-2 pt-2 font-semibold">{work.caution}</p>
 					</section>
 				</div>
+				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</FloorPane>
-			<NextMove sentence={group.sentence} detail={`Group ${group.number} of ${work.groups.length}.`}>
-				{next ? (
+			<NextMove
+				sentence={open < 0 ? "Every group of heads is worked down." : group.sentence}
+				detail={open < 0 ? undefined : `Group ${group.number} of ${work.groups.length}.${waits}`}
+			>
+				{piece.laid && !ticked(group.number) ? (
 					<button
 						type="button"
-						onClick={() => setAt(at + 1)}
+						onClick={() => tick(group)}
 						className="min-h-16 rounded bg-tape px-6 font-bold text-ink text-xl"
 					>
-						Next group
+						Group {group.number} is down
 					</button>
 				) : (
 					<HandOver job={job} side={side} piece={piece} />

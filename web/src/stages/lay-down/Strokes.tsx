@@ -8,7 +8,7 @@ import { WentOn } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
-import { Dwell } from "./Dwell";
+import { Dwell, dwellKey } from "./Dwell";
 import { StrokePicture } from "./StrokePicture";
 
 const KEY = "min-h-16 rounded border border-soft bg-paper px-3 text-xl sm:px-5 disabled:opacity-55";
@@ -44,9 +44,11 @@ export function Strokes({
 }) {
 	// Strokes that were made stay made when the page is loaded again.
 	const place = `strokes.${piece.id}.${section}.${part.strokes.length}`;
-	const [at, setMade] = useState(() =>
-		piece.laid ? part.strokes.length : Math.min(Number(kept.get(place) ?? 0) || 0, part.strokes.length),
-	);
+	const last = section + 1 >= view.lay_down.sections.length;
+	// What follows the strokes is worked through one by one, too.
+	const steps = [...part.then, ...(last ? view.lay_down.once_it_lies : [])];
+	const end = part.strokes.length + steps.length;
+	const [at, setMade] = useState(() => (piece.laid ? end : Math.min(Number(kept.get(place) ?? 0) || 0, end)));
 	const setAt = useCallback(
 		(next: number | ((n: number) => number)) =>
 			setMade((before) => {
@@ -71,14 +73,19 @@ export function Strokes({
 		if (at >= count) setPlaying(false);
 	}, [at, count]);
 	const stroke = part.strokes[at];
-	const last = section + 1 >= view.lay_down.sections.length;
+	const step = steps[at - count];
 	const total = view.lay_down.sections.reduce((n, s) => n + s.strokes.length, 0);
-	const lies = () =>
+	const [why, setWhy] = useState("");
+	const lies = () => {
+		const note = { what: "laid" as const, strokes: total, ...(piece.locked ? {} : { why: why.trim() }) };
+		// The wait for the transfer tape runs from the last stroke, also while this is not sent yet.
+		kept.set(dwellKey(piece.id), String(Date.now()));
 		tell(
-			record({ kind: "floor", piece: piece.id, note: { what: "laid", strokes: total } })
+			record({ kind: "floor", piece: piece.id, note })
 				.then((o) => setWaits(!o.sent))
 				.finally(() => refresh()),
 		);
+	};
 	return (
 		<>
 			<FloorPane>
@@ -97,7 +104,7 @@ export function Strokes({
 						Back one
 					</button>
 					{at < count && (
-						<button type="button" className={KEY} onClick={() => setAt(count)}>
+						<button type="button" className={KEY} onClick={() => setAt(end)}>
 							Section done
 						</button>
 					)}
@@ -146,14 +153,17 @@ export function Strokes({
 							))}
 						</ul>
 					</section>
-					{view.lay_down.once_it_lies.length > 0 && (
+					{steps.length > 0 && (
 						<section aria-label="Once it lies" className="rounded bg-paper p-4">
-							<h2 className="font-bold text-xl">Once it lies</h2>
-							<ul>
-								{view.lay_down.once_it_lies.map((o) => (
-									<li key={o}>{o}</li>
+							<h2 className="font-bold text-xl">After the strokes</h2>
+							<ol>
+								{steps.map((o, n) => (
+									<li key={o} className={count + n === at ? "font-bold" : count + n < at ? "text-soft" : ""}>
+										{count + n < at ? "✓ " : ""}
+										{o}
+									</li>
 								))}
-							</ul>
+							</ol>
 						</section>
 					)}
 				</div>
@@ -161,7 +171,7 @@ export function Strokes({
 				{waits && <p role="status">{KEPT_HERE}</p>}
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			</FloorPane>
-			{piece.laid && at >= count ? (
+			{piece.laid && at >= end ? (
 				<NextMove sentence={`“${piece.called}” lies.`} detail={view.dwell}>
 					{side.pieces.some((p) => !p.laid && p.id !== piece.id) ? (
 						<button type="button" className={NEXT} onClick={onPiece}>
@@ -192,15 +202,31 @@ export function Strokes({
 						Pressed. Next
 					</button>
 				</NextMove>
-			) : last ? (
+			) : step ? (
+				<NextMove sentence={step} detail={`After the strokes, ${at - count + 1} of ${steps.length}.`}>
+					<button type="button" className={NEXT} onClick={() => setAt(at + 1)}>
+						Done. Next
+					</button>
+				</NextMove>
+			) : last && !piece.locked ? (
 				<NextMove
-					sentence="All strokes are made."
-					detail={
-						view.lay_down.once_it_lies.length > 0
-							? "Cut and turn in what is listed under Once it lies; then look at it from several angles, in raking light."
-							: "Look at it from several angles, in raking light."
-					}
+					sentence="Nobody has locked this hinge with both ends right."
+					detail="Lock it under Hinge, or say why it was laid all the same."
 				>
+					<input
+						aria-label="Why it was laid all the same"
+						placeholder="Why"
+						value={why}
+						maxLength={300}
+						onChange={(e) => setWhy(e.target.value)}
+						className="min-h-16 w-56 rounded bg-paper px-3 text-ink text-xl max-sm:w-full"
+					/>
+					<button type="button" className={NEXT} disabled={why.trim().length < 3} onClick={lies}>
+						It lies
+					</button>
+				</NextMove>
+			) : last ? (
+				<NextMove sentence="All strokes are made." detail="Look at it from several angles, in raking light.">
 					<button type="button" className={NEXT} onClick={lies}>
 						It lies
 					</button>

@@ -80,6 +80,19 @@ export function WalkRound({
 								</Button>
 							</li>
 						))}
+						{here?.struck.map((d) => (
+							<li key={d.entry} className="flex items-center gap-4 py-1.5 text-soft">
+								<strong className="w-6 shrink-0 text-center text-xl">{d.number}</strong>
+								<p className="min-w-0 grow">
+									<s>
+										{d.name}, <span className="font-reading">{d.size}</span> large,{" "}
+										<span className="font-reading">{d.back}</span> back,{" "}
+										<span className="font-reading">{d.drop}</span> down
+									</s>
+									. Struck: {d.struck}
+								</p>
+							</li>
+						))}
 						{here?.doubts.map((d) => (
 							<li key={d.entry} className="flex items-center gap-4 py-1.5">
 								<strong>Paint</strong> <span>{d.note}</span> <span className="text-soft">{d.who}</span>

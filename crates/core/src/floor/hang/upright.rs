@@ -18,6 +18,57 @@ pub struct UprightEdge {
     pub foot: Length,
     /// Both places in the picture frame, the upper one first.
     pub at: [[f64; 2]; 2],
+    /// How wide the panel is.
+    pub wide: Length,
+    /// How high it is.
+    pub high: Length,
+}
+
+/// What a panel is hung by where its top and its upright edge contradict each other.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum TrueTo {
+    /// Its top.
+    Top,
+    /// Its upright edge.
+    Edge,
+    /// Half and half.
+    Share,
+}
+
+impl TrueTo {
+    /// How much of the lean is taken out by turning the panel, 0 to 1.
+    fn turned(self) -> f64 {
+        match self {
+            TrueTo::Top => 0.0,
+            TrueTo::Edge => 1.0,
+            TrueTo::Share => 0.5,
+        }
+    }
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            TrueTo::Top => "true to the top",
+            TrueTo::Edge => "true to the edge",
+            TrueTo::Share => "shared between both",
+        }
+    }
+}
+
+/// One way to settle a top and an upright edge that contradict each other, with what it does at the far corners.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct UprightChoice {
+    /// What it is hung by.
+    pub to: TrueTo,
+    /// How far the foot of the edge then stands back of where it should; less than 0 forward of it.
+    pub foot_out_by: Length,
+    /// How far the upper corner at the other end then hangs below where it should; less than 0 above it.
+    pub far_corner_low_by: Length,
+    /// The same in a sentence.
+    pub sentence: String,
 }
 
 /// What the two readings of an upright edge say.
@@ -30,6 +81,9 @@ pub struct UprightAnswer {
     pub right: bool,
     /// What to do.
     pub sentence: String,
+    /// Where the edge leans: how top and edge are settled if the top reads right as it hangs, because the panel or the body is not square.
+    #[serde(default)]
+    pub choices: Vec<UprightChoice>,
 }
 
 /// Where the upright edge of a panel is read; nothing for other pieces.
@@ -46,6 +100,8 @@ pub fn upright_edge(planned: &PlannedPiece, direction: f64, unit: Unit) -> Optio
         top,
         foot,
         at: ends.map(|p| [p.x, p.y]),
+        wide: print(box_.width(), unit),
+        high: print(box_.height(), unit),
     })
 }
 
@@ -60,7 +116,7 @@ pub fn judge(edge: &UprightEdge, top_mm: f64, foot_mm: f64, unit: Unit) -> Uprig
         (
             false,
             format!(
-                "The foot stands {} too far to the {} against the top. Turn the panel about its upper corner, then read the upper edge again.",
+                "The foot stands {} too far to the {} against the top. Turn the panel about its upper corner, then read the upper edge again. If the top reads right as it hangs, the panel or the body is not square: choose.",
                 text(lean),
                 towards(lean)
             ),
@@ -80,9 +136,46 @@ pub fn judge(edge: &UprightEdge, top_mm: f64, foot_mm: f64, unit: Unit) -> Uprig
             "The upright edge is true. Every later panel falls where it should.".to_owned(),
         )
     };
+    let choices = if lean.abs() > within {
+        [TrueTo::Top, TrueTo::Edge, TrueTo::Share]
+            .map(|to| choice(edge, lean, to, unit))
+            .to_vec()
+    } else {
+        Vec::new()
+    };
     UprightAnswer {
         foot_out_by: print(lean, unit),
         right,
+        sentence,
+        choices,
+    }
+}
+
+/// What a panel that leans by so much over its height does at its far corners. Turned about its upper front corner so that the foot comes forward,
+/// its other end sinks by as much for each mm of width.
+fn choice(edge: &UprightEdge, lean: f64, to: TrueTo, unit: Unit) -> UprightChoice {
+    let foot = lean * (1.0 - to.turned());
+    let low = lean * to.turned() * edge.wide.mm / edge.high.mm.max(1.0);
+    let stays = |mm: f64| {
+        let towards = if mm > 0.0 { "rear" } else { "front" };
+        format!(
+            "the foot stays {} to the {towards}",
+            print(mm.abs(), unit).text
+        )
+    };
+    let hangs = |mm: f64| {
+        let side = if mm > 0.0 { "low" } else { "high" };
+        format!("the far end {} too {side}", print(mm.abs(), unit).text)
+    };
+    let sentence = match to {
+        TrueTo::Top => format!("The top stays level as it hangs; {}.", stays(foot)),
+        TrueTo::Edge => format!("The edge stands true; {}.", hangs(low)),
+        TrueTo::Share => format!("Turned by half: {}, {}.", stays(foot), hangs(low)),
+    };
+    UprightChoice {
+        to,
+        foot_out_by: print(foot, unit),
+        far_corner_low_by: print(low, unit),
         sentence,
     }
 }

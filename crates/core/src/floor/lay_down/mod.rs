@@ -87,6 +87,8 @@ pub struct SectionStrokes {
     pub corners: [[f64; 2]; 4],
     /// Strokes in their order.
     pub strokes: Vec<StrokeShown>,
+    /// What is done after the last stroke, in order.
+    pub then: Vec<String>,
     /// Where air has no way out.
     pub shut_in: Vec<AirShutIn>,
     /// Flats that the section lies on.
@@ -181,12 +183,20 @@ pub fn lay_down(
             format!("{strokes} strokes; at {n} places air has no way out. See what to do there.")
         }
     };
+    let rivets = rivets::work(planned, hang.film.class);
     LayDown {
-        rivets: rivets::work(planned, hang.film.class),
-        before: told_at(&planned.worked, When::Before)
+        before: rivets
+            .before()
+            .into_iter()
+            .chain(told_at(&planned.worked, When::Before))
             .chain(before(hang))
             .collect(),
-        once_it_lies: told_at(&planned.worked, When::Once).collect(),
+        once_it_lies: rivets
+            .once_it_lies()
+            .into_iter()
+            .chain(told_at(&planned.worked, When::Once))
+            .collect(),
+        rivets,
         sections,
         sentence,
     }
@@ -264,6 +274,37 @@ fn before(hang: &Hang) -> Vec<String> {
     before
 }
 
+/// What is done after the last stroke of a section: film that is set by heat is warmed and pressed once more, and what was bridged over a recess
+/// without a way out is let down (common practice, no source).
+fn then(hang: &Hang, s: &PressSheet, shut_in: &[ShutIn], side: &MeasuredSide) -> Vec<String> {
+    let mut then = Vec::new();
+    let mut names: Vec<&str> = Vec::new();
+    for air in shut_in
+        .iter()
+        .filter(|a| a.stroke == 0 && a.across_mm() >= TOLD_MM)
+    {
+        let [x0, y0, x1, y1] = air.bounds;
+        let middle = s.to_picture * Point::new((x0 + x1) / 2.0, (y0 + y1) / 2.0);
+        if let Some(recess) = recess_at(middle, side).filter(|r| !names.contains(&r.name.as_str()))
+        {
+            names.push(&recess.name);
+            then.push(format!(
+                "{}: warm the bridged film briefly and press it in, deepest line first; pull out the strip of tape at its rim and follow with the felt. Where none was left, prick at the mark and push from the far side towards the hole. {HOT_AIR}",
+                first_capital(&recess.name)
+            ));
+        }
+    }
+    if hang.film.adhesive == Adhesive::HeatSet {
+        then.push(format!(
+            "Set it: warm all of it evenly to 40 to 50 \u{b0}C (105 to 120 \u{b0}F), then press every stroke again in the same order. {HOT_AIR}"
+        ));
+    }
+    then
+}
+
+/// The caution that belongs to warming film on the vehicle.
+const HOT_AIR: &str = "Hot air burns and lights solvent: none open nearby, gloves, keep it moving; the film's sheet decides how hot.";
+
 fn shown(
     s: &PressSheet,
     order: &StrokeOrder,
@@ -335,6 +376,7 @@ fn shown(
         called: s.called.clone(),
         corners: s.corners,
         strokes,
+        then: then(hang, s, &order.shut_in, side),
         shut_in,
         flats,
         pressed: order.pressed,

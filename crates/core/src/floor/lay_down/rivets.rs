@@ -64,6 +64,53 @@ pub struct RivetWork {
     pub caution: &'static str,
 }
 
+impl RivetWork {
+    /// What is done at the heads before the first stroke.
+    pub(super) fn before(&self) -> Option<String> {
+        (self.way == RivetWay::Refit && self.heads > 0).then(|| {
+            format!(
+                "{}: this film does not form over them. Take out what may come out, and keep it in order. {}",
+                counted(self.heads),
+                self.caution
+            )
+        })
+    }
+
+    /// What is done at the heads once the film lies: those with a cut edge on them first, then group by group.
+    pub(super) fn once_it_lies(&self) -> Option<String> {
+        let edges: u32 = self.groups.iter().map(|g| g.edge_on).sum();
+        let first = match edges {
+            0 => String::new(),
+            1 => " First the one with a cut edge on it: press the edge down all round.".into(),
+            n => format!(" First the {n} with a cut edge on them: press the edges down all round."),
+        };
+        let how = match self.way {
+            RivetWay::Brush => "prick, warm briefly, circle with the brush",
+            RivetWay::Roll => "warm and roll",
+            RivetWay::Punch => "punch or cut round, press the ring down",
+            RivetWay::Refit => "put what came out back through the film; cut round what stays",
+        };
+        let groups = match self.groups.len() {
+            1 => "in one go".to_owned(),
+            n => format!("in {n} groups, from the front"),
+        };
+        (self.heads > 0).then(|| {
+            format!(
+                "{}, {groups}: {how}.{first} {}",
+                counted(self.heads),
+                self.caution
+            )
+        })
+    }
+}
+
+fn counted(heads: u32) -> String {
+    match heads {
+        1 => "1 rivet head".to_owned(),
+        n => format!("{n} rivet heads"),
+    }
+}
+
 /// Columns of heads no farther apart than this are worked without moving, mm: an arm's reach (ours).
 const GROUP_MM: f64 = 900.0;
 

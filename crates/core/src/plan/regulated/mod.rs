@@ -80,7 +80,7 @@ pub(crate) fn finding(clause: &str, asks: &str, measured: String, kept: Option<b
 }
 
 /// Least height of a letter or digit, mm; marks such as full stops and hyphens do not count.
-fn least_height(drawn: &Drawn) -> f64 {
+pub(crate) fn least_height(drawn: &Drawn) -> f64 {
     drawn
         .parts
         .iter()

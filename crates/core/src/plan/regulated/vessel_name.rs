@@ -27,6 +27,7 @@ pub(crate) fn vessel_name(
         .text
         .chars()
         .all(|c| c.is_whitespace() || c.is_ascii_alphanumeric() || "'.,&-".contains(c));
+    let (told, state) = hailing_port(port);
     vec![
         finding(
             "46 CFR 67.123(c)",
@@ -54,19 +55,33 @@ pub(crate) fn vessel_name(
         finding(
             "46 CFR 67.119",
             "The hailing port names a place and its state or territory.",
-            if port.is_empty() {
-                "no hailing port on a second line".into()
-            } else {
-                format!("\u{201c}{port}\u{201d}")
-            },
-            if port.is_empty() {
-                Some(false)
-            } else if port.split_whitespace().count() >= 2 {
-                Some(true)
-            } else {
-                Some(false)
-            },
+            told,
+            state,
         ),
         contrast_finding("46 CFR 67.123(d), clearly legible", lettering, side),
     ]
+}
+
+/// Whether a hailing port names a place and its state: the last word may be a state's two letters; a place of two words has none yet.
+fn hailing_port(port: &str) -> (String, Option<bool>) {
+    let words: Vec<&str> = port
+        .split(|c: char| c.is_whitespace() || c == ',')
+        .filter(|w| !w.is_empty())
+        .collect();
+    let two_letters =
+        |w: &str| w.replace('.', "").len() == 2 && w.chars().all(|c| c.is_alphabetic() || c == '.');
+    match words[..] {
+        [] => ("no hailing port on a second line".into(), Some(false)),
+        [_] => (
+            format!("\u{201c}{port}\u{201d}: a place alone, without its state"),
+            Some(false),
+        ),
+        [.., last] if two_letters(last) => (format!("\u{201c}{port}\u{201d}"), Some(true)),
+        _ => (
+            format!(
+                "\u{201c}{port}\u{201d}: if its last words are not the state spelled out, add the state's two letters"
+            ),
+            None,
+        ),
+    }
 }

@@ -1,0 +1,39 @@
+//! Paper that is printed on, and what can go wrong with it.
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+/// Paper for the packet, landscape.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Paper {
+    /// 11 × 8 1/2 in.
+    Letter,
+    /// 297 × 210 mm (ISO 216).
+    A4,
+}
+
+impl Paper {
+    /// Width and height in points, 1/72 in.
+    pub fn size(self) -> (f32, f32) {
+        match self {
+            Paper::Letter => (792.0, 612.0),
+            Paper::A4 => (841.89, 595.28),
+        }
+    }
+}
+
+/// The packet could not be written.
+#[derive(Debug, Error)]
+#[error("The packet could not be written: {0}")]
+pub struct PacketError(String);
+
+impl PacketError {
+    pub(crate) fn typefaces() -> PacketError {
+        PacketError("its typefaces cannot be read".into())
+    }
+
+    pub(crate) fn writing(error: &impl std::fmt::Debug) -> PacketError {
+        PacketError(format!("{error:?}"))
+    }
+}

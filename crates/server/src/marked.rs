@@ -1,0 +1,153 @@
+//! The marking of a side as it is settled, worked out: what its routes and a plan that is issued have in common.
+
+use windrift_core::ground::outline::bounds_of_shapes;
+use windrift_core::ground::said::{Said, plainly};
+use windrift_core::ground::settings::SideWords;
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::said::{FaceWords, said};
+use windrift_core::marking::{Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::vehicle::side::Side;
+use windrift_formats::marking_report::{MarkingPaper, MarkingReport};
+use windrift_store::stored::Kind;
+use windrift_store::{SideRows, entity};
+
+use crate::corrections::corrections;
+use crate::desk::Desk;
+use crate::planned::SideInput;
+use crate::problem::Problem;
+use crate::views::{Audits, MarkingInput, MarkingParts};
+
+/// What a marking is worked out from, with what is settled; nothing where vehicle or face is not settled.
+pub(crate) async fn input_of(
+    desk: &Desk,
+    rows: &SideRows,
+    marking: Option<FaceMarking>,
+) -> Result<Option<MarkingInput>, Problem> {
+    let (Some(marking), Some(vehicle)) = (marking, &rows.vehicle) else {
+        return Ok(None);
+    };
+    let ways = desk.ways().await?;
+    let job = desk.job(rows.job.id).await?;
+    let planned = desk.planned(&job, rows.side.id, &ways).await?;
+    let plan = &planned.plan;
+    let film = plan
+        .pieces
+        .iter()
+        .map(|p| {
+            let film: Vec<_> = p.film().collect();
+            (p.piece.called(), bounds_of_shapes(&film))
+        })
+        .collect();
+    Ok(Some(MarkingInput {
+        measured: plan.side.clone(),
+        film,
+        vehicle: Kind::MarkedVehicle.read(&vehicle.spec)?,
+        marking,
+        corrections: corrections(desk).await?,
+        words: ways.side_words,
+        unit: planned.input.unit,
+        read_back: false,
+        whole: false,
+    }))
+}
+
+pub(crate) fn settled(rows: &SideRows) -> Result<Option<FaceMarking>, Problem> {
+    let read = |m: &entity::marking::Model| Kind::Marking.read(&m.spec);
+    Ok(rows.marking.as_ref().map(read).transpose()?)
+}
+
+/// What is settled about a face, as it is said.
+pub(crate) fn sentences(
+    side: &Side,
+    vehicle: Option<&VehicleMarking>,
+    marking: Option<&FaceMarking>,
+    words: SideWords,
+    unit: Unit,
+) -> Vec<Vec<Said>> {
+    let face = FaceWords {
+        face: Face::of(side.kind),
+        // The UN regulation has one way of its own.
+        ways: vehicle.is_none_or(|v| v.set != RuleSet::Unece),
+        rail: &side.rail,
+        ends: side.ends(words),
+        unit,
+    };
+    said(marking, &face)
+}
+
+/// Settled marking of a side, worked out whole.
+pub(crate) async fn settled_parts(
+    desk: &Desk,
+    rows: &SideRows,
+    read_back: bool,
+) -> Result<(MarkingInput, MarkingParts), Problem> {
+    let input = input_of(desk, rows, settled(rows)?)
+        .await?
+        .ok_or_else(|| {
+            Problem::input(
+                "marking",
+                "Nothing is settled yet: say what vehicle it is, and measure from the reference to the ground.",
+            )
+        })?;
+    if read_back && input.marking.read_back.is_none() {
+        return Err(Problem::input(
+            "read_back",
+            "Nothing was read back yet. Read the start, end and height of each strip first.",
+        ));
+    }
+    let input = MarkingInput {
+        read_back,
+        whole: true,
+        ..input
+    };
+    desk.compute(move || {
+        let parts = input.parts();
+        (input, parts)
+    })
+    .await
+}
+
+/// The audit of a side's marking as paper shows it.
+pub(crate) async fn marking_paper(
+    desk: &Desk,
+    rows: &SideRows,
+    read_back: bool,
+) -> Result<MarkingPaper, Problem> {
+    let settings = desk.ways().await?;
+    let (input, parts) = settled_parts(desk, rows, read_back).await?;
+    let mut side = SideInput::of(rows)?;
+    side.pieces.clear();
+    let plan = side.plan(&settings)?;
+    let name = side
+        .side
+        .called
+        .clone()
+        .unwrap_or_else(|| side.side.kind.name(settings.side_words).to_owned());
+    let said: Vec<String> = sentences(
+        &plan.side.side,
+        Some(&input.vehicle),
+        Some(&input.marking),
+        input.words,
+        input.unit,
+    )
+    .iter()
+    .map(|sentence| plainly(sentence))
+    .collect();
+    Ok(MarkingPaper::of(&MarkingReport {
+        side: &name,
+        plan: &plan,
+        vehicle: &input.vehicle,
+        marking: &input.marking,
+        applies: &parts.applies,
+        rules: parts.rules.as_ref(),
+        strips: &parts.strips,
+        audits: match parts.audits {
+            Audits::Best => "the best layout",
+            Audits::Own => "the layout as changed by hand",
+            Audits::ReadBack => "the strips as read back on the vehicle",
+        },
+        audit: &parts.audit,
+        said: &said,
+        unit: input.unit,
+    }))
+}
