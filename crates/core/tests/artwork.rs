@@ -638,7 +638,13 @@ fn vessel_names_and_carrier_marks_check_themselves() {
         }
     });
     // The rule gives no height: under the ratio it is looked at, under 22.2 mm (5 minutes of arc at 50 ft, computed) nobody can read it.
-    let legible = |piece| kept(&findings(piece, &side, Some(words.clone())), "49 CFR 390.21(c)(3)", "50 ft");
+    let legible = |piece| {
+        kept(
+            &findings(piece, &side, Some(words.clone())),
+            "49 CFR 390.21(c)(3)",
+            "50 ft",
+        )
+    };
     assert_eq!(legible(low), Kept::CannotTell);
     let tiny = altered(&mark, |l| {
         l.size = windrift_core::art::lettering::Size::CapitalHeight {
@@ -649,13 +655,29 @@ fn vessel_names_and_carrier_marks_check_themselves() {
     // 390.21(b)(2) and (b)(3), from memory.
     for (text, clause, is) in [
         ("HARBOUR BAY FREIGHT\nUSDOT0000000", "(b)(2)", Kept::Yes),
-        ("HARBOUR BAY FREIGHT\nUSDOT No. 0000000", "(b)(2)", Kept::Yes),
+        (
+            "HARBOUR BAY FREIGHT\nUSDOT No. 0000000",
+            "(b)(2)",
+            Kept::Yes,
+        ),
         ("HARBOUR BAY FREIGHT\nUS DOT 0000000", "(b)(2)", Kept::No),
         ("HARBOUR BAY FREIGHT\nUSDOT 00A0", "(b)(2)", Kept::No),
         ("HARBOUR BAY FREIGHT\nUSDOT 0000000", "(b)(3)", Kept::Yes),
-        ("QUAY MOVERS\nHARBOUR BAY FREIGHT\nUSDOT 0000000", "(b)(3)", Kept::CannotTell),
-        ("QUAY MOVERS\noperated by HARBOUR BAY FREIGHT\nUSDOT 0000000", "(b)(3)", Kept::Yes),
-        ("QUAY MOVERS\noperated by\nUSDOT 0000000", "(b)(3)", Kept::No),
+        (
+            "QUAY MOVERS\nHARBOUR BAY FREIGHT\nUSDOT 0000000",
+            "(b)(3)",
+            Kept::CannotTell,
+        ),
+        (
+            "QUAY MOVERS\noperated by HARBOUR BAY FREIGHT\nUSDOT 0000000",
+            "(b)(3)",
+            Kept::Yes,
+        ),
+        (
+            "QUAY MOVERS\noperated by\nUSDOT 0000000",
+            "(b)(3)",
+            Kept::No,
+        ),
     ] {
         let piece = altered(&mark, |l| l.text = text.into());
         let all = findings(piece, &side, Some(words.clone()));

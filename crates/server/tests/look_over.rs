@@ -849,7 +849,9 @@ async fn the_walk_round_stands_in_the_record_with_photos_and_a_signature() {
     };
     let signed = at("R. Customer,");
     assert!(at("One finding was there before work:") < signed);
-    assert!(paper[..signed].contains("1: dent 3, 9' 4 back") && paper[..signed].contains("Shallow."));
+    assert!(
+        paper[..signed].contains("1: dent 3, 9' 4 back") && paper[..signed].contains("Shallow.")
+    );
     assert!(at("2 findings were changed since this was signed") > signed);
     assert!(at("Struck: ") < signed && paper[signed..].contains("Struck: "));
     assert!(paper[signed..].contains("Added: "), "{paper}");

@@ -11,6 +11,7 @@ fn the_lean_is_told_before_the_place_and_both_before_it_is_true() {
         top: print(1000.0, unit),
         foot: print(1000.0, unit),
         at: [[0.0; 2]; 2],
+        ends: ["front", "rear"].map(str::to_owned),
         wide: print(2400.0, unit),
         high: print(1200.0, unit),
     };
@@ -46,6 +47,7 @@ fn each_way_to_settle_top_and_edge_says_what_it_does_at_the_far_corners() {
             top: print(1000.0, unit),
             foot: print(1000.0, unit),
             at: [[0.0; 2]; 2],
+            ends: ["front", "rear"].map(str::to_owned),
             wide: print(wide, unit),
             high: print(high, unit),
         };
@@ -75,6 +77,7 @@ fn each_way_to_settle_top_and_edge_says_what_it_does_at_the_far_corners() {
         top: print(1000.0, unit),
         foot: print(1000.0, unit),
         at: [[0.0; 2]; 2],
+        ends: ["front", "rear"].map(str::to_owned),
         wide: print(1000.0, unit),
         high: print(1000.0, unit),
     };

@@ -153,9 +153,13 @@ pub async fn hang(desk: &Desk, id: &str) -> Answer<HangView> {
             }
             None => (None, None),
         };
-        let direction = floor.plan().side.side.direction();
         Json(HangView {
-            upright: upright_edge(floor.piece(), direction, floor.unit),
+            upright: upright_edge(
+                floor.piece(),
+                &floor.plan().side.side,
+                floor.ways.side_words,
+                floor.unit,
+            ),
             twin,
             other_side,
             work: floor.piece().piece.work.clone(),
@@ -380,10 +384,13 @@ pub async fn read_upright(
     let floor = Floor::of(desk, id).await?;
     let body = read_json(data).await?;
     let new: NewUpright = read_typed(body, floor.unit)?;
-    let direction = floor.plan().side.side.direction();
-    let edge = upright_edge(floor.piece(), direction, floor.unit).ok_or_else(|| {
-        Problem::input("upright", "Only a panel has an upright edge to be checked.")
-    })?;
+    let edge = upright_edge(
+        floor.piece(),
+        &floor.plan().side.side,
+        floor.ways.side_words,
+        floor.unit,
+    )
+    .ok_or_else(|| Problem::input("upright", "Only a panel has an upright edge to be checked."))?;
     let answer = judge(&edge, new.top_mm.mm(), new.foot_mm.mm(), floor.unit);
     let note = FloorNote::UprightEdge {
         out_by: answer.foot_out_by.text.clone(),

@@ -5672,6 +5672,8 @@ export interface components {
         UprightEdge: {
             /** @description Both places in the picture frame, the upper one first. */
             at: number[][];
+            /** @description What the ends of the tape are called, the one where it begins first: front and rear, bow and stern. */
+            ends: string[];
             /** @description The same at its lower corner. */
             foot: components["schemas"]["Length"];
             /** @description How high it is. */

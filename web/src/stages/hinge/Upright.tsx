@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
 import { useTelling } from "../../job/useTelling";
@@ -42,6 +42,11 @@ export function Upright({
 		share: "Share it",
 	};
 	const choices = answer?.choices ?? [];
+	// On a phone what is said would stand under the bar.
+	const said = useRef<HTMLParagraphElement>(null);
+	useEffect(() => {
+		if (answer) said.current?.scrollIntoView({ block: "center" });
+	}, [answer]);
 	return (
 		<form
 			aria-label="Upright edge"
@@ -51,7 +56,7 @@ export function Upright({
 				send();
 			}}
 		>
-			<h2 className="w-full font-bold text-xl">Upright edge of the panel, back from the front</h2>
+			<h2 className="w-full font-bold text-xl">Upright edge of the panel, back from the {edge.ends[0]}</h2>
 			{(["top", "foot"] as const).map((end) => (
 				<label key={end} className="flex min-w-0 flex-col gap-1">
 					<span>
@@ -78,7 +83,7 @@ export function Upright({
 			</button>
 			{kept && <p role="status">{KEPT_HERE}</p>}
 			{answer && (
-				<p role="status" className={`w-full font-semibold ${answer.right ? "" : "text-trouble"}`}>
+				<p ref={said} role="status" className={`w-full font-semibold ${answer.right ? "" : "text-trouble"}`}>
 					{answer.right ? "✓ " : "! "}
 					{answer.sentence}
 				</p>

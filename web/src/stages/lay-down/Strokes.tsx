@@ -12,7 +12,7 @@ import { Dwell, dwellKey } from "./Dwell";
 import { StrokePicture } from "./StrokePicture";
 
 const KEY = "min-h-16 rounded border border-soft bg-paper px-3 text-xl sm:px-5 disabled:opacity-55";
-const NEXT = "min-h-16 rounded bg-tape px-6 font-bold text-ink text-xl disabled:opacity-60";
+const NEXT = "min-h-16 whitespace-nowrap rounded bg-tape px-6 font-bold text-ink text-xl disabled:opacity-60";
 /** How long a stroke stands while they are played, ms. */
 const BEAT = 900;
 
@@ -219,7 +219,7 @@ export function Strokes({
 						value={why}
 						maxLength={300}
 						onChange={(e) => setWhy(e.target.value)}
-						className="min-h-16 w-56 rounded bg-paper px-3 text-ink text-xl max-sm:w-full"
+						className="min-h-16 w-56 min-w-0 rounded bg-paper px-3 text-ink text-xl"
 					/>
 					<button type="button" className={NEXT} disabled={why.trim().length < 3} onClick={lies}>
 						It lies

@@ -5,8 +5,10 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use crate::art::Art;
+use crate::ground::settings::SideWords;
 use crate::ground::tape::{Length, Unit, print};
 use crate::plan::planned::PlannedPiece;
+use crate::vehicle::side::Side;
 
 /// Where the tape is read at the front edge of a panel.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -18,6 +20,8 @@ pub struct UprightEdge {
     pub foot: Length,
     /// Both places in the picture frame, the upper one first.
     pub at: [[f64; 2]; 2],
+    /// What the ends of the tape are called, the one where it begins first: front and rear, bow and stern.
+    pub ends: [String; 2],
     /// How wide the panel is.
     pub wide: Length,
     /// How high it is.
@@ -87,12 +91,21 @@ pub struct UprightAnswer {
 }
 
 /// Where the upright edge of a panel is read; nothing for other pieces.
-pub fn upright_edge(planned: &PlannedPiece, direction: f64, unit: Unit) -> Option<UprightEdge> {
+pub fn upright_edge(
+    planned: &PlannedPiece,
+    side: &Side,
+    words: SideWords,
+    unit: Unit,
+) -> Option<UprightEdge> {
     let Art::Panel(_) = planned.piece.art else {
         return None;
     };
     let box_ = planned.drawn.nominal;
-    let x = if direction > 0.0 { box_.x0 } else { box_.x1 };
+    let x = if side.direction() > 0.0 {
+        box_.x0
+    } else {
+        box_.x1
+    };
     let ends =
         [Point::new(x, box_.y0), Point::new(x, box_.y1)].map(|p| planned.placed.to_picture * p);
     let [top, foot] = ends.map(|p| print(planned.placed.datum.read(p).0, unit));
@@ -100,6 +113,7 @@ pub fn upright_edge(planned: &PlannedPiece, direction: f64, unit: Unit) -> Optio
         top,
         foot,
         at: ends.map(|p| [p.x, p.y]),
+        ends: side.ends(words).0.map(str::to_owned),
         wide: print(box_.width(), unit),
         high: print(box_.height(), unit),
     })
@@ -111,7 +125,8 @@ pub fn judge(edge: &UprightEdge, top_mm: f64, foot_mm: f64, unit: Unit) -> Uprig
     let lean = foot - top;
     let within = unit.tolerance_mm() + 1e-9;
     let text = |mm: f64| print(mm.abs(), unit).text;
-    let towards = |mm: f64| if mm > 0.0 { "rear" } else { "front" };
+    let [zero, far] = &edge.ends;
+    let towards = |mm: f64| if mm > 0.0 { far } else { zero };
     let (right, sentence) = if lean.abs() > within {
         (
             false,
@@ -157,7 +172,8 @@ fn choice(edge: &UprightEdge, lean: f64, to: TrueTo, unit: Unit) -> UprightChoic
     let foot = lean * (1.0 - to.turned());
     let low = lean * to.turned() * edge.wide.mm / edge.high.mm.max(1.0);
     let stays = |mm: f64| {
-        let towards = if mm > 0.0 { "rear" } else { "front" };
+        let [zero, far] = &edge.ends;
+        let towards = if mm > 0.0 { far } else { zero };
         format!(
             "the foot stays {} to the {towards}",
             print(mm.abs(), unit).text

@@ -16,13 +16,14 @@ use crate::floor::prove::{Moment, ShutIn, TOLD_MM, prove};
 use crate::floor::strokes::order::order;
 use crate::floor::strokes::{Start, Stroke, StrokeKind, StrokeOrder, Ways};
 use crate::ground::outline::segment_distance;
-use crate::ground::settings::WorkSettings;
+use crate::ground::settings::{SideWords, WorkSettings};
 use crate::ground::tape::{Unit, print};
 use crate::ground::told::first_capital;
 use crate::plan::planned::PlannedPiece;
 use crate::plan::worked::{When, Worked};
 use crate::vehicle::feature::kind::FeatureKind;
 use crate::vehicle::measured::{Area, MeasuredSide};
+use crate::vehicle::side::words::Ends;
 use rivets::RivetWork;
 use sheets::{PressSheet, sheets};
 
@@ -161,7 +162,7 @@ pub fn lay_down(
         .iter()
         .map(|s| {
             let order = order(&s.plan, &s.creases, &ways);
-            shown(s, &order, side, hang, unit)
+            shown(s, &order, side, hang, (settings.side_words, unit))
         })
         .collect();
     come_to(&mut sections, &planned.worked);
@@ -310,7 +311,7 @@ fn shown(
     order: &StrokeOrder,
     side: &MeasuredSide,
     hang: &Hang,
-    unit: Unit,
+    (words, unit): (SideWords, Unit),
 ) -> SectionStrokes {
     let flats = order.strokes.iter().map(|st| st.flat).max().unwrap_or(0);
     let picture = |p: &[f64; 2]| {
@@ -353,7 +354,7 @@ fn shown(
                     + &stroke_sentence(
                         st,
                         &path,
-                        side,
+                        (side.side.direction(), side.side.ends(words)),
                         new_stage.then_some(st.stage),
                         new_flat.then_some(st.flat),
                         flats,
@@ -388,7 +389,7 @@ fn shown(
 fn stroke_sentence(
     stroke: &Stroke,
     path: &[[f64; 2]],
-    side: &MeasuredSide,
+    (direction, Ends([zero, far])): (f64, Ends),
     stage: Option<u32>,
     flat: Option<u32>,
     flats: u32,
@@ -398,27 +399,31 @@ fn stroke_sentence(
         (Some(a), Some(b)) => (a, b),
         _ => return String::new(),
     };
-    let (dx, dy) = ((b[0] - a[0]) * side.side.direction(), b[1] - a[1]);
+    let (dx, dy) = ((b[0] - a[0]) * direction, b[1] - a[1]);
     let towards = if dx.abs() >= dy.abs() {
-        if dx >= 0.0 {
-            "towards the rear"
-        } else {
-            "towards the front"
-        }
+        format!("towards the {}", if dx >= 0.0 { far } else { zero })
     } else if dy >= 0.0 {
-        "downwards"
+        "downwards".to_owned()
     } else {
-        "upwards"
+        "upwards".to_owned()
     };
     let mut words = Vec::new();
     if let Some(stage) = stage.filter(|n| *n > 1 && hang.stage_mm.is_some()) {
-        words.push(format!("Stage {stage}: move the stay tape down."));
+        let middle = stroke.path.get(stroke.path.len() / 2).map_or(0.0, |p| p[1]);
+        let way = match hang.start {
+            Start::Height { y_mm } if middle < y_mm => "up",
+            _ => "down",
+        };
+        words.push(format!("Stage {stage}: move the stay tape {way}."));
     }
     match stroke.kind {
         StrokeKind::Crease => words.push(
             "Set the crease: thumb or felt along it, the film pushed in, nothing bridged."
                 .to_owned(),
         ),
+        StrokeKind::Recess if stroke.holds => words.push(format!(
+            "On the flat inside the recess, {towards}, just enough to hold: the film bridges its walls until the end."
+        )),
         StrokeKind::Recess => {
             words.push(format!("Into the recess, {towards}, deepest first, warm."))
         }

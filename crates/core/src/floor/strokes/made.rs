@@ -166,6 +166,7 @@ impl<'a> Made<'a> {
             path: fewer_points(&middle, MIDDLE_MM),
             shape,
             within_band: false,
+            holds: strip.rank > 0 && strip.to_mouth == 0,
             width_mm,
         });
     }
@@ -245,6 +246,7 @@ impl<'a> Made<'a> {
             path: crease.points,
             shape: Vec::new(),
             within_band: false,
+            holds: false,
             width_mm: self.overlap_mm,
         });
     }

@@ -76,6 +76,8 @@ pub struct Stroke {
     pub shape: Vec<[f64; 2]>,
     /// Whether the blade must keep strictly to that shape: a little past it, it would close the last way out of air beside it.
     pub within_band: bool,
+    /// Whether it presses the flat inside a recess without a way out: just enough to hold the film, which bridges the walls until the end.
+    pub holds: bool,
     /// Width that is pressed at the widest, the overlap with what lies before included, mm.
     pub width_mm: f64,
 }

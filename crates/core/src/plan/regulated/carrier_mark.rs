@@ -17,7 +17,11 @@ pub(crate) fn carrier_mark(
     elsewhere: Elsewhere,
     unit: Unit,
 ) -> Vec<Finding> {
-    let text = lettering.text.split_whitespace().collect::<Vec<_>>().join(" ");
+    let text = lettering
+        .text
+        .split_whitespace()
+        .collect::<Vec<_>>()
+        .join(" ");
     let upper = text.to_uppercase();
     let at = upper.find("USDOT");
     let followed = at.is_some_and(|n| {
