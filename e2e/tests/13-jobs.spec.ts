@@ -4,6 +4,7 @@ import {
 	addLettering,
 	asCrew,
 	chooseSide,
+	layAll,
 	nextMove,
 	packetOf,
 	sayFeatures,
@@ -32,6 +33,17 @@ async function picture(page: Page, width: number, height: number): Promise<Buffe
 		[width, height] as const,
 	);
 	return Buffer.from(url.split(",")[1] ?? "", "base64");
+}
+
+/** From the piece as it is laid out to its last stroke, and the packet, which says so. */
+async function laidAndOnPaper(page: Page): Promise<string> {
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+	const packet = await packetOf(page);
+	expect(packet).toContain("what was done");
+	expect(packet).toMatch(/Laid down with \d+\s+strokes/);
+	return packet;
 }
 
 test("a race car: a full print with its picture, bleed on three edges, and what it meets in the strokes", async ({
@@ -86,7 +98,7 @@ test("a race car: a full print with its picture, bleed on three edges, and what 
 		"down the middle of the gap",
 	);
 
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet).toContain("Its picture fills the print as trimmed");
 	expect(packet).toContain("down the middle of the gap");
 });
@@ -114,7 +126,7 @@ test("a snow machine's kit in millimetres: two pieces that butt and one that lap
 	await page.getByLabel("Meets the piece before it").click();
 	await page.getByRole("option", { name: /edge to edge/ }).click();
 	await expect(page.getByText(/^✓ .*edge to edge/)).toBeVisible();
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet).toContain("meets the piece before it edge to edge, no gap");
 	expect(packet).not.toMatch(/\d (1\/2|1\/4|1\/16)/);
 });
@@ -155,7 +167,7 @@ test("a bumper bent in plan: lettering in the middle of what the tape says round
 	await piece.focus();
 	await page.keyboard.press("ArrowRight");
 	await expect.poll(back).toBe(13.0625);
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet).toContain("NUTHATCH");
 });
 
@@ -175,7 +187,7 @@ test("a skiff: its number on both bows, a ghost of an old name, and the two halv
 	await page.getByRole("button", { name: /Lay the missing ones out/ }).click();
 	await chooseSide(page, /starboard/);
 	await expect(page.getByTestId("piece-OY 4471 KB")).toBeVisible();
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet.match(/OY 4471 KB/g)?.length ?? 0).toBeGreaterThan(3);
 });
 
@@ -201,7 +213,7 @@ test("a stripe section after an accident: fitted between the film that stays, tw
 	await expect(fit).toContainText("4 wide at the front end and 3 7/8 at the rear");
 	await typeLength(page, "Laps over each edge by", "1/2");
 	await expect(fit).toContainText("32 long above");
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet).toContain(
 		"It is fitted between the film edge 1 and the film edge 2, lapping over each by 1/2",
 	);
@@ -239,7 +251,7 @@ test("a hopper whose paint is five weeks old: no stage goes on until the lead sa
 	);
 	await toStage(page, "Hinge");
 	await expect(page.getByRole("textbox", { name: /^Front flat/ })).toBeVisible();
-	const packet = await packetOf(page);
+	const packet = await laidAndOnPaper(page);
 	expect(packet).toContain("Gone on all the same: the owner has signed for it");
 	expect(packet).toMatch(/! Sprayed on .*: no film before/);
 });

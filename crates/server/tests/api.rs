@@ -81,6 +81,14 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
         "{}",
         moved.body
     );
+    // An end is right within the tape's tolerance, 1/32 in, not only to the mark.
+    let right = |round: &Value| {
+        [
+            round["front"]["right"].clone(),
+            round["rear"]["right"].clone(),
+        ]
+    };
+    assert_eq!(right(&moved.body), [json!(true), json!(false)]);
     let early = api
         .post(
             &format!("/api/pieces/{id}/lock"),
@@ -91,10 +99,9 @@ async fn the_path_from_an_empty_yard_to_the_packet() {
         (early.status, early.body["code"].as_str()),
         (422, Some("not_level"))
     );
-    assert_eq!(
-        api.read_ends(&id, "27 3/4", "27 3/4").await.body["advice"]["do"],
-        "lock"
-    );
+    let level = api.read_ends(&id, "27 3/4", "27 25/32").await;
+    assert_eq!(level.body["advice"]["do"], "lock");
+    assert_eq!(right(&level.body), [json!(true), json!(true)]);
     let lock = json!({ "id": Uuid::now_v7() });
     let path = format!("/api/pieces/{id}/lock");
     let locked = api.post(&path, lock.clone()).await;

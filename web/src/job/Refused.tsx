@@ -10,10 +10,6 @@ import { useTelling } from "./useTelling";
 
 type Piece = Schemas["PieceView"];
 
-/** What stops the work on a piece: what no reason passes, or anything as long as the lead has given none. */
-export const stopped = ({ verdict }: Piece): Schemas["Refusal"] | undefined =>
-	verdict.refusals.find((r) => r.never || !verdict.overruled);
-
 /** What is shown in place of the work where the surface says no: every refusal, and the lead's way past those that have one. */
 export function Refused({
 	job,

@@ -1,4 +1,4 @@
-//! What a shop settles once: margins, tape and words. Defaults are common practice, no source.
+//! What a shop settles once: margins, tape and words. Defaults are ours where no practice is named.
 
 use serde::{Deserialize, Serialize};
 

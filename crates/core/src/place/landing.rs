@@ -14,9 +14,9 @@ use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, OpenSide};
 use crate::vehicle::measured::{Area, MeasuredLine, MeasuredSide};
 use crate::vehicle::side::words::EdgeNames;
 
-/// An upright cut edge this near a seam runs along it, mm (common practice, no source).
+/// An upright cut edge this near a seam runs along it, mm (ours).
 pub(crate) const ALONG_SEAM_MM: f64 = 2.0;
-/// Shortest run of cut edge along a seam that is worth a word, mm.
+/// Shortest run of cut edge along a seam that is worth a word, mm (ours).
 pub(crate) const ALONG_SEAM_RUN_MM: f64 = 10.0;
 /// An edge leans off a seam by less than this when it runs along it: sine of 3°.
 pub(crate) const ALONG_SEAM_SINE: f64 = 0.0523;

@@ -13,7 +13,7 @@ use crate::ground::tape::{Length, Unit, print};
 use crate::place::placed::Placed;
 use crate::vehicle::measured::MeasuredSide;
 
-/// A cut leans by no more than this: beyond it the transfer tape tears.
+/// A cut leans by no more than this: beyond it the transfer tape tears (ours).
 const MOST_LEAN_DEGREES: i32 = 25;
 
 /// A parting cut through the carrier between two letters, or the reason there is none.

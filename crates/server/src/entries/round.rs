@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::level::{Advice, Hanging, RoundOfReadings, advise};
-use windrift_core::ground::tape::{Length, Unit};
+use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::place::flats::Flat;
 use windrift_core::plan::planned::PlannedPiece;
 
@@ -17,6 +17,21 @@ pub struct EndReading {
     pub wanted: Length,
     /// What was read.
     pub read: Length,
+    /// Whether that is right within the tape's tolerance. Nothing in rounds of earlier releases.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub right: Option<bool>,
+}
+
+impl EndReading {
+    /// One end, judged by the tolerance of the job's tape.
+    pub fn judged(letter: Option<String>, wanted_mm: f64, read_mm: f64, unit: Unit) -> EndReading {
+        EndReading {
+            letter,
+            wanted: print(wanted_mm, unit),
+            read: print(read_mm, unit),
+            right: Some((read_mm - wanted_mm).abs() <= unit.tolerance_mm() + 1e-9),
+        }
+    }
 }
 
 /// A round of readings as it is kept in the record.
@@ -55,6 +70,7 @@ pub(crate) fn first_round(
         letter: flat.letter.clone(),
         wanted: flat.wanted.clone(),
         read: flat.wanted.clone(),
+        right: Some(true),
     };
     let read = RoundOfReadings {
         read_mm: [flats.front.wanted.mm, flats.rear.wanted.mm],

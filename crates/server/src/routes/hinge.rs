@@ -162,10 +162,8 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
     }
     let flats = &hung.piece().readings.flats;
     let wanted = [flats.front.wanted.mm, flats.rear.wanted.mm];
-    let end = |letter: &Option<String>, wanted: f64, read: f64| EndReading {
-        letter: letter.clone(),
-        wanted: print(wanted, unit),
-        read: print(read, unit),
+    let end = |letter: &Option<String>, wanted: f64, read: f64| {
+        EndReading::judged(letter.clone(), wanted, read, unit)
     };
     let letters = [&flats.front.letter, &flats.rear.letter];
     if let Some(asked) = new.asked_mm
@@ -258,11 +256,7 @@ fn set_aside(
     let read = [new.front_mm, new.rear_mm];
     let asked = new.asked_mm.unwrap_or(read.map(Mm::mm));
     let [front, rear] = letters;
-    let end = |letter, n: usize| EndReading {
-        letter,
-        wanted: print(asked[n], unit),
-        read: print(read[n].mm(), unit),
-    };
+    let end = |letter, n: usize| EndReading::judged(letter, asked[n], read[n].mm(), unit);
     RoundView {
         round: 0,
         rounds_moved: 0,

@@ -13,7 +13,7 @@ use windrift_core::art::legibility::Legibility;
 use windrift_core::art::weeding::Weeding;
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
 use windrift_core::floor::lay_down::turns::turns;
-use windrift_core::floor::verdict::{Verdict, verdict};
+use windrift_core::floor::verdict::{Refusal, Verdict, verdict};
 use windrift_core::ground::mm::printed;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::said::Said;
@@ -130,6 +130,8 @@ pub struct PieceView {
     pub troubles: Vec<String>,
     /// Whether film goes on here at all.
     pub verdict: Verdict,
+    /// What of it stops the work; nothing where film goes on.
+    pub stopped: Option<Refusal>,
     /// Whether its hinge is locked where it hangs.
     pub locked: bool,
     /// Whether it was laid down.
@@ -369,6 +371,7 @@ fn piece_view(
         let p = planned.placed.to_picture * p;
         [p.x, p.y]
     };
+    let said = verdict(planned, &plan.side, today);
     PieceView {
         id: planned.id,
         revision,
@@ -420,7 +423,8 @@ fn piece_view(
         worked: planned.worked.clone(),
         hinge: planned.hinge.clone(),
         troubles,
-        verdict: verdict(planned, &plan.side, today),
+        stopped: said.stops().cloned(),
+        verdict: said,
         locked: state.locked,
         laid,
         lock_lost: state.lost,

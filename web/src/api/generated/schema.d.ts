@@ -2279,6 +2279,8 @@ export interface components {
             letter?: string | null;
             /** @description What was read. */
             read: components["schemas"]["Length"];
+            /** @description Whether that is right within the tape's tolerance. Nothing in rounds of earlier releases. */
+            right?: boolean | null;
             /** @description What the tape should read. */
             wanted: components["schemas"]["Length"];
         };
@@ -4045,6 +4047,7 @@ export interface components {
             seam?: null | components["schemas"]["SeamAsLaid"];
             /** @description What was asked for. */
             spec: components["schemas"]["Piece"];
+            stopped?: null | components["schemas"]["Refusal"];
             /** @description What is wrong, worst first. */
             troubles: string[];
             /** @description Whether film goes on here at all. */

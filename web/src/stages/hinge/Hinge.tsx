@@ -6,7 +6,7 @@ import { type Editing, useHang, useHinge } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { FloorPane, TouchChoice } from "../../job/Floor";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
-import { Refused, stopped } from "../../job/Refused";
+import { Refused } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
@@ -78,7 +78,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 					</div>
 				)}
 				<Tabs.Content value="read" className="flex min-h-0 min-w-0 grow flex-col">
-					{stopped(piece) ? (
+					{piece.stopped ? (
 						<Refused key={piece.id} job={job} side={side} piece={piece} editing={editing} />
 					) : hinge.data ? (
 						<ReadEnds
@@ -111,7 +111,7 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 					)}
 				</Tabs.Content>
 				<Tabs.Content value="tape" className="flex min-h-0 min-w-0 grow flex-col">
-					{stopped(piece) ? (
+					{piece.stopped ? (
 						<Refused key={piece.id} job={job} side={side} piece={piece} editing={editing} />
 					) : hang.data ? (
 						<TapeAndCuts side={side} piece={piece} hang={hang.data.hang} onRead={() => setTab("read")} />

@@ -13,7 +13,8 @@ const LOW = 120;
 
 /** What stands on a flat's tag, and how wide it is. */
 function tagOf(end: End, flat: Schemas["Flat"], read: Schemas["EndReading"] | undefined) {
-	const right = read !== undefined && read.read.mm === read.wanted.mm;
+	// Rounds of earlier releases do not say whether an end is right within the tape's tolerance.
+	const right = read !== undefined && (read.right ?? read.read.mm === read.wanted.mm);
 	const text = read ? `${right ? "✓ " : "✗ "}${read.read.text}` : flat.wanted.text;
 	const colour = `var(--color-${!read ? "measure" : right ? "good" : "trouble"})`;
 	return { key: end, end, text, colour, w: readingWidth(text, 24) + 20 };

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { useSaving } from "../../job/Conflict";
 import { FloorPane } from "../../job/Floor";
-import { stopped, WentOn } from "../../job/Refused";
+import { WentOn } from "../../job/Refused";
 import { useTelling } from "../../job/useTelling";
 import { NextMove, TroubleNote } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
@@ -80,7 +80,7 @@ export function WhichHinge({
 								</button>
 							)}
 						</div>
-						{stopped(piece) &&
+						{piece.stopped &&
 							piece.verdict.refusals.map((r) => <TroubleNote key={r.sentence}>{r.sentence}</TroubleNote>)}
 						<WentOn piece={piece} />
 						{hang.troubles.map((t) => (

@@ -6,7 +6,7 @@ import { type Editing, useLayDown } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
-import { Refused, stopped } from "../../job/Refused";
+import { Refused } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { Rivets } from "./Rivets";
@@ -107,10 +107,10 @@ export function LayDown({
 					<Waiting what="the strokes" error={found.error} />
 				) : (
 					<>
-						{stopped(piece) && tab !== "trouble" && (
+						{piece.stopped && tab !== "trouble" && (
 							<Refused key={piece.id} job={job} side={side} piece={piece} editing={editing} />
 						)}
-						{!stopped(piece) && (
+						{!piece.stopped && (
 							<Tabs.Content value="strokes" className="flex min-h-0 min-w-0 grow flex-col">
 								<Strokes
 									key={`${piece.id} ${shown.section}`}
@@ -121,12 +121,13 @@ export function LayDown({
 									picker={sections}
 									refresh={editing.refresh}
 									onSection={setSection}
+									onLies={() => setPicked(piece.id)}
 									onRivets={() => setTab("rivets")}
 									onPiece={() => pick(pieces.find((p) => !p.laid && p.id !== piece.id)?.id ?? null)}
 								/>
 							</Tabs.Content>
 						)}
-						{!stopped(piece) && (
+						{!piece.stopped && (
 							<Tabs.Content value="try" className="flex min-h-0 min-w-0 grow flex-col">
 								<TryIt
 									key={`${piece.id} ${shown.section}`}
@@ -137,7 +138,7 @@ export function LayDown({
 								/>
 							</Tabs.Content>
 						)}
-						{!stopped(piece) && (
+						{!piece.stopped && (
 							<Tabs.Content value="rivets" className="flex min-h-0 min-w-0 grow flex-col">
 								<Rivets
 									key={piece.id}

@@ -28,6 +28,7 @@ export function Strokes({
 	refresh,
 	onSection,
 	onPiece,
+	onLies,
 	onRivets,
 }: {
 	job: string;
@@ -40,6 +41,8 @@ export function Strokes({
 	refresh: () => Promise<void>;
 	onSection: (n: number) => void;
 	onPiece: () => void;
+	/** The piece stays in sight, with its wait and its rivets, until the next is asked for. */
+	onLies: () => void;
 	onRivets: () => void;
 }) {
 	// Strokes that were made stay made when the page is loaded again.
@@ -80,11 +83,14 @@ export function Strokes({
 		const note = { what: "laid" as const, strokes: total, ...(piece.locked ? {} : { why: why.trim() }) };
 		// The wait for the transfer tape runs from the last stroke, also while this is not sent yet.
 		kept.set(dwellKey(piece.id), String(Date.now()));
+		onLies();
 		tell(
 			record({ kind: "floor", piece: piece.id, note })
 				.then((o) => setWaits(!o.sent))
 				.finally(() => refresh()),
-		);
+		).then((told) => {
+			if (!told) kept.set(dwellKey(piece.id), null);
+		});
 	};
 	return (
 		<>

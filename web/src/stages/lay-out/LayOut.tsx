@@ -7,7 +7,6 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Chain, DropLine } from "../../drawing/Tape";
 import { Bench } from "../../job/Bench";
 import { useSaving } from "../../job/Conflict";
-import { stopped } from "../../job/Refused";
 import { stagePath } from "../../job/stages";
 import { atFlats } from "../../readings/flats";
 import { Button, NextMove, Sheet, TroubleNote } from "../../ui/parts";
@@ -128,7 +127,7 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 	};
 	const drawn: Piece[] = side.pieces.map((p) => (moving?.id === p.id ? moving.base : p));
 	// A surface that says no is obeyed here too: nothing that is laid out on it holds.
-	const noHold = shown && stopped(shown)?.sentence;
+	const noHold = shown?.stopped?.sentence;
 	const problem = wrong ?? motion.wrong ?? failed?.problem.detail ?? noHold ?? shown?.troubles[0];
 
 	// Taken hold of by any of its films, lettering is moved as a whole.

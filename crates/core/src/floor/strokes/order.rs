@@ -32,8 +32,8 @@ pub(super) type Band = (f64, f64, u32);
 /// let ways = Ways { start: Start::Top, squeegee_mm: 100.0, overlap_mm: 25.0, reach_mm: 400.0, stage_mm: None };
 /// let told = order(&sheet, &[], &ways);
 /// assert!(told.shut_in.is_empty() && told.pressed > 0.9999);
-/// // Four bands of 75 mm from the top down, the middle first: the first presses from the middle to the right edge.
-/// assert_eq!(told.strokes[0].shape, [[300.0, 0.0], [600.0, 0.0], [600.0, 75.0], [300.0, 75.0]]);
+/// // Four bands of 75 mm from the top down, the middle first: the first presses from the middle to the left edge.
+/// assert_eq!(told.strokes[0].shape, [[0.0, 0.0], [300.0, 0.0], [300.0, 75.0], [0.0, 75.0]]);
 /// ```
 pub fn order(sheet: &SheetPlan, creases: &[CreaseLine], ways: &Ways) -> StrokeOrder {
     match ways.start {
