@@ -66,3 +66,29 @@ fn an_inch_is_25_4_mm() {
         assert_eq!(parse(typed, Unit::InchSixteenth), Ok(mm), "{typed}");
     }
 }
+
+/// A comma before three digits is thousands in one country and decimals in another: it is asked back, never guessed.
+#[test]
+fn a_comma_that_reads_two_ways_is_asked_back() {
+    use windrift_core::ground::tape::{Unit, parse, parse_signed};
+    for text in ["5,048", "5,048 mm", " 12,700mm", "1,250 in"] {
+        let refused = parse(text, Unit::Millimetre).unwrap_err().to_string();
+        assert!(
+            refused.contains("thousands or decimals"),
+            "{text}: {refused}"
+        );
+    }
+    let refused = parse_signed("-5,048", Unit::Millimetre)
+        .unwrap_err()
+        .to_string();
+    assert!(refused.contains("5048 or 5.048"), "{refused}");
+    for (text, mm) in [
+        ("5,04", 5.04),
+        ("0,125", 0.125),
+        ("2,125 m", 2125.0),
+        ("70,5 cm", 705.0),
+    ] {
+        let read = parse(text, Unit::Millimetre).unwrap();
+        assert!((read - mm).abs() < 1e-9, "{text}: {read}");
+    }
+}

@@ -79,32 +79,16 @@ pub(super) fn readings_page(
         );
         y = after.max(own) + 4.0;
     };
-    row(
-        sheet,
-        &format!("{reference} to {}", flats.front.to),
-        &format!(
-            "{}  at {} back",
-            flats.front.wanted.text, flats.front.back.text
-        ),
-    );
-    row(
-        sheet,
-        &format!("{reference} to {}", flats.rear.to),
-        &format!(
-            "{}  at {} back",
-            flats.rear.wanted.text, flats.rear.back.text
-        ),
-    );
-    row(
-        sheet,
-        &format!("{}, from the {zero}", ends[0]),
-        &readings.first_letter.text,
-    );
-    row(
-        sheet,
-        &format!("{}, from the {zero}", ends[1]),
-        &readings.last_letter.text,
-    );
+    for flat in [&flats.front, &flats.rear] {
+        let wanted = format!("{}  at {} back", flat.wanted.text, flat.back.text);
+        row(sheet, &format!("{reference} to {}", flat.to), &wanted);
+    }
+    for (end, at) in ends
+        .into_iter()
+        .zip([&readings.first_letter, &readings.last_letter])
+    {
+        row(sheet, &format!("{end}, from the {zero}"), &at.text);
+    }
     row(sheet, "Width", &readings.width.text);
     let height = if piece.has_letters {
         "Capital height"

@@ -334,13 +334,12 @@ pub async fn floor_entry(
     let mut body = serde_json::to_value(&new.note).map_err(StoreError::from)?;
     let job = match desk.side_of_piece(piece).await {
         Ok(rows) => {
-            if let Ok(floor) = Floor::of(desk, id).await {
-                asked_why(&floor, &new.note)?;
+            let floor = Floor::of(desk, id).await.ok();
+            if let Some(floor) = &floor {
+                asked_why(floor, &new.note)?;
             }
             // Where it lies is kept with it: whatever changes the plan afterwards does not move what lies.
-            if matches!(new.note, FloorNote::Laid { .. })
-                && let Ok(floor) = Floor::of(desk, id).await
-            {
+            if let (FloorNote::Laid { .. }, Some(floor)) = (&new.note, &floor) {
                 body["lies_at"] =
                     serde_json::to_value(HangsAt::of(floor.piece())).map_err(StoreError::from)?;
                 // What was done is kept, also where it should not have been; and so is what spoke against it.
