@@ -188,7 +188,13 @@ fn drawn(
     );
     sheet.unclip();
     sheet.polygon(&section.corners.map(at), true, Ink::line(0, 0.8).dashed());
-    for stroke in section.strokes.get(which).unwrap_or_default() {
+    let strokes_here = section.strokes.get(which).unwrap_or_default();
+    // What each presses, which is what the proof below is about.
+    for stroke in strokes_here.iter().filter(|s| !s.shape.is_empty()) {
+        let corners: Vec<[f32; 2]> = stroke.shape.iter().map(|p| at(*p)).collect();
+        sheet.polygon(&corners, true, Ink::line(110, 0.4));
+    }
+    for stroke in strokes_here {
         let points: Vec<[f32; 2]> = stroke.path.iter().map(|p| at(*p)).collect();
         let width = if stroke.kind == StrokeKind::Crease {
             2.0
