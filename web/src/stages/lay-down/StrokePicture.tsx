@@ -100,7 +100,7 @@ function Arrow({ frame, stroke, look }: { frame: Frame; stroke: Stroke; look: "d
 		first[1] + (second[1] - first[1]) * inward,
 	];
 	// Where bands are narrow on the screen, numbers would lie over each other: the arrows tell the order then.
-	const numbered = look === "now" || (look === "later" && stroke.width_mm * frame.scale > 22);
+	const numbered = look === "now" || (look === "later" && stroke.width_mm * frame.scale > 36);
 	const colour = look === "now" ? "var(--color-measure)" : "var(--color-ink)";
 	const path = points.map((p) => p.join(",")).join(" ");
 	return (
