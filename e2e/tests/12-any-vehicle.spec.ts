@@ -1,5 +1,16 @@
 import { expect, test } from "@playwright/test";
-import { addLettering, asCrew, chooseSide, nextMove, startJob, toStage, typeLength } from "./shop";
+import {
+	addLettering,
+	asCrew,
+	chooseSide,
+	laidAndOnPaper,
+	layAll,
+	nextMove,
+	packetOf,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 /** Jobs on vehicles of anybody, from an empty job to readings and paper. */
 test.describe.configure({ mode: "parallel" });
@@ -39,8 +50,14 @@ test("a utility trailer: two lines with a drop shadow, each film levelled by its
 		await page.getByRole("textbox", { name: end }).fill("3 3/8");
 	await page.getByRole("button", { name: "Both read" }).click();
 	await page.getByRole("button", { name: "Lock it" }).click();
-	await page.getByRole("button", { name: "Next piece" }).click();
-	await expect(page.getByRole("radio", { name: "CURLEW HAULS", exact: true })).toBeChecked();
+	await toStage(page, "Lay down");
+	await page.getByRole("radio", { name: "CURLEW HAULS, shadow" }).click();
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+	// Then the face over it.
+	await page.getByRole("radio", { name: "CURLEW HAULS", exact: true }).click();
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
 
 	// The other side: what differs is told, the shape is taken over.
 	await toStage(page, "Look over");
@@ -55,16 +72,11 @@ test("a utility trailer: two lines with a drop shadow, each film levelled by its
 		"3/4",
 	);
 
-	await toStage(page, "Hand over");
-	await page.getByRole("button", { name: "Issue the plan" }).click();
-	await expect(page.getByRole("link", { name: /packet/i }).first()).toBeVisible();
-	const packet = await page
-		.getByRole("link", { name: /packet/i })
-		.first()
-		.getAttribute("href");
-	const paper = await page.request.get(packet ?? "");
-	expect(paper.status()).toBe(200);
-	expect((await paper.body()).length).toBeGreaterThan(10_000);
+	const packet = await packetOf(page);
+	expect(packet.match(/Laid down with \d+ strokes/g)?.length ?? 0).toBeGreaterThan(1);
+	// Both films, each with its strokes and what they press at a time.
+	for (const film of ["CURLEW HAULS, shadow", "CURLEW HAULS"])
+		expect(packet).toContain(`\u201c${film}\u201d: strokes`);
 });
 
 test("a coupe: a pair of stripes along its centreline, tapering over hood, roof and tail, the same to both edges", async ({
@@ -100,6 +112,8 @@ test("a coupe: a pair of stripes along its centreline, tapering over hood, roof 
 	await expect(across.getByRole("listitem")).toHaveCount(2);
 	await chooseSide(page, /tail/);
 	await expect(across.getByRole("listitem")).toHaveCount(2);
+	const packet = await laidAndOnPaper(page);
+	expect(packet.match(/\u201cstripe\u201d: strokes/g)?.length ?? 0).toBeGreaterThan(2);
 });
 
 test("a car's half wrap: gaps, mouldings and handles are worked, and each edge has its own bleed", async ({
@@ -128,6 +142,9 @@ test("a car's half wrap: gaps, mouldings and handles are worked, and each edge h
 		/gap|moulding|arch|glass/i,
 	);
 	await expect(nextMove(page)).not.toContainText("Move the piece");
+	const packet = await laidAndOnPaper(page);
+	expect(packet).toContain("Cut down the middle of the gap and turn both edges in");
+	expect(packet).toContain("Work over it: thumb the crease first");
 });
 
 test.describe("by touch", () => {

@@ -4,9 +4,8 @@ import {
 	addLettering,
 	asCrew,
 	chooseSide,
-	layAll,
+	laidAndOnPaper,
 	nextMove,
-	packetOf,
 	sayFeatures,
 	startJob,
 	toStage,
@@ -33,17 +32,6 @@ async function picture(page: Page, width: number, height: number): Promise<Buffe
 		[width, height] as const,
 	);
 	return Buffer.from(url.split(",")[1] ?? "", "base64");
-}
-
-/** From the piece as it is laid out to its last stroke, and the packet, which says so. */
-async function laidAndOnPaper(page: Page): Promise<string> {
-	await toStage(page, "Lay down");
-	await layAll(page);
-	await expect(nextMove(page)).toContainText("lies.");
-	const packet = await packetOf(page);
-	expect(packet).toContain("what was done");
-	expect(packet).toMatch(/Laid down with \d+\s+strokes/);
-	return packet;
 }
 
 test("a race car: a full print with its picture, bleed on three edges, and what it meets in the strokes", async ({

@@ -188,6 +188,17 @@ export async function layAll(page: Page) {
 	throw new Error("the strokes come to an end");
 }
 
+/** From the piece as it is laid out to its last stroke, and the packet, which says so. */
+export async function laidAndOnPaper(page: Page): Promise<string> {
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+	const packet = await packetOf(page);
+	expect(packet).toContain("what was done");
+	expect(packet).toMatch(/Laid down with \d+\s+strokes/);
+	return packet;
+}
+
 /** What each page asked for and was not answered yet. */
 const asked = new WeakMap<Page, Set<Request>>();
 

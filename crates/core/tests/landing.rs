@@ -2,7 +2,8 @@
 //! force with the general geometry library geo on random heads.
 
 use crate::common::{INCH, body, draw, features, lettering, piece};
-use geo::{Contains, Distance, Euclidean, LineString, MultiPolygon, Polygon};
+use geo::line_intersection::{LineIntersection, line_intersection};
+use geo::{Contains, Distance, Euclidean, Line, LineString, MultiPolygon, Polygon};
 use kurbo::Point;
 use proptest::prelude::*;
 use serde_json::Value;
@@ -11,7 +12,7 @@ use windrift_core::art::drawn::Drawn;
 use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
-use windrift_core::place::landing::{HeadState, LineState, head_state};
+use windrift_core::place::landing::{HeadState, LineState, head_state, stem_across};
 use windrift_core::plan::plan_piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::vehicle::measured::measure::measure;
@@ -97,6 +98,99 @@ proptest! {
             prop_assert_eq!(head_state(&drawn.parts, middle, radius).0, expected);
         }
     }
+}
+
+/// How wide film is across a middle in the narrowest of 32 directions, where both cuts lie within the radius: every edge of the film met by
+/// the geometry library with the line.
+fn stem_by_geo(film: &MultiPolygon, middle: geo::Point, radius: f64) -> Option<f64> {
+    let film = film.iter().find(|p| p.contains(&middle))?;
+    let widths = (0..32).filter_map(|n| {
+        let turn = f64::from(n) * std::f64::consts::PI / 32.0;
+        let (sine, cosine) = turn.sin_cos();
+        let end = |to: f64| geo::coord! { x: middle.x() + to * cosine, y: middle.y() + to * sine };
+        let met = |to: f64| {
+            std::iter::once(film.exterior())
+                .chain(film.interiors())
+                .flat_map(|ring| ring.lines().collect::<Vec<_>>())
+                .filter_map(|edge| line_intersection(Line::new(middle.0, end(to)), edge))
+                .map(|meet| match meet {
+                    LineIntersection::SinglePoint { intersection, .. } => {
+                        Euclidean.distance(&middle, &geo::Point(intersection))
+                    }
+                    LineIntersection::Collinear { .. } => 0.0,
+                })
+                .fold(f64::INFINITY, f64::min)
+        };
+        let (ahead, behind) = (met(radius), met(-radius));
+        (ahead < radius && behind < radius).then_some(ahead + behind)
+    });
+    widths.min_by(f64::total_cmp)
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    /// A stem that is narrower than the head under it is a finding of its own.
+    #[test]
+    fn stems_narrower_than_heads_agree_with_the_geometry_library(
+        text in "[A-Z]{1,3}[a-z]{0,6}[0-9&]{0,2}",
+        face in 0_usize..8,
+        heads in proptest::collection::vec((0.003..0.997_f64, 0.003..1.2_f64, 5.0..30.0_f64), 60),
+    ) {
+        let drawn = draw(&lettering(&text, &windrift_core::art::typeface::shipped()[face].info.id, 250.0)).unwrap();
+        let film = to_geo(&drawn);
+        for (x, y, radius) in heads {
+            let middle = Point::new(x * drawn.bounds.width(), y * 250.0);
+            let ours = stem_across(&drawn.parts, middle, radius);
+            let theirs = stem_by_geo(&film, geo::Point::new(middle.x, middle.y), radius);
+            // An edge that ends just where the head does may be counted or not.
+            let near = ours.or(theirs).is_some_and(|w| w > 1.9 * radius);
+            prop_assert!(
+                near || ours.is_some() == theirs.is_some() && (ours.unwrap_or(0.0) - theirs.unwrap_or(0.0)).abs() < 1e-6,
+                "{text} at {middle:?} radius {radius}: {ours:?} against {theirs:?}"
+            );
+        }
+    }
+}
+
+/// An I that is a quarter of its head wide is told beside the cut edges; a broad one is not.
+#[test]
+fn a_stem_narrower_than_its_head_is_a_finding_of_its_own() {
+    let told = |high: f64| {
+        let side = measure(&body(SideKind::Left), &features()).unwrap();
+        let row = side.columns[1].heads[4];
+        let (back, down) = side.datum.read(row);
+        let half = draw(&lettering("I", "oswald", high))
+            .unwrap()
+            .bounds
+            .width()
+            / 2.0;
+        let i = piece("I", "oswald", high, back - half, down - high / 2.0);
+        plan_piece(
+            Uuid::nil(),
+            &i,
+            &side,
+            &WorkSettings::default(),
+            Unit::InchSixteenth,
+        )
+        .unwrap()
+    };
+    let thin = told(40.0);
+    assert_eq!(
+        thin.landing.heads_under_stems, 1,
+        "{:?}",
+        thin.landing.columns
+    );
+    assert!(
+        thin.troubles
+            .iter()
+            .any(|t| t.contains("narrower than the head") && t.contains("I at column 2")),
+        "{:?}",
+        thin.troubles
+    );
+    let broad = told(250.0);
+    assert_eq!(broad.landing.heads_under_stems, 0);
+    assert!(!broad.troubles.iter().any(|t| t.contains("narrower")));
 }
 
 fn planned(side: SideKind, text: &str, back: f64, down: f64) -> PlannedPiece {

@@ -62,6 +62,43 @@ fn flat_tops_of_t_and_k_read_the_cap_line() {
     assert!((flats.front.back_mm - 18.0 * INCH - flats.front.length_mm / 2.0).abs() < 0.5);
 }
 
+/// A tape is read to the cap line or to the baseline: not to the underside of a serif, the arm of an L or the bar of a 4. Every typeface,
+/// every capital and figure that stands on the baseline and reaches the cap line.
+#[test]
+fn flats_lie_at_the_cap_line_or_the_baseline_in_every_typeface() {
+    let high = 10.0 * INCH;
+    let mut read = 0;
+    for face in windrift_core::art::typeface::shipped() {
+        for text in [
+            "ITHLE", "EFHIT", "L4L", "4T1", "FLEET", "KIX7Z", "TLT", "MINT",
+        ] {
+            let plan = plan_on(
+                body(SideKind::Left),
+                &piece(text, &face.info.id, high, 18.0 * INCH, 20.0 * INCH),
+            )
+            .unwrap();
+            let flats = &plan.readings.flats;
+            for flat in [&flats.front, &flats.rear] {
+                let from_cap = flat.down_mm - 20.0 * INCH;
+                let end = match flats.at {
+                    FlatsAt::Tops => 0.0,
+                    FlatsAt::Feet => high,
+                    _ => continue,
+                };
+                read += 1;
+                assert!(
+                    (from_cap - end).abs() <= 0.03 * high,
+                    "{} {text}: {:?} {} is {from_cap} below the cap line",
+                    face.info.id,
+                    flats.at,
+                    flat.to
+                );
+            }
+        }
+    }
+    assert!(read > 80, "{read} flats were read");
+}
+
 #[test]
 fn on_the_other_side_the_first_letter_is_farthest_from_the_front() {
     let mut mirrored = tideway();

@@ -121,14 +121,16 @@ fn what_must_never_be_covered_no_reason_passes() {
         let with = found(surface, &[feature], None, Some("owner signed"));
         (without.stops().is_some(), with.stops().is_some())
     };
-    use FeatureKind::{Exit, Glass, Lamp, Plate, SafetyLabel, Sensor, Vent, WheelArch};
+    use FeatureKind::{
+        AirBag, Exit, Glass, Lamp, Plate, SafetyLabel, Sensor, StructuralFastener, Vent, WheelArch,
+    };
     for kind in FeatureKind::ALL {
         if kind.class() != FeatureClass::KeepOff || kind == WheelArch {
             continue;
         }
         let never = matches!(
             kind,
-            Exit | Glass | Lamp | Plate | SafetyLabel | Sensor | Vent
+            AirBag | Exit | Glass | Lamp | Plate | SafetyLabel | Sensor | StructuralFastener | Vent
         );
         assert_eq!(
             judged(Feature::new(kind, at.clone())),

@@ -145,10 +145,10 @@ fn bounds(contours: &Contours) -> kurbo::Rect {
     )
 }
 
-/// Points of a contour nearer to each other than this are one, points of paper: half the thinnest line that is drawn.
-const NEAREST: f64 = 0.25;
+/// Points of a contour nearer to each other than this are one, points of paper: as thin as the thinnest line that is drawn.
+pub(crate) const NEAREST: f64 = 0.4;
 /// The same for pieces that a page is not about: they are there to be recognised.
-const NEAREST_OF_OTHERS: f64 = 0.8;
+const NEAREST_OF_OTHERS: f64 = 1.4;
 
 /// From the picture frame in mm to paper.
 #[derive(Clone, Copy)]
@@ -182,7 +182,7 @@ impl OnPaper {
     }
 
     /// Contours of which something can be seen, without points that no eye tells from those before them.
-    fn seen(self, contours: &Contours, nearest: f64) -> Contours {
+    pub(crate) fn seen(self, contours: &Contours, nearest: f64) -> Contours {
         let nearest = nearest / self.scale;
         let seen = contours
             .iter()

@@ -245,10 +245,10 @@ fn the_packet_has_its_paper_its_pages_and_its_readings() {
         let pdf = write(&packet_of(&plan, 30), paper).unwrap();
         let info = poppler("pdfinfo", &[], &pdf);
         assert!(info.contains(size), "{info}");
-        // Readings, hinge on two pages, and a record of 30 lines on two.
+        // Readings, hinge on two pages, strokes by section and what comes before and after, and a record of 30 lines on two.
         assert!(
             info.lines()
-                .any(|l| l.starts_with("Pages:") && l.ends_with(" 5")),
+                .any(|l| l.starts_with("Pages:") && l.ends_with(" 10")),
             "{info}"
         );
         let text = poppler("pdftotext", &["-layout"], &pdf);
@@ -838,7 +838,8 @@ fn nothing_on_paper_overlaps_or_leaves_the_page() {
         )
     };
     for paper in [Paper::Letter, Paper::A4] {
-        let mut pages = words_of(&write(&packet, paper).unwrap());
+        // Numbers at the strokes stand where the strokes do.
+        let mut pages: Vec<_> = words_of(&write(&packet, paper).unwrap());
         assert!(pages.len() > 9, "{}", pages.len());
         pages.extend(words_of(&walk_of(&plan, paper)));
         pages.extend(words_of(&marking_of(&plan, paper)));

@@ -21,6 +21,8 @@ const SHORTEST_SHARE_OF_CAPITAL: f64 = 0.05;
 const SAME_HEIGHT_MM: f64 = 0.2;
 /// Film this far beyond an edge is in the way of the tape's end, mm.
 const BEYOND_MM: f64 = 0.1;
+/// A letter's flat lies at its very top or foot, within this share of its height: an arm farther in, or the underside of a serif, is no flat.
+const AT_ITS_END: f64 = 0.02;
 /// The tape crosses film on its way to a foot, so feet are used only when they lie this much farther apart than tops.
 const FEET_FARTHER_BY: f64 = 1.1;
 /// Marks on a trim line stand this share of the panel's width in from its ends.
@@ -256,6 +258,9 @@ fn candidates(lettering: &Drawn, placed: &Placed, datum: &Datum) -> Vec<Candidat
         if film_above && film_below || !film_above && !film_below {
             continue;
         }
+        if lettering.has_letters && !at_its_end(lettering, *part, middle.y, film_below) {
+            continue;
+        }
         // One edge that runs along much of the piece (a stripe, a panel, a bar) is read near both of its ends.
         let places = if length >= LEAST_SPREAD * lettering.bounds.width() {
             vec![edge.from.lerp(edge.to, 0.1), edge.from.lerp(edge.to, 0.9)]
@@ -275,6 +280,14 @@ fn candidates(lettering: &Drawn, placed: &Placed, datum: &Datum) -> Vec<Candidat
         }
     }
     found
+}
+
+/// Whether a letter ends at this height, at the top or at the foot.
+fn at_its_end(lettering: &Drawn, part: usize, y: f64, top: bool) -> bool {
+    lettering.parts.get(part).is_some_and(|p| {
+        let end = if top { p.bounds.y0 } else { p.bounds.y1 };
+        (y - end).abs() <= AT_ITS_END * p.bounds.height() + BEYOND_MM
+    })
 }
 
 /// Whether any cut edge of the shape within the strip x0..x1 lies beyond `y`, upwards or downwards.

@@ -46,6 +46,9 @@ pub struct HeadLanding {
     pub state: HeadState,
     /// The letter on it.
     pub letter: Option<String>,
+    /// How wide the film is across its middle, where that is less than the head: both cut edges lie on it.
+    #[serde(default)]
+    pub stem: Option<Length>,
     /// How far down from the datum.
     pub down: Length,
     /// Its middle in the picture frame, mm.
@@ -70,6 +73,9 @@ pub struct ColumnLanding {
     pub covered: u32,
     /// Heads with a cut edge on them.
     pub edge_on: u32,
+    /// Of those, heads that are wider than the film across them.
+    #[serde(default)]
+    pub stems: u32,
 }
 
 /// How film lies at a seam, a gap, a crease or another line.
@@ -174,6 +180,45 @@ pub struct Landing {
     pub heads_covered: u32,
     /// Heads with a cut edge on them, in all columns.
     pub heads_edge_on: u32,
+    /// Of those, heads that are wider than the film across them, in all columns.
+    #[serde(default)]
+    pub heads_under_stems: u32,
+}
+
+/// Directions in which a stem's width is looked for, over half a turn.
+const STEM_DIRECTIONS: u32 = 32;
+
+/// How wide the film is across a head's middle in the narrowest of 32 directions, mm, where both of its cut edges lie on the head: a stem
+/// that is narrower than the head has nothing beside it to hold it down. `None` where the middle is bare, or film reaches past the head
+/// on either side.
+pub fn stem_across(parts: &[Part], middle: Point, radius: f64) -> Option<f64> {
+    let shape = (parts.iter().flat_map(|p| &p.shapes))
+        .find(|s| s.bounds.contains(middle) && s.contains(middle))?;
+    let near: Vec<(Point, Point)> = shape
+        .edges()
+        .filter(|(a, b)| crate::ground::outline::distance_to_segment(middle, *a, *b) < radius)
+        .collect();
+    (0..STEM_DIRECTIONS)
+        .filter_map(|n| {
+            let turn = f64::from(n) * std::f64::consts::PI / f64::from(STEM_DIRECTIONS);
+            let along = kurbo::Vec2::from_angle(turn);
+            let (mut ahead, mut behind) = (f64::INFINITY, f64::INFINITY);
+            for (a, b) in &near {
+                // Where the edge meets the line: how far along the line from the middle.
+                let (from, to) = (along.cross(*a - middle), along.cross(*b - middle));
+                if (from > 0.0) == (to > 0.0) {
+                    continue;
+                }
+                let at = along.dot(a.lerp(*b, from / (from - to)) - middle);
+                if at >= 0.0 {
+                    ahead = ahead.min(at);
+                } else {
+                    behind = behind.min(-at);
+                }
+            }
+            (ahead < radius && behind < radius).then_some(ahead + behind)
+        })
+        .min_by(f64::total_cmp)
 }
 
 /// How a disc lies on film: exact for the polygon. A cut edge anywhere on it outweighs film over it. The part is the one that
@@ -242,6 +287,7 @@ pub fn report(
         heads_clear: total(|c| c.clear),
         heads_covered: total(|c| c.covered),
         heads_edge_on: total(|c| c.edge_on),
+        heads_under_stems: total(|c| c.stems),
         lines: lines(lettering, side, to_piece, unit),
         zones: zones(lettering, side, to_piece, unit),
         columns,
@@ -269,6 +315,7 @@ fn columns(
             clear: 0,
             covered: 0,
             edge_on: 0,
+            stems: 0,
         };
         for (number, head) in (1..).zip(&column.heads) {
             let middle = to_piece * *head;
@@ -281,10 +328,15 @@ fn columns(
                 HeadState::Covered => landing.covered += 1,
                 HeadState::EdgeOnIt => landing.edge_on += 1,
             }
+            let stem = (state == HeadState::EdgeOnIt)
+                .then(|| stem_across(&lettering.parts, middle, radius))
+                .flatten();
+            landing.stems += u32::from(stem.is_some());
             landing.heads.push(HeadLanding {
                 number,
                 state,
                 letter: part.map(|p| lettering.name_of(p)),
+                stem: stem.map(|mm| print(mm, unit)),
                 down: print(placed.datum.read(*head).1, unit),
                 at: [head.x, head.y],
             });

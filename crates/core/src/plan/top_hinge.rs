@@ -280,7 +280,7 @@ fn cuts(
                 let sentence = if !neighbours {
                     String::new()
                 } else if clear_mm < 0.0 {
-                    format!("No straight cut between {left} and {right}: they overlap by {}. Part at the next space.", print(-2.0 * clear_mm, unit).text)
+                    format!("No straight cut between {left} and {right}, leaning at most {MOST_LEAN_DEGREES}\u{b0} (our figure): they overlap by {}. Part at the next space.", print(-2.0 * clear_mm, unit).text)
                 } else {
                     format!("No cut between {left} and {right}: only {:.1} mm clear on each side. Part at the next space.", clear_mm)
                 };

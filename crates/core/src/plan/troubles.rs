@@ -62,6 +62,7 @@ pub(crate) fn troubles_of(
             "{n} rivet heads have a cut edge on them. It lifts there first."
         )),
     }
+    troubles.extend(stems(landing));
     for line in landing
         .lines
         .iter()
@@ -80,6 +81,28 @@ pub(crate) fn troubles_of(
         );
     }
     troubles
+}
+
+/// Stems that are narrower than the heads under them: the narrowest is named.
+fn stems(landing: &Landing) -> Option<String> {
+    let narrow = (landing.columns.iter())
+        .flat_map(|c| c.heads.iter().map(move |h| (c.column, h)))
+        .filter_map(|(column, head)| Some((head.stem.as_ref()?, column, head)));
+    let (stem, column, head) = narrow.min_by(|a, b| a.0.mm.total_cmp(&b.0.mm))?;
+    let of = match &head.letter {
+        Some(letter) => format!("{letter} at column {column}, head {}", head.number),
+        None => format!("column {column}, head {}", head.number),
+    };
+    Some(match landing.heads_under_stems {
+        1 => format!(
+            "Film is narrower than the head that it lies on, with nothing beside it to hold: {of}, {} across.",
+            stem.text
+        ),
+        n => format!(
+            "At {n} heads film is narrower than the head that it lies on, with nothing beside it to hold; the narrowest: {of}, {} across.",
+            stem.text
+        ),
+    })
 }
 
 /// What to do about a piece that stands over the edge: moving it in helps only where it is smaller than the side.

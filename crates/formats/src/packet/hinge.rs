@@ -3,7 +3,7 @@
 use krilla::Document;
 
 use crate::packet::told::{Packet, PacketPiece, PacketSide};
-use crate::picture::OnPaper;
+use crate::picture::{NEAREST, OnPaper};
 use crate::sheet::{FOOT, Face, Fonts, Ink, MARGIN, Sheet, footer, header, page};
 
 /// The hinge that was chosen, its tape and cuts, and what is done: as many pages as it takes.
@@ -201,7 +201,7 @@ fn hinge_drawn(sheet: &mut Sheet<'_, '_>, side: &PacketSide, piece: &PacketPiece
     }
     let own = side.picture.pieces.iter().find(|p| p.id == piece.id);
     sheet.contours(
-        own.map_or(&[], |p| p.film.as_slice()),
+        &own.map_or(Vec::new(), |p| on_paper.seen(&p.film, NEAREST)),
         |x, y| on_paper.at(x, y),
         Ink {
             fill: Some(190),

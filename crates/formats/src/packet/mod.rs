@@ -1,4 +1,4 @@
-//! The job packet as PDF: picture with readings, hinge and cuts, and the record so far. Readable in black and white.
+//! The job packet as PDF: picture with readings, hinge and cuts, strokes, and the record so far. Readable in black and white.
 
 mod hinge;
 mod readings;
@@ -11,6 +11,7 @@ use krilla::Document;
 use crate::marking_report::pages as marking_pages;
 use crate::picture::picture;
 use crate::sheet::{Fonts, MARGIN, header, page};
+use crate::stroke_sheet::{Shown, pages as stroke_pages};
 use hinge::hinge_pages;
 use readings::readings_page;
 use record::{record_chunks, record_page};
@@ -41,6 +42,15 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
                 page(&mut document, &fonts, size, |sheet| {
                     worked_page(sheet, packet, &heading, chunk, size)
                 });
+            }
+            if let Some(strokes) = &piece.strokes {
+                let shown = Shown {
+                    called: &format!("{}: \u{201c}{}\u{201d}", side.name, piece.called),
+                    piece: piece.id,
+                    side: &side.picture,
+                    strokes,
+                };
+                stroke_pages(&mut document, &fonts, &packet.heading(), &shown, size);
             }
             // What was done about it on the floor, as it was recorded.
             let done: Vec<RecordLine> = (packet.record.iter().chain(&packet.since))

@@ -6,7 +6,9 @@ use serde::{Deserialize, Serialize};
 use time::Date;
 use uuid::Uuid;
 use windrift_core::floor::hang::hang;
-use windrift_core::floor::verdict::verdict;
+use windrift_core::floor::hang::words::Hang;
+use windrift_core::floor::lay_down::lay_down;
+use windrift_core::floor::verdict::{Verdict, verdict};
 use windrift_core::ground::said::plainly;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
@@ -19,6 +21,7 @@ use windrift_core::plan::worked::Worked;
 use crate::marking_report::MarkingPaper;
 use crate::picture::SidePicture;
 use crate::sheet::Heading;
+use crate::stroke_sheet::StrokesPaper;
 
 /// One line of the record, in words.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -84,6 +87,9 @@ pub struct PacketPiece {
     /// How it is hung: the hinge that was chosen, with its own tape and cuts. Nothing in plans of earlier releases.
     #[serde(default)]
     pub hung: Option<Hung>,
+    /// Its strokes. Nothing in plans of earlier releases, nor where the surface says no.
+    #[serde(default)]
+    pub strokes: Option<StrokesPaper>,
 }
 
 /// A hinge as it is told on paper.
@@ -110,17 +116,7 @@ pub struct Hung {
 }
 
 impl Hung {
-    fn of(
-        piece: &PlannedPiece,
-        plan: &SidePlan,
-        today: Date,
-        settings: &WorkSettings,
-        unit: Unit,
-    ) -> Hung {
-        let side = &plan.side;
-        let fresh = side.side.surface.paint_is_fresh(today);
-        let hang = hang(piece, side, settings, fresh, unit);
-        let verdict = verdict(piece, side, today);
+    fn of(hang: Hang, verdict: Verdict) -> Hung {
         let refused = verdict.refusals.into_iter().map(|r| r.sentence);
         let gone_on = verdict
             .overruled
@@ -164,10 +160,14 @@ impl PacketSide {
     pub fn of(plan: &SidePlan, settings: &WorkSettings, today: Date, unit: Unit) -> PacketSide {
         let words = settings.side_words;
         let side = &plan.side.side;
-        let pieces = plan
-            .pieces
-            .iter()
-            .map(|p| PacketPiece {
+        let fresh = side.surface.paint_is_fresh(today);
+        let piece = |p: &PlannedPiece| {
+            let hang = hang(p, &plan.side, settings, fresh, unit);
+            let verdict = verdict(p, &plan.side, today);
+            // Where the surface says no and nobody has answered for it, no stroke is told.
+            let strokes = (verdict.stops().is_none())
+                .then(|| StrokesPaper::of(&lay_down(p, &plan.side, &hang, settings, unit)));
+            PacketPiece {
                 id: p.id,
                 called: p.piece.called(),
                 rule: plainly(&p.said),
@@ -182,15 +182,16 @@ impl PacketSide {
                 landing: p.landing.clone(),
                 worked: p.worked.clone(),
                 hinge: p.hinge.clone(),
-                hung: Some(Hung::of(p, plan, today, settings, unit)),
-            })
-            .collect();
+                hung: Some(Hung::of(hang, verdict)),
+                strokes,
+            }
+        };
         PacketSide {
             name: side.name(words),
             zero_edge: side.edge_names(words).zero,
             picture: SidePicture::of(plan),
             unmeasured: side.unmeasured_names(),
-            pieces,
+            pieces: plan.pieces.iter().map(piece).collect(),
             marking: None,
         }
     }

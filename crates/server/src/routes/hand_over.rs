@@ -131,8 +131,10 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
                 ),
             ));
         }
-        let (plan, unit) = (&planned.plan, planned.input.unit);
-        let mut side = PacketSide::of(plan, &ways.settings, ways.today(), unit);
+        let (settings, today) = (ways.settings, ways.today());
+        let mut side = desk
+            .compute(move || PacketSide::of(&planned.plan, &settings, today, planned.input.unit))
+            .await?;
         if s.marking.is_some() && s.vehicle.is_some() {
             let rows = desk.side(s.side.id).await?;
             side.marking = Some(marking_paper(desk, &rows, false).await?);

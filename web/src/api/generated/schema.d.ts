@@ -1859,6 +1859,11 @@ export interface components {
             head_mm: number;
             /** @description Heads from the top. */
             heads: components["schemas"]["HeadLanding"][];
+            /**
+             * Format: int32
+             * @description Of those, heads that are wider than the film across them.
+             */
+            stems?: number;
         };
         /**
          * @description Whether a thing is taken off before film goes on.
@@ -2418,7 +2423,7 @@ export interface components {
          * @description What a thing on a side is to film.
          * @enum {string}
          */
-        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "film_edge" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "bracket" | "old_film" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
+        FeatureKind: "rivets" | "fastener" | "panel_seam" | "door_gap" | "crease" | "body_line" | "waterline" | "film_edge" | "locker_door" | "hinge" | "latch" | "handle" | "lamp" | "badge" | "socket" | "vent" | "moulding" | "rubber" | "glass" | "plate" | "safety_label" | "exit" | "sensor" | "air_bag" | "structural_fastener" | "bracket" | "old_film" | "wheel_arch" | "recess" | "curved_zone" | "concave_zone" | "textured_zone";
         /** @description A kind of feature, and how it is measured. */
         FeatureKindView: {
             /** @description What it does to film. */
@@ -2949,6 +2954,7 @@ export interface components {
             number: number;
             /** @description How it lies. */
             state: components["schemas"]["HeadState"];
+            stem?: null | components["schemas"]["Length"];
         };
         /**
          * @description How a rivet head lies under the film.
@@ -3144,6 +3150,11 @@ export interface components {
              * @description Heads with a cut edge on them, in all columns.
              */
             heads_edge_on: number;
+            /**
+             * Format: int32
+             * @description Of those, heads that are wider than the film across them, in all columns.
+             */
+            heads_under_stems?: number;
             /** @description Every seam, gap, crease or other line within its box. */
             lines: components["schemas"]["LineLanding"][];
             /** @description The nearest things, nearest first. */

@@ -86,6 +86,10 @@ pub enum FeatureKind {
     Exit,
     /// A sensor or camera: never covered.
     Sensor,
+    /// The cover or the seam of an air bag: never covered, taped or warmed.
+    AirBag,
+    /// A fastener that carries load: never covered.
+    StructuralFastener,
     /// A bracket or arm.
     Bracket,
     /// Film of before that is still on, or the ghost of it: film laid over it lifts with it.
@@ -173,7 +177,7 @@ pub enum ComesOff {
 
 impl FeatureKind {
     /// Every kind, in the order in which a fitter walks round.
-    pub const ALL: [FeatureKind; 30] = [
+    pub const ALL: [FeatureKind; 32] = [
         FeatureKind::Rivets,
         FeatureKind::Fastener,
         FeatureKind::PanelSeam,
@@ -197,6 +201,8 @@ impl FeatureKind {
         FeatureKind::SafetyLabel,
         FeatureKind::Exit,
         FeatureKind::Sensor,
+        FeatureKind::AirBag,
+        FeatureKind::StructuralFastener,
         FeatureKind::Bracket,
         FeatureKind::OldFilm,
         FeatureKind::WheelArch,
@@ -232,6 +238,8 @@ impl FeatureKind {
             FeatureKind::SafetyLabel => ("safety label", "safety labels"),
             FeatureKind::Exit => ("emergency exit", "emergency exits"),
             FeatureKind::Sensor => ("sensor", "sensors"),
+            FeatureKind::AirBag => ("air bag cover", "air bag covers"),
+            FeatureKind::StructuralFastener => ("structural fastener", "structural fasteners"),
             FeatureKind::Bracket => ("bracket", "brackets"),
             FeatureKind::OldFilm => ("old film", "places of old film"),
             FeatureKind::WheelArch => ("wheel arch", "wheel arches"),
@@ -262,6 +270,12 @@ impl FeatureKind {
             FeatureKind::SafetyLabel => Some("Never cover a safety label."),
             FeatureKind::Exit => Some("Never cover an emergency exit or its words."),
             FeatureKind::Sensor => Some("Never cover a sensor or camera."),
+            FeatureKind::AirBag => {
+                Some("Never cover, tape or warm the cover or the seam of an air bag.")
+            }
+            FeatureKind::StructuralFastener => {
+                Some("Never cover a fastener that carries load: it must be seen and tightened.")
+            }
             FeatureKind::Rubber => Some("Nothing sticks to rubber."),
             FeatureKind::Waterline => Some("Below the waterline water works under every edge."),
             _ => None,

@@ -6,7 +6,7 @@ use crate::ground::said::{Said, Saying, capital, offered};
 use crate::ground::tape::Unit;
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::form::{Form, Repeat};
-use crate::vehicle::feature::kind::{Details, FeatureClass};
+use crate::vehicle::feature::kind::{Details, FeatureClass, FeatureKind};
 use crate::vehicle::side::Side;
 use crate::vehicle::side::words::EdgeNames;
 
@@ -331,7 +331,7 @@ impl Measures<'_> {
                     self.feature.clearance_mm.mm(),
                     "Film keeps off it by",
                 )
-                .words(".");
+                .words(whose(self.feature));
         }
         // A zone is the panel itself: it cannot come off.
         if class != FeatureClass::Zone {
@@ -349,6 +349,16 @@ impl Measures<'_> {
                 )
                 .words(".");
         }
+    }
+}
+
+/// Whose figure a clearance is, as long as it is the one that a new feature starts from.
+fn whose(feature: &Feature) -> &'static str {
+    let usual = feature.kind.usual_clearance_mm();
+    match feature.kind {
+        _ if usual == 0.0 || (feature.clearance_mm.mm() - usual).abs() > 0.01 => ".",
+        FeatureKind::Hinge | FeatureKind::Latch => "(common practice).",
+        _ => "(our figure).",
     }
 }
 
