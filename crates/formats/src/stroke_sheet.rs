@@ -154,17 +154,54 @@ pub(crate) fn pages(
 ) {
     let parted = shown.strokes.sections.len() > 1;
     let called = shown.called;
-    for section in &shown.strokes.sections {
+    let wide = (size.0 - 2.0 * MARGIN) / COLUMNS as f32;
+    let room = size.1 - FOOT - LISTED;
+    let list = |sheet: &mut Sheet<'_, '_>, column: usize, entries: &[Entry]| {
+        let x = MARGIN + wide * column as f32;
+        let mut y = LISTED;
+        for entry in entries {
+            sheet.text(x, y, 10.0, Face::Mono, &format!("{:>3}", entry.number));
+            for (k, (face, line)) in entry.lines.iter().enumerate() {
+                sheet.text(x + NUMBER, y + k as f32 * LEADING, 10.0, *face, line);
+            }
+            y += entry.high();
+        }
+    };
+    let mut rest = shown.strokes.sections.iter().peekable();
+    while let Some(section) = rest.next() {
+        let entries = |section: &SectionPaper| -> Vec<Entry> {
+            (section.strokes.iter())
+                .map(|stroke| Entry::of(fonts, stroke, wide - NUMBER - 8.0))
+                .collect()
+        };
+        let own = entries(section);
+        let short = |entries: &[Entry]| entries.iter().map(Entry::high).sum::<f32>() <= room;
+        // Two short sections that follow each other share a page, where the same is proven for both.
+        let beside = rest
+            .next_if(|next| short(&own) && short(&entries(next)) && next.proof == section.proof);
+        if let Some(next) = beside {
+            let what = format!(
+                "{called}: strokes of section {}, and of section {}",
+                section.called, next.called
+            );
+            page(document, fonts, size, |sheet| {
+                header(sheet, heading, &what, size);
+                for (n, section) in [section, next].into_iter().enumerate() {
+                    let x = MARGIN + wide * n as f32;
+                    let frame = [x, 96.0, x + wide - 12.0, LISTED - 22.0];
+                    drawn(sheet, shown, section, 0..section.strokes.len(), frame);
+                    list(sheet, n, &entries(section));
+                }
+                footer(sheet, &section.proof, size);
+            });
+            continue;
+        }
         let what = if parted {
             format!("{called}: strokes of section {}", section.called)
         } else {
             format!("{called}: strokes")
         };
-        let wide = (size.0 - 2.0 * MARGIN) / COLUMNS as f32;
-        let entries: Vec<Entry> = (section.strokes.iter())
-            .map(|stroke| Entry::of(fonts, stroke, wide - NUMBER - 8.0))
-            .collect();
-        let columns = by_height(&entries, size.1 - FOOT - LISTED, Entry::high);
+        let columns = by_height(&own, room, Entry::high);
         let mut first = 0;
         for beside in columns.chunks(COLUMNS) {
             let here: usize = beside.iter().map(|c| c.len()).sum();
@@ -173,15 +210,7 @@ pub(crate) fn pages(
                 let frame = [MARGIN, 96.0, size.0 - MARGIN, LISTED - 22.0];
                 drawn(sheet, shown, section, first..first + here, frame);
                 for (n, column) in beside.iter().enumerate() {
-                    let x = MARGIN + wide * n as f32;
-                    let mut y = LISTED;
-                    for entry in *column {
-                        sheet.text(x, y, 10.0, Face::Mono, &format!("{:>3}", entry.number));
-                        for (k, (face, line)) in entry.lines.iter().enumerate() {
-                            sheet.text(x + NUMBER, y + k as f32 * LEADING, 10.0, *face, line);
-                        }
-                        y += entry.high();
-                    }
+                    list(sheet, n, column);
                 }
                 footer(sheet, &section.proof, size);
             });
