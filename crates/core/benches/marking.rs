@@ -7,7 +7,6 @@ use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::face_marking::UnderrideMember;
 use windrift_core::marking::laying::GAP_LIMIT_MM;
-use windrift_core::marking::line::Budget;
 use windrift_core::marking::{
     ColourRun, Face, FaceAsk, FaceMarking, Laying, MarkSide, MarkedKind, MarkedVehicle, Obstacle,
     RuleSet, Rules, Stock, TapeColour, WayOfLaying, mark_face, plan,
@@ -70,17 +69,19 @@ fn marking(criterion: &mut Criterion) {
             stock: &stock,
             way: WayOfLaying::Spaced,
             gap_limit_mm: GAP_LIMIT_MM,
+            strip_mm: None,
+            spare_mm: None,
             split_mm: None,
             unit: Unit::Millimetre,
         };
         for things in [30, 60, 120, 240] {
             // 53 ft.
             let side = face(Face::Side, 16_154.4, things, None);
-            let found = plan(&side, &laying, &Budget::whole());
+            let found = plan(&side, &laying);
             assert!(found.is_ok_and(|p| p.proven), "there is a plan to be found");
             group.bench_function(
                 BenchmarkId::from_parameter(format!("{name}, {things} things")),
-                |b| b.iter(|| plan(&side, &laying, &Budget::whole())),
+                |b| b.iter(|| plan(&side, &laying)),
             );
         }
     }
@@ -108,6 +109,8 @@ fn rear(criterion: &mut Criterion) {
         stock: stock(6.0),
         way: WayOfLaying::Continuous,
         gap_limit_mm: None,
+        strip_mm: None,
+        spare_mm: None,
         underride: Some(UnderrideMember {
             from_mm: 100.0.into(),
             to_mm: 2500.0.into(),
@@ -139,7 +142,7 @@ fn rear(criterion: &mut Criterion) {
         };
         group.bench_function(
             BenchmarkId::from_parameter(format!("{things} hinges, rods and lamps")),
-            |b| b.iter(|| mark_face(&ask, &Budget::whole())),
+            |b| b.iter(|| mark_face(&ask)),
         );
     }
     group.finish();

@@ -424,6 +424,8 @@ fn what_is_settled_about_the_marking_of_a_face_stands_in_its_sentences() {
         stock: twelve(),
         way: WayOfLaying::Spaced,
         gap_limit_mm: Some(600.0.into()),
+        strip_mm: Some(1219.2.into()),
+        spare_mm: Some(304.8.into()),
         underride: Some(UnderrideMember {
             from_mm: 50.8.into(),
             to_mm: 2400.0.into(),

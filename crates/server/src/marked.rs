@@ -47,7 +47,6 @@ pub(crate) async fn input_of(
         words: ways.side_words,
         unit: planned.input.unit,
         read_back: false,
-        whole: false,
     }))
 }
 
@@ -75,7 +74,7 @@ pub(crate) fn sentences(
     said(marking, &face)
 }
 
-/// Settled marking of a side, worked out whole.
+/// Settled marking of a side, worked out.
 pub(crate) async fn settled_parts(
     desk: &Desk,
     rows: &SideRows,
@@ -95,11 +94,7 @@ pub(crate) async fn settled_parts(
             "Nothing was read back yet. Read the start, end and height of each strip first.",
         ));
     }
-    let input = MarkingInput {
-        read_back,
-        whole: true,
-        ..input
-    };
+    let input = MarkingInput { read_back, ..input };
     desk.compute(move || {
         let parts = input.parts();
         (input, parts)

@@ -2,7 +2,7 @@
 
 use super::colours::fill;
 use super::face::{MarkSide, Obstacle, keep_off};
-use super::line::{LineProblem, free};
+use super::line::free;
 use super::strip::{Element, Strip};
 use crate::ground::tape::print;
 use crate::marking::ask::FaceAsk;
@@ -129,7 +129,7 @@ fn along(ask: &FaceAsk<'_>, face: &MarkSide, edge_mm: f64, inwards: f64) -> Opti
     let enough = ask.rules.get("rear_share").unwrap_or(0.0) * (face.ends_mm.1 - face.ends_mm.0);
     let mut best: Option<(f64, Vec<Strip>)> = None;
     for place in places {
-        let blocked = face
+        let blocked: Vec<(f64, f64)> = face
             .obstacles
             .iter()
             .filter(|o| {
@@ -139,16 +139,10 @@ fn along(ask: &FaceAsk<'_>, face: &MarkSide, edge_mm: f64, inwards: f64) -> Opti
             .map(|o| (o.back_mm.0 - off(o), o.back_mm.1 + off(o)))
             .collect();
         let mut balance = [0.0; 2];
-        let strips: Vec<Strip> = free(&LineProblem {
-            ends_mm: face.ends_mm,
-            blocked_mm: blocked,
-            module_mm: SHORTEST_MM,
-            least_film_mm: 0.0,
-            gap_limit_mm: None,
-        })
-        .iter()
-        .map(|span| fill(face, ask.rules, stock, *span, place, &mut balance))
-        .collect();
+        let strips: Vec<Strip> = free(face.ends_mm, &blocked, SHORTEST_MM)
+            .iter()
+            .map(|span| fill(face, ask.rules, stock, *span, place, &mut balance))
+            .collect();
         let even = strips.windows(2).all(|w| {
             w[1].start_mm - w[0].end_mm() <= share * w[0].length_mm().min(w[1].length_mm())
         });

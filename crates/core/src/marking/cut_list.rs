@@ -47,7 +47,7 @@ pub struct CutList {
 ///
 /// ```
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
-/// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
+/// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
 /// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
@@ -57,7 +57,7 @@ pub struct CutList {
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
 /// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
 /// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
-/// let strips = all_strips(&mark_face(&ask, &Budget::whole()));
+/// let strips = all_strips(&mark_face(&ask));
 /// let lists = cut_list(&strips, &marking.stock);
 /// assert_eq!(lists.iter().map(|l| l.cuts.len()).sum::<usize>(), strips.len());
 /// ```

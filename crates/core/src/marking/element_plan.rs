@@ -26,12 +26,12 @@ pub struct ElementPlan {
     pub refused: Option<String>,
     /// Whether no layout is better by the goals.
     pub proven: bool,
-    /// How good the best could be, where that is not proven.
-    pub bound: Option<String>,
     /// Heights tried, and left out as no better.
     pub heights: [u32; 2],
     /// Rivet heads under the tape.
     pub heads_under: u32,
+    /// Of those, heads with an edge of the tape on them.
+    pub heads_edged: u32,
 }
 
 impl ElementPlan {
@@ -48,18 +48,18 @@ impl ElementPlan {
             reasons,
             refused: None,
             proven: true,
-            bound: None,
             heights: [0, 0],
             heads_under: 0,
+            heads_edged: 0,
         }
     }
 
     pub(super) fn of_line(ends: Ends, element: Element, plan: MarkPlan) -> ElementPlan {
         ElementPlan {
             proven: plan.proven,
-            bound: plan.bound,
             heights: plan.heights,
             heads_under: plan.heads_under,
+            heads_edged: plan.heads_edged,
             ..ElementPlan::of(ends, element, plan.strips, plan.reasons)
         }
     }

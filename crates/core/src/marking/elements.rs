@@ -9,7 +9,7 @@ use crate::marking::element_plan::{ElementPlan, SHORTEST_MM, as_obstacle};
 use crate::marking::face::{CLEAR_MM, Face, MarkSide, Obstacle};
 use crate::marking::face_marking::{FaceMarking, UnderrideMember};
 use crate::marking::laying::{GAP_LIMIT_MM, Laying, MarkError, WayOfLaying, least_width};
-use crate::marking::line::{Budget, LineProblem, free};
+use crate::marking::line::free;
 use crate::marking::plan::plan;
 use crate::marking::rules::{RuleSet, Rules};
 use crate::marking::strip::{Element, Stock, Strip, TapeColour};
@@ -53,7 +53,7 @@ pub fn elements(
 ///
 /// ```
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
-/// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
+/// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
 /// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
@@ -63,15 +63,15 @@ pub fn elements(
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
 /// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
 /// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
-/// let plans = mark_face(&ask, &Budget::whole());
+/// let plans = mark_face(&ask);
 /// let film: f64 = all_strips(&plans).iter().flat_map(|s| &s.runs).map(|r| r.length_mm.mm()).sum();
 /// assert!(film >= 12_192.0 / 2.0);
 /// ```
-pub fn mark_face(ask: &FaceAsk<'_>, budget: &Budget) -> Vec<ElementPlan> {
+pub fn mark_face(ask: &FaceAsk<'_>) -> Vec<ElementPlan> {
     let mut laid: Vec<ElementPlan> = Vec::new();
     for element in elements(ask.rules, ask.side.face, ask.vehicle, ask.marking) {
         let found = match element {
-            Element::Line => line(ask, budget),
+            Element::Line => line(ask),
             Element::UpperZero | Element::UpperFar => upper_corner(ask, element, &laid),
             Element::Underride => underride(ask),
             Element::Top => contour::top(ask),
@@ -95,30 +95,39 @@ fn laying<'a>(ask: &FaceAsk<'a>, way: WayOfLaying) -> Laying<'a> {
             Some(share) => wanted.min(share * stock.module_mm()),
             None => wanted.mm(),
         },
+        strip_mm: ask.marking.strip_mm.map(|mm| mm.mm()),
+        spare_mm: ask.marking.spare_mm.map(|mm| mm.mm()),
         split_mm: None,
         unit: ask.unit,
     }
 }
 
 /// The line along the side or low across the rear. A rear is filled from edge to edge; so is a UN contour.
-fn line(ask: &FaceAsk<'_>, budget: &Budget) -> ElementPlan {
+fn line(ask: &FaceAsk<'_>) -> ElementPlan {
     let full = ask.side.face == Face::Rear || ask.rules.set == RuleSet::Unece;
     let way = if full {
         WayOfLaying::Continuous
     } else {
         ask.marking.way
     };
-    match plan(ask.side, &laying(ask, way), budget) {
+    match plan(ask.side, &laying(ask, way)) {
         Ok(found) => ElementPlan::of_line(ask.ends, Element::Line, found),
         Err(error @ (MarkError::NoRoom(_) | MarkError::TooLittle { .. }))
             if way == WayOfLaying::Spaced =>
         {
-            // The nearest that can be: all that fits.
-            match plan(ask.side, &laying(ask, WayOfLaying::Continuous), budget) {
-                Ok(found) => ElementPlan {
-                    refused: Some(error.to_string()),
-                    ..ElementPlan::of_line(ask.ends, Element::Line, found)
-                },
+            // Whole patterns do not come to what is asked: all that fits, cut to the room that there is.
+            match plan(ask.side, &laying(ask, WayOfLaying::Continuous)) {
+                Ok(mut found) => {
+                    let asked = ask.rules.get("side_share").unwrap_or(0.0) * ask.side.length_mm();
+                    let enough = found.film_mm >= asked - 0.01;
+                    if enough {
+                        found.reasons.insert(0, "Whole repeats of the pattern do not come to what is asked between the things in the way: strips are cut to the room that there is.".into());
+                    }
+                    ElementPlan {
+                        refused: (!enough).then(|| error.to_string()),
+                        ..ElementPlan::of_line(ask.ends, Element::Line, found)
+                    }
+                }
                 Err(_) => ElementPlan::refused(ask.ends, Element::Line, error.to_string()),
             }
         }
@@ -195,18 +204,12 @@ fn underride(ask: &FaceAsk<'_>) -> ElementPlan {
         );
     }
     let sub = member_face(ask.side, member);
-    let blocked = sub
+    let blocked: Vec<(f64, f64)> = sub
         .obstacles
         .iter()
         .map(|o| (o.back_mm.0 - CLEAR_MM, o.back_mm.1 + CLEAR_MM))
         .collect();
-    let spans = free(&LineProblem {
-        ends_mm: sub.ends_mm,
-        blocked_mm: blocked,
-        module_mm: SHORTEST_MM,
-        least_film_mm: 0.0,
-        gap_limit_mm: None,
-    });
+    let spans = free(sub.ends_mm, &blocked, SHORTEST_MM);
     let centre = (member.top_mm + member.foot_mm) / 2.0;
     let narrow = Stock {
         width_mm: width.into(),

@@ -230,6 +230,22 @@ impl MarkSide {
     }
 }
 
+impl MarkSide {
+    /// Rivet heads with an edge of tape on them: touched by it, and not covered whole by any run of it.
+    pub fn heads_edged(&self, tape: &[Rect]) -> u32 {
+        let whole = |[back, height, radius]: &[f64; 3]| {
+            tape.iter().any(|r| {
+                back - radius >= r.back_mm.0 - 1e-9
+                    && back + radius <= r.back_mm.1 + 1e-9
+                    && height - radius >= r.height_mm.0 - 1e-9
+                    && height + radius <= r.height_mm.1 + 1e-9
+            })
+        };
+        let covered = self.heads.iter().filter(|h| whole(h)).count() as u32;
+        self.heads_under(tape).saturating_sub(covered)
+    }
+}
+
 /// Where the surface ends within its own extent: rounded corners, wheel arches, a raked end; as plain rectangles, band by band.
 pub fn beyond(
     outline: &[Vec<(f64, f64)>],

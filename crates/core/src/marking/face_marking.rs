@@ -213,6 +213,12 @@ pub struct FaceMarking {
     /// Largest gap that the shop wants, mm.
     #[serde(default)]
     pub gap_limit_mm: Option<Mm>,
+    /// Longest strip that is laid at intervals, mm; nothing for two repeats of the pattern.
+    #[serde(default)]
+    pub strip_mm: Option<Mm>,
+    /// Film beyond what is asked, so that a strip can be cut back later, mm; nothing for one repeat of the pattern.
+    #[serde(default)]
+    pub spare_mm: Option<Mm>,
     /// The underride device, at a trailer's rear.
     #[serde(default)]
     pub underride: Option<UnderrideMember>,
@@ -300,6 +306,8 @@ impl FaceMarking {
             stock,
             way: WayOfLaying::Spaced,
             gap_limit_mm: None,
+            strip_mm: None,
+            spare_mm: None,
             underride: None,
             tractor: None,
             own: None,
@@ -330,6 +338,25 @@ impl FaceMarking {
                 "The largest gap wanted must be between 10 mm and 20 m.",
             )
             .at("/gap_limit_mm"));
+        }
+        if self.strip_mm.is_some_and(|mm| {
+            !(mm.is_finite() && (self.stock.module_mm() - 0.5..=20_000.0).contains(&mm.mm()))
+        }) {
+            return Err(Told::new(
+                "marking",
+                "A strip is at least as long as one repeat of the tape's pattern, and at most 20 m.",
+            )
+            .at("/strip_mm"));
+        }
+        if self
+            .spare_mm
+            .is_some_and(|mm| !(mm.is_finite() && (0.0..=20_000.0).contains(&mm.mm())))
+        {
+            return Err(Told::new(
+                "marking",
+                "What is wanted to spare must be between nothing and 20 m.",
+            )
+            .at("/spare_mm"));
         }
         if let Some(u) = &self.underride {
             spans_in_order(

@@ -2,19 +2,19 @@
 
 use super::colours::fill;
 use super::face::MarkSide;
-use super::line::{LineProblem, free};
+use super::line::free;
 use super::strip::Strip;
 use crate::ground::mm::Mm;
-use crate::marking::laying::{Laying, MarkError, MarkPlan, by, why};
+use crate::marking::laying::{InTheWay, Laying, MarkError, MarkPlan, Order, by, why};
 
 /// Everywhere that there is room: nearest the ends, then most film, then fewest strips, then fewest heads under them.
 pub(super) fn best_filled(
     side: &MarkSide,
     laying: &Laying<'_>,
-    worth: &[&(f64, Vec<usize>)],
+    worth: &[&(f64, Vec<InTheWay>)],
     in_band: bool,
     tried: [u32; 2],
-) -> Result<MarkPlan, MarkError> {
+) -> Result<(Order, MarkPlan), MarkError> {
     let stock = laying.stock;
     let shortest = stock
         .pattern
@@ -25,12 +25,11 @@ pub(super) fn best_filled(
     let best = worth
         .iter()
         .map(|(height, set)| {
-            let line = LineProblem {
-                module_mm: shortest,
-                ..laying.problem(side, set)
-            };
+            let blocked: Vec<(f64, f64)> = (laying.blocked(side, set).iter())
+                .map(|b| (b.from_mm, b.to_mm))
+                .collect();
             let mut balance = [0.0; 2];
-            let strips: Vec<Strip> = free(&line)
+            let strips: Vec<Strip> = free(side.ends_mm, &blocked, shortest)
                 .iter()
                 .map(|span| Strip {
                     width_mm: (2.0 * laying.half_mm()).into(),
@@ -68,7 +67,14 @@ pub(super) fn best_filled(
         100.0 * film_mm / side.length_mm()
     )];
     reasons.extend(why(side, laying, set, largest, in_band));
-    Ok(MarkPlan {
+    let ends =
+        strips.first().map_or(0.0, |s| s.start_mm.mm()) - strips.last().map_or(0.0, Strip::end_mm);
+    let order = vec![
+        ends.round() as i64,
+        -film_mm.round() as i64,
+        strips.len() as i64,
+    ];
+    let plan = MarkPlan {
         set: laying.rules.set,
         centre_mm,
         in_band,
@@ -77,10 +83,11 @@ pub(super) fn best_filled(
         smallest_gap_mm: gaps.iter().copied().reduce(f64::min).unwrap_or(0.0),
         within_limit: largest <= laying.gap_limit_mm,
         heads_under,
+        heads_edged: laying.heads_edged(side, &strips),
         heights: tried,
         reasons,
         strips,
         proven: true,
-        bound: None,
-    })
+    };
+    Ok(((!in_band, None, order), plan))
 }

@@ -5,11 +5,11 @@ use thiserror::Error;
 
 use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
-use crate::marking::colours::{from_roll, may_redden};
+use crate::marking::colours::may_redden;
 use crate::marking::face::{MarkSide, Obstacle, keep_off, keep_off_red};
-use crate::marking::line::LineProblem;
+use crate::marking::line::{Blocked, Goals, LineHead, LineHeads, LineProblem, Placed};
 use crate::marking::rules::{RuleSet, Rules};
-use crate::marking::strip::{Element, Rect, Stock, Strip};
+use crate::marking::strip::{Element, Rect, Stock, Strip, TapeColour};
 
 /// Two heights or lengths nearer than this are alike, mm.
 pub(crate) const ALIKE_MM: f64 = 0.5;
@@ -19,6 +19,9 @@ pub const GAP_LIMIT_MM: f64 = 1219.2;
 
 /// Shortest pattern that is spaced, mm (ours): 150 mm is the shortest colour, and shorter ones only multiply the ways to part them.
 pub const SHORTEST_MODULE_MM: f64 = 200.0;
+
+/// Repeats of the pattern in a strip unless the shop says otherwise (ours: no rule gives one).
+pub const REPEATS: f64 = 2.0;
 
 /// How strips are laid.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -53,15 +56,19 @@ pub struct MarkPlan {
     pub within_limit: bool,
     /// Rivet heads under the tape: punched.
     pub heads_under: u32,
+    /// Of those, heads with an edge of the tape on them.
+    pub heads_edged: u32,
     /// Heights at which what is in the way changes, tried and left out as no better.
     pub heights: [u32; 2],
     /// What governs, in sentences.
     pub reasons: Vec<String>,
     /// Whether no layout is better by the goals, in their order.
     pub proven: bool,
-    /// How good the best could be, where that is not proven.
-    pub bound: Option<String>,
 }
+
+/// How good a line is, heads left out: smaller is better. Out of the band first; then a spaced line's goals, or of a filled one how far its
+/// ends stand in and how little film there is, mm.
+pub(super) type Order = (bool, Option<Goals>, Vec<i64>);
 
 /// A face that cannot be marked. Says what is wrong and what to do.
 #[derive(Debug, Clone, PartialEq, Error)]
@@ -102,6 +109,10 @@ pub struct Laying<'a> {
     pub way: WayOfLaying,
     /// Largest gap that the shop wants, mm.
     pub gap_limit_mm: f64,
+    /// Longest strip that the shop lays at intervals, mm; nothing for two repeats of the pattern.
+    pub strip_mm: Option<f64>,
+    /// Film beyond what is asked, so that a strip can be cut back later, mm; nothing for one pattern.
+    pub spare_mm: Option<f64>,
     /// Width of the band that is laid, and what is open in it: a whole strip, or two halves.
     pub split_mm: Option<f64>,
     /// The job's unit, for sentences.
@@ -113,27 +124,34 @@ impl Laying<'_> {
         (self.stock.width_mm + self.split_mm.unwrap_or(0.0)) / 2.0
     }
 
-    pub(super) fn off(&self, side: &MarkSide, o: &Obstacle) -> f64 {
-        if self.way == WayOfLaying::Continuous && may_redden(self.rules, self.stock) {
-            keep_off_red(o, self.rules, side.face)
-        } else {
-            keep_off(o, self.rules, side.face)
+    /// What keeps film off round an obstacle: how far, and the one colour that may come nearer.
+    fn zones(&self, side: &MarkSide, o: &Obstacle) -> Vec<(f64, Option<TapeColour>)> {
+        let (all, red) = (
+            keep_off(o, self.rules, side.face),
+            keep_off_red(o, self.rules, side.face),
+        );
+        match self.way {
+            // Filled strips are made red where they must be.
+            WayOfLaying::Continuous if may_redden(self.rules, self.stock) => vec![(red, None)],
+            WayOfLaying::Spaced if red < all => vec![(red, None), (all, Some(TapeColour::Red))],
+            _ => vec![(all, None)],
         }
     }
 
-    /// Which obstacles stand in the way of tape whose centreline is at a height.
-    pub(super) fn in_the_way(&self, side: &MarkSide, centre: f64) -> Vec<usize> {
+    /// Which zones of obstacles stand in the way of tape whose centreline is at a height.
+    pub(super) fn in_the_way(&self, side: &MarkSide, centre: f64) -> Vec<InTheWay> {
         let half = self.half_mm();
-        side.obstacles
-            .iter()
-            .enumerate()
-            .filter(|(_, o)| {
-                let off = self.off(side, o);
-                o.height_mm.0 - off < centre + half - 1e-9
+        let mut found = Vec::new();
+        for (obstacle, o) in side.obstacles.iter().enumerate() {
+            for (zone, (off, _)) in self.zones(side, o).into_iter().enumerate() {
+                if o.height_mm.0 - off < centre + half - 1e-9
                     && o.height_mm.1 + off > centre - half + 1e-9
-            })
-            .map(|(n, _)| n)
-            .collect()
+                {
+                    found.push(InTheWay { obstacle, zone });
+                }
+            }
+        }
+        found
     }
 
     /// The heights that are worth trying between two: where the set of things in the way changes.
@@ -141,9 +159,10 @@ impl Laying<'_> {
         let half = self.half_mm();
         let mut heights = vec![low, high, (low + high) / 2.0];
         for o in &side.obstacles {
-            let off = self.off(side, o);
-            heights.push(o.height_mm.0 - off - half);
-            heights.push(o.height_mm.1 + off + half);
+            for (off, _) in self.zones(side, o) {
+                heights.push(o.height_mm.0 - off - half);
+                heights.push(o.height_mm.1 + off + half);
+            }
         }
         for [_, height, radius] in &side.heads {
             heights.push(height - radius - half);
@@ -159,22 +178,71 @@ impl Laying<'_> {
         heights
     }
 
-    pub(super) fn problem(&self, side: &MarkSide, blocked: &[usize]) -> LineProblem {
+    /// What is blocked along the line by what is in the way.
+    pub(super) fn blocked(&self, side: &MarkSide, in_the_way: &[InTheWay]) -> Vec<Blocked> {
+        (in_the_way.iter())
+            .filter_map(|n| {
+                let o = side.obstacles.get(n.obstacle)?;
+                let (off, but) = self.zones(side, o).into_iter().nth(n.zone)?;
+                Some(Blocked {
+                    from_mm: o.back_mm.0 - off,
+                    to_mm: o.back_mm.1 + off,
+                    but,
+                })
+            })
+            .collect()
+    }
+
+    /// Modules of the longest strip that is laid at intervals.
+    pub(super) fn longest(&self) -> usize {
+        let module = self.stock.module_mm().max(1.0);
+        let wanted = (self.strip_mm)
+            .or(self.stock.pre_cut_mm.map(Mm::mm))
+            .unwrap_or(REPEATS * module);
+        ((wanted + ALIKE_MM) / module).floor().max(1.0) as usize
+    }
+
+    pub(super) fn problem(&self, side: &MarkSide, in_the_way: &[InTheWay]) -> LineProblem {
         let share = self.rules.get("side_share").unwrap_or(0.0);
         LineProblem {
             ends_mm: side.ends_mm,
-            blocked_mm: blocked
-                .iter()
-                .filter_map(|n| side.obstacles.get(*n))
-                .map(|o| {
-                    let off = self.off(side, o);
-                    (o.back_mm.0 - off, o.back_mm.1 + off)
-                })
-                .collect(),
-            module_mm: self.stock.module_mm(),
+            blocked_mm: self.blocked(side, in_the_way),
+            pattern: self.stock.pattern.clone(),
             least_film_mm: share * side.length_mm(),
-            gap_limit_mm: Some(self.gap_limit_mm),
+            spare_mm: self.spare_mm.unwrap_or(self.stock.module_mm()),
+            longest: self.longest(),
+            gap_limit_mm: self.gap_limit_mm,
+            step_mm: self.unit.step_mm(),
         }
+    }
+
+    /// Heads that tape touches whose centreline is at a height.
+    pub(super) fn heads_at(&self, side: &MarkSide, centre: f64) -> LineHeads {
+        let half = self.half_mm();
+        let bands: Vec<(f64, f64)> = match self.split_mm {
+            None => vec![(centre - half, centre + half)],
+            Some(open) => vec![
+                (centre - half, centre - open / 2.0),
+                (centre + open / 2.0, centre + half),
+            ],
+        };
+        let heads = side.heads.iter().filter_map(|[at_mm, height, radius]| {
+            let away = (bands.iter())
+                .map(|(low, high)| (low - height).max(height - high).max(0.0))
+                .fold(f64::INFINITY, f64::min);
+            if away >= radius - 1e-9 {
+                return None;
+            }
+            let whole = bands
+                .iter()
+                .any(|(low, high)| height - radius >= low - 1e-9 && height + radius <= high + 1e-9);
+            Some(LineHead {
+                at_mm: *at_mm,
+                reach_mm: (radius * radius - away * away).sqrt(),
+                whole_mm: whole.then_some(*radius),
+            })
+        });
+        LineHeads(heads.collect())
     }
 
     pub(super) fn heads_under(&self, side: &MarkSide, strips: &[Strip]) -> u32 {
@@ -186,17 +254,32 @@ impl Laying<'_> {
         side.heads_under(&tape)
     }
 
-    pub(super) fn strip(&self, start_mm: f64, length_mm: f64, centre_mm: f64) -> Strip {
+    /// Heads with an edge of these strips on them; where colours meet within a strip is no edge.
+    pub(super) fn heads_edged(&self, side: &MarkSide, strips: &[Strip]) -> u32 {
+        let tape: Vec<Rect> = strips.iter().flat_map(Strip::tape_rects).collect();
+        side.heads_edged(&tape)
+    }
+
+    pub(super) fn strip(&self, placed: &Placed, centre_mm: f64) -> Strip {
         Strip {
-            start_mm: start_mm.into(),
+            start_mm: placed.start_mm.into(),
             centre_mm: centre_mm.into(),
             width_mm: (2.0 * self.half_mm()).into(),
-            runs: from_roll(&self.stock.pattern, 0.0, length_mm),
+            runs: placed.runs.clone(),
             upright: false,
             split_mm: self.split_mm.map(Mm::of),
             element: Element::Line,
         }
     }
+}
+
+/// A zone round an obstacle that stands in the way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct InTheWay {
+    /// Number of the obstacle.
+    obstacle: usize,
+    /// Number of its zone.
+    zone: usize,
 }
 
 /// Least width of a grade under a set.
@@ -264,7 +347,7 @@ pub(super) fn by(a: f64, b: f64) -> std::cmp::Ordering {
 pub(super) fn why(
     side: &MarkSide,
     laying: &Laying<'_>,
-    set: &[usize],
+    set: &[InTheWay],
     largest_gap_mm: f64,
     in_band: bool,
 ) -> Vec<String> {
@@ -282,7 +365,7 @@ pub(super) fn why(
     }
     let mut names: Vec<&str> = set
         .iter()
-        .filter_map(|n| side.obstacles.get(*n))
+        .filter_map(|n| side.obstacles.get(n.obstacle))
         .map(|o| o.name.as_str())
         .collect();
     names.dedup();

@@ -34,7 +34,6 @@ pub use face::{Face, MarkSide, Obstacle};
 pub use face_marking::{FaceMarking, VehicleMarking};
 pub use finding::{Audited, ClauseFinding};
 pub use laying::{Laying, MarkError, MarkPlan, WayOfLaying};
-pub use line::Budget;
 pub use plan::plan;
 pub use rules::{Confidence, FROM_MEMORY, RuleSet, Rules};
 pub use strip::{ColourRun, Element, Stock, Strip, TapeColour};

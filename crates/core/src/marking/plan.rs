@@ -4,11 +4,9 @@ use crate::ground::tape::print;
 use crate::marking::face::{CLEAR_MM, MarkSide};
 use crate::marking::filled::best_filled;
 use crate::marking::laying::{
-    ALIKE_MM, Laying, MarkError, MarkPlan, WayOfLaying, band, by, check, why,
+    InTheWay, Laying, MarkError, MarkPlan, Order, WayOfLaying, band, check, why,
 };
-use crate::marking::line::{
-    Bound, Budget, FirstGoals, LineLayout, NoLayout, ToBeat, first_goals, spaced_within,
-};
+use crate::marking::line::{Cost, Goals, Line, LineLayout, LineProblem, Needs, NoLayout};
 use crate::marking::rules::RuleSet;
 use crate::marking::strip::Strip;
 
@@ -16,8 +14,8 @@ use crate::marking::strip::Strip;
 /// split, split ones are tried as well, and taken where they spare heads and cost nothing else.
 ///
 /// Errors: a stock that the rule does not allow; a body below the ground; nothing fits, or too little.
-pub fn plan(side: &MarkSide, laying: &Laying<'_>, budget: &Budget) -> Result<MarkPlan, MarkError> {
-    let whole = plan_one(side, laying, None, budget)?;
+pub fn plan(side: &MarkSide, laying: &Laying<'_>) -> Result<MarkPlan, MarkError> {
+    let (order, whole) = plan_one(side, laying)?;
     let Some(open) = split_for(side, laying).filter(|_| whole.heads_under > 0) else {
         return Ok(whole);
     };
@@ -25,14 +23,9 @@ pub fn plan(side: &MarkSide, laying: &Laying<'_>, budget: &Budget) -> Result<Mar
         split_mm: Some(open),
         ..*laying
     };
-    let to_beat = ToBeat {
-        pieces: whole.strips.len(),
-        largest_gap_mm: whole.largest_gap_mm + ALIKE_MM,
-    };
-    match plan_one(side, &split, Some(to_beat), budget) {
-        Ok(mut other)
-            if other.heads_under < whole.heads_under
-                && order(&other, &whole, laying.way).is_le() =>
+    match plan_one(side, &split) {
+        Ok((other_order, mut other))
+            if other.heads_under < whole.heads_under && other_order <= order =>
         {
             other.reasons.push(format!(
                 "Each strip is split along its length into two of {}, {} apart, with the rivet row between: {} heads under the tape instead of {}.",
@@ -45,27 +38,6 @@ pub fn plan(side: &MarkSide, laying: &Laying<'_>, budget: &Budget) -> Result<Mar
         }
         _ => Ok(whole),
     }
-}
-
-/// Which of two plans is better by the goals, heads left out.
-fn order(a: &MarkPlan, b: &MarkPlan, way: WayOfLaying) -> std::cmp::Ordering {
-    // Spaced, less film is better; laid wherever there is room, more.
-    let film = by(a.film_mm, b.film_mm);
-    let ends = |p: &MarkPlan| {
-        p.strips.first().map_or(0.0, |s| s.start_mm.mm())
-            - p.strips.last().map_or(0.0, Strip::end_mm)
-    };
-    b.in_band
-        .cmp(&a.in_band)
-        .then(by(ends(a), ends(b)))
-        .then(b.within_limit.cmp(&a.within_limit))
-        .then(if way == WayOfLaying::Spaced {
-            film
-        } else {
-            film.reverse()
-        })
-        .then(a.strips.len().cmp(&b.strips.len()))
-        .then(by(a.largest_gap_mm, b.largest_gap_mm))
 }
 
 /// Open space of a split strip that clears this face's rivet heads, where the rule allows one and the heads are small enough.
@@ -81,12 +53,7 @@ fn split_for(side: &MarkSide, laying: &Laying<'_>) -> Option<f64> {
     (largest > 0.0 && open <= most).then_some(open)
 }
 
-fn plan_one(
-    side: &MarkSide,
-    laying: &Laying<'_>,
-    to_beat: Option<ToBeat>,
-    budget: &Budget,
-) -> Result<MarkPlan, MarkError> {
+fn plan_one(side: &MarkSide, laying: &Laying<'_>) -> Result<(Order, MarkPlan), MarkError> {
     check(side, laying)?;
     let half = laying.half_mm();
     let (foot, top) = (side.height_mm.0 + half, side.height_mm.1 - half);
@@ -106,13 +73,13 @@ fn plan_one(
         let nearest = if foot > high { foot } else { top };
         (nearest, nearest)
     };
-    let candidates: Vec<(f64, Vec<usize>)> = laying
+    let candidates: Vec<(f64, Vec<InTheWay>)> = laying
         .heights(side, from, to)
         .into_iter()
         .map(|h| (h, laying.in_the_way(side, h)))
         .collect();
     // A height at which strictly more is in the way is never better.
-    let worth: Vec<&(f64, Vec<usize>)> = candidates
+    let worth: Vec<&(f64, Vec<InTheWay>)> = candidates
         .iter()
         .filter(|(_, set)| {
             !candidates
@@ -122,179 +89,212 @@ fn plan_one(
         .collect();
     let tried = [worth.len() as u32, (candidates.len() - worth.len()) as u32];
     match laying.way {
-        WayOfLaying::Spaced => best_spaced(side, laying, &worth, (in_band, tried), to_beat, budget),
+        WayOfLaying::Spaced => best_spaced(side, laying, &worth, in_band, tried),
         WayOfLaying::Continuous => best_filled(side, laying, &worth, in_band, tried),
     }
 }
 
-/// Goals of a height, smaller is better: ends, gap over the limit, modules; then heads.
-pub(crate) fn key(goals: &FirstGoals) -> [f64; 3] {
-    [
-        goals.front_mm + goals.rear_mm,
-        goals.over_limit_mm,
-        goals.modules as f64,
-    ]
+/// A line made ready, and the best that it can come to before rivets.
+struct Ready {
+    line: Line,
+    needs: Needs,
+    goals: Goals,
 }
 
-fn better(a: &FirstGoals, b: &FirstGoals) -> std::cmp::Ordering {
-    let (a, b) = (key(a), key(b));
-    a.iter()
-        .zip(&b)
-        .find(|(x, y)| (*x - *y).abs() > ALIKE_MM)
-        .map_or(std::cmp::Ordering::Equal, |(x, y)| x.total_cmp(y))
+fn ready(problem: &LineProblem) -> Result<Ready, NoLayout> {
+    let line = Line::of(problem)?;
+    let (needs, goals) = line.goals()?;
+    Ok(Ready { line, needs, goals })
 }
 
 /// The best layout at one height.
 struct Answer<'a> {
     height: f64,
-    under: u32,
     layout: LineLayout,
-    strips: Vec<Strip>,
-    set: &'a [usize],
-}
-
-/// A height, what is in the way there, and its first goals.
-type Ranked<'a> = (f64, &'a Vec<usize>, FirstGoals);
-
-/// First goals of every height at which anything fits. Heights with the same things in the way share their line; only heads differ.
-fn rank<'a>(
-    side: &MarkSide,
-    laying: &Laying<'_>,
-    worth: &[&'a (f64, Vec<usize>)],
-) -> Result<Vec<Ranked<'a>>, MarkError> {
-    let mut most_that_fits: Option<f64> = None;
-    let mut known: Vec<(&Vec<usize>, Option<FirstGoals>)> = Vec::new();
-    let mut ranked = Vec::new();
-    for (height, set) in worth.iter().map(|w| (w.0, &w.1)) {
-        let goals = match known.iter().find(|(s, _)| *s == set) {
-            Some((_, goals)) => *goals,
-            None => {
-                let goals = match first_goals(&laying.problem(side, set)) {
-                    Ok(goals) => Some(goals),
-                    Err(NoLayout::TooLittle(fits)) => {
-                        most_that_fits = Some(most_that_fits.unwrap_or(0.0).max(fits));
-                        None
-                    }
-                    Err(NoLayout::NoRoom | NoLayout::NotBetter) => None,
-                };
-                known.push((set, goals));
-                goals
-            }
-        };
-        if let Some(goals) = goals {
-            ranked.push((height, set, goals));
-        }
-    }
-    if !ranked.is_empty() {
-        return Ok(ranked);
-    }
-    Err(match most_that_fits {
-        Some(fits_mm) => MarkError::TooLittle {
-            fits_mm,
-            asked_mm: laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm(),
-        },
-        None => MarkError::NoRoom(laying.stock.module_mm()),
-    })
+    set: &'a [InTheWay],
 }
 
 fn best_spaced(
     side: &MarkSide,
     laying: &Laying<'_>,
-    worth: &[&(f64, Vec<usize>)],
-    (in_band, tried): (bool, [u32; 2]),
-    mut to_beat: Option<ToBeat>,
-    budget: &Budget,
-) -> Result<MarkPlan, MarkError> {
-    let unit = laying.unit;
+    worth: &[&(f64, Vec<InTheWay>)],
+    in_band: bool,
+    tried: [u32; 2],
+) -> Result<(Order, MarkPlan), MarkError> {
     let module = laying.stock.module_mm();
-    let ranked = rank(side, laying, worth)?;
-    let no_room = || MarkError::NoRoom(module);
-    let best = ranked
-        .iter()
-        .map(|r| r.2)
-        .min_by(better)
-        .ok_or_else(no_room)?;
-    let mut answers: Vec<Answer<'_>> = Vec::new();
-    let mut laid: Vec<(&Vec<usize>, Option<LineLayout>)> = Vec::new();
-    let mut unproven = None;
-    for (height, set, goals) in ranked {
-        if better(&goals, &best).is_gt() {
+    let mut fits: Option<f64> = None;
+    // Heights with the same things in the way share their line; only heads differ.
+    let mut lines: Vec<(&[InTheWay], Option<Ready>)> = Vec::new();
+    for (_, set) in worth {
+        if lines.iter().any(|(known, _)| known == set) {
             continue;
         }
-        let known = laid.iter().find(|(s, _)| *s == set).map(|(_, l)| l.clone());
-        let layout = known.unwrap_or_else(|| {
-            let l = spaced_within(&laying.problem(side, set), to_beat, budget).ok();
-            if let Some(l) = &l {
-                unproven = unproven.or(l.bound);
-                to_beat = Some(ToBeat {
-                    pieces: l.strips.len(),
-                    largest_gap_mm: l.largest_gap_mm + ALIKE_MM,
-                });
+        let found = match ready(&laying.problem(side, set)) {
+            Ok(ready) => Some(ready),
+            Err(NoLayout::TooLittle(mm)) => {
+                fits = Some(fits.unwrap_or(0.0).max(mm));
+                None
             }
-            laid.push((set, l.clone()));
-            l
-        });
-        let Some(layout) = layout else { continue };
-        let strips: Vec<Strip> = layout
-            .strips
-            .iter()
-            .map(|s| laying.strip(s.start_mm, s.modules as f64 * module, height))
-            .collect();
-        answers.push(Answer {
-            height,
-            under: laying.heads_under(side, &strips),
-            layout,
-            strips,
-            set,
-        });
+            Err(NoLayout::NoRoom) => None,
+        };
+        lines.push((set, found));
     }
-    // Fewest strips, smallest largest gap, largest smallest gap; of what is alike, the line with fewest heads under it.
+    let best = (lines.iter())
+        .filter_map(|(_, ready)| Some(ready.as_ref()?.goals))
+        .min()
+        .ok_or_else(|| match fits {
+            Some(fits_mm) => MarkError::TooLittle {
+                fits_mm,
+                asked_mm: laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm(),
+            },
+            None => MarkError::NoRoom(module),
+        })?;
+    // Of the heights whose line comes to the best: fewest heads, then film, as it is laid.
+    let mut answer: Option<Answer<'_>> = None;
+    let mut seen = Vec::new();
+    for (height, set) in worth {
+        let Some((_, Some(ready))) = lines.iter().find(|(known, _)| known == set) else {
+            continue;
+        };
+        if ready.goals != best {
+            continue;
+        }
+        let heads = laying.heads_at(side, *height);
+        // The same heads under the same line are the same answer.
+        if seen.contains(&(set, heads.clone())) {
+            continue;
+        }
+        let layout = laid(ready, &laying.problem(side, set), &heads);
+        let better = answer.as_ref().is_none_or(|a| {
+            (layout.strips.is_empty(), layout.cost) < (a.layout.strips.is_empty(), a.layout.cost)
+        });
+        if better {
+            answer = Some(Answer {
+                height: *height,
+                layout,
+                set,
+            });
+        }
+        seen.push((set, heads));
+        if answer
+            .as_ref()
+            .is_some_and(|a| a.layout.cost.under == 0 && a.layout.cost.turned == 0)
+        {
+            // No other height can be better but by film, which the same goals fix but for a module.
+            break;
+        }
+    }
     let Answer {
         height,
-        under,
         layout,
-        strips,
         set,
-    } = answers
-        .into_iter()
-        .min_by(|a, b| {
-            let (x, y) = (&a.layout, &b.layout);
-            x.strips
-                .len()
-                .cmp(&y.strips.len())
-                .then_with(|| by(x.largest_gap_mm, y.largest_gap_mm))
-                .then_with(|| by(y.smallest_gap_mm, x.smallest_gap_mm))
-                .then(a.under.cmp(&b.under))
-        })
-        .ok_or_else(no_room)?;
-    let mut reasons = vec![format!(
-        "{} strips of whole modules of {}, {:.0} % of the side.",
-        strips.len(),
-        print(module, unit).text,
-        100.0 * layout.modules as f64 * module / side.length_mm()
-    )];
-    reasons.extend(why(side, laying, set, layout.largest_gap_mm, in_band));
-    Ok(MarkPlan {
+    } = answer.ok_or(MarkError::NoRoom(module))?;
+    let strips: Vec<Strip> = layout
+        .strips
+        .iter()
+        .map(|s| laying.strip(s, height))
+        .collect();
+    let gaps: Vec<f64> = (strips.windows(2))
+        .map(|w| w[1].start_mm.mm() - w[0].end_mm())
+        .collect();
+    let largest_gap_mm = gaps.iter().copied().fold(0.0, f64::max);
+    let mut reasons = told(laying, side, &strips, &best, &layout.cost);
+    reasons.extend(why(side, laying, set, largest_gap_mm, in_band));
+    let plan = MarkPlan {
         set: laying.rules.set,
         film_mm: strips.iter().map(Strip::length_mm).sum(),
         strips,
         centre_mm: height,
         in_band,
-        largest_gap_mm: layout.largest_gap_mm,
-        smallest_gap_mm: layout.smallest_gap_mm,
-        within_limit: layout.within_limit,
-        heads_under: under,
+        largest_gap_mm,
+        smallest_gap_mm: gaps.iter().copied().reduce(f64::min).unwrap_or(0.0),
+        within_limit: best.over_limit == 0,
+        heads_under: layout.cost.under,
+        heads_edged: layout.cost.edges,
         heights: tried,
         reasons,
-        proven: unproven.is_none(),
-        bound: unproven.map(|b| match b {
-            Bound::Pieces(n) => format!("at least {n} strips are needed"),
-            Bound::LargestGap(mm) => {
-                format!("the largest gap is at least {}", print(mm, unit).text)
+        proven: layout.weighed,
+    };
+    Ok(((!in_band, Some(best), Vec::new()), plan))
+}
+
+/// The layout over every place of the tape; where that is too many ways to mix strips, over coarser places, and then it is not proven.
+fn laid(
+    ready: &Ready,
+    problem: &LineProblem,
+    heads: &crate::marking::line::LineHeads,
+) -> LineLayout {
+    let found = ready.line.layout(&ready.needs, &ready.goals, heads);
+    if !found.strips.is_empty() {
+        return found;
+    }
+    let mut coarser = problem.clone();
+    for _ in 0..5 {
+        coarser.step_mm *= 2.0;
+        if let Ok(again) = self::ready(&coarser) {
+            let found = again.line.layout(&again.needs, &again.goals, heads);
+            if !found.strips.is_empty() {
+                return LineLayout {
+                    weighed: false,
+                    ..found
+                };
             }
-            Bound::SmallestGap(mm) => {
-                format!("the smallest gap is at most {}", print(mm, unit).text)
-            }
-        }),
-    })
+        }
+    }
+    found
+}
+
+/// What came out, in sentences: strips and share, to spare, ends that are turned, rivets.
+fn told(
+    laying: &Laying<'_>,
+    side: &MarkSide,
+    strips: &[Strip],
+    goals: &Goals,
+    cost: &Cost,
+) -> Vec<String> {
+    let text = |mm: f64| print(mm, laying.unit).text;
+    let film: f64 = strips.iter().map(Strip::length_mm).sum();
+    let asked = laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm();
+    let lengths = strips.iter().map(Strip::length_mm);
+    let (shortest, longest) =
+        lengths.fold((f64::INFINITY, 0.0_f64), |(a, b), l| (a.min(l), b.max(l)));
+    let long = if longest - shortest < 0.5 {
+        format!("of {}", text(longest))
+    } else {
+        format!("of {} to {}", text(shortest), text(longest))
+    };
+    let mut told = vec![format!(
+        "{} {} {long}, {:.0} % of the side; no strip is longer than {} repeats of the pattern.",
+        strips.len(),
+        if strips.len() == 1 { "strip" } else { "strips" },
+        100.0 * film / side.length_mm(),
+        laying.longest(),
+    )];
+    if asked > 0.0 {
+        told.push(if goals.no_spare {
+            format!(
+                "{} more than is asked: too little to spare for one strip to be cut back.",
+                text(film - asked)
+            )
+        } else {
+            format!(
+                "{} more than is asked, so that a strip can be cut back later.",
+                text(film - asked)
+            )
+        });
+    }
+    if cost.turned > 0 {
+        told.push(match cost.turned {
+            1 => "One strip begins at another colour, so that red stands beside a red lamp: see the cut list.".to_owned(),
+            n => format!("{n} strips begin at another colour, so that red stands beside red lamps: see the cut list."),
+        });
+    }
+    match (cost.edges, cost.under) {
+        (_, 0) => {}
+        (0, under) => told.push(format!("{under} rivet heads under the tape, none under an edge of it.")),
+        (edges, under) => told.push(format!(
+            "{under} rivet heads under the tape, {edges} of them under an edge of it: no place along this line has fewer."
+        )),
+    }
+    told
 }

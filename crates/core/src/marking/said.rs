@@ -33,7 +33,7 @@ pub struct FaceWords<'a> {
 /// let words = FaceWords { face: Face::Side, ways: true, rail: "top rail", ends: Ends(["front", "rear"]), unit: Unit::InchSixteenth };
 /// assert_eq!(
 ///     plainly(&said(None, &words)[0]),
-///     "The top rail lies (not measured) above the ground at curb weight. Strips are laid at intervals, with any gap between them."
+///     "The top rail lies (not measured) above the ground at curb weight. Strips are laid at intervals, with the usual gap between them. No strip is longer than two repeats of the pattern, and one repeat is laid beyond what the rule asks, to spare (both our own)."
 /// );
 /// ```
 pub fn said(marking: Option<&FaceMarking>, words: &FaceWords<'_>) -> Vec<Vec<Said>> {
@@ -48,6 +48,7 @@ pub fn said(marking: Option<&FaceMarking>, words: &FaceWords<'_>) -> Vec<Vec<Sai
         )
         .words("above the ground at curb weight.");
     if words.face != Face::Rear && words.ways {
+        let spaced = marking.is_none_or(|m| m.way == WayOfLaying::Spaced);
         whole
             .words("Strips are laid")
             .one_of(
@@ -64,13 +65,31 @@ pub fn said(marking: Option<&FaceMarking>, words: &FaceWords<'_>) -> Vec<Vec<Sai
                 "/gap_limit_mm",
                 marking.and_then(|m| m.gap_limit_mm).map(|mm| mm.mm()),
                 "Largest gap wanted",
-                "any gap",
+                "the usual gap",
             )
             .words(if marking.is_some_and(|m| m.gap_limit_mm.is_some()) {
                 "between them at most: our own limit, no rule gives one."
             } else {
                 "between them."
             });
+        if spaced {
+            whole
+                .words("No strip is longer than")
+                .length_or(
+                    "/strip_mm",
+                    marking.and_then(|m| m.strip_mm).map(|mm| mm.mm()),
+                    "Longest strip",
+                    "two repeats of the pattern",
+                )
+                .words(", and")
+                .length_or(
+                    "/spare_mm",
+                    marking.and_then(|m| m.spare_mm).map(|mm| mm.mm()),
+                    "To spare beyond what is asked",
+                    "one repeat",
+                )
+                .words("is laid beyond what the rule asks, to spare (both our own).");
+        }
     }
     let mut all = vec![whole.done()];
     if let Some(member) = marking.and_then(|m| m.underride.as_ref()) {

@@ -293,6 +293,19 @@ impl Strip {
         rects
     }
 
+    /// What its tape covers, all colours together: two halves where it is split.
+    pub fn tape_rects(&self) -> Vec<Rect> {
+        let all = self.rect();
+        let Some(open) = self.split_mm.filter(|_| !self.upright) else {
+            return vec![all];
+        };
+        let half = (self.width_mm - open) / 2.0;
+        let (low, high) = all.height_mm;
+        [(high - half, high), (low, low + half)]
+            .map(|height_mm| Rect { height_mm, ..all })
+            .into()
+    }
+
     /// Width of tape that it is made of, mm.
     pub fn tape_mm(&self) -> f64 {
         self.width_mm - self.split_mm.unwrap_or(0.0.into())

@@ -2,8 +2,8 @@
 
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::{
-    Audited, Budget, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour,
-    audit, mark_face,
+    Audited, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour, audit,
+    mark_face,
 };
 use windrift_core::vehicle::feature::kind::LampColour;
 
@@ -21,7 +21,7 @@ fn audited(side: &MarkSide, strips: &[Strip], set: RuleSet, wanted: &str) -> Aud
         marking: &marking,
         unit: Unit::Millimetre,
     };
-    let best = mark_face(&ask, &Budget::whole());
+    let best = mark_face(&ask);
     let found = audit(&ask, strips, &best);
     found
         .iter()

@@ -5,8 +5,8 @@ use geo::{Area, BooleanOps, BoundingRect, Distance, Euclidean, MultiPolygon, Rec
 use proptest::prelude::*;
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::{
-    Audited, Budget, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour,
-    WayOfLaying, audit, mark_face,
+    Audited, Element, FaceAsk, MarkSide, Obstacle, RuleSet, Rules, Strip, TapeColour, WayOfLaying,
+    audit, mark_face,
 };
 use windrift_core::vehicle::feature::kind::LampColour;
 
@@ -165,7 +165,7 @@ proptest! {
     /// What is planned and called good breaks no clause; what is called not good enough says so where it breaks one.
     #[test]
     fn a_planned_line_keeps_what_the_clauses_say(side in sides()) {
-        let plans = with(&side, |ask| mark_face(ask, &Budget::whole()));
+        let plans = with(&side, mark_face);
         let line = plans.iter().find(|p| p.element == Element::Line).unwrap();
         prop_assume!(!line.strips.is_empty());
         let found = broken(&side, &line.strips);
@@ -202,7 +202,7 @@ proptest! {
             .collect();
         let found = broken(&side, &strips);
         prop_assume!(!found.contains(&"over each other") && !found.contains(&"on the body"));
-        let audited = with(&side, |ask| audit(ask, &strips, &mark_face(ask, &Budget::whole())));
+        let audited = with(&side, |ask| audit(ask, &strips, &mark_face(ask)));
         for (clause, words) in [("share", "50 % of the length"), ("height", "375 to 1525"), ("segment", "150 to 450")] {
             let told = audited.iter().find(|f| f.asks.contains(words)).unwrap();
             prop_assert_eq!(found.contains(&clause), told.audited != Audited::Pass, "{} {:?}", clause, told);

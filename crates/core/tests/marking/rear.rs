@@ -10,7 +10,7 @@ use windrift_core::marking::photometric::judge;
 use windrift_core::marking::retro_reading::{Observation, RetroReading};
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
-    Audited, Budget, ClauseFinding, Element, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind,
+    Audited, ClauseFinding, Element, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind,
     MarkedVehicle, Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, WayOfLaying, audit,
     cut_list, mark_face,
 };
@@ -90,15 +90,11 @@ impl Case {
     }
 
     fn best(&self) -> Vec<Strip> {
-        all_strips(&mark_face(&self.ask(), &Budget::whole()))
+        all_strips(&mark_face(&self.ask()))
     }
 
     fn audit(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
-        audit(
-            &self.ask(),
-            strips,
-            &mark_face(&self.ask(), &Budget::whole()),
-        )
+        audit(&self.ask(), strips, &mark_face(&self.ask()))
     }
 
     fn says(&self, strips: &[Strip], key: &str) -> Audited {
@@ -293,7 +289,7 @@ fn a_strip_is_split_beside_a_rivet_row_where_that_spares_heads() {
         .map(|n| [f64::from(n) * 61.0, 1050.0, 6.0])
         .collect();
     let case = Case::of(side.clone(), RuleSet::UnitedStatesNew, marking_of(twelve()));
-    let plans = mark_face(&case.ask(), &Budget::whole());
+    let plans = mark_face(&case.ask());
     let strips = all_strips(&plans);
     assert_eq!(plans[0].heads_under, 0, "{plans:#?}");
     let open = strips[0].split_mm.unwrap();
@@ -312,7 +308,7 @@ fn a_strip_is_split_beside_a_rivet_row_where_that_spares_heads() {
     // Heads too large for the gap: whole strips, and the heads are counted.
     side.heads.iter_mut().for_each(|h| h[2] = 14.0);
     let case = Case::of(side, RuleSet::UnitedStatesNew, marking_of(twelve()));
-    let plans = mark_face(&case.ask(), &Budget::whole());
+    let plans = mark_face(&case.ask());
     assert!(plans[0].heads_under > 0 && all_strips(&plans)[0].split_mm.is_none());
 }
 
@@ -426,7 +422,7 @@ fn a_tractors_rear_has_two_strips_at_its_edges() {
         },
         ..rear
     });
-    let plans = mark_face(&case.ask(), &Budget::whole());
+    let plans = mark_face(&case.ask());
     assert!(
         plans[0]
             .refused

@@ -48,15 +48,10 @@ pub struct NewAudit {
     pub read_back: bool,
 }
 
-/// The marking of a side. `whole` waits for the whole proof.
-#[utoipa::path(get, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "Audit what was read back"), ("whole" = Option<bool>, Query, description = "Wait for the whole proof")), responses((status = 200, body = MarkingView)))]
-#[get("/sides/<id>/marking?<read_back>&<whole>")]
-pub async fn marking(
-    desk: &Desk,
-    id: &str,
-    read_back: Option<bool>,
-    whole: Option<bool>,
-) -> Answer<MarkingView> {
+/// The marking of a side.
+#[utoipa::path(get, path = "/api/sides/{id}/marking", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "Audit what was read back")), responses((status = 200, body = MarkingView)))]
+#[get("/sides/<id>/marking?<read_back>")]
+pub async fn marking(desk: &Desk, id: &str, read_back: Option<bool>) -> Answer<MarkingView> {
     let rows = desk.side(key(id)?).await?;
     let unit = unit_of(&rows.job.unit)?;
     let marking = settled(&rows)?;
@@ -64,7 +59,6 @@ pub async fn marking(
         Some(input) => {
             let input = MarkingInput {
                 read_back: read_back.unwrap_or(false),
-                whole: whole.unwrap_or(false),
                 ..input
             };
             Some(desk.compute(move || input.found()).await?)

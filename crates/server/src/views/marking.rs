@@ -14,15 +14,12 @@ use windrift_core::marking::face::CLEAR_MM;
 use windrift_core::marking::face_marking::ReadStrip;
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
-    Applies, Budget, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking,
-    MarkSide, Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit,
-    cut_list, mark_face, work,
+    Applies, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
+    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
+    mark_face, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::side::words::Ends;
-
-/// Steps of search in the first answer: about a quarter of a second on a small machine. The whole proof is asked for afterwards.
-const FIRST_STEPS: u64 = 1_000_000;
 
 /// Which strips are audited.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -234,8 +231,6 @@ pub struct MarkingInput {
     pub unit: Unit,
     /// Whether what was read back is audited rather than the layout.
     pub read_back: bool,
-    /// Whether the whole proof is wanted, however long it takes.
-    pub whole: bool,
 }
 
 /// What was worked out, as types of the core: for the report and the record.
@@ -293,12 +288,7 @@ impl MarkingInput {
             ends: self.ends(),
             unit: self.unit,
         };
-        let budget = if self.whole {
-            Budget::whole()
-        } else {
-            Budget::of(FIRST_STEPS)
-        };
-        parts.elements = mark_face(&ask, &budget);
+        parts.elements = mark_face(&ask);
         (parts.audits, parts.strips) = match (&self.marking.read_back, &self.marking.own) {
             (Some(read), _) if self.read_back => (
                 Audits::ReadBack,

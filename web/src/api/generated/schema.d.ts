@@ -873,7 +873,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The marking of a side. `whole` waits for the whole proof. */
+        /** The marking of a side. */
         get: operations["marking"];
         /** Settles a side's marking. If-Match is its revision, 0 where there is none yet. */
         put: operations["keep_marking"];
@@ -2251,10 +2251,13 @@ export interface components {
         Element: "line" | "upper_zero" | "upper_far" | "underride" | "top" | "upright_zero" | "upright_far" | "tractor_zero" | "tractor_far";
         /** @description One part's layout. */
         ElementPlan: {
-            /** @description How good the best could be, where that is not proven. */
-            bound?: string | null;
             /** @description Which part. */
             element: components["schemas"]["Element"];
+            /**
+             * Format: int32
+             * @description Of those, heads with an edge of the tape on them.
+             */
+            heads_edged: number;
             /**
              * Format: int32
              * @description Rivet heads under the tape.
@@ -2356,8 +2359,10 @@ export interface components {
             reasons?: {
                 [key: string]: string;
             };
+            spare_mm?: null | components["schemas"]["Mm"];
             /** @description The tape. */
             stock: components["schemas"]["Stock"];
+            strip_mm?: null | components["schemas"]["Mm"];
             tractor?: null | components["schemas"]["TractorRear"];
             underride?: null | components["schemas"]["UnderrideMember"];
             /** @description How it is laid along the line. */
@@ -12331,8 +12336,6 @@ export interface operations {
             query?: {
                 /** @description Audit what was read back */
                 read_back?: boolean;
-                /** @description Wait for the whole proof */
-                whole?: boolean;
             };
             header?: never;
             path: {

@@ -280,7 +280,6 @@ export function LayOut({ side, editing }: { side: Side; editing: Editing }) {
 									view={marking.view}
 									found={marked}
 									error={marking.error}
-									proving={marking.proving}
 									readBack={readBack}
 									onReadBack={setReadBack}
 									onHold={setHeldStrip}

@@ -45,7 +45,7 @@ struct Audit<'a> {
 ///
 /// ```
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
-/// # use windrift_core::marking::{Audited, Budget, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
+/// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
 /// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
@@ -55,7 +55,7 @@ struct Audit<'a> {
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
 /// let (rules, marking) = (Rules::plain(RuleSet::UnitedStatesNew), FaceMarking::of_stock(stock, 1000.0));
 /// let ask = FaceAsk { side: &side, rules: &rules, vehicle: &vehicle, marking: &marking, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
-/// let best = mark_face(&ask, &Budget::whole());
+/// let best = mark_face(&ask);
 /// let laid = all_strips(&best);
 /// assert!(audit(&ask, &laid, &best).iter().all(|f| f.audited != Audited::Fail));
 /// // One strip alone leaves most of the side dark.

@@ -44,7 +44,6 @@ export function Marking({
 	view,
 	found,
 	error,
-	proving,
 	readBack,
 	onReadBack,
 	onHold,
@@ -59,7 +58,6 @@ export function Marking({
 	found: Found | null | undefined;
 	error: Error | null;
 	/** Whether the proof is still going on. */
-	proving: boolean;
 	readBack: boolean;
 	onReadBack: (readBack: boolean) => void;
 	/** Told which strip somebody is at. */
@@ -112,12 +110,7 @@ export function Marking({
 						</button>
 					))}
 				</div>
-				{found && (
-					<p className="font-bold text-lg">
-						{ANSWER[found.applies.required]}
-						{proving && <span role="status"> The proof is still going on.</span>}
-					</p>
-				)}
+				{found && <p className="font-bold text-lg">{ANSWER[found.applies.required]}</p>}
 				{found && <Keep side={side} readBack={readBack} />}
 			</div>
 			{(wrong ?? error) && <TroubleNote>{wrong ?? error?.message}</TroubleNote>}

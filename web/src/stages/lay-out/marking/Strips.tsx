@@ -49,7 +49,6 @@ export function Strips({
 								{e.heights[0]} heights tried, {e.heights[1]} left out: more in the way and nothing gained.
 							</p>
 						)}
-						{e.bound && <p>Best found so far; {e.bound}.</p>}
 					</div>
 				))}
 			{found.audits === "best" && found.proven && strips.length > 0 && (

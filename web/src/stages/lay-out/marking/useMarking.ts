@@ -4,31 +4,21 @@ import { ask, client } from "../../../api/client";
 import { useTrial, useTried } from "../../../api/useTrial";
 import type { FaceMarking, Found, View } from "./types";
 
-/**
- * The marking of a side. Where the first answer is not proven best, the whole proof goes on behind it and takes its place when it is
- * done.
- */
+/** The marking of a side. */
 export function useMarking(side: string, wanted: boolean, readBack: boolean) {
-	const fetchOf = (whole: boolean) => () =>
-		ask(
-			client.GET("/api/sides/{id}/marking", {
-				params: { path: { id: side }, query: { read_back: readBack, whole } },
-			}),
-		);
-	const first = useQuery({
-		queryKey: ["marking", side, readBack, false],
+	const found = useQuery({
+		queryKey: ["marking", side, readBack],
 		enabled: wanted,
-		queryFn: fetchOf(false),
+		queryFn: () =>
+			ask(
+				client.GET("/api/sides/{id}/marking", {
+					params: { path: { id: side }, query: { read_back: readBack } },
+				}),
+			),
 		placeholderData: (before) => before,
 	});
-	const unproven = first.data?.found?.proven === false;
-	const whole = useQuery({
-		queryKey: ["marking", side, readBack, true, first.data?.revision, first.data?.vehicle_revision],
-		enabled: wanted && unproven && !first.isPlaceholderData,
-		queryFn: fetchOf(true),
-	});
-	const view: View | undefined = unproven && whole.data ? whole.data : first.data;
-	return { view, error: first.error, proving: unproven && whole.isFetching };
+	const view: View | undefined = found.data;
+	return { view, error: found.error };
 }
 
 /** Strips moved by hand: while they move, the newest wish is tried and audited; when they rest it is kept. */
