@@ -29,6 +29,7 @@ fn face(face: Face, length: f64, things: u32, lamp: Option<LampColour>) -> MarkS
                     back_mm: (back, back + 20.0 + at(n, 0.732_051) * 100.0),
                     height_mm: (low, low + 20.0 + at(n, 0.236_068) * 80.0),
                     lamp: lamp.filter(|_| n % 5 == 0),
+                    function: Default::default(),
                     clear_mm: 0.0,
                 }
             })
@@ -55,6 +56,7 @@ fn stock(inches: f64) -> Stock {
         width_mm: 50.8.into(),
         pattern: vec![run(TapeColour::Red), run(TapeColour::White)],
         pre_cut_mm: None,
+        marks: None,
     }
 }
 
@@ -94,7 +96,7 @@ fn rear(criterion: &mut Criterion) {
         kind: MarkedKind::Trailer,
         width_mm: Some(2590.8.into()),
         length_mm: None,
-        mass_kg: Some(30_000.0),
+        mass: Some(windrift_core::marking::Mass::of_kg(30_000.0)),
         built: None,
         category: None,
         living_or_office: false,

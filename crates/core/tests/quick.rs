@@ -94,7 +94,8 @@ fn lamps_doors_and_the_rest_take_their_own_words() {
         lamp.details,
         Some(Details::Lamp {
             colour: LampColour::Red,
-            required: false
+            required: false,
+            function: Default::default()
         })
     );
 

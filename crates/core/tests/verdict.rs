@@ -148,6 +148,7 @@ fn what_must_never_be_covered_no_reason_passes() {
             Details::Lamp {
                 colour: LampColour::Red,
                 required,
+                function: Default::default(),
             },
         )
     };

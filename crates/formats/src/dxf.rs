@@ -48,12 +48,12 @@ pub fn side(plan: &SidePlan) -> String {
     out
 }
 
-fn pair(out: &mut String, code: u16, value: &str) {
+pub(crate) fn pair(out: &mut String, code: u16, value: &str) {
     // Writing to a string cannot fail.
     let _ = write!(out, "{code}\n{value}\n");
 }
 
-fn section(out: &mut String, name: &str) {
+pub(crate) fn section(out: &mut String, name: &str) {
     pair(out, 0, "SECTION");
     pair(out, 2, name);
 }
@@ -64,7 +64,7 @@ fn place(out: &mut String, p: Point) {
     pair(out, 30, "0.0");
 }
 
-fn polyline(out: &mut String, layer: &str, points: &[Point], closed: bool) {
+pub(crate) fn polyline(out: &mut String, layer: &str, points: &[Point], closed: bool) {
     pair(out, 0, "POLYLINE");
     pair(out, 8, layer);
     pair(out, 66, "1");

@@ -4,6 +4,7 @@
 
 pub mod drawing;
 pub mod dxf;
+pub mod marking_drawing;
 pub mod marking_report;
 pub mod packet;
 mod paper;

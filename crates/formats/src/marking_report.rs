@@ -5,10 +5,11 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::marking::{
-    Applies, Audited, ClauseFinding, FaceMarking, Required, Rules, Strip, TapeColour,
-    VehicleMarking,
+    Applies, Audited, ClauseFinding, ColourRun, Element, FaceMarking, Required, Rules, Strip,
+    TapeColour, VehicleMarking, cut_list,
 };
 use windrift_core::plan::planned::SidePlan;
+use windrift_core::vehicle::side::words::Ends;
 
 use crate::paper::{PacketError, Paper};
 use crate::picture::{OnPaper, SidePicture, draw_side};
@@ -48,6 +49,10 @@ pub struct MarkingReport<'a> {
     pub audit: &'a [ClauseFinding],
     /// What is settled about the face, in sentences.
     pub said: &'a [String],
+    /// What the ends of its tape are called.
+    pub ends: Ends,
+    /// What is done, in order.
+    pub steps: &'a [String],
     /// The job's unit.
     pub unit: Unit,
 }
@@ -67,6 +72,20 @@ pub struct MarkingPaper {
     pub facts: Vec<String>,
     /// Every clause with its verdict.
     pub clauses: Vec<(String, String)>,
+    /// What somebody works from: strips, cuts, order of work. Nothing in plans of earlier releases.
+    #[serde(default)]
+    pub tables: Vec<PaperTable>,
+}
+
+/// A table on paper.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PaperTable {
+    /// What it is of.
+    pub heading: String,
+    /// Its columns, each with its share of the width.
+    pub columns: Vec<(String, f32)>,
+    /// Its rows.
+    pub rows: Vec<Vec<String>>,
 }
 
 impl MarkingPaper {
@@ -81,6 +100,7 @@ impl MarkingPaper {
             clauses: (report.audit.iter())
                 .map(|f| (verdict(f).to_owned(), clause(f)))
                 .collect(),
+            tables: tables(report),
         }
     }
 }
@@ -95,16 +115,23 @@ const LEADING: f32 = 10.5;
 /// Room for a clause's verdict, points.
 const VERDICT: f32 = 82.0;
 
-/// A fact, or a clause with its verdict, set in lines.
-struct Row<'a> {
-    verdict: Option<&'a str>,
-    lines: Vec<String>,
+/// A fact, a clause with its verdict, or a row of a table, set in lines.
+struct Row {
+    /// Cells: how far in, in which face, their lines.
+    cells: Vec<(f32, Face, Vec<String>)>,
+    ruled: bool,
 }
 
-impl Row<'_> {
+impl Row {
     fn high(&self) -> f32 {
-        let between = if self.verdict.is_some() { 4.0 } else { 1.0 };
-        self.lines.len().max(1) as f32 * LEADING + between
+        let between = if self.ruled { 4.0 } else { 1.0 };
+        let lines = self
+            .cells
+            .iter()
+            .map(|(_, _, l)| l.len())
+            .max()
+            .unwrap_or(1);
+        lines.max(1) as f32 * LEADING + between
     }
 }
 
@@ -139,16 +166,43 @@ pub(crate) fn pages(
         marking.side, marking.audits
     );
     let wide = size.0 - 2.0 * MARGIN;
-    let set = |width: f32, text: &str| fonts.lines(Face::Words, WORDS, width, text);
+    let set = |face: Face, width: f32, text: &str| fonts.lines(face, WORDS, width, text);
     let facts = marking.facts.iter().map(|fact| Row {
-        verdict: None,
-        lines: set(wide, fact),
+        cells: vec![(0.0, Face::Words, set(Face::Words, wide, fact))],
+        ruled: false,
     });
     let clauses = marking.clauses.iter().map(|(verdict, text)| Row {
-        verdict: Some(verdict),
-        lines: set(wide - VERDICT, text),
+        cells: vec![
+            (0.0, Face::Bold, vec![verdict.clone()]),
+            (VERDICT, Face::Words, set(Face::Words, wide - VERDICT, text)),
+        ],
+        ruled: true,
     });
-    let rows: Vec<Row<'_>> = facts.chain(clauses).collect();
+    let of_table = |table: &PaperTable| -> Vec<Row> {
+        let row = |face: Face, texts: &[String]| {
+            let mut from = 0.0;
+            let cells = table.columns.iter().zip(texts).map(|((_, share), text)| {
+                let own = share * wide;
+                let cell = (from, face, set(face, own - 6.0, text));
+                from += own;
+                cell
+            });
+            Row {
+                cells: cells.collect(),
+                ruled: true,
+            }
+        };
+        let names: Vec<String> = table.columns.iter().map(|(name, _)| name.clone()).collect();
+        std::iter::once(Row {
+            cells: vec![(0.0, Face::Bold, vec![table.heading.clone()])],
+            ruled: false,
+        })
+        .chain(std::iter::once(row(Face::Bold, &names)))
+        .chain(table.rows.iter().map(|texts| row(Face::Words, texts)))
+        .collect()
+    };
+    let tables = marking.tables.iter().flat_map(of_table);
+    let rows: Vec<Row> = facts.chain(tables).chain(clauses).collect();
     // The picture stands on the first page, the line to sign on the last.
     let (first_from, next_from) = (250.0, 112.0);
     let to = size.1 - 76.0;
@@ -194,20 +248,119 @@ pub(crate) fn pages(
     }
 }
 
-fn written(sheet: &mut Sheet<'_, '_>, row: &Row<'_>, y: f32, wide: f32) {
-    let indent = match row.verdict {
-        Some(verdict) => {
-            let above = y - WORDS - 1.0;
-            sheet.line([MARGIN, above], [MARGIN + wide, above], Ink::line(150, 0.4));
-            sheet.text(MARGIN, y, WORDS, Face::Bold, verdict);
-            VERDICT
-        }
-        None => 0.0,
-    };
-    for (n, line) in row.lines.iter().enumerate() {
-        let y = y + n as f32 * LEADING;
-        sheet.text(MARGIN + indent, y, WORDS, Face::Words, line);
+fn written(sheet: &mut Sheet<'_, '_>, row: &Row, y: f32, wide: f32) {
+    if row.ruled {
+        let above = y - WORDS - 1.0;
+        sheet.line([MARGIN, above], [MARGIN + wide, above], Ink::line(150, 0.4));
     }
+    for (indent, face, lines) in &row.cells {
+        for (n, line) in lines.iter().enumerate() {
+            let y = y + n as f32 * LEADING;
+            sheet.text(MARGIN + indent, y, WORDS, *face, line);
+        }
+    }
+}
+
+/// What somebody works from: the strips with their running distances, the cuts, the order of work.
+fn tables(report: &MarkingReport<'_>) -> Vec<PaperTable> {
+    let text = |mm: f64| print(mm, report.unit).text;
+    let column = |name: &str, share: f32| (name.to_owned(), share);
+    let ground = report.marking.ground_mm.mm();
+    let colours = |runs: &[ColourRun]| {
+        let told = runs
+            .iter()
+            .map(|r| format!("{} {}", r.colour.name(), text(r.length_mm.mm())));
+        told.collect::<Vec<_>>().join(", ")
+    };
+    let mut before: Option<f64> = None;
+    let strips = (1..).zip(report.strips).map(|(n, s): (u32, &Strip)| {
+        let all = s.rect();
+        let gap = match (s.upright || s.element != Element::Line, before) {
+            (true, _) => String::new(),
+            (false, None) => "\u{2013}".to_owned(),
+            (false, Some(to)) => text(s.start_mm.mm() - to),
+        };
+        if !s.upright && s.element == Element::Line {
+            before = Some(s.end_mm());
+        }
+        vec![
+            n.to_string(),
+            s.element.name(report.ends),
+            if s.upright {
+                format!("edge at {}", text(all.back_mm.0))
+            } else {
+                text(s.start_mm.mm())
+            },
+            if s.upright {
+                "upright".to_owned()
+            } else {
+                text(s.end_mm())
+            },
+            text(s.length_mm()),
+            gap,
+            text(ground - all.height_mm.1),
+            colours(&s.runs),
+        ]
+    });
+    let mut tables = vec![PaperTable {
+        heading: "Strips, as running distances from the zero of the tape".into(),
+        columns: vec![
+            column("No.", 0.05),
+            column("Part", 0.15),
+            column("Begins", 0.11),
+            column("Ends", 0.11),
+            column("Long", 0.09),
+            column("Gap before", 0.09),
+            column("Upper edge, down", 0.12),
+            column("Colours from the zero, or from the top", 0.28),
+        ],
+        rows: strips.collect(),
+    }];
+    for list in cut_list(report.strips, &report.marking.stock) {
+        let least = if list.waste_mm <= list.least_waste_mm + 0.1 {
+            "no order leaves less".to_owned()
+        } else {
+            format!("no order leaves less than {}", text(list.least_waste_mm))
+        };
+        tables.push(PaperTable {
+            heading: format!(
+                "Cut in this order from {}; left over {}, {least}",
+                list.name,
+                text(list.waste_mm)
+            ),
+            columns: vec![
+                column("For strip", 0.08),
+                column("Pass over", 0.09),
+                column("Cut", 0.09),
+                column("Colours off the roll", 0.30),
+                column("Goes", 0.24),
+                column("Lies", 0.20),
+            ],
+            rows: (list.cuts.iter())
+                .map(|c| {
+                    let skipped = (c.skipped_mm > 0.5).then(|| text(c.skipped_mm));
+                    vec![
+                        c.strip.to_string(),
+                        skipped.unwrap_or_else(|| "\u{2013}".into()),
+                        text(c.length_mm),
+                        colours(&c.runs),
+                        c.goes(report.ends, report.unit),
+                        c.lies(),
+                    ]
+                })
+                .collect(),
+        });
+    }
+    tables.push(PaperTable {
+        heading: "Order of work".into(),
+        columns: vec![column("", 0.05), column("", 0.95)],
+        rows: (1..)
+            .zip(report.steps)
+            .map(|(n, step): (u32, &String)| vec![n.to_string(), step.clone()])
+            .collect(),
+    });
+    tables.retain(|t| !t.rows.is_empty());
+    tables
 }
 
 fn drawn(sheet: &mut Sheet<'_, '_>, marking: &MarkingPaper, frame: [f32; 4]) {
@@ -276,8 +429,8 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
         "Vehicle: {}, {} wide, weight rating {}, built {}.",
         v.kind.name(),
         known(v.width_mm.map(|mm| text(mm.mm()))),
-        known(v.mass_kg.map(|kg| format!("{kg:.0} kg"))),
-        known(v.built.map(|d| d.to_string())),
+        known(v.mass.as_ref().map(|m| m.typed.clone())),
+        known(v.built.map(|d| d.told())),
     )];
     let required = match report.applies.required {
         Required::Yes => "Required.",
@@ -313,6 +466,7 @@ fn verdict(finding: &ClauseFinding) -> &'static str {
         Audited::ReasonNeeded => "REASON NEEDED",
         Audited::Reasoned => "PRACTICABLE",
         Audited::FigureUncertain => "UNCERTAIN",
+        Audited::Look => "LOOK",
     }
 }
 
@@ -322,7 +476,10 @@ fn clause(finding: &ClauseFinding) -> String {
         .as_ref()
         .map_or(String::new(), |r| format!(" Reason: {r}"));
     format!(
-        "{} ({}) {}{reason}",
-        finding.asks, finding.clause, finding.measured
+        "{} ({}, {}) {}{reason}",
+        finding.asks,
+        finding.clause,
+        finding.sure.name(),
+        finding.measured
     )
 }

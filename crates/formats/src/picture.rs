@@ -107,6 +107,11 @@ impl SidePicture {
         }
     }
 
+    /// Contours of the body.
+    pub(crate) fn outline(&self) -> impl Iterator<Item = &[[f64; 2]]> {
+        self.outline.iter().map(Vec::as_slice)
+    }
+
     /// The smallest upright rectangle round the body.
     pub(crate) fn bounds(&self) -> kurbo::Rect {
         bounds(&self.outline)

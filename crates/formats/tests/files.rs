@@ -693,6 +693,23 @@ fn marking_of(plan: &SidePlan, paper: Paper) -> Vec<u8> {
         clauses: (0..30)
             .map(|n| ("REASON NEEDED".to_owned(), format!("{long} ({n}). {long}")))
             .collect(),
+        tables: vec![windrift_formats::marking_report::PaperTable {
+            heading: long.into(),
+            columns: vec![
+                ("No.".into(), 0.05),
+                ("Colours".into(), 0.25),
+                ("Goes".into(), 0.7),
+            ],
+            rows: (0..40)
+                .map(|n| {
+                    vec![
+                        n.to_string(),
+                        "red 12, white 12, red 12".into(),
+                        long.into(),
+                    ]
+                })
+                .collect(),
+        }],
     };
     let heading = MarkingHeading {
         shop: "Ternhaven Sign & Film",

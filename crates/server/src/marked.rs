@@ -5,8 +5,14 @@ use windrift_core::ground::said::{Said, plainly};
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::said::{FaceWords, said};
-use windrift_core::marking::{Face, FaceMarking, RuleSet, VehicleMarking};
+use windrift_core::marking::work::steps;
+use windrift_core::marking::{
+    Face, FaceMarking, MarkedKind, MarkedVehicle, RuleSet, VehicleMarking,
+};
+use windrift_core::vehicle::kinds::VehicleKind;
+use windrift_core::vehicle::measured::measure::measure;
 use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
 use windrift_formats::marking_report::{MarkingPaper, MarkingReport};
 use windrift_store::stored::Kind;
 use windrift_store::{SideRows, entity};
@@ -48,6 +54,37 @@ pub(crate) async fn input_of(
         unit: planned.input.unit,
         read_back: false,
     }))
+}
+
+/// What the job says of a vehicle that nobody has settled: its kind, the width of the rear as it is measured, the rules of the shop's
+/// country.
+pub(crate) async fn suggested(
+    desk: &Desk,
+    rows: &SideRows,
+    words: SideWords,
+) -> Result<VehicleMarking, Problem> {
+    let named = |k: &&VehicleKind| k.name() == rows.job.vehicle_kind;
+    let kind = VehicleKind::ALL.iter().find(named).copied();
+    let mut vehicle = MarkedVehicle::of(kind.map_or(MarkedKind::Equipment, MarkedKind::of));
+    let job = desk.job(rows.job.id).await?;
+    for other in &job.sides {
+        let side: Side = Kind::Side.read(&other.side.spec)?;
+        let across = matches!(side.kind, SideKind::Rear | SideKind::Front);
+        // A figure that only a starting shape brought is nobody's measure.
+        if across
+            && side.unmeasured.is_empty()
+            && let Ok(measured) = measure(&side, &[])
+        {
+            vehicle.width_mm = Some(measured.outline.bounds.width().into());
+        }
+    }
+    Ok(VehicleMarking {
+        set: match words {
+            SideWords::NearOffKeepLeft => RuleSet::Unece,
+            _ => RuleSet::UnitedStatesNew,
+        },
+        vehicle,
+    })
 }
 
 pub(crate) fn settled(rows: &SideRows) -> Result<Option<FaceMarking>, Problem> {
@@ -143,6 +180,12 @@ pub(crate) async fn marking_paper(
         },
         audit: &parts.audit,
         said: &said,
+        ends: input.ends(),
+        steps: &steps(
+            parts.elements.iter().map(|e| e.heads_under).sum(),
+            &input.marking,
+            &parts.strips,
+        ),
         unit: input.unit,
     }))
 }

@@ -320,6 +320,11 @@ fn misfit(error: serde_path_to_error::Error<serde_json::Error>) -> Problem {
         })
         .collect();
     tracing::debug!(%error, path, "a body that does not fit");
+    // What the core says about words that were typed begins with those words; the reader's own messages never do.
+    let told = error.inner().to_string();
+    if told.starts_with('\u{201c}') {
+        return Problem::input("typed", told).at(path);
+    }
     Problem::input(
         "request",
         "Something that belongs here is missing or is not what is meant. Load the page again and repeat it.",

@@ -194,23 +194,70 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
         .await;
     assert!(early.status == 422 && early.body["detail"].as_str().unwrap().contains("read back"));
     let view = marked.view().await;
-    let mut read: Vec<Value> = view["found"]["strips"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .map(|s| s["read"].clone())
-        .collect();
-    // One strip was laid too high.
-    read[1]["at_mm"] = json!("64");
+    // It begins with the plan, nothing of it read: no strip of this vehicle yet, and nothing is kept.
+    let mut read: Vec<Value> = view["found"]["to_read"].as_array().unwrap().clone();
     let spec = marked.with(|m| m["read_back"] = json!(read)).await;
     assert_eq!(marked.keep(1, spec).await.status, 200);
-    let found = marked
-        .api
-        .get(&format!("{}?read_back=true", marked.path))
-        .await["found"]
-        .clone();
+    let path = format!("{}?read_back=true", marked.path);
+    let found = marked.api.get(&path).await["found"].clone();
+    assert_eq!(found["strips"], json!([]));
+    assert!(
+        found["read"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .all(|r| r["unread"] == true)
+    );
+    assert!(said(&found, "pass").is_empty(), "{found}");
+    // Then strip by strip; one was laid too high, one two inches back, one is missing.
+    for strip in &mut read {
+        strip["unread"] = json!({});
+    }
+    read[1]["down_mm"] = json!("68");
+    read[2]["from_mm"] = json!(read[2]["from_mm"].as_f64().unwrap() + 50.8);
+    read[2]["to_mm"] = json!(read[2]["to_mm"].as_f64().unwrap() + 50.8);
+    read[3]["missing"] = json!(true);
+    let spec = marked.with(|m| m["read_back"] = json!(read)).await;
+    assert_eq!(marked.keep(2, spec).await.status, 200);
+    let found = marked.api.get(&path).await["found"].clone();
     assert_eq!(found["audits"], "read_back");
-    assert_eq!(said(&found, "reason_needed"), ["line.height"]);
+    assert_eq!(found["strips"].as_array().unwrap().len(), read.len() - 1);
+    let off = |n: usize| found["read"][n]["off"].clone();
+    assert_eq!(off(0), json!([]));
+    assert!(
+        off(1)[0].as_str().unwrap().contains("too high"),
+        "{}",
+        off(1)
+    );
+    assert_eq!(
+        off(2),
+        json!([
+            "It begins 2 too near the rear.",
+            "It ends 2 too near the rear."
+        ])
+    );
+    assert_eq!(off(3), json!(["It is not there."]));
+    assert_eq!(said(&found, "fail"), ["line.height"]);
+    // The last one is missing: neither the rear end nor evenness is as it could be.
+    assert_eq!(
+        said(&found, "reason_needed"),
+        ["line.ends", "line.level", "line.even"]
+    );
+    for (kind, begins) in [("svg", "<svg"), ("dxf", "999")] {
+        let drawing = marked
+            .api
+            .get(
+                &marked
+                    .path
+                    .replace("/marking", &format!("/strips.{kind}?read_back=true")),
+            )
+            .await;
+        let drawing = drawing.as_str().unwrap();
+        assert!(
+            drawing.starts_with(begins) && drawing.len() > 500,
+            "{drawing}"
+        );
+    }
     for _ in 0..2 {
         // Sent twice, recorded once.
         let kept = marked
@@ -231,7 +278,7 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
     let what = page["entries"][0]["what"].as_str().unwrap();
     assert!(
         what.contains("as read back")
-            && what.contains("1 waiting for a reason")
+            && what.contains("3 waiting for a reason")
             && what.contains("no approval"),
         "{what}"
     );

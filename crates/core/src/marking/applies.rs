@@ -1,11 +1,12 @@
 //! Whether a set of rules applies to a vehicle. What is not known gives "cannot tell", never "not required".
 
 use serde::{Deserialize, Serialize};
-use time::Date;
-use time::macros::date;
 
-use super::rules::{RuleSet, Rules};
+use super::rules::{Corrections, RuleSet, Rules};
 use crate::ground::mm::Mm;
+use crate::marking::built::Built;
+use crate::marking::mass::Mass;
+use crate::vehicle::kinds::VehicleKind;
 
 /// What kind of vehicle it is to the rules.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -27,6 +28,28 @@ pub enum MarkedKind {
 }
 
 impl MarkedKind {
+    /// What a job's vehicle is to the rules, until somebody says otherwise.
+    pub fn of(kind: VehicleKind) -> MarkedKind {
+        match kind {
+            VehicleKind::SemiTrailer
+            | VehicleKind::UtilityTrailer
+            | VehicleKind::CargoTrailer
+            | VehicleKind::TravelTrailer => MarkedKind::Trailer,
+            VehicleKind::DeliveryBox
+            | VehicleKind::BoxTruck
+            | VehicleKind::StepVan
+            | VehicleKind::PanelVan
+            | VehicleKind::Pickup
+            | VehicleKind::Car => MarkedKind::Truck,
+            VehicleKind::Boat
+            | VehicleKind::Hopper
+            | VehicleKind::Tank
+            | VehicleKind::SnowMachine
+            | VehicleKind::Machine
+            | VehicleKind::Board => MarkedKind::Equipment,
+        }
+    }
+
     /// What it is called.
     pub fn name(self) -> &'static str {
         match self {
@@ -70,12 +93,12 @@ pub struct MarkedVehicle {
     /// Overall length, drawbar included for the UN regulations, mm.
     #[serde(default)]
     pub length_mm: Option<Mm>,
-    /// Gross vehicle weight rating or largest mass, kg.
-    #[serde(default)]
-    pub mass_kg: Option<f64>,
+    /// Gross vehicle weight rating or largest mass.
+    #[serde(default, alias = "mass_kg")]
+    pub mass: Option<Mass>,
     /// When it was built.
     #[serde(default)]
-    pub built: Option<Date>,
+    pub built: Option<Built>,
     /// Category under the UN regulations.
     #[serde(default)]
     pub category: Option<UneceCategory>,
@@ -97,6 +120,26 @@ pub struct MarkedVehicle {
     /// Shape, structure or operation makes a contour impossible: a line instead (UN regulations).
     #[serde(default)]
     pub line_only: bool,
+}
+
+impl MarkedVehicle {
+    /// A kind of vehicle of which nothing else is known.
+    pub fn of(kind: MarkedKind) -> MarkedVehicle {
+        MarkedVehicle {
+            kind,
+            width_mm: None,
+            length_mm: None,
+            mass: None,
+            built: None,
+            category: None,
+            living_or_office: false,
+            pole_trailer: false,
+            driveaway: false,
+            incomplete_or_tractor: false,
+            open_rear: false,
+            line_only: false,
+        }
+    }
 }
 
 /// The answer.
@@ -129,9 +172,9 @@ pub struct Applies {
 }
 
 /// First day of the rule for new trailers.
-const TRAILERS_FROM: Date = date!(1993 - 12 - 01);
+const TRAILERS_FROM: Built = Built::month(1993, 12);
 /// First day of the rule for truck tractors.
-const TRACTORS_FROM: Date = date!(1997 - 07 - 01);
+const TRACTORS_FROM: Built = Built::month(1997, 7);
 
 /// Limits of marking that is not required (49 CFR 393.26(d) and 571.108 S6.2.1, as recalled).
 pub const VOLUNTARY: [&str; 4] = [
@@ -186,13 +229,89 @@ impl Weighing {
     }
 }
 
+/// What has to be known about the day it was built: where the year is known and only the month decides, the month.
+fn which_month(v: &MarkedVehicle, from: Built) -> &'static str {
+    match v.built {
+        Some(built) if built.from(from).is_none() && from.year == 1993 => {
+            "in which month of 1993 it was built: until November the rule for trailers in use decides, in December the rule for new ones"
+        }
+        Some(built) if built.from(from).is_none() => {
+            "in which month of 1997 it was built: from July on the rule for new tractors reaches it"
+        }
+        _ => "in which year it was built (the plate says)",
+    }
+}
+
+/// The answers of all sets to a vehicle, and the one that binds.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Binding {
+    /// What binds, or what was chosen where none of its country does.
+    pub binds: Applies,
+    /// Every set's own answer.
+    pub all: Vec<Applies>,
+}
+
+/// Goes through all sets. The two of the United States are one country's: which of them binds hangs on when the vehicle was built, not on
+/// which was chosen.
+///
+/// ```
+/// # use windrift_core::marking::{MarkedVehicle, Required, RuleSet, applies::binding};
+/// let trailer: MarkedVehicle = serde_json::from_value(serde_json::json!({
+///     "kind": "trailer", "width_mm": 2590.8, "mass": "34,000 lb", "built": "2020"
+/// })).unwrap();
+/// // Asked about the rules for trailers in use, a trailer of 2020 is not free: those for new ones bind it.
+/// let told = binding(RuleSet::UnitedStatesInUse, &Default::default(), &trailer);
+/// assert_eq!((told.binds.set, told.binds.required), (RuleSet::UnitedStatesNew, Required::Yes));
+/// ```
+pub fn binding(chosen: RuleSet, corrections: &Corrections, vehicle: &MarkedVehicle) -> Binding {
+    let all: Vec<Applies> = [
+        RuleSet::UnitedStatesNew,
+        RuleSet::UnitedStatesInUse,
+        RuleSet::Unece,
+    ]
+    .map(|set| applies(&Rules::of(set, corrections), vehicle))
+    .into();
+    let own = applies(&Rules::of(chosen, corrections), vehicle);
+    let american =
+        |a: &&Applies| matches!(a.set, RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse);
+    let binds = match chosen {
+        RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse => {
+            let of = |required| all.iter().filter(american).find(|a| a.required == required);
+            // The one chosen first, where neither is sure.
+            let own_cannot = Some(&own).filter(|o| o.required == Required::CannotTell);
+            of(Required::Yes)
+                .or(own_cannot)
+                .or_else(|| of(Required::CannotTell))
+                .cloned()
+                .unwrap_or_else(|| neither(&all, own.clone()))
+        }
+        RuleSet::Unece | RuleSet::Voluntary => own,
+    };
+    Binding { binds, all }
+}
+
+/// Neither of the two binds: every reason of both, each once.
+fn neither(all: &[Applies], own: Applies) -> Applies {
+    let mut reasons = own.reasons;
+    let american = all
+        .iter()
+        .filter(|a| a.set != RuleSet::Unece && a.set != own.set);
+    for reason in american.flat_map(|a| &a.reasons) {
+        if !reasons.contains(reason) {
+            reasons.push(reason.clone());
+        }
+    }
+    Applies { reasons, ..own }
+}
+
 /// Whether a set applies.
 ///
 /// ```
 /// # use windrift_core::marking::{MarkedKind, MarkedVehicle, Required, RuleSet, Rules, applies};
 /// # use time::macros::date;
 /// let trailer: MarkedVehicle = serde_json::from_value(serde_json::json!({
-///     "kind": "trailer", "width_mm": 2590.8, "mass_kg": 13600.0, "built": "2019-05-02"
+///     "kind": "trailer", "width_mm": 2590.8, "mass": "30,000 lb", "built": "5/2019"
 /// })).unwrap();
 /// let told = applies(&Rules::plain(RuleSet::UnitedStatesNew), &trailer);
 /// assert_eq!(told.required, Required::Yes);
@@ -230,6 +349,7 @@ pub fn laid_out_by(chosen: RuleSet, required: Required) -> Option<RuleSet> {
 fn united_states(rules: &Rules, v: &MarkedVehicle) -> Applies {
     let set = rules.set;
     let new = set == RuleSet::UnitedStatesNew;
+    let (trailers_from, tractors_from) = (TRAILERS_FROM.told(), TRACTORS_FROM.told());
     let clause = if new {
         "49 CFR 571.108 S8.2"
     } else {
@@ -242,18 +362,18 @@ fn united_states(rules: &Rules, v: &MarkedVehicle) -> Applies {
     };
     if v.kind == MarkedKind::Tractor {
         if !new {
-            w.ask(Some(false), "", format!("{clause} speaks of trailers only; a tractor built from {TRACTORS_FROM} on keeps the rule for new vehicles."));
+            w.ask(Some(false), "", format!("{clause} speaks of trailers only; a tractor built from {tractors_from} on keeps the rule for new vehicles."));
             return w.answer(set, String::new());
         }
         w.ask(
-            v.built.map(|d| d >= TRACTORS_FROM),
-            "when it was built",
-            format!("Built before {TRACTORS_FROM}: {clause} does not reach it."),
+            v.built.and_then(|d| d.from(TRACTORS_FROM)),
+            which_month(v, TRACTORS_FROM),
+            format!("Built before {tractors_from}: {clause} does not reach it."),
         );
         return w.answer(
             set,
             format!(
-                "A truck tractor built from {TRACTORS_FROM} on: its rear is marked ({clause})."
+                "A truck tractor built from {tractors_from} on: its rear is marked ({clause})."
             ),
         );
     }
@@ -268,7 +388,7 @@ fn united_states(rules: &Rules, v: &MarkedVehicle) -> Applies {
     );
     let heavy = |kg: f64| if new { kg > mass } else { kg >= mass };
     w.ask(
-        v.mass_kg.map(heavy),
+        v.mass.as_ref().map(|m| heavy(m.kg)),
         "its gross vehicle weight rating",
         format!(
             "Its weight rating is not {} {mass:.0} kg ({clause}).",
@@ -277,15 +397,17 @@ fn united_states(rules: &Rules, v: &MarkedVehicle) -> Applies {
     );
     if new {
         w.ask(
-            v.built.map(|d| d >= TRAILERS_FROM),
-            "when it was built",
-            format!("Built before {TRAILERS_FROM}: the rule for trailers in use decides."),
+            v.built.and_then(|d| d.from(TRAILERS_FROM)),
+            which_month(v, TRAILERS_FROM),
+            format!("Built before {trailers_from}: the rule for trailers in use decides."),
         );
     } else {
         w.ask(
-            v.built.map(|d| d < TRAILERS_FROM),
-            "when it was built",
-            format!("Built from {TRAILERS_FROM} on: the rule for new trailers must be kept up."),
+            v.built
+                .and_then(|d| d.from(TRAILERS_FROM))
+                .map(|from| !from),
+            which_month(v, TRAILERS_FROM),
+            format!("Built from {trailers_from} on: the rule for new trailers must be kept up."),
         );
     }
     w.ask(
@@ -329,7 +451,7 @@ fn unece(rules: &Rules, v: &MarkedVehicle) -> Applies {
     match v.category {
         None => w.missing.push("its category (N2, N3, O3, O4 …)"),
         Some(N2) => w.ask(
-            v.mass_kg.map(|kg| kg > mass),
+            v.mass.as_ref().map(|m| m.kg > mass),
             "its largest mass",
             format!("Of category N2, but not over {mass:.0} kg ({clause}.2)."),
         ),

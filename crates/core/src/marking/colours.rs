@@ -1,8 +1,8 @@
 //! Colours of a continuous strip: where along the roll it is cut, so that every colour keeps its approval mark, and red beside red lamps.
 
-use super::face::{MarkSide, READ_MM};
+use super::face::{Face, MarkSide, READ_MM};
 use super::rules::{RuleSet, Rules};
-use super::strip::{ColourRun, Rect, Stock, Strip, TapeColour};
+use super::strip::{ColourRun, Rect, Stock, Strip, TapeColour, WHITE_ROLL_MM};
 use crate::vehicle::feature::kind::LampColour;
 
 /// The approval mark is taken to stand in the middle of each colour, this wide at most, mm (ours: tapes differ, look at the roll).
@@ -11,6 +11,73 @@ pub const MARK_MM: f64 = 40.0;
 /// Whether a colour cut from one end to this length still shows its mark, taken to stand in its middle.
 pub fn keeps_mark(whole_mm: f64, cut_mm: f64) -> bool {
     cut_mm >= (whole_mm + MARK_MM).min(2.0 * whole_mm) / 2.0 - 0.01
+}
+
+/// Whether a colour of a strip shows its approval mark.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Shows {
+    /// A mark stands on it.
+    Yes,
+    /// None does.
+    No,
+    /// Nobody has looked where the tape's marks stand, and this colour is cut.
+    Unknown,
+}
+
+/// Whether the colours of a strip show their marks, in their order. The first colour of a strip is taken to be cut at its beginning, the
+/// last at its end, as the cut list says it; white alone is cut so that a mark stays on it.
+pub fn shows_marks(rules: &Rules, stock: &Stock, strip: &Strip) -> Vec<Shows> {
+    // White alone carries a mark at least once in this length.
+    let every = rules.get("mark_every").unwrap_or(WHITE_ROLL_MM);
+    let count = strip.runs.len();
+    let mut at = 0.0;
+    let starts: Vec<(TapeColour, f64, f64)> = (stock.pattern.iter())
+        .map(|r| {
+            let from = at;
+            at += r.length_mm.mm();
+            (r.colour, from, r.length_mm.mm())
+        })
+        .collect();
+    let half = MARK_MM / 2.0;
+    (strip.runs.iter().enumerate())
+        .map(|(n, run)| {
+            let length = run.length_mm.mm();
+            let Some((_, from, whole)) = starts.iter().find(|(c, ..)| *c == run.colour) else {
+                // Of another tape: cut where a mark stays, if it is as long as that tape's pieces.
+                return if length >= every - 0.01 {
+                    Shows::Yes
+                } else {
+                    Shows::Unknown
+                };
+            };
+            if length >= whole - 0.01 {
+                return Shows::Yes;
+            }
+            let Some(marks) = &stock.marks else {
+                return Shows::Unknown;
+            };
+            if stock.pattern.len() == 1 {
+                // One colour is cut anywhere: round a mark, where it is long enough for one.
+                return if length >= MARK_MM {
+                    Shows::Yes
+                } else {
+                    Shows::No
+                };
+            }
+            let (a, b) = if n == 0 && count > 1 {
+                (from + whole - length, from + whole)
+            } else {
+                (*from, from + length)
+            };
+            let (first, pitch) = (marks.first_mm.mm(), marks.pitch_mm.mm());
+            let next = first + ((a + half - first) / pitch).ceil() * pitch;
+            if next + half <= b + 0.01 {
+                Shows::Yes
+            } else {
+                Shows::No
+            }
+        })
+        .collect()
 }
 
 /// Runs of a length of tape cut from the roll, `from_mm` into the pattern; equal colours that meet are one.
@@ -142,8 +209,14 @@ pub fn fill(
             0.0
         };
         let most = rules.get("colour_share").unwrap_or(1.0);
+        // Across a width each strip that is long enough for both colours is counted by itself.
+        let [own_red, own_white] = balance_of(&strip.runs);
+        let alone = side.face == Face::Rear
+            && length >= 2.0 * least
+            && own_red.max(own_white) > most * length + 1e-6;
         // To a twentieth: a little more of one colour is not worth another cut.
         (
+            alone,
             red.max(white) > most * (red + white) + 1e-6,
             too_short(side, stock, span, &strip.runs, least),
             lost_marks(stock, &strip.runs),

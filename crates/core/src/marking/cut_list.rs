@@ -3,7 +3,9 @@
 use serde::Serialize;
 
 use super::strip::{ColourRun, Element, Stock, Strip};
+use crate::ground::tape::{Unit, print};
 use crate::marking::element_plan::ElementPlan;
+use crate::vehicle::side::words::Ends;
 
 /// One cut from a roll or a pre-cut strip.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -17,12 +19,48 @@ pub struct Cut {
     pub into_pattern_mm: f64,
     /// Tape passed over before it to reach the right colour, mm.
     pub skipped_mm: f64,
-    /// Its colours.
+    /// Its colours, as they come off the roll.
     pub runs: Vec<ColourRun>,
+    /// Whether it is turned round: the end that comes off the roll last lies at the zero of the tape, or at the top.
+    pub turned: bool,
+    /// The part of the face that it goes on.
+    pub element: Element,
+    /// Where it begins: along the side, or of an upright one how high its upper end is, mm.
+    pub at_mm: f64,
+    /// Whether it runs upwards.
+    pub upright: bool,
     /// Whether it is split along its length.
     pub split: bool,
     /// Width that it is cut down to, where it is narrower than the tape, mm.
     pub cut_down_to_mm: Option<f64>,
+}
+
+impl Cut {
+    /// Where it goes: `line, from 4' 0`.
+    pub fn goes(&self, ends: Ends, unit: Unit) -> String {
+        format!(
+            "{}, {} {}",
+            self.element.name(ends),
+            if self.upright { "its top at" } else { "from" },
+            print(self.at_mm, unit).text
+        )
+    }
+
+    /// Which end of it lies at the zero of the tape, or at the top.
+    pub fn lies(&self) -> String {
+        let end = if self.turned {
+            self.runs.last()
+        } else {
+            self.runs.first()
+        };
+        let colour = end.map_or("", |r| r.colour.name());
+        let place = if self.upright { "at the top" } else { "first" };
+        if self.turned {
+            format!("{colour} end {place}: turn it round")
+        } else {
+            format!("{colour} end {place}")
+        }
+    }
 }
 
 /// Cuts from one tape.
@@ -33,12 +71,14 @@ pub struct CutList {
     pub stock: Stock,
     /// What it is called.
     pub name: String,
-    /// Cuts, in the order in which they waste least that was found (each time the nearest that follows; not proven least).
+    /// Cuts, in the order in which they waste least that was found.
     pub cuts: Vec<Cut>,
     /// Tape on the vehicle, mm.
     pub used_mm: f64,
     /// Tape left over between the cuts, or of pre-cut strips, mm.
     pub waste_mm: f64,
+    /// No order wastes less than this, mm: where it is what is wasted, the order is proven least.
+    pub least_waste_mm: f64,
     /// Pre-cut strips that are needed, where it comes in strips.
     pub pre_cut: Option<u32>,
 }
@@ -49,9 +89,9 @@ pub struct CutList {
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
-/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
+/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None, marks: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
-/// #     mass_kg: Some(30_000.0), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
+/// #     mass: Some(windrift_core::marking::Mass::of_kg(30_000.0)), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
 /// #     incomplete_or_tractor: false, open_rear: false, line_only: false };
 /// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
@@ -91,8 +131,44 @@ pub fn all_strips(plans: &[ElementPlan]) -> Vec<Strip> {
     plans.iter().flat_map(|p| p.strips.clone()).collect()
 }
 
-/// A strip as lengths that follow the tape's pattern: a lengthened colour is pieced together.
+/// A strip as lengths that follow the tape's pattern: turned round where that takes fewer, a lengthened colour pieced together.
 fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
+    let straight = windows_of(number, strip, stock);
+    let mut runs = strip.runs.clone();
+    runs.reverse();
+    let turned = Strip {
+        runs,
+        ..strip.clone()
+    };
+    let mut other = windows_of(number, &turned, stock);
+    let begins_late = |cuts: &[Cut]| cuts.iter().map(|c| c.into_pattern_mm).sum::<f64>();
+    let fewer = other.len() < straight.len()
+        || other.len() == straight.len() && begins_late(&other) < begins_late(&straight) - 1e-6;
+    if !fewer {
+        return straight;
+    }
+    // As it lies, the last cut comes first.
+    let mut at = strip.start_mm.mm()
+        + if strip.upright {
+            0.0
+        } else {
+            strip.length_mm()
+        };
+    let mut top = strip.rect().height_mm.0;
+    for cut in &mut other {
+        cut.turned = true;
+        if strip.upright {
+            top += cut.length_mm;
+            cut.at_mm = top;
+        } else {
+            at -= cut.length_mm;
+            cut.at_mm = at;
+        }
+    }
+    other
+}
+
+fn windows_of(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
     let mut pieces: Vec<(ColourRun, f64)> = Vec::new();
     let starts: Vec<(f64, ColourRun)> = stock
         .pattern
@@ -137,6 +213,7 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
     };
     let mut cuts: Vec<Cut> = Vec::new();
     let narrower = strip.tape_mm() < stock.width_mm - 0.5;
+    let mut done = 0.0;
     for (n, (run, from)) in pieces.iter().enumerate() {
         // The first piece of a strip is cut at its beginning, every other at its end.
         let into = if n == 0 && !single && run.length_mm < whole_of(run) {
@@ -155,6 +232,14 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
                 last.runs.push(*run);
             }
             _ => cuts.push(Cut {
+                turned: false,
+                element: strip.element,
+                at_mm: if strip.upright {
+                    strip.rect().height_mm.1 - done
+                } else {
+                    strip.start_mm + done
+                },
+                upright: strip.upright,
                 strip: number,
                 length_mm: run.length_mm.mm(),
                 into_pattern_mm: into.rem_euclid(module),
@@ -164,6 +249,7 @@ fn windows(number: u32, strip: &Strip, stock: &Stock) -> Vec<Cut> {
                 cut_down_to_mm: narrower.then(|| strip.tape_mm()),
             }),
         }
+        done += run.length_mm.mm();
     }
     cuts
 }
@@ -177,6 +263,7 @@ fn in_order(stock: &Stock, mut wanted: Vec<Cut>) -> CutList {
         cuts: Vec::new(),
         used_mm,
         waste_mm: 0.0,
+        least_waste_mm: 0.0,
         pre_cut: None,
     };
     if let Some(long) = stock.pre_cut_mm {
@@ -189,33 +276,166 @@ fn in_order(stock: &Stock, mut wanted: Vec<Cut>) -> CutList {
             count += n as u32;
         }
         list.waste_mm = f64::from(count) * long - used_mm;
+        list.least_waste_mm = list.waste_mm;
         list.pre_cut = Some(count);
         list.cuts = wanted;
         return list;
     }
     // White alone is cut anywhere.
-    let single = stock.pattern.len() == 1;
+    if stock.pattern.len() == 1 {
+        list.cuts = wanted;
+        return list;
+    }
+    let ends: Vec<(i64, i64)> = (wanted.iter())
+        .map(|c| {
+            let end = (c.into_pattern_mm + c.length_mm).rem_euclid(module);
+            (
+                tenths(c.into_pattern_mm),
+                tenths(end).rem_euclid(tenths(module)),
+            )
+        })
+        .collect();
+    let (order, least) = least_waste(&ends, tenths(module));
     let mut at = 0.0;
-    while !wanted.is_empty() {
-        let skip = |c: &Cut| {
-            let gap = (c.into_pattern_mm - at).rem_euclid(module);
-            if single || module - gap < 1e-3 {
-                0.0
-            } else {
-                gap
-            }
+    for n in order {
+        let Some(mut cut) = wanted.get(n).cloned() else {
+            continue;
         };
-        let Some(n) = (0..wanted.len()).min_by(|a, b| {
-            let of = |n: &usize| wanted.get(*n).map_or(f64::INFINITY, skip);
-            of(a).total_cmp(&of(b)).then(a.cmp(b))
-        }) else {
-            break;
-        };
-        let mut cut = wanted.remove(n);
-        cut.skipped_mm = skip(&cut);
+        let skip = (cut.into_pattern_mm - at).rem_euclid(module);
+        cut.skipped_mm = if module - skip < 1e-3 { 0.0 } else { skip };
         list.waste_mm += cut.skipped_mm;
         at = (cut.into_pattern_mm + cut.length_mm).rem_euclid(module);
         list.cuts.push(cut);
     }
+    list.least_waste_mm = (least as f64 / 10.0).min(list.waste_mm);
     list
+}
+
+/// Tenths of a millimetre: finer than any knife, and the places in a pattern that are one are one.
+fn tenths(mm: f64) -> i64 {
+    (mm * 10.0).round() as i64
+}
+
+/// Most ways in which kinds of cuts can be left over that are looked through.
+const MOST_LEFT: usize = 200_000;
+
+/// An order of cuts from a roll whose pattern repeats, each given by where in the pattern it begins and ends, and the least that any order
+/// can waste. Exact where the cuts are of few kinds; else each time the nearest that follows, beside a bound: what flows round the pattern
+/// from ends to beginnings, no matter which to which.
+pub fn least_waste(cuts: &[(i64, i64)], module: i64) -> (Vec<usize>, i64) {
+    let mut kinds: Vec<((i64, i64), Vec<usize>)> = Vec::new();
+    for (n, cut) in cuts.iter().enumerate() {
+        match kinds.iter_mut().find(|(kind, _)| kind == cut) {
+            Some((_, of)) => of.push(n),
+            None => kinds.push((*cut, vec![n])),
+        }
+    }
+    let states = kinds
+        .iter()
+        .try_fold(1_usize, |all, (_, of)| all.checked_mul(of.len() + 1))
+        .unwrap_or(usize::MAX);
+    if states.saturating_mul(kinds.len()) <= MOST_LEFT {
+        return exact(&kinds, module);
+    }
+    let mut left: Vec<usize> = (0..cuts.len()).collect();
+    let (mut order, mut at, mut waste) = (Vec::new(), 0, 0);
+    while let Some((slot, skip)) = (left.iter().enumerate())
+        .filter_map(|(slot, n)| Some((slot, (cuts.get(*n)?.0 - at).rem_euclid(module))))
+        .min_by_key(|(_, skip)| *skip)
+    {
+        let n = left.remove(slot);
+        waste += skip;
+        at = cuts.get(n).map_or(0, |c| c.1);
+        order.push(n);
+    }
+    (order, flow(cuts, module).min(waste))
+}
+
+/// Every way in which kinds of cuts can be left over, from none left backwards.
+fn exact(kinds: &[((i64, i64), Vec<usize>)], module: i64) -> (Vec<usize>, i64) {
+    let sizes: Vec<usize> = kinds.iter().map(|(_, of)| of.len() + 1).collect();
+    let states: usize = sizes.iter().product();
+    // What is left, and the kind that was cut last: the least waste from there, and which kind is cut next.
+    let mut best = vec![vec![(i64::MAX, 0_usize); kinds.len() + 1]; states];
+    let strides: Vec<usize> = sizes
+        .iter()
+        .scan(1, |stride, size| {
+            let own = *stride;
+            *stride *= size;
+            Some(own)
+        })
+        .collect();
+    for state in 0..states {
+        for last in 0..=kinds.len() {
+            let at = kinds.get(last).map_or(0, |(kind, _)| kind.1);
+            let mut found = if state == 0 { (0, 0) } else { (i64::MAX, 0) };
+            for (n, (kind, _)) in kinds.iter().enumerate() {
+                let (Some(stride), Some(size)) = (strides.get(n), sizes.get(n)) else {
+                    continue;
+                };
+                if (state / stride) % size == 0 {
+                    continue;
+                }
+                let rest = best
+                    .get(state - stride)
+                    .and_then(|row| row.get(n))
+                    .map_or(i64::MAX, |b| b.0);
+                let waste = rest.saturating_add((kind.0 - at).rem_euclid(module));
+                if waste < found.0 {
+                    found = (waste, n);
+                }
+            }
+            if let Some(cell) = best.get_mut(state).and_then(|row| row.get_mut(last)) {
+                *cell = found;
+            }
+        }
+    }
+    let mut left: Vec<std::slice::Iter<'_, usize>> =
+        kinds.iter().map(|(_, of)| of.iter()).collect();
+    let (mut order, mut state, mut last) = (Vec::new(), states.saturating_sub(1), kinds.len());
+    let least = best
+        .get(state)
+        .and_then(|row| row.get(last))
+        .map_or(0, |b| b.0);
+    while state > 0 {
+        let Some((_, n)) = best.get(state).and_then(|row| row.get(last)).copied() else {
+            break;
+        };
+        order.extend(left.get_mut(n).and_then(Iterator::next));
+        state -= strides.get(n).copied().unwrap_or(state);
+        last = n;
+    }
+    (order, least)
+}
+
+/// The least that flows round a pattern from where cuts end, and the roll begins, to where cuts begin, one end left over.
+fn flow(cuts: &[(i64, i64)], module: i64) -> i64 {
+    let mut places: Vec<i64> = cuts.iter().flat_map(|c| [c.0, c.1]).chain([0]).collect();
+    places.sort_unstable();
+    places.dedup();
+    let of_left = |left: i64| {
+        let mut flows = Vec::new();
+        let mut sum = 0_i64;
+        for (n, place) in places.iter().enumerate() {
+            let ends =
+                cuts.iter().filter(|c| c.1 == *place).count() as i64 + i64::from(*place == 0);
+            let begins = cuts.iter().filter(|c| c.0 == *place).count() as i64;
+            sum += ends - begins - i64::from(*place == left);
+            let next = places
+                .get(n + 1)
+                .copied()
+                .unwrap_or(module + places.first().copied().unwrap_or(0));
+            flows.push((sum, next - place));
+        }
+        let lowest = flows.iter().map(|f| f.0).min().unwrap_or(0);
+        flows
+            .iter()
+            .map(|(f, long)| (f - lowest) * long)
+            .sum::<i64>()
+    };
+    let mut ends: Vec<i64> = cuts.iter().map(|c| c.1).collect();
+    ends.push(0);
+    ends.sort_unstable();
+    ends.dedup();
+    ends.into_iter().map(of_left).min().unwrap_or(0)
 }

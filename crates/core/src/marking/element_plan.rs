@@ -83,6 +83,7 @@ pub(super) fn as_obstacle(strip: &Strip) -> Obstacle {
         back_mm: rect.back_mm,
         height_mm: rect.height_mm,
         lamp: None,
+        function: Default::default(),
         clear_mm: 0.0,
     }
 }

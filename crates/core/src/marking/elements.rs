@@ -55,9 +55,9 @@ pub fn elements(
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
-/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
+/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None, marks: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
-/// #     mass_kg: Some(30_000.0), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
+/// #     mass: Some(windrift_core::marking::Mass::of_kg(30_000.0)), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
 /// #     incomplete_or_tractor: false, open_rear: false, line_only: false };
 /// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
@@ -145,8 +145,15 @@ fn corner_stock(ask: &FaceAsk<'_>) -> Stock {
 }
 
 fn upper_corner(ask: &FaceAsk<'_>, element: Element, laid: &[ElementPlan]) -> ElementPlan {
-    let length = ask.rules.get("corner_strip").unwrap_or(300.0);
     let stock = corner_stock(ask);
+    // A white piece that is a little longer than asked is laid whole.
+    let least = ask.rules.get("corner_strip").unwrap_or(300.0);
+    let whole = stock.module_mm();
+    let length = if ask.rules.set != RuleSet::Unece && whole >= least && whole <= least + 6.0 {
+        whole
+    } else {
+        least
+    };
     let taken: Vec<Obstacle> = laid
         .iter()
         .flat_map(|p| &p.strips)
@@ -249,6 +256,7 @@ pub(super) fn member_face(side: &MarkSide, member: &UnderrideMember) -> MarkSide
         back_mm: (s.from_mm.mm(), s.to_mm.mm()),
         height_mm,
         lamp: None,
+        function: Default::default(),
         clear_mm: 0.0,
     }));
     MarkSide {

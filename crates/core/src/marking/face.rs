@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use super::rules::{RuleSet, Rules};
 use super::strip::Rect;
-use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, LampColour};
+use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, LampColour, LampFunction};
 use crate::vehicle::measured::MeasuredSide;
 use crate::vehicle::side::words::SideKind;
 
@@ -54,6 +54,8 @@ pub struct Obstacle {
     pub height_mm: (f64, f64),
     /// Its lens, where it is a lamp that the rules ask for.
     pub lamp: Option<LampColour>,
+    /// What it is for, where it is such a lamp.
+    pub function: LampFunction,
     /// Clear space that the crew wants round it, mm.
     pub clear_mm: f64,
 }
@@ -65,6 +67,13 @@ impl Obstacle {
             back_mm: self.back_mm,
             height_mm: self.height_mm,
         }
+    }
+
+    /// Whether it is a stop lamp, or a red lamp at the rear of which nobody has said what it is for.
+    pub fn may_stop(&self, face: Face) -> bool {
+        face == Face::Rear
+            && self.lamp == Some(LampColour::Red)
+            && matches!(self.function, LampFunction::Stop | LampFunction::Unknown)
     }
 
     /// Whether it is where the body ends rather than something on it: tape may reach the edge itself.
@@ -119,18 +128,20 @@ impl MarkSide {
             .filter(|h| h.comes_off == ComesOff::Stays)
             .map(|h| {
                 let (back_mm, height_mm) = spans(&mut h.outline.contours.iter().flatten().copied());
-                let lamp = match h.details {
+                let (lamp, function) = match h.details {
                     Some(Details::Lamp {
                         colour,
                         required: true,
-                    }) => Some(colour),
-                    _ => None,
+                        function,
+                    }) => (Some(colour), function),
+                    _ => (None, LampFunction::Unknown),
                 };
                 Obstacle {
                     name: h.name.clone(),
                     back_mm,
                     height_mm,
                     lamp,
+                    function,
                     clear_mm: h.clearance_mm,
                 }
             })
@@ -147,6 +158,7 @@ impl MarkSide {
                         back_mm,
                         height_mm,
                         lamp: None,
+                        function: LampFunction::Unknown,
                         clear_mm: 0.0,
                     }
                 }),
@@ -202,6 +214,7 @@ impl MarkSide {
                 back_mm: of(|c| c.0),
                 height_mm: (ground_mm - down.1, ground_mm - down.0),
                 lamp: None,
+                function: LampFunction::Unknown,
                 clear_mm: 0.0,
             });
         }
@@ -287,6 +300,7 @@ pub fn beyond(
                     back_mm,
                     height_mm: (low, high),
                     lamp: None,
+                    function: LampFunction::Unknown,
                     clear_mm: 0.0,
                 }),
             }
@@ -334,9 +348,10 @@ pub(super) fn keep_off(obstacle: &Obstacle, rules: &Rules, face: Face) -> f64 {
     let clear = CLEAR_MM.max(obstacle.clear_mm);
     let of = |key: &str| (rules.get(key).unwrap_or(0.0) + READ_MM).max(clear);
     match (rules.set, obstacle.lamp) {
-        // A required red lamp at the rear may be a stop lamp.
-        (RuleSet::Unece, Some(LampColour::Red)) if face == Face::Rear => of("stop_lamp"),
+        (RuleSet::Unece, _) if obstacle.may_stop(face) => of("stop_lamp"),
         (RuleSet::Unece | RuleSet::UnitedStatesInUse, _) | (_, None) => clear,
+        // The rule for new vehicles speaks of lamps; a reflector is none.
+        (RuleSet::UnitedStatesNew, _) if obstacle.function == LampFunction::Reflector => clear,
         // White keeps off red and amber, red off amber: a strip of both keeps off both.
         (RuleSet::UnitedStatesNew, Some(LampColour::Amber | LampColour::Red)) => {
             of("lamp_distance")

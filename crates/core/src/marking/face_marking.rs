@@ -43,8 +43,8 @@ impl VehicleMarking {
         if odd(v.length_mm.map(Mm::mm), 500.0, 60_000.0) {
             return Err(Told::new("vehicle", "The overall length must be between 500 mm and 60 m. Measure it again, or leave it empty.").at("/vehicle/length_mm"));
         }
-        if odd(v.mass_kg, 10.0, 200_000.0) {
-            return Err(Told::new("vehicle", "The weight rating is in kilograms, between 10 and 200,000. Leave it empty where it is not known.").at("/vehicle/mass_kg"));
+        if odd(v.mass.as_ref().map(|m| m.kg), 10.0, 200_000.0) {
+            return Err(Told::new("vehicle", "The weight rating must be between 10 and 200,000 kg (22 and 440,000 lb). Read the plate again, or leave it empty.").at("/vehicle/mass"));
         }
         Ok(())
     }
@@ -88,6 +88,10 @@ pub enum TractorPlace {
     Mudflap,
     /// On the mudflaps' support brackets, or on plates on them.
     Bracket,
+    /// Without flaps: on brackets outboard of the frame, behind the rear axle.
+    BehindAxle,
+    /// Without flaps: on brackets ahead of the rear axle, above the tyres' tops.
+    AheadOfAxle,
     /// On the back of the cab.
     Cab,
 }
@@ -140,9 +144,87 @@ pub struct ReadStrip {
     /// Open space between its halves, where it is split, mm.
     #[serde(default)]
     pub split_mm: Option<Mm>,
+    /// How far down from the reference its upper edge was read, which is the edge that the plan marks; its middle follows from it, mm.
+    #[serde(default)]
+    pub down_mm: Option<Mm>,
+    /// Where it was planned; nothing for one that was not.
+    #[serde(default)]
+    pub plan: Option<PlannedStrip>,
+    /// What of it has not been read yet: as long as there is something, it is no strip of this vehicle.
+    #[serde(default)]
+    pub unread: Unread,
+    /// It was planned and is not there.
+    #[serde(default)]
+    pub missing: bool,
+}
+
+/// Where a strip was planned.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlannedStrip {
+    /// Where it begins; of an upright one its lower end above the ground, mm.
+    pub from_mm: Mm,
+    /// Where it ends, mm.
+    pub to_mm: Mm,
+    /// How far down its upper edge is; of an upright one its edge along the side, mm.
+    pub at_mm: Mm,
+    /// The colour that it begins with.
+    pub begins: TapeColour,
+}
+
+/// What of a planned strip has not been read yet.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Unread {
+    /// Where it begins.
+    #[serde(default)]
+    pub from: bool,
+    /// Where it ends.
+    #[serde(default)]
+    pub to: bool,
+    /// Its height.
+    #[serde(default)]
+    pub at: bool,
+}
+
+impl Unread {
+    /// Nothing read yet.
+    pub const ALL: Unread = Unread {
+        from: true,
+        to: true,
+        at: true,
+    };
+
+    /// Whether there is something left to read.
+    pub fn any(self) -> bool {
+        self.from || self.to || self.at
+    }
 }
 
 impl ReadStrip {
+    /// Whether it is a strip that somebody has read on the vehicle.
+    pub fn is_there(&self) -> bool {
+        !self.missing && !self.unread.any()
+    }
+
+    /// A planned strip of which nothing has been read yet. `ground_mm`: the reference above the ground.
+    pub fn unread_of(strip: &Strip, ground_mm: f64) -> ReadStrip {
+        let read = ReadStrip::of(strip);
+        let down = ground_mm - strip.rect().height_mm.1;
+        let at_mm = if strip.upright { read.at_mm.mm() } else { down };
+        ReadStrip {
+            down_mm: (!strip.upright).then(|| down.into()),
+            plan: Some(PlannedStrip {
+                from_mm: read.from_mm,
+                to_mm: read.to_mm,
+                at_mm: at_mm.into(),
+                begins: read.begins,
+            }),
+            unread: Unread::ALL,
+            ..read
+        }
+    }
+
     /// How a strip would be read.
     pub fn of(strip: &Strip) -> ReadStrip {
         let all = strip.rect();
@@ -161,11 +243,19 @@ impl ReadStrip {
             alone: strip.runs.len() == 1,
             upright: strip.upright,
             split_mm: strip.split_mm,
+            down_mm: None,
+            plan: None,
+            unread: Unread::default(),
+            missing: false,
         }
     }
 
-    /// The strip, its colours by the tape's pattern from where that colour begins.
-    pub fn strip(&self, stock: &Stock) -> Strip {
+    /// The strip, its colours by the tape's pattern from where that colour begins. `ground_mm`: the reference above the ground.
+    pub fn strip(&self, stock: &Stock, ground_mm: f64) -> Strip {
+        let middle = match self.down_mm {
+            Some(down) => ground_mm - down - self.width_mm.mm() / 2.0,
+            None => self.at_mm.mm(),
+        };
         let length = self.to_mm - self.from_mm;
         let mut from = 0.0;
         let known = stock.pattern.iter().find_map(|r| {
@@ -189,7 +279,7 @@ impl ReadStrip {
             centre_mm: if self.upright {
                 ((self.from_mm + self.to_mm) / 2.0).into()
             } else {
-                self.at_mm.mm().into()
+                middle.into()
             },
             width_mm: self.width_mm,
             runs,
@@ -317,6 +407,13 @@ impl FaceMarking {
         }
     }
 
+    /// The strips that were read on the vehicle: neither those that are still to be read nor those that are missing.
+    pub fn strips_read(&self) -> Vec<Strip> {
+        let read = self.read_back.iter().flatten().filter(|r| r.is_there());
+        read.map(|r| r.strip(&self.stock, self.ground_mm.mm()))
+            .collect()
+    }
+
     /// Whether it can be worked with. Strips may be wrong by the rule; they must be strips.
     ///
     /// Errors: the field and what is wrong with it.
@@ -391,7 +488,7 @@ impl FaceMarking {
                 &[(r.from_mm.mm(), r.to_mm.mm(), &format!("Strip {}", n + 1))],
             )?;
         }
-        let strips: Vec<Strip> = read.iter().map(|r| r.strip(&self.stock)).collect();
+        let strips = self.strips_read();
         check_strips("/read_back", &strips)?;
         if self.reasons.len() > 60 || self.readings.len() > 200 {
             return Err(Told::new(

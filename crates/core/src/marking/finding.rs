@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::marking::rules::Confidence;
 use crate::marking::strip::Element;
 
 /// What is said of a clause.
@@ -19,6 +20,8 @@ pub enum Audited {
     Reasoned,
     /// The figure itself is not sure enough to say.
     FigureUncertain,
+    /// Not judged here: nothing that is measured settles it.
+    Look,
 }
 
 impl Audited {
@@ -30,6 +33,7 @@ impl Audited {
             Audited::ReasonNeeded => "reason needed",
             Audited::Reasoned => "as close as practicable",
             Audited::FigureUncertain => "figure uncertain",
+            Audited::Look => "look",
         }
     }
 }
@@ -50,6 +54,8 @@ pub struct ClauseFinding {
     pub measured: String,
     /// What follows.
     pub audited: Audited,
+    /// How sure what it rests on is, as recalled.
+    pub sure: Confidence,
     /// The figure as recalled, where the shop uses another.
     pub corrected_from: Option<f64>,
     /// The reason that was typed.

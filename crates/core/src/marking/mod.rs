@@ -3,6 +3,7 @@
 pub mod applies;
 pub mod ask;
 pub mod audit;
+pub mod built;
 pub mod colours;
 mod contour;
 pub mod corner;
@@ -15,8 +16,10 @@ mod filled;
 pub mod finding;
 pub mod laying;
 pub mod line;
+pub mod mass;
 pub mod photometric;
 pub mod plan;
+pub mod read_back;
 pub mod retro_reading;
 pub mod rules;
 pub mod said;
@@ -24,9 +27,12 @@ pub mod strip;
 mod tractor;
 pub mod work;
 
-pub use applies::{Applies, MarkedKind, MarkedVehicle, Required, UneceCategory, applies};
+pub use applies::{
+    Applies, Binding, MarkedKind, MarkedVehicle, Required, UneceCategory, applies, binding,
+};
 pub use ask::FaceAsk;
 pub use audit::audit;
+pub use built::Built;
 pub use cut_list::{CutList, cut_list};
 pub use element_plan::ElementPlan;
 pub use elements::mark_face;
@@ -34,6 +40,7 @@ pub use face::{Face, MarkSide, Obstacle};
 pub use face_marking::{FaceMarking, VehicleMarking};
 pub use finding::{Audited, ClauseFinding};
 pub use laying::{Laying, MarkError, MarkPlan, WayOfLaying};
+pub use mass::Mass;
 pub use plan::plan;
 pub use rules::{Confidence, FROM_MEMORY, RuleSet, Rules};
 pub use strip::{ColourRun, Element, Stock, Strip, TapeColour};

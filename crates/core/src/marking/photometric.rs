@@ -75,7 +75,7 @@ pub const CLASS_C: [(TapeColour, i32, f64, Confidence); 12] = [
 ///
 /// ```
 /// # use windrift_core::marking::{Audited, RuleSet, TapeColour, photometric::judge, retro_reading::{Observation, RetroReading}};
-/// let read = |reading| RetroReading { place: "left, 3 m".into(), colour: TapeColour::White, observation: Observation::Third, entrance: 5, reading };
+/// let read = |reading| RetroReading { place: "left, 3 m".into(), strip: None, colour: TapeColour::White, observation: Observation::Third, entrance: 5, reading };
 /// let found = judge(&[read(460.0), read(440.0)], RuleSet::Unece, "C");
 /// assert!(found[0].audited != found[1].audited, "450 are asked for");
 /// ```
@@ -90,7 +90,8 @@ pub fn judge(readings: &[RetroReading], set: RuleSet, grade: &str) -> Vec<Clause
         .enumerate()
         .map(|(n, r)| {
             let at = format!(
-                "{}, {} at {}, {}°",
+                "{}{}, {} at {}, {}°",
+                r.strip.map_or(String::new(), |n| format!("strip {n} ")),
                 r.place.trim(),
                 r.colour.name(),
                 r.observation.name(),
@@ -106,7 +107,8 @@ pub fn judge(readings: &[RetroReading], set: RuleSet, grade: &str) -> Vec<Clause
                     match (sure, r.reading >= least) {
                         (Lead, _) => Audited::FigureUncertain,
                         (_, true) => Audited::Pass,
-                        (_, false) => Audited::Fail,
+                        // The minima are for new tape: no rule sets one that a meter finds broken on tape in use.
+                        (_, false) => Audited::Look,
                     },
                 ),
             };
@@ -115,14 +117,21 @@ pub fn judge(readings: &[RetroReading], set: RuleSet, grade: &str) -> Vec<Clause
                 element: Element::Line,
                 clause: clause.to_owned(),
                 asks,
-                measured: format!(
-                    "{:.0} cd/lx/m². The minima are for new tape, not for tape in use.",
-                    r.reading
-                ),
+                measured: match audited {
+                    Audited::Look => format!(
+                        "{:.0} cd/lx/m²: less than new tape gives. No rule sets a limit for tape in use: clean it, read it again, and judge how it is seen at night.",
+                        r.reading
+                    ),
+                    _ => format!(
+                        "{:.0} cd/lx/m². The minima are for new tape, not for tape in use.",
+                        r.reading
+                    ),
+                },
                 audited,
+                sure: r.least(set, grade).map_or(Lead, |(_, sure)| sure),
                 corrected_from: None,
                 reason: None,
-                strips: Vec::new(),
+                strips: r.strip.map(|n| n as usize).into_iter().collect(),
             }
         })
         .collect()

@@ -1,7 +1,7 @@
 //! Marking along one line: the best height within the band, strips of a stock along it, where to cut back, what it lands on.
 
 use crate::ground::tape::print;
-use crate::marking::face::{CLEAR_MM, MarkSide};
+use crate::marking::face::{CLEAR_MM, Face, MarkSide};
 use crate::marking::filled::best_filled;
 use crate::marking::laying::{
     InTheWay, Laying, MarkError, MarkPlan, Order, WayOfLaying, band, check, why,
@@ -16,6 +16,9 @@ use crate::marking::strip::Strip;
 /// Errors: a stock that the rule does not allow; a body below the ground; nothing fits, or too little.
 pub fn plan(side: &MarkSide, laying: &Laying<'_>) -> Result<MarkPlan, MarkError> {
     let (order, whole) = plan_one(side, laying)?;
+    if laying.rules.set == RuleSet::Unece {
+        return Ok(higher(side, laying, whole));
+    }
     let Some(open) = split_for(side, laying).filter(|_| whole.heads_under > 0) else {
         return Ok(whole);
     };
@@ -91,6 +94,51 @@ fn plan_one(side: &MarkSide, laying: &Laying<'_>) -> Result<(Order, MarkPlan), M
     match laying.way {
         WayOfLaying::Spaced => best_spaced(side, laying, &worth, in_band, tried),
         WayOfLaying::Continuous => best_filled(side, laying, &worth, in_band, tried),
+    }
+}
+
+/// A UN line that comes to less than its share within the usual heights, laid higher, where that is allowed if technically necessary and
+/// comes to more; else the same with a word that it was tried.
+fn higher(side: &MarkSide, laying: &Laying<'_>, usual: MarkPlan) -> MarkPlan {
+    let rear = side.face == Face::Rear;
+    let key = if rear { "rear_share" } else { "side_share" };
+    let (Some(share), Some(highest)) = (laying.rules.get(key), laying.rules.get("lower_highest"))
+    else {
+        return usual;
+    };
+    let share_of = |plan: &MarkPlan| plan.film_mm / side.length_mm().max(1.0);
+    if share_of(&usual) >= share {
+        return usual;
+    }
+    let half = laying.half_mm();
+    let (from, to) = (
+        usual.centre_mm,
+        (highest - half).min(side.height_mm.1 - half),
+    );
+    let candidates: Vec<(f64, Vec<InTheWay>)> = laying
+        .heights(side, from, to)
+        .into_iter()
+        .map(|h| (h, laying.in_the_way(side, h)))
+        .collect();
+    let worth: Vec<&(f64, Vec<InTheWay>)> = candidates.iter().collect();
+    let least = format!("{:.0} %", share * 100.0);
+    match best_filled(side, laying, &worth, false, [worth.len() as u32, 0]) {
+        Ok((_, found)) if found.film_mm > usual.film_mm + 1.0 => {
+            let mut reasons = vec![format!(
+                "Within the usual heights only {:.0} % fits, and {least} is asked: laid at {:.0} mm, which is allowed up to {highest:.0} mm where it is technically necessary. Record why.",
+                share_of(&usual) * 100.0,
+                found.centre_mm
+            )];
+            reasons.extend(found.reasons);
+            MarkPlan { reasons, ..found }
+        }
+        _ => {
+            let mut plan = usual;
+            plan.reasons.push(format!(
+                "{least} is asked. Heights up to {highest:.0} mm were tried as well: none has room for more."
+            ));
+            plan
+        }
     }
 }
 

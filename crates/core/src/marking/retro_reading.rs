@@ -34,6 +34,9 @@ impl Observation {
 pub struct RetroReading {
     /// Where it was read, as it was typed.
     pub place: String,
+    /// The number of the strip that it was read on.
+    #[serde(default)]
+    pub strip: Option<u32>,
     /// The colour.
     pub colour: TapeColour,
     /// Observation angle.

@@ -38,6 +38,17 @@ pub enum Confidence {
     Lead,
 }
 
+impl Confidence {
+    /// What it is called: of what is recalled.
+    pub fn name(self) -> &'static str {
+        match self {
+            Confidence::Sure => "recalled as sure",
+            Confidence::Probable => "probably right",
+            Confidence::Lead => "a lead only",
+        }
+    }
+}
+
 /// What a figure is measured in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -337,7 +348,15 @@ const IN_USE: [Figure; 9] = [
     ),
 ];
 
-const UNECE: [Figure; 16] = [
+const UNECE: [Figure; 17] = [
+    figure(
+        "tape_width_most",
+        "UN R104",
+        "Tape of class C is at most this wide",
+        60.0,
+        Mm,
+        Lead,
+    ),
     figure(
         "width",
         "UN R48 6.21.1.2.1",

@@ -153,6 +153,11 @@ fn tractor(rear: &TractorRear, words: &FaceWords<'_>) -> Vec<Said> {
             ("fender", "the rear fenders"),
             ("mudflap", "the mudflaps"),
             ("bracket", "the mudflaps' brackets"),
+            ("behind_axle", "brackets behind the rear axle (no flaps)"),
+            (
+                "ahead_of_axle",
+                "brackets ahead of the rear axle (no flaps)",
+            ),
             ("cab", "the back of the cab"),
         ]),
     );
@@ -197,7 +202,7 @@ fn tractor(rear: &TractorRear, words: &FaceWords<'_>) -> Vec<Said> {
             )
             .words("above the ground.");
     }
-    if matches!(rear.place, TractorPlace::Cab | TractorPlace::Bracket) {
+    if matches!(rear.place, TractorPlace::Cab | TractorPlace::AheadOfAxle) {
         said.words("The tyres' tops lie")
             .length_or(
                 "/tractor/tyre_mm",

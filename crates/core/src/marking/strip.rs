@@ -40,6 +40,16 @@ pub struct ColourRun {
     pub length_mm: Mm,
 }
 
+/// Where the approval mark stands along the roll.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Marks {
+    /// Middle of the first mark from where the pattern begins, mm.
+    pub first_mm: Mm,
+    /// From the middle of one mark to the next, mm.
+    pub pitch_mm: Mm,
+}
+
 /// Tape on the shelf.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -53,6 +63,9 @@ pub struct Stock {
     /// Length of the strips that it comes in; nothing for a roll, mm.
     #[serde(default)]
     pub pre_cut_mm: Option<Mm>,
+    /// Where its approval marks stand; nothing where nobody has looked.
+    #[serde(default)]
+    pub marks: Option<Marks>,
 }
 
 impl Stock {
@@ -66,11 +79,24 @@ impl Stock {
         Stock {
             pattern: vec![ColourRun {
                 colour: TapeColour::White,
-                length_mm: WHITE_ROLL_MM.into(),
+                length_mm: self.white_mm().into(),
             }],
             pre_cut_mm: None,
+            marks: None,
             ..self.clone()
         }
+    }
+
+    /// Length of a white piece: this tape's own white, where it is as long as a corner asks or a little longer; else what is asked.
+    pub fn white_mm(&self) -> f64 {
+        let white = self
+            .pattern
+            .iter()
+            .filter(|r| r.colour == TapeColour::White);
+        white
+            .map(|r| r.length_mm.mm())
+            .find(|mm| (WHITE_ROLL_MM..=WHITE_ROLL_MM + WHOLE_MM).contains(mm))
+            .unwrap_or(WHITE_ROLL_MM)
     }
 
     /// What is wrong with it, if anything.
@@ -102,6 +128,15 @@ impl Stock {
                 "A pre-cut strip is at least as long as one pattern and at most 5 m.",
             ));
         }
+        if let Some(marks) = &self.marks
+            && !((0.0..=5000.0).contains(&marks.first_mm.mm())
+                && (10.0..=5000.0).contains(&marks.pitch_mm.mm()))
+        {
+            return Err(Told::new(
+                "tape",
+                "The first mark stands within 5 m of where the pattern begins, and marks are 10 mm to 5 m apart. Measure both on the roll.",
+            ));
+        }
         Ok(())
     }
 
@@ -116,6 +151,9 @@ impl Stock {
         )
     }
 }
+
+/// A white piece that is longer than asked by no more than this is laid whole, mm (ours): 12 in where 300 mm are asked.
+const WHOLE_MM: f64 = 6.0;
 
 /// White alone has no pattern; a mark stands in every 300 mm of it (49 CFR 571.108 S8.2.1.3, from memory).
 pub const WHITE_ROLL_MM: f64 = 300.0;

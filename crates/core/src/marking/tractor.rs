@@ -101,8 +101,9 @@ pub(super) fn heights(rules: &Rules, rear: &TractorRear) -> (f64, f64) {
             low = low.max(rear.tyre_mm.unwrap_or(low).mm()).into();
             high = (high.min(rules.get("cab_high").unwrap_or(high.mm()))).into();
         }
-        TractorPlace::Bracket => low = low.max(rear.tyre_mm.unwrap_or(low).mm()).into(),
-        TractorPlace::Fender => {}
+        TractorPlace::AheadOfAxle => low = low.max(rear.tyre_mm.unwrap_or(low).mm()).into(),
+        // On fenders and on flaps' own brackets the tyres' tops do not count.
+        TractorPlace::Fender | TractorPlace::Bracket | TractorPlace::BehindAxle => {}
     }
     (low.mm(), high.mm())
 }

@@ -137,6 +137,7 @@ fn sides() -> impl Strategy<Value = MarkSide> {
                 back_mm: (at * long, (at * long + wide).min(long)),
                 height_mm: (low, low + high),
                 lamp: None,
+                function: Default::default(),
                 clear_mm: 0.0,
             })
             .collect();

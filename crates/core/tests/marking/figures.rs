@@ -1,11 +1,11 @@
 //! Every published figure as recalled (from memory; check against the text in force), and whether a rule applies.
 
-use time::macros::date;
 use windrift_core::marking::applies::laid_out_by;
 use windrift_core::marking::photometric::PHOTOMETRIC;
 use windrift_core::marking::rules::{Corrections, Measure};
 use windrift_core::marking::{
-    MarkedKind, MarkedVehicle, Required, RuleSet, Rules, UneceCategory, applies,
+    Built, MarkedKind, MarkedVehicle, Mass, Required, RuleSet, Rules, UneceCategory, applies,
+    binding,
 };
 
 /// The American rules are kept in millimetres and kilograms; they are also published in inches and pounds (49 CFR 571.108 S8.2,
@@ -121,6 +121,7 @@ fn the_published_figures_are_there() {
             ("gap_most", 1000.0),
             ("corner_strip", 250.0),
             ("stop_lamp", 200.0),
+            ("tape_width_most", 60.0),
             ("tape_width_c2", 50.0),
         ],
     );
@@ -173,8 +174,8 @@ pub fn trailer() -> MarkedVehicle {
         kind: MarkedKind::Trailer,
         width_mm: Some(2590.8.into()),
         length_mm: Some(16_154.0.into()),
-        mass_kg: Some(30_000.0),
-        built: Some(date!(2015 - 03 - 01)),
+        mass: Some(Mass::of_kg(30_000.0)),
+        built: Some(Built::month(2015, 3)),
         category: Some(UneceCategory::O4),
         living_or_office: false,
         pole_trailer: false,
@@ -193,7 +194,10 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
     assert_eq!(ask(new, trailer()), Required::Yes);
     assert_eq!(ask(used, trailer()), Required::No);
     let old = MarkedVehicle {
-        built: Some(date!(1990 - 01 - 01)),
+        built: Some(Built {
+            year: 1990,
+            month: None,
+        }),
         ..trailer()
     };
     assert_eq!(
@@ -225,7 +229,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                mass_kg: Some(4536.0),
+                mass: Some(Mass::of_kg(4536.0)),
                 ..trailer()
             }
         ),
@@ -235,8 +239,8 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             used,
             MarkedVehicle {
-                mass_kg: Some(4536.0),
-                built: Some(date!(1993 - 11 - 30)),
+                mass: Some(Mass::of_kg(4536.0)),
+                built: Some(Built::month(1993, 11)),
                 ..trailer()
             }
         ),
@@ -246,7 +250,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                built: Some(date!(1993 - 12 - 01)),
+                built: Some(Built::month(1993, 12)),
                 ..trailer()
             }
         ),
@@ -257,7 +261,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                mass_kg: None,
+                mass: None,
                 ..trailer()
             }
         ),
@@ -277,7 +281,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                mass_kg: None,
+                mass: None,
                 width_mm: Some(1900.0.into()),
                 ..trailer()
             }
@@ -299,7 +303,10 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
             used,
             MarkedVehicle {
                 pole_trailer: true,
-                built: Some(date!(1990 - 01 - 01)),
+                built: Some(Built {
+                    year: 1990,
+                    month: None
+                }),
                 ..trailer()
             }
         ),
@@ -309,7 +316,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
     let tractor = MarkedVehicle {
         kind: MarkedKind::Tractor,
         width_mm: None,
-        mass_kg: None,
+        mass: None,
         ..trailer()
     };
     assert_eq!(ask(new, tractor.clone()), Required::Yes);
@@ -317,7 +324,7 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         ask(
             new,
             MarkedVehicle {
-                built: Some(date!(1997 - 06 - 30)),
+                built: Some(Built::month(1997, 6)),
                 ..tractor.clone()
             }
         ),
@@ -344,12 +351,12 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
         Required::No
     );
     // UN categories.
-    let un = |category, mass| {
+    let un = |category, mass: Option<f64>| {
         ask(
             RuleSet::Unece,
             MarkedVehicle {
                 category,
-                mass_kg: mass,
+                mass: mass.map(Mass::of_kg),
                 ..trailer()
             },
         )
@@ -361,6 +368,80 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
     assert_eq!(un(Some(UneceCategory::M1), None), Required::Prohibited);
     assert_eq!(un(Some(UneceCategory::N1), None), Required::No);
     assert_eq!(un(None, Some(9000.0)), Required::CannotTell);
+}
+
+/// The vehicle goes through both sets of the United States: the one that binds is named, whichever was asked about.
+#[test]
+fn the_set_that_binds_is_named() {
+    let (new, used) = (RuleSet::UnitedStatesNew, RuleSet::UnitedStatesInUse);
+    let bound = |chosen, built: &str, mass: &str| {
+        let vehicle = MarkedVehicle {
+            built: Some(Built::read(built).unwrap()),
+            mass: (!mass.is_empty()).then(|| Mass::read(mass).unwrap()),
+            ..trailer()
+        };
+        let told = binding(chosen, &Default::default(), &vehicle);
+        assert_eq!(told.all.len(), 3);
+        (told.binds.set, told.binds.required)
+    };
+    for chosen in [new, used] {
+        assert_eq!(bound(chosen, "2020", "34,000 lb"), (new, Required::Yes));
+        assert_eq!(bound(chosen, "1990", "34,000 lb"), (used, Required::Yes));
+        assert_eq!(
+            bound(chosen, "Nov 1993", "34,000 lb"),
+            (used, Required::Yes)
+        );
+        assert_eq!(bound(chosen, "12/1993", "34,000 lb"), (new, Required::Yes));
+        // Pounds as on the plate: over 10,000 lb is 10,001.
+        assert_eq!(bound(chosen, "2020", "10,001 lb"), (new, Required::Yes));
+        assert_eq!(bound(chosen, "2020", "10,000 lb").1, Required::No);
+        assert_eq!(bound(chosen, "2020", "").1, Required::CannotTell);
+        // The year alone does not decide in 1993, and what follows is said.
+        assert_eq!(
+            bound(chosen, "1993", "34,000 lb"),
+            (chosen, Required::CannotTell)
+        );
+    }
+    let of_1993 = MarkedVehicle {
+        built: Some(Built::read("1993").unwrap()),
+        ..trailer()
+    };
+    let told = binding(new, &Default::default(), &of_1993);
+    assert!(
+        told.binds
+            .reasons
+            .iter()
+            .any(|r| r.contains("until November") && r.contains("in December")),
+        "{:?}",
+        told.binds.reasons
+    );
+}
+
+/// Every figure of every set is used by the code: one that a shop corrects changes what is laid out or found.
+#[test]
+fn every_figure_that_can_be_corrected_is_used() {
+    let mut code = String::new();
+    let mut folders =
+        vec![std::path::PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../src/marking")];
+    while let Some(folder) = folders.pop() {
+        for entry in std::fs::read_dir(folder).unwrap() {
+            let path = entry.unwrap().path();
+            if path.is_dir() {
+                folders.push(path);
+            } else if path.file_name().is_some_and(|n| n != "rules.rs") {
+                code += &std::fs::read_to_string(path).unwrap();
+            }
+        }
+    }
+    for set in RuleSet::ALL {
+        for figure in set.figures() {
+            assert!(
+                code.contains(&format!("\"{}\"", figure.key)),
+                "{set:?}: {} is used nowhere",
+                figure.key
+            );
+        }
+    }
 }
 
 #[test]

@@ -2,6 +2,8 @@
 
 mod audit;
 mod by_hand;
+mod clauses;
+mod cuts;
 mod figures;
 mod planning;
 mod rear;
@@ -26,6 +28,7 @@ pub fn twelve() -> Stock {
         width_mm: 50.8.into(),
         pattern: runs(&[(TapeColour::Red, 304.8), (TapeColour::White, 304.8)]),
         pre_cut_mm: None,
+        marks: None,
     }
 }
 

@@ -12,7 +12,8 @@ use uuid::Uuid;
 use windrift_core::ground::mm::printed;
 use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, VehicleMarking};
 use windrift_core::vehicle::side::Side;
-use windrift_formats::marking_report::{MarkingHeading, write};
+use windrift_formats::marking_drawing::{dxf, svg};
+use windrift_formats::marking_report::{MarkingHeading, MarkingPaper, write};
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
@@ -22,7 +23,7 @@ use crate::desk::Desk;
 use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
 use crate::file::{File, paper_of};
 use crate::keys::key;
-use crate::marked::{input_of, marking_paper, sentences, settled, settled_parts};
+use crate::marked::{input_of, marking_paper, sentences, settled, settled_parts, suggested};
 use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
@@ -80,11 +81,13 @@ pub async fn marking(desk: &Desk, id: &str, read_back: Option<bool>) -> Answer<M
         .transpose()?;
     let side: Side = Kind::Side.read(&rows.side.spec)?;
     let words = desk.ways().await?.side_words;
+    let suggested = suggested(desk, &rows, words).await?;
     Ok(Json(MarkingView {
         said: sentences(&side, vehicle.as_ref(), marking.as_ref(), words, unit),
         face: Face::of(side.kind),
         parts: PartName::all(side.ends(words)),
-        vehicle_printed: printed(&vehicle, unit),
+        vehicle_printed: printed(&vehicle.clone().or_else(|| Some(suggested.clone())), unit),
+        suggested,
         vehicle,
         vehicle_revision: rows.vehicle.as_ref().map_or(0, |v| v.revision),
         vehicle_id: one_of(rows.job.id),
@@ -258,4 +261,37 @@ pub async fn marking_report(
         .map_err(|e| Problem::input("marking_report", e.to_string()))?;
     let file = format!("{} {} marking", rows.job.title, marked.side);
     Ok(File::new(bytes, ContentType::PDF, &file, "pdf"))
+}
+
+/// The strips of a side as SVG at full size, mm.
+#[utoipa::path(get, path = "/api/sides/{id}/strips.svg", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "What was read back")), responses((status = 200, content_type = "image/svg+xml"), (status = 422, body = Problem)))]
+#[get("/sides/<id>/strips.svg?<read_back>")]
+pub async fn strips_svg(desk: &Desk, id: &str, read_back: Option<bool>) -> Result<File, Problem> {
+    let (name, marked) = drawing(desk, id, read_back).await?;
+    Ok(File::new(
+        svg(&marked).into_bytes(),
+        ContentType::SVG,
+        &name,
+        "svg",
+    ))
+}
+
+/// The strips of a side as DXF at full size, mm.
+#[utoipa::path(get, path = "/api/sides/{id}/strips.dxf", params(("id" = Uuid, Path), ("read_back" = Option<bool>, Query, description = "What was read back")), responses((status = 200, content_type = "image/vnd.dxf"), (status = 422, body = Problem)))]
+#[get("/sides/<id>/strips.dxf?<read_back>")]
+pub async fn strips_dxf(desk: &Desk, id: &str, read_back: Option<bool>) -> Result<File, Problem> {
+    let (name, marked) = drawing(desk, id, read_back).await?;
+    let kind = ContentType::new("image", "vnd.dxf");
+    Ok(File::new(dxf(&marked).into_bytes(), kind, &name, "dxf"))
+}
+
+/// What a drawing of strips is called, and what it shows.
+async fn drawing(
+    desk: &Desk,
+    id: &str,
+    read_back: Option<bool>,
+) -> Result<(String, MarkingPaper), Problem> {
+    let rows = desk.side(key(id)?).await?;
+    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false)).await?;
+    Ok((format!("{} {} strips", rows.job.title, marked.side), marked))
 }

@@ -119,6 +119,8 @@ routes![
     marking::keep_vehicle,
     marking::record_audit,
     marking::marking_report,
+    marking::strips_svg,
+    marking::strips_dxf,
     marking_shop::rule_sets,
     marking_shop::correct_figure,
     marking_shop::tapes,

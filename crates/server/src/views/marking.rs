@@ -7,16 +7,16 @@ use utoipa::ToSchema;
 use windrift_core::ground::said::Said;
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::tape::{Length, Unit, print};
-use windrift_core::marking::applies::{VOLUNTARY, laid_out_by};
+use windrift_core::marking::applies::{Binding, VOLUNTARY, binding, laid_out_by};
 use windrift_core::marking::audit::covered_mm;
 use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::face::CLEAR_MM;
 use windrift_core::marking::face_marking::ReadStrip;
+use windrift_core::marking::read_back::{ReadAgainst, against};
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
     Applies, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
-    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, applies, audit, cut_list,
-    mark_face, work,
+    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, audit, cut_list, mark_face, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::side::words::Ends;
@@ -67,8 +67,6 @@ pub struct StripView {
     pub runs: Vec<RunView>,
     /// Where it is cut back, and from what.
     pub cut_back: Vec<String>,
-    /// How it would be read back.
-    pub read: ReadStrip,
 }
 
 /// A cut with its printed length.
@@ -80,6 +78,10 @@ pub struct CutView {
     pub length: Length,
     /// Its colours with their lengths: `red 12, white 12`.
     pub colours: String,
+    /// Where it goes: `line, from 4' 0`.
+    pub goes: String,
+    /// Which end of it lies first: `red end first`, with a word where it is turned round.
+    pub way: String,
     /// Tape passed over before it.
     pub skipped: Option<Length>,
     /// What is done to it: split along its length, cut down.
@@ -97,6 +99,10 @@ pub struct CutsView {
     pub used: Length,
     /// Tape left over.
     pub waste: Length,
+    /// Whether no order of cuts leaves less.
+    pub proven: bool,
+    /// No order leaves less than this.
+    pub least_waste: Length,
     /// Pre-cut strips that are needed.
     pub pre_cut: Option<u32>,
 }
@@ -123,11 +129,22 @@ pub struct GroundView {
     pub below_mm: f64,
 }
 
+/// What a set of rules says of a vehicle.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SetAnswer {
+    /// What the set is called.
+    pub name: &'static str,
+    /// Its answer.
+    pub answer: Applies,
+}
+
 /// What was worked out for a face.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct MarkingFound {
-    /// Whether it is required.
+    /// Whether it is required: the answer of the set that binds.
     pub applies: Applies,
+    /// Every set's own answer, with what it is called.
+    pub sets: Vec<SetAnswer>,
     /// The rules that it is laid out and audited by; nothing where marking is prohibited.
     pub by: Option<RuleSet>,
     /// What those are called.
@@ -142,6 +159,10 @@ pub struct MarkingFound {
     pub audits: Audits,
     /// Those strips.
     pub strips: Vec<StripView>,
+    /// What a reading back begins with: every planned strip, unread.
+    pub to_read: Vec<ReadStrip>,
+    /// What is read back so far, beside its plan.
+    pub read: Vec<ReadAgainst>,
     /// Tape in all.
     pub film: Length,
     /// Share of the length that the line covers, 0 to 100.
@@ -171,6 +192,8 @@ pub struct MarkingView {
     pub said: Vec<Vec<Said>>,
     /// The vehicle, where it is settled.
     pub vehicle: Option<VehicleMarking>,
+    /// What the job says of it, until somebody settles it.
+    pub suggested: VehicleMarking,
     /// Its lengths as printed, by path of the field.
     pub vehicle_printed: BTreeMap<String, String>,
     /// Its revision; 0 where there is none.
@@ -235,8 +258,10 @@ pub struct MarkingInput {
 
 /// What was worked out, as types of the core: for the report and the record.
 pub struct MarkingParts {
-    /// Whether it is required.
+    /// Whether it is required: the answer of the set that binds.
     pub applies: Applies,
+    /// Every set's own answer.
+    pub all: Vec<Applies>,
     /// The rules that it is laid out by.
     pub rules: Option<Rules>,
     /// The face.
@@ -247,21 +272,26 @@ pub struct MarkingParts {
     pub audits: Audits,
     /// Those strips.
     pub strips: Vec<Strip>,
+    /// The layout: the best, or as it was changed by hand.
+    pub planned: Vec<Strip>,
     /// Clause by clause.
     pub audit: Vec<ClauseFinding>,
 }
 
 impl MarkingInput {
-    fn ends(&self) -> Ends {
+    /// What the ends of its tape are called.
+    pub fn ends(&self) -> Ends {
         self.measured.side.ends(self.words)
     }
 
     /// Works it out.
     pub fn parts(&self) -> MarkingParts {
-        let chosen = Rules::of(self.vehicle.set, &self.corrections);
-        let applies = applies(&chosen, &self.vehicle.vehicle);
-        let rules = laid_out_by(self.vehicle.set, applies.required)
-            .map(|set| Rules::of(set, &self.corrections));
+        let Binding {
+            binds: applies,
+            all,
+        } = binding(self.vehicle.set, &self.corrections, &self.vehicle.vehicle);
+        let rules =
+            laid_out_by(applies.set, applies.required).map(|set| Rules::of(set, &self.corrections));
         let ground_mm = self.marking.ground_mm;
         let side = MarkSide::of(&self.measured, ground_mm.mm()).beside_film(
             &self.measured,
@@ -270,11 +300,13 @@ impl MarkingInput {
         );
         let mut parts = MarkingParts {
             applies,
+            all,
             rules,
             side,
             elements: Vec::new(),
             audits: Audits::Best,
             strips: Vec::new(),
+            planned: Vec::new(),
             audit: Vec::new(),
         };
         let Some(rules) = &parts.rules else {
@@ -290,13 +322,13 @@ impl MarkingInput {
         };
         parts.elements = mark_face(&ask);
         (parts.audits, parts.strips) = match (&self.marking.read_back, &self.marking.own) {
-            (Some(read), _) if self.read_back => (
-                Audits::ReadBack,
-                read.iter().map(|r| r.strip(&self.marking.stock)).collect(),
-            ),
-            (None, _) if self.read_back => (Audits::ReadBack, Vec::new()),
+            _ if self.read_back => (Audits::ReadBack, self.marking.strips_read()),
             (_, Some(own)) => (Audits::Own, own.clone()),
             _ => (Audits::Best, all_strips(&parts.elements)),
+        };
+        parts.planned = match &self.marking.own {
+            Some(own) => own.clone(),
+            None => all_strips(&parts.elements),
         };
         parts.audit = audit(&ask, &parts.strips, &parts.elements);
         parts
@@ -337,6 +369,20 @@ impl MarkingInput {
                 .zip(&parts.strips)
                 .map(|(n, s)| self.strip(n, s, &parts.side))
                 .collect(),
+            sets: (parts.all.into_iter())
+                .map(|answer| SetAnswer {
+                    name: answer.set.name(),
+                    answer,
+                })
+                .collect(),
+            to_read: (parts.planned.iter())
+                .map(|s| ReadStrip::unread_of(s, self.marking.ground_mm.mm()))
+                .collect(),
+            read: against(
+                self.marking.read_back.as_deref().unwrap_or_default(),
+                self.ends(),
+                self.unit,
+            ),
             applies: parts.applies,
             elements: parts.elements,
             audits: parts.audits,
@@ -404,7 +450,6 @@ impl MarkingInput {
             down: text(self.marking.ground_mm - all.height_mm.1),
             runs,
             cut_back,
-            read: ReadStrip::of(strip),
             strip: strip.clone(),
         }
     }
@@ -425,6 +470,8 @@ impl MarkingInput {
                         .map(|r| format!("{} {}", r.colour.name(), text(r.length_mm.mm()).text))
                         .collect::<Vec<_>>()
                         .join(", "),
+                    goes: c.goes(self.ends(), self.unit),
+                    way: c.lies(),
                     skipped: (c.skipped_mm > 0.5).then(|| text(c.skipped_mm)),
                     done: match (c.split, c.cut_down_to_mm) {
                         (true, _) => Some("split along its middle".into()),
@@ -435,6 +482,8 @@ impl MarkingInput {
                 .collect(),
             used: text(list.used_mm),
             waste: text(list.waste_mm),
+            proven: list.waste_mm <= list.least_waste_mm + 0.1,
+            least_waste: text(list.least_waste_mm),
             pre_cut: list.pre_cut,
         }
     }

@@ -1145,6 +1145,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/strips.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The strips of a side as DXF at full size, mm. */
+        get: operations["strips_dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/strips.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The strips of a side as SVG at full size, mm. */
+        get: operations["strips_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/template": {
         parameters: {
             query?: never;
@@ -1548,7 +1582,7 @@ export interface components {
          * @description What is said of a clause.
          * @enum {string}
          */
-        Audited: "pass" | "fail" | "reason_needed" | "reasoned" | "figure_uncertain";
+        Audited: "pass" | "fail" | "reason_needed" | "reasoned" | "figure_uncertain" | "look";
         /**
          * @description Which strips are audited.
          * @enum {string}
@@ -1723,6 +1757,7 @@ export interface components {
          * @enum {string}
          */
         Broken: "missing" | "changed" | "column" | "end";
+        Built: string;
         /** @description Whether a record is whole. */
         ChainCheck: {
             /**
@@ -1788,6 +1823,8 @@ export interface components {
             reason?: string | null;
             /** @description Numbers of the strips that it is about, where it is not kept by some only. */
             strips?: number[];
+            /** @description How sure what it rests on is, as recalled. */
+            sure: components["schemas"]["Confidence"];
         };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {
@@ -1968,6 +2005,8 @@ export interface components {
             colours: string;
             /** @description What is done to it: split along its length, cut down. */
             done?: string | null;
+            /** @description Where it goes: `line, from 4' 0`. */
+            goes: string;
             /** @description Length. */
             length: components["schemas"]["Length"];
             skipped?: null | components["schemas"]["Length"];
@@ -1976,11 +2015,15 @@ export interface components {
              * @description The strip that it is for.
              */
             strip: number;
+            /** @description Which end of it lies first: `red end first`, with a word where it is turned round. */
+            way: string;
         };
         /** @description Cuts from one tape. */
         CutsView: {
             /** @description Cuts in order. */
             cuts: components["schemas"]["CutView"][];
+            /** @description No order leaves less than this. */
+            least_waste: components["schemas"]["Length"];
             /** @description The tape. */
             name: string;
             /**
@@ -1988,6 +2031,8 @@ export interface components {
              * @description Pre-cut strips that are needed.
              */
             pre_cut?: number | null;
+            /** @description Whether no order of cuts leaves less. */
+            proven: boolean;
             /** @description Tape on the vehicle. */
             used: components["schemas"]["Length"];
             /** @description Tape left over. */
@@ -2056,6 +2101,8 @@ export interface components {
         Details: {
             /** @description Colour of its lens. */
             colour: components["schemas"]["LampColour"];
+            /** @description What it is for. Lamps of earlier releases have none. */
+            function?: components["schemas"]["LampFunction"];
             /** @enum {string} */
             of: "lamp";
             /** @description Whether the law requires it. */
@@ -3134,6 +3181,11 @@ export interface components {
          * @enum {string}
          */
         LampColour: "amber" | "red" | "white";
+        /**
+         * @description What a lamp is for.
+         * @enum {string}
+         */
+        LampFunction: "unknown" | "stop" | "tail" | "turn" | "marker" | "reverse" | "plate" | "reflector";
         /** @description Everything a piece lands on. */
         Landing: {
             /** @description Every rivet column the piece crosses, counters and spaces included. */
@@ -3398,11 +3450,7 @@ export interface components {
         MarkedKind: "trailer" | "tractor" | "truck" | "bus" | "boat_trailer" | "equipment";
         /** @description What the rules ask of a vehicle. Whatever is not known is left out. */
         MarkedVehicle: {
-            /**
-             * Format: date
-             * @description When it was built.
-             */
-            built?: string | null;
+            built?: null | components["schemas"]["Built"];
             category?: null | components["schemas"]["UneceCategory"];
             /** @description On its own wheels to be delivered. */
             driveaway?: boolean;
@@ -3415,11 +3463,7 @@ export interface components {
             line_only?: boolean;
             /** @description Used only for living or as an office. */
             living_or_office?: boolean;
-            /**
-             * Format: double
-             * @description Gross vehicle weight rating or largest mass, kg.
-             */
-            mass_kg?: number | null;
+            mass?: null | components["schemas"]["Mass"];
             /** @description A container chassis, or a platform without a bulkhead: no strips at the upper rear (United States). */
             open_rear?: boolean;
             /** @description A pole trailer. */
@@ -3428,7 +3472,7 @@ export interface components {
         };
         /** @description What was worked out for a face. */
         MarkingFound: {
-            /** @description Whether it is required. */
+            /** @description Whether it is required: the answer of the set that binds. */
             applies: components["schemas"]["Applies"];
             /** @description Clause by clause. */
             audit: components["schemas"]["ClauseFinding"][];
@@ -3451,6 +3495,10 @@ export interface components {
             member?: number[][] | null;
             /** @description Whether every part is proven best. */
             proven: boolean;
+            /** @description What is read back so far, beside its plan. */
+            read: components["schemas"]["ReadAgainst"][];
+            /** @description Every set's own answer, with what it is called. */
+            sets: components["schemas"]["SetAnswer"][];
             /**
              * Format: double
              * @description Share of the length that the line covers, 0 to 100.
@@ -3460,6 +3508,8 @@ export interface components {
             steps: string[];
             /** @description Those strips. */
             strips: components["schemas"]["StripView"][];
+            /** @description What a reading back begins with: every planned strip, unread. */
+            to_read: components["schemas"]["ReadStrip"][];
             /** @description Limits of voluntary marking, where it is not required. */
             voluntary: string[];
         };
@@ -3497,6 +3547,8 @@ export interface components {
             revision: number;
             /** @description What is settled about this face, as it is said: the whole, then its underride member or its two places at a tractor's rear. */
             said: components["schemas"]["Said"][][];
+            /** @description What the job says of it, until somebody settles it. */
+            suggested: components["schemas"]["VehicleMarking"];
             vehicle?: null | components["schemas"]["VehicleMarking"];
             /**
              * Format: uuid
@@ -3512,6 +3564,23 @@ export interface components {
              * @description Its revision; 0 where there is none.
              */
             vehicle_revision: number;
+        };
+        /** @description Where the approval mark stands along the roll. */
+        Marks: {
+            /** @description Middle of the first mark from where the pattern begins, mm. */
+            first_mm: components["schemas"]["Mm"];
+            /** @description From the middle of one mark to the next, mm. */
+            pitch_mm: components["schemas"]["Mm"];
+        };
+        /** @description A weight rating, in kilograms, with the words in which it was typed. */
+        Mass: {
+            /**
+             * Format: double
+             * @description Kilograms.
+             */
+            kg: number;
+            /** @description As it was typed: `26,000 lb`. */
+            typed: string;
         };
         /**
          * @description What a side is made of.
@@ -4146,6 +4215,17 @@ export interface components {
              */
             number: number;
         };
+        /** @description Where a strip was planned. */
+        PlannedStrip: {
+            /** @description How far down its upper edge is; of an upright one its edge along the side, mm. */
+            at_mm: components["schemas"]["Mm"];
+            /** @description The colour that it begins with. */
+            begins: components["schemas"]["TapeColour"];
+            /** @description Where it begins; of an upright one its lower end above the ground, mm. */
+            from_mm: components["schemas"]["Mm"];
+            /** @description Where it ends, mm. */
+            to_mm: components["schemas"]["Mm"];
+        };
         /** @description A point of a piece with where it was measured on the side. */
         PointReading: {
             /** @description The point in the piece's own frame, mm. */
@@ -4233,6 +4313,15 @@ export interface components {
             /** @description Why it cannot be used here. */
             refused?: string | null;
         };
+        /** @description What a reading says of a planned strip. */
+        ReadAgainst: {
+            /** @description What differs from the plan, in sentences. */
+            off: string[];
+            /** @description What is planned: `4' 0 to 8' 0, upper edge 31 down`; nothing where it was not planned. */
+            planned?: string | null;
+            /** @description Whether something of it is still to be read. */
+            unread: boolean;
+        };
         /** @description A strip as it was read back on the vehicle. */
         ReadStrip: {
             /** @description Whether it is of that colour alone, not of the tape's pattern. */
@@ -4241,13 +4330,19 @@ export interface components {
             at_mm: components["schemas"]["Mm"];
             /** @description The colour that it begins with. */
             begins: components["schemas"]["TapeColour"];
+            down_mm?: null | components["schemas"]["Mm"];
             /** @description Which part of the face it marks. */
             element?: components["schemas"]["Element"];
             /** @description Where it begins along the side; of an upright one its lower end above the ground, mm. */
             from_mm: components["schemas"]["Mm"];
+            /** @description It was planned and is not there. */
+            missing?: boolean;
+            plan?: null | components["schemas"]["PlannedStrip"];
             split_mm?: null | components["schemas"]["Mm"];
             /** @description Where it ends; of an upright one its upper end above the ground, mm. */
             to_mm: components["schemas"]["Mm"];
+            /** @description What of it has not been read yet: as long as there is something, it is no strip of this vehicle. */
+            unread?: components["schemas"]["Unread"];
             /** @description Whether it runs upwards. */
             upright?: boolean;
             /** @description Width, mm. */
@@ -4429,6 +4524,11 @@ export interface components {
              * @description The reading, cd/lx/m².
              */
             reading: number;
+            /**
+             * Format: int32
+             * @description The number of the strip that it was read on.
+             */
+            strip?: number | null;
         };
         /** @description Rivet heads that are worked in one go. */
         RivetGroup: {
@@ -4739,6 +4839,13 @@ export interface components {
              * @description Its revision.
              */
             revision: number;
+        };
+        /** @description What a set of rules says of a vehicle. */
+        SetAnswer: {
+            /** @description Its answer. */
+            answer: components["schemas"]["Applies"];
+            /** @description What the set is called. */
+            name: string;
         };
         /** @description Words in one typeface. */
         SetWords: {
@@ -5174,6 +5281,7 @@ export interface components {
         Stock: {
             /** @description Grade: `C2`, `C3`, `C4`, or `C` under the UN regulations. */
             grade: string;
+            marks?: null | components["schemas"]["Marks"];
             /** @description Colours along the roll, repeated; one module. */
             pattern: components["schemas"]["ColourRun"][];
             pre_cut_mm?: null | components["schemas"]["Mm"];
@@ -5246,8 +5354,6 @@ export interface components {
             number: number;
             /** @description The part that it marks, in words. */
             part: string;
-            /** @description How it would be read back. */
-            read: components["schemas"]["ReadStrip"];
             /** @description Its colours. */
             runs: components["schemas"]["RunView"][];
             /** @description Where it begins, along the side. */
@@ -5490,7 +5596,7 @@ export interface components {
          * @description Where the strips of a tractor's rear go.
          * @enum {string}
          */
-        TractorPlace: "fender" | "mudflap" | "bracket" | "cab";
+        TractorPlace: "fender" | "mudflap" | "bracket" | "behind_axle" | "ahead_of_axle" | "cab";
         /** @description Where the strips of a tractor's rear can lie. */
         TractorRear: {
             bracket_mm?: null | components["schemas"]["Mm"];
@@ -5627,6 +5733,15 @@ export interface components {
          * @enum {string}
          */
         Unit: "inch_sixteenth" | "inch_thirty_second" | "millimetre";
+        /** @description What of a planned strip has not been read yet. */
+        Unread: {
+            /** @description Its height. */
+            at?: boolean;
+            /** @description Where it begins. */
+            from?: boolean;
+            /** @description Where it ends. */
+            to?: boolean;
+        };
         /** @description Something that is kept and cannot be read. */
         Unreadable: {
             /**
@@ -14606,6 +14721,144 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strips_dxf: {
+        parameters: {
+            query?: {
+                /** @description What was read back */
+                read_back?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strips_svg: {
+        parameters: {
+            query?: {
+                /** @description What was read back */
+                read_back?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
                 };
             };
             /** @description It is not there, or somebody removed it */

@@ -65,7 +65,7 @@ impl Audit<'_> {
             On::Figure("gap_share"),
             format!("Gaps are at most {:.0} % of the shortest element beside them; where that is proven impossible, at most {most:.0} mm.", share * 100.0),
             measured,
-            wide == 0,
+            wide == 0 && !strips.is_empty(),
             largest <= most + KEPT_MM,
         );
     }

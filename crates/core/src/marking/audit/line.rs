@@ -1,15 +1,18 @@
 //! The line: share, heights, ends, segments, colours, lamps, marks, split strips.
 
-use super::super::colours::keeps_mark;
+use super::super::colours::{Shows, shows_marks};
 use super::super::elements::member_face;
 use super::super::face::{Face, keep_off};
 use super::super::rules::RuleSet;
-use super::super::strip::{Element, Strip, TapeColour, WHITE_ROLL_MM};
+use super::super::strip::{Element, Strip, TapeColour};
 use super::{Audit, CLOSE_MM, KEPT_MM, On};
 use crate::ground::mm::Mm;
 use crate::marking::finding::Audited;
 use crate::marking::laying::band;
-use crate::vehicle::feature::kind::LampColour;
+use crate::vehicle::feature::kind::{LampColour, LampFunction};
+
+/// A typed width and a drawn one that differ by more are told, mm: 1 in (ours).
+const DIFFERS_MM: f64 = 25.4;
 
 /// Length covered along the side, overlaps counted once, mm. Strips sorted by where they begin.
 pub fn covered_mm(strips: &[&Strip]) -> f64 {
@@ -39,17 +42,26 @@ impl Audit<'_> {
         match self.rules().set {
             RuleSet::UnitedStatesNew => {
                 self.ends(Element::Line, self.side().ends_mm);
+                self.level(Element::Line);
+                if !rear {
+                    self.even();
+                }
                 self.segments(Element::Line);
                 self.colours(Element::Line);
                 self.split();
             }
             RuleSet::UnitedStatesInUse => {
                 self.ends(Element::Line, self.side().ends_mm);
+                self.level(Element::Line);
+                if !rear {
+                    self.even();
+                }
                 self.red_alone();
                 self.split();
             }
             RuleSet::Unece => {
                 self.within_ends();
+                self.level(Element::Line);
                 self.gaps(Element::Line);
             }
             RuleSet::Voluntary => {}
@@ -60,19 +72,36 @@ impl Audit<'_> {
         let least = self.rules().get(key).unwrap_or(0.0);
         let strips = self.of(Element::Line);
         let covered = covered_mm(&strips);
-        let whole = self.side().length_mm();
+        // A rear's share is of the overall width, where it was typed; as drawn, where not.
+        let drawn = self.side().length_mm();
+        let typed = (self.ask.vehicle.width_mm.map(Mm::mm)).filter(|_| of == "width");
+        let whole = typed.unwrap_or(drawn);
         let got = covered / whole.max(1.0);
-        let measured = format!(
+        let mut measured = format!(
             "{} of {}: {:.1} %.",
             self.text(covered),
             self.text(whole),
             got * 100.0
         );
+        if let Some(typed) = typed.filter(|t| (t - drawn).abs() > DIFFERS_MM) {
+            measured.push_str(&format!(
+                " The overall width is {} as typed, and {} as this face is drawn: measure which is right.",
+                self.text(typed),
+                self.text(drawn)
+            ));
+        }
         self.tell(
             Element::Line,
             key,
             On::Figure(key),
-            format!("Strips cover at least {:.0} % of the {of}.", least * 100.0),
+            match self.rules().get("reduced_share") {
+                Some(reduced) => format!(
+                    "Strips cover at least {:.0} % of the {of}; where that is impossible, {:.0} %, and it is recorded.",
+                    least * 100.0,
+                    reduced * 100.0
+                ),
+                None => format!("Strips cover at least {:.0} % of the {of}.", least * 100.0),
+            },
             measured,
             got >= least - 1e-9,
         );
@@ -140,7 +169,22 @@ impl Audit<'_> {
         };
         // The United States rule asks for what is practicable; the UN's allows higher where that is technically necessary.
         let reach = self.rules().get("lower_highest").unwrap_or(f64::INFINITY);
-        let possible = !strips.is_empty() && (!unece || most + 30.0 <= reach && least >= low);
+        // Where the best layout lies in the band, no reason makes another height as close as practicable.
+        let best = self.best_of(Element::Line);
+        let in_band = |s: &Strip| {
+            s.centre_mm - edge(s) >= low - KEPT_MM && s.centre_mm + edge(s) <= high + KEPT_MM
+        };
+        let best_is_in = !best.is_empty() && best.iter().all(in_band);
+        let possible = !strips.is_empty()
+            && (unece || !best_is_in)
+            && (!unece || most + 30.0 <= reach && least >= low);
+        let measured = match best.first() {
+            Some(s) if out && best_is_in => format!(
+                "{measured} The best layout lies at {:.0} mm, within that.",
+                s.centre_mm.mm()
+            ),
+            _ => measured,
+        };
         self.tell_practicable(
             Element::Line,
             "height",
@@ -223,7 +267,12 @@ impl Audit<'_> {
                 let trimmed = (m == 0 || m + 1 == count)
                     && side.obstacles.iter().any(|o| {
                         let off = keep_off(o, self.rules(), side.face) + 1.0;
-                        (o.back_mm.1 - from).abs() <= off || (o.back_mm.0 - to).abs() <= off
+                        // What stands at another height is no reason.
+                        let (low, high) = s.rect().height_mm;
+                        let beside = o.height_mm.0 - off < high && o.height_mm.1 + off > low;
+                        beside
+                            && ((o.back_mm.1 - from).abs() <= off
+                                || (o.back_mm.0 - to).abs() <= off)
                     });
                 let lengthened = run.colour == TapeColour::Red
                     && side.obstacles.iter().any(|o| {
@@ -242,13 +291,16 @@ impl Audit<'_> {
                 }
             }
         }
-        let kept = wrong.is_empty();
+        let none = self.of(element).is_empty();
+        let kept = wrong.is_empty() && !none;
         self.tell(
             element,
             "segments",
             On::Figure("segment_least"),
             format!("Each colour is {least:.0} to {most:.0} mm long, unless trimmed to clear something or lengthened beside red lamps."),
-            if kept {
+            if none {
+                "No strip.".into()
+            } else if kept {
                 "Every one is.".into()
             } else {
                 format!("Not so in {}.", wrong.join(", "))
@@ -278,6 +330,25 @@ impl Audit<'_> {
         let most = self.rules().get("colour_share").unwrap_or(1.0);
         let (red, white, all) = self.lengths(element);
         let share = |mm: f64| if all > 0.0 { mm / all } else { 0.0 };
+        // Across a width each continuous strip is counted by itself, but for what is too short for both colours whole.
+        let shortest = 2.0 * self.rules().get("segment_least").unwrap_or(0.0);
+        let across = self.side().face == Face::Rear;
+        let alone = |s: &&Strip| {
+            let most_of = |colour| {
+                let runs = s.runs.iter().filter(|r| r.colour == colour);
+                runs.map(|r| r.length_mm.mm()).sum::<f64>() / s.length_mm().max(1.0)
+            };
+            across
+                && s.length_mm() >= shortest - KEPT_MM
+                && [TapeColour::Red, TapeColour::White]
+                    .into_iter()
+                    .any(|c| most_of(c) > most + 1e-9)
+        };
+        let lopsided: Vec<usize> = (self.of(element).iter())
+            .filter(|s| alone(s))
+            .map(|s| self.number(s))
+            .collect();
+        let even = lopsided.is_empty();
         let alternate = self
             .of(element)
             .iter()
@@ -291,21 +362,32 @@ impl Audit<'_> {
                 most * 100.0
             ),
             format!(
-                "Red {:.1} %, white {:.1} %{}",
+                "Red {:.1} %, white {:.1} %{}{}",
                 share(red) * 100.0,
                 share(white) * 100.0,
                 if alternate {
                     "."
                 } else {
                     "; two of one colour meet."
+                },
+                match lopsided.as_slice() {
+                    [] => String::new(),
+                    n => format!(
+                        " By itself, strip {} has more of one colour.",
+                        n.iter()
+                            .map(usize::to_string)
+                            .collect::<Vec<_>>()
+                            .join(", ")
+                    ),
                 }
             ),
-            all > 0.0
+            even && all > 0.0
                 && alternate
                 && share(red) <= most + 1e-9
                 && share(white) <= most + 1e-9
                 && (red + white - all).abs() < KEPT_MM,
-        );
+        )
+        .strips = lopsided.clone();
     }
 
     fn red_alone(&mut self) {
@@ -317,7 +399,7 @@ impl Audit<'_> {
             On::Clause("49 CFR 393.13(b)"),
             "Red only as part of red and white.".into(),
             measured,
-            red < KEPT_MM || white > KEPT_MM,
+            red + white > KEPT_MM && (red < KEPT_MM || white > KEPT_MM),
         );
     }
 
@@ -381,7 +463,7 @@ impl Audit<'_> {
                 tape == TapeColour::White && lamp != LampColour::White
                     || tape == TapeColour::Red && lamp == LampColour::Amber
             }
-            RuleSet::Unece => lamp == LampColour::Red,
+            RuleSet::Unece => true,
             _ => !matches!(
                 (tape, lamp),
                 (TapeColour::Red, LampColour::Red)
@@ -397,6 +479,11 @@ impl Audit<'_> {
         };
         for o in &self.side().obstacles {
             let Some(lamp) = o.lamp else { continue };
+            match set {
+                RuleSet::Unece if !o.may_stop(face) => continue,
+                RuleSet::UnitedStatesNew if o.function == LampFunction::Reflector => continue,
+                _ => {}
+            }
             for s in &self.strips {
                 for (run, rect) in s.run_rects() {
                     let away = rect.apart_mm(&o.rect());
@@ -418,7 +505,7 @@ impl Audit<'_> {
                 "White keeps {least:.0} mm from required red and amber lamps, red from amber ones."
             ),
             RuleSet::Unece => format!(
-                "Tape keeps more than {least:.0} mm from stop lamps; every required red lamp here is taken for one."
+                "Tape keeps more than {least:.0} mm from stop lamps; a required red lamp of which nobody has said what it is for is taken for one."
             ),
             _ => format!("Tape keeps {least:.0} mm from required lamps of another colour."),
         };
@@ -446,59 +533,63 @@ impl Audit<'_> {
             RuleSet::Unece => "UN R104",
             _ => return,
         };
-        let pattern = &self.ask.marking.stock.pattern;
-        let whole = |colour: TapeColour| {
-            pattern
-                .iter()
-                .filter(|r| r.colour == colour)
-                .map(|r| r.length_mm.mm())
-                .reduce(f64::min)
-                .unwrap_or(WHITE_ROLL_MM)
-        };
-        let mut short = Vec::new();
-        let mut numbers = Vec::new();
-        let mut count = 0;
+        let stock = &self.ask.marking.stock;
+        let (mut lost, mut unknown) = (Vec::new(), Vec::new());
+        let (mut numbers, mut count) = (Vec::new(), 0);
         for s in &self.strips {
             let n = self.number(s);
-            for run in &s.runs {
+            for (run, shows) in s.runs.iter().zip(shows_marks(self.rules(), stock, s)) {
                 count += 1;
-                if !keeps_mark(whole(run.colour), run.length_mm.mm()) {
-                    numbers.push(n);
-                    short.push(format!(
+                let which = || {
+                    format!(
                         "{} of {} in strip {n}",
                         self.text(run.length_mm.mm()),
                         run.colour.name()
-                    ));
+                    )
+                };
+                match shows {
+                    Shows::Yes => continue,
+                    Shows::No => lost.push(which()),
+                    Shows::Unknown => unknown.push(which()),
                 }
+                numbers.push(n);
             }
         }
         if count == 0 {
             return;
         }
-        let more = short.len().saturating_sub(5);
-        short.truncate(5);
-        let measured = if short.is_empty() {
-            format!("All {count} are long enough, if the mark stands in their middle: look.")
-        } else {
-            format!(
-                "May have lost it: {}{}. Look at each; cut it so that a mark stays.",
-                short.join(", "),
-                if more > 0 {
-                    format!(" and {more} more")
-                } else {
-                    String::new()
-                }
-            )
+        let list = |all: &[String]| {
+            let more = all.len().saturating_sub(5);
+            let shown = all.iter().take(5).cloned().collect::<Vec<_>>().join(", ");
+            if more > 0 {
+                format!("{shown} and {more} more")
+            } else {
+                shown
+            }
         };
-        self.tell_practicable(
+        let measured = match (lost.is_empty(), unknown.is_empty()) {
+            (false, _) => format!(
+                "By where the marks stand on this tape, none is left on: {}. Cut those so that a mark stays.",
+                list(&lost)
+            ),
+            (_, false) => format!(
+                "Nobody has measured where the marks stand on this tape. Cut, and to be looked at: {}.",
+                list(&unknown)
+            ),
+            _ => format!("All {count} show it."),
+        };
+        let look = lost.is_empty() && !unknown.is_empty();
+        let finding = self.tell(
             Element::Line,
             "marks",
             On::Clause(clause),
             "Every colour, cut or whole, shows its approval mark.".into(),
             measured,
-            short.is_empty(),
-            true,
-        )
-        .strips = numbers;
+            lost.is_empty(),
+        );
+        finding.strips = numbers;
+        if look {
+            finding.audited = Audited::Look;
+        }
     }
 }

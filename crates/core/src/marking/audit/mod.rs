@@ -1,7 +1,9 @@
 //! The audit of a face's strips against every clause of a set: the best layout's, strips moved by hand, strips read back on the floor.
 
 mod contour;
+mod even;
 mod line;
+mod look;
 mod rear;
 
 use crate::ground::tape::print;
@@ -47,9 +49,9 @@ struct Audit<'a> {
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{Audited, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, RuleSet, Rules, Stock, TapeColour, audit, cut_list, cut_list::all_strips, mark_face};
 /// # let pattern = [TapeColour::Red, TapeColour::White].map(|colour| ColourRun { colour, length_mm: 304.8.into() }).to_vec();
-/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None };
+/// # let stock = Stock { grade: "C2".into(), width_mm: 50.8.into(), pattern, pre_cut_mm: None, marks: None };
 /// # let vehicle = MarkedVehicle { kind: MarkedKind::Trailer, width_mm: Some(2590.8.into()), length_mm: Some(12_192.0.into()),
-/// #     mass_kg: Some(30_000.0), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
+/// #     mass: Some(windrift_core::marking::Mass::of_kg(30_000.0)), built: None, category: None, living_or_office: false, pole_trailer: false, driveaway: false,
 /// #     incomplete_or_tractor: false, open_rear: false, line_only: false };
 /// // The side of a 40 ft trailer with nothing on it, 900 to 3900 mm above the ground.
 /// let side = MarkSide { face: Face::Side, ends_mm: (0.0, 12_192.0), height_mm: (900.0, 3900.0), obstacles: vec![], heads: vec![] };
@@ -101,6 +103,17 @@ pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<C
         }
     }
     found
+}
+
+/// How sure a clause without a figure is, as recalled.
+fn sure_of(clause: &str) -> Confidence {
+    match clause {
+        c if c.contains("R48 6.21.5") || c.contains("S8.2.2") => Confidence::Lead,
+        c if c.contains("393.26") || c.contains("R104") || c.contains("S8.2.4") => {
+            Confidence::Probable
+        }
+        _ => Confidence::Sure,
+    }
 }
 
 impl<'a> Audit<'a> {
@@ -182,6 +195,11 @@ impl<'a> Audit<'a> {
                 (true, _) => Audited::Pass,
                 (false, _) => Audited::Fail,
             },
+            sure: match figure {
+                Some(figure) if self.rules().is_corrected(figure.key) => Confidence::Sure,
+                Some(figure) => figure.confidence,
+                None => sure_of(clause),
+            },
             corrected_from: figure
                 .filter(|f| self.ask.rules.get(f.key) != Some(f.value))
                 .map(|f| f.value),
@@ -242,6 +260,27 @@ impl<'a> Audit<'a> {
         if self.rules().get(key).is_some() {
             self.width(element, least_width(self.rules(), grade), key);
         }
+        self.widest(element);
+    }
+
+    /// Tape that is wider than the set's tape may be.
+    fn widest(&mut self, element: Element) {
+        let Some(most) = self.rules().get("tape_width_most") else {
+            return;
+        };
+        let widest = self
+            .of(element)
+            .iter()
+            .map(|s| s.tape_mm())
+            .fold(0.0, f64::max);
+        self.tell(
+            element,
+            "widest",
+            On::Figure("tape_width_most"),
+            format!("Tape is at most {most:.0} mm wide."),
+            format!("The widest is {widest:.1} mm."),
+            widest <= most + KEPT_MM,
+        );
     }
 
     /// What holds for all strips together: nothing lies on or past something; no strange strip; what voluntary marking must keep.
@@ -250,6 +289,7 @@ impl<'a> Audit<'a> {
         self.face_colours();
         self.lamps();
         self.marks();
+        self.looks();
         if self.rules().set == RuleSet::Voluntary {
             self.judged();
         }
@@ -308,7 +348,9 @@ impl<'a> Audit<'a> {
                 overlapping = overlapping.or(Some(a.start_mm));
             }
         }
+        let none = self.strips.is_empty();
         let measured = match (on.is_empty(), off, overlapping) {
+            _ if none => "No strip.".into(),
             (false, _, _) => format!("A strip lies on: {}.", on.join(", ")),
             (_, true, _) => "A strip stands past the edge of the body.".into(),
             (_, _, Some(at)) => format!(
@@ -317,7 +359,7 @@ impl<'a> Audit<'a> {
             ),
             _ => "Nothing is covered or in the way.".into(),
         };
-        let kept = on.is_empty() && !off && overlapping.is_none();
+        let kept = !none && on.is_empty() && !off && overlapping.is_none();
         self.tell(
             Element::Line,
             "obscured",
@@ -359,12 +401,14 @@ impl<'a> Audit<'a> {
             "face_colours",
             On::Clause(clause),
             format!("Tape is {} {towards}.", names.join(" or ")),
-            if wrong.is_empty() {
+            if self.strips.is_empty() {
+                "No strip.".into()
+            } else if wrong.is_empty() {
                 "No other colour.".into()
             } else {
                 format!("There is {} tape.", wrong.join(" and "))
             },
-            wrong.is_empty(),
+            wrong.is_empty() && !self.strips.is_empty(),
         );
     }
 

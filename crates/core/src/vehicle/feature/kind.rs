@@ -18,6 +18,30 @@ pub enum LampColour {
     White,
 }
 
+/// What a lamp is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum LampFunction {
+    /// Nobody has said. A red one at the rear may be a stop lamp.
+    #[default]
+    Unknown,
+    /// Brakes.
+    Stop,
+    /// Tail or position.
+    Tail,
+    /// Turn signal.
+    Turn,
+    /// Side marker, clearance or identification.
+    Marker,
+    /// Reversing.
+    Reverse,
+    /// Lights the number plate.
+    Plate,
+    /// A reflex reflector: no lamp.
+    Reflector,
+}
+
 /// Where air can leave a recess.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -132,6 +156,9 @@ pub enum Details {
         colour: LampColour,
         /// Whether the law requires it.
         required: bool,
+        /// What it is for. Lamps of earlier releases have none.
+        #[serde(default)]
+        function: LampFunction,
     },
     /// Of a recess.
     Recess {
@@ -339,6 +366,7 @@ pub fn usual_details(kind: FeatureKind) -> Option<Details> {
         FeatureKind::Lamp => Some(Details::Lamp {
             colour: LampColour::Amber,
             required: true,
+            function: LampFunction::Unknown,
         }),
         FeatureKind::Recess => Some(Details::Recess {
             depth_mm: 19.05.into(),

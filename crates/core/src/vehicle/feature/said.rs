@@ -238,7 +238,11 @@ impl Measures<'_> {
     fn details(&mut self, edges: &EdgeNames) {
         match &self.feature.details {
             None => {}
-            Some(Details::Lamp { colour, required }) => {
+            Some(Details::Lamp {
+                colour,
+                required,
+                function,
+            }) => {
                 self.saying
                     .words("Its lens is")
                     .one_of(
@@ -253,6 +257,22 @@ impl Measures<'_> {
                         required,
                         "Required by law",
                         offered([(true, "required by law"), (false, "an extra")]),
+                    )
+                    .words("; it is")
+                    .one_of(
+                        "/details/function",
+                        function,
+                        "What it is for",
+                        offered([
+                            ("unknown", "(for what nobody has said)"),
+                            ("stop", "a stop lamp"),
+                            ("tail", "a tail or position lamp"),
+                            ("turn", "a turn signal"),
+                            ("marker", "a marker or clearance lamp"),
+                            ("reverse", "a reversing lamp"),
+                            ("plate", "a plate lamp"),
+                            ("reflector", "a reflector, no lamp"),
+                        ]),
                     )
                     .words(".");
             }

@@ -6,7 +6,7 @@ use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::quick::line::{Part, Word, parts, words};
 use crate::vehicle::quick::said::{Pitch, Said};
-use crate::vehicle::quick::words::{COLOURS, OPEN, kind_at};
+use crate::vehicle::quick::words::{COLOURS, FUNCTIONS, OPEN, kind_at};
 use crate::vehicle::side::Side;
 use crate::vehicle::start::features::{FormKind, forms_of};
 
@@ -322,6 +322,8 @@ impl Reader<'_> {
             self.said.colour = Some(*colour);
         } else if let Some((_, open)) = OPEN.iter().find(|(word, _)| self.is(word)) {
             self.said.open = Some(*open);
+        } else if let Some((_, function)) = FUNCTIONS.iter().find(|(word, _)| self.is(word)) {
+            self.said.function = Some(*function);
         } else if self.is("no driver") {
             self.said.driver = Some(false);
         } else if self.is("driver") {

@@ -7,7 +7,9 @@ use crate::ground::tape::Unit;
 use crate::vehicle::body::readings::Reading;
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::form::{Form, MeasuredTo};
-use crate::vehicle::feature::kind::{ComesOff, Details, FeatureKind, LampColour, OpenSide};
+use crate::vehicle::feature::kind::{
+    ComesOff, Details, FeatureKind, LampColour, LampFunction, OpenSide,
+};
 use crate::vehicle::side::Side;
 use crate::vehicle::start::features::{self, FormKind, forms_of};
 
@@ -29,6 +31,7 @@ pub(super) struct Said {
     pub open: Option<OpenSide>,
     pub colour: Option<LampColour>,
     pub required: Option<bool>,
+    pub function: Option<LampFunction>,
     /// Whether the driver looks through it.
     pub driver: Option<bool>,
     pub keep_off: Option<f64>,
@@ -188,7 +191,12 @@ impl Said {
             }
         }
         match &mut feature.details {
-            Some(Details::Lamp { colour, required }) => {
+            Some(Details::Lamp {
+                colour,
+                required,
+                function,
+            }) => {
+                *function = said.function.unwrap_or(*function);
                 *colour = said.colour.unwrap_or(*colour);
                 *required = said.required.unwrap_or(*required);
             }

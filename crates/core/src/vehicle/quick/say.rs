@@ -5,7 +5,7 @@ use crate::vehicle::body::readings::Reading;
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::form::{Form, MeasuredTo, Repeat};
 use crate::vehicle::feature::kind::{ComesOff, Details, usual_details};
-use crate::vehicle::quick::words::{COLOURS, OPEN};
+use crate::vehicle::quick::words::{COLOURS, FUNCTIONS, OPEN};
 use crate::vehicle::side::Side;
 use crate::vehicle::start::features::usual_comes_off;
 
@@ -38,11 +38,18 @@ pub fn say(feature: &Feature, side: &Side, unit: Unit) -> String {
     };
     if feature.details != usual_details(feature.kind) {
         match feature.details {
-            Some(Details::Lamp { colour, required }) => {
+            Some(Details::Lamp {
+                colour,
+                required,
+                function,
+            }) => {
                 for (word, _) in COLOURS.iter().filter(|(_, c)| *c == colour) {
                     add((*word).to_owned());
                 }
                 add(if required { "required" } else { "extra" }.to_owned());
+                for (word, _) in FUNCTIONS.iter().filter(|(_, f)| *f == function) {
+                    add((*word).to_owned());
+                }
             }
             Some(Details::Recess {
                 depth_mm,

@@ -1,6 +1,6 @@
 //! The words of quick words: kinds by the names that they go by in the shop, and what may stand behind them.
 
-use crate::vehicle::feature::kind::{FeatureKind, LampColour, OpenSide};
+use crate::vehicle::feature::kind::{FeatureKind, LampColour, LampFunction, OpenSide};
 
 /// What a kind is called beside its own names.
 const ALSO: [(&str, FeatureKind); 21] = [
@@ -28,7 +28,7 @@ const ALSO: [(&str, FeatureKind); 21] = [
 ];
 
 /// Words that may stand behind a kind; the longer ones of those that begin alike come first.
-const BEHIND: [&str; 34] = [
+const BEHIND: [&str; 41] = [
     "back",
     "down",
     "every",
@@ -56,6 +56,13 @@ const BEHIND: [&str; 34] = [
     "white",
     "required",
     "extra",
+    "stop",
+    "tail",
+    "turn",
+    "marker",
+    "reversing",
+    "plate",
+    "reflector",
     "no driver",
     "driver",
     "keep off",
@@ -121,6 +128,17 @@ pub fn completions(line: &str) -> Vec<&'static str> {
         .take(6)
         .collect()
 }
+
+/// What lamps are for.
+pub(super) const FUNCTIONS: [(&str, LampFunction); 7] = [
+    ("stop", LampFunction::Stop),
+    ("tail", LampFunction::Tail),
+    ("turn", LampFunction::Turn),
+    ("marker", LampFunction::Marker),
+    ("reversing", LampFunction::Reverse),
+    ("plate", LampFunction::Plate),
+    ("reflector", LampFunction::Reflector),
+];
 
 pub(super) const COLOURS: [(&str, LampColour); 3] = [
     ("amber", LampColour::Amber),

@@ -5,7 +5,7 @@ use crate::vehicle::body::readings::Reading;
 use crate::vehicle::dimensions::of_side;
 use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::form::{Form, MeasuredTo, Repeat};
-use crate::vehicle::feature::kind::{Details, FeatureKind, LampColour, OpenSide};
+use crate::vehicle::feature::kind::{Details, FeatureKind, LampColour, LampFunction, OpenSide};
 use crate::vehicle::side::Side;
 use crate::vehicle::side::words::SideKind;
 use crate::vehicle::start::shapes::{INCH, StartShape};
@@ -405,6 +405,7 @@ fn rear_doors() -> Vec<Feature> {
         details: Some(Details::Lamp {
             colour: LampColour::Red,
             required: true,
+            function: LampFunction::Unknown,
         }),
         ..rectangle(
             FeatureKind::Lamp,

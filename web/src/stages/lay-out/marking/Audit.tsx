@@ -10,15 +10,17 @@ import {
 	type Found,
 	type SaveFace,
 	type SettleFace,
+	SURE,
 } from "./types";
 
-const ORDER: Schemas["Audited"][] = ["fail", "reason_needed", "figure_uncertain", "reasoned", "pass"];
+const ORDER: Schemas["Audited"][] = ["fail", "reason_needed", "figure_uncertain", "reasoned", "pass", "look"];
 const LOOKS: Record<Schemas["Audited"], string> = {
 	fail: "border-l-8 border-trouble bg-trouble-soft",
 	reason_needed: "border-l-8 border-tape-deep",
 	figure_uncertain: "border-l-8 border-soft",
 	reasoned: "border-l-8 border-line",
 	pass: "border-l-8 border-line",
+	look: "border-l-8 border-dashed border-line",
 };
 
 /** Clause by clause, the worst first: what it asks, what was measured, what follows; reasons are typed where they are asked for. */
@@ -46,7 +48,10 @@ export function Audit({
 			<ul className="mt-2 grid gap-2">
 				{sorted.map((f) => (
 					<li key={f.key} className={`rounded-r px-3 py-1 ${LOOKS[f.audited]}`}>
-						<strong>{AUDITED[f.audited]}</strong> {f.asks} <span className="text-soft">({f.clause})</span>
+						<strong>{AUDITED[f.audited]}</strong> {f.asks}{" "}
+						<span className="text-soft">
+							({f.clause}, {SURE[f.sure]})
+						</span>
 						<br />
 						<b>{f.measured}</b>
 						{f.reason && <p>Reason: {f.reason}</p>}
@@ -60,15 +65,33 @@ export function Audit({
 					</li>
 				))}
 			</ul>
-			<Readings marking={marking} save={save} settle={settle} />
+			<Readings marking={marking} strips={found.strips.map((s) => s.number)} save={save} settle={settle} />
 		</section>
 	);
 }
 
-const BLANK = { place: "", colour: "white" as Colour, observation: "fifth", entrance: "-4", reading: "" };
+const BLANK = {
+	strip: "",
+	place: "",
+	colour: "white" as Colour,
+	observation: "fifth",
+	entrance: "-4",
+	reading: "",
+};
 
 /** Readings of a retroreflectometer, judged by the table of the tape's grade. */
-function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveFace; settle: SettleFace }) {
+function Readings({
+	marking,
+	strips,
+	save,
+	settle,
+}: {
+	marking: FaceMarking;
+	/** Numbers of the strips that are audited. */
+	strips: number[];
+	save: SaveFace;
+	settle: SettleFace;
+}) {
 	const [next, setNext] = useState(BLANK);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const readings = marking.readings ?? [];
@@ -89,6 +112,7 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 							...readings,
 							{
 								place: next.place,
+								strip: next.strip ? Number(next.strip) : null,
 								colour: next.colour,
 								observation: next.observation as Schemas["Observation"],
 								entrance: Number(next.entrance),
@@ -104,8 +128,17 @@ function Readings({ marking, save, settle }: { marking: FaceMarking; save: SaveF
 			}}
 		>
 			<h4 className="font-bold @md:col-span-3">Retroreflectometer, if there is one</h4>
+			<Choice
+				label="On strip"
+				value={next.strip}
+				options={[
+					{ value: "", text: "no strip named" },
+					...strips.map((n) => ({ value: String(n), text: `strip ${n}` })),
+				]}
+				onChange={(strip) => setNext({ ...next, strip })}
+			/>
 			<label>
-				<span className="text-soft">Where</span>
+				<span className="text-soft">Where on it</span>
 				<input
 					className={FIELD}
 					value={next.place}

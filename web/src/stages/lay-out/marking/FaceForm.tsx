@@ -158,6 +158,8 @@ function Shelf({
 		grade: "C2",
 		width: "2 in",
 		pre: "",
+		first: "",
+		pitch: "",
 		runs: [
 			{ colour: "red" as Colour, length: "12 in" },
 			{ colour: "white" as Colour, length: "12 in" },
@@ -192,6 +194,8 @@ function Shelf({
 						width_mm: tape.width,
 						pattern: tape.runs.map((r) => ({ colour: r.colour, length_mm: r.length })),
 						pre_cut_mm: maybe(tape.pre),
+						marks:
+							tape.first.trim() && tape.pitch.trim() ? { first_mm: tape.first, pitch_mm: tape.pitch } : null,
 					};
 					const done = await send(
 						once(JSON.stringify(["tape", tape]), ({ id }) =>
@@ -229,6 +233,22 @@ function Shelf({
 						className={input}
 						value={tape.pre}
 						onChange={(e) => setTape({ ...tape, pre: e.target.value })}
+					/>
+				</label>
+				<label>
+					<span className="text-soft">First approval mark, from where the pattern begins</span>
+					<input
+						className={input}
+						value={tape.first}
+						onChange={(e) => setTape({ ...tape, first: e.target.value })}
+					/>
+				</label>
+				<label>
+					<span className="text-soft">From mark to mark (empty: nobody has looked)</span>
+					<input
+						className={input}
+						value={tape.pitch}
+						onChange={(e) => setTape({ ...tape, pitch: e.target.value })}
 					/>
 				</label>
 				{tape.runs.map((r, n) => (

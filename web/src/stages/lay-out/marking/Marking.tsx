@@ -9,7 +9,8 @@ import { Audit } from "./Audit";
 import { CutAndLay } from "./CutAndLay";
 import { FaceForm } from "./FaceForm";
 import { Figures } from "./Figures";
-import { ReadBack, Strips } from "./Strips";
+import { ReadBack } from "./ReadBack";
+import { Strips } from "./Strips";
 import { ANSWER, type FaceMarking, type Found, type Vehicle, type View } from "./types";
 import { VehicleForm } from "./VehicleForm";
 
@@ -85,7 +86,7 @@ export function Marking({
 			return;
 		}
 		// A face is worked out for a vehicle: the first one is taken as it stands in the form.
-		if (!view.vehicle) await saveVehicle({ set: "united_states_new", vehicle: { kind: "trailer" } });
+		if (!view.vehicle) await saveVehicle(view.suggested);
 		return saveRow(
 			{ kind: "marking", id: view.id, revision: view.revision, parent: side.id },
 			settled ?? { ...now, ...change },
@@ -149,6 +150,18 @@ export function Marking({
 								))}
 							</ul>
 							{found.by_name && <p>Laid out and audited by: {found.by_name}.</p>}
+							<details className="mt-2">
+								<summary className="min-h-11 cursor-pointer py-2 font-bold">
+									What each set of rules says
+								</summary>
+								<ul className="grid gap-2">
+									{found.sets.map((s) => (
+										<li key={s.name}>
+											<b>{s.name}</b>: {ANSWER[s.answer.required]} {s.answer.reasons.join(" ")}
+										</li>
+									))}
+								</ul>
+							</details>
 							<p className="mt-1 text-soft">{view.from_memory}</p>
 						</section>
 					)}
@@ -246,11 +259,28 @@ export function NextMarking({
 		return <NextMove alarm sentence="Lay no marking on this vehicle." detail={found.applies.reasons[0]} />;
 	}
 	if (found.elements.length === 0) return <NextMove sentence="This face asks for no marking." />;
+	if (readBack) {
+		const unread = found.read.findIndex((r) => r.unread);
+		if (found.read.length === 0) {
+			return <NextMove sentence="Begin with the plan: every strip unread, each read on the vehicle." />;
+		}
+		if (unread >= 0) {
+			return (
+				<NextMove
+					sentence={`Read strip ${unread + 1}: planned ${found.read[unread]?.planned ?? "nowhere"}.`}
+					detail={`${found.read.filter((r) => !r.unread).length} of ${found.read.length} are read.`}
+				/>
+			);
+		}
+	}
 	if (failed[0] || refused || !first) {
 		return (
 			<NextMove
 				alarm
-				sentence={refused ?? failed[0]?.asks ?? "There is no strip yet."}
+				sentence={
+					refused ??
+					(failed[0] && found.strips.length > 0 ? `Not kept: ${failed[0].asks}` : "There is no strip yet.")
+				}
 				detail={refused ? undefined : failed[0]?.measured}
 			/>
 		);

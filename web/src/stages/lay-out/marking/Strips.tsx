@@ -1,6 +1,6 @@
 import { LengthField } from "../../../readings/LengthField";
-import { Button, Choice } from "../../../ui/parts";
-import type { FaceMarking, Found, ReadStrip, SaveFace, SettleFace, Strip, View } from "./types";
+import { Button } from "../../../ui/parts";
+import type { FaceMarking, Found, SaveFace, SettleFace, Strip } from "./types";
 
 /** The layout, strip by strip; each is moved, trimmed, lengthened or removed, and the audit follows. */
 export function Strips({
@@ -116,104 +116,6 @@ export function Strips({
 					Add a strip like the last
 				</Button>
 			)}
-		</section>
-	);
-}
-
-/** Strips as the tape measure reads them on the vehicle. */
-export function ReadBack({
-	found,
-	parts,
-	marking,
-	printed,
-	save,
-	settle,
-}: {
-	found: Found | null | undefined;
-	parts: View["parts"];
-	marking: FaceMarking;
-	printed: Record<string, string>;
-	save: SaveFace;
-	settle: SettleFace;
-}) {
-	const read = marking.read_back ?? null;
-	if (!read) {
-		return (
-			<section aria-label="Read back" className="rounded bg-paper p-4">
-				<h3 className="font-bold text-xl">Nothing is read back yet.</h3>
-				<p>Measure each strip on the vehicle. Begin with the layout, and type what the tape says instead.</p>
-				<Button
-					className="mt-2"
-					onClick={() => settle({ read_back: found?.strips.map((s) => s.read) ?? [] })}
-				>
-					Begin with the layout
-				</Button>
-			</section>
-		);
-	}
-	const put = (read_back: ReadStrip[] | null) => settle({ read_back });
-	const changed = (n: number, part: Partial<ReadStrip>) =>
-		read.map((s, m) => (m === n ? { ...s, ...part } : s));
-	const field = (n: number, key: "from_mm" | "to_mm" | "at_mm" | "width_mm", label: string) => (
-		<LengthField
-			label={label}
-			printed={printed[`/read_back/${n}/${key}`]}
-			onCommit={(typed) => save({ read_back: changed(n, { [key]: typed }) })}
-		/>
-	);
-	return (
-		<section aria-label="Read back" className="rounded bg-paper p-4">
-			<div className="mb-2 flex flex-wrap items-center justify-between gap-2">
-				<h3 className="font-bold text-xl">{read.length} strips as read on the vehicle</h3>
-				<Button onClick={() => put(null)}>Throw the reading away</Button>
-			</div>
-			<ol>
-				{read.map((s, n) => (
-					<li
-						key={n}
-						className="grid grid-cols-2 items-end gap-2 border-line border-t py-2 @md:grid-cols-[2rem_repeat(4,minmax(0,1fr))]"
-					>
-						<strong className="pb-2 text-right text-xl max-@md:col-span-2 max-sm:text-left">{n + 1}</strong>
-						{field(n, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
-						{field(n, "to_mm", s.upright ? "upper end" : "ends")}
-						{field(n, "at_mm", s.upright ? "edge along the rail" : "middle above ground")}
-						{field(n, "width_mm", "width")}
-						<span className="max-sm:hidden" />
-						<Choice
-							label="Part"
-							value={s.element ?? "line"}
-							options={parts.map((p) => ({ value: p.element, text: p.name }))}
-							onChange={(element) => put(changed(n, { element }))}
-						/>
-						<Choice
-							label="Begins with"
-							value={s.begins}
-							options={(["red", "white", "yellow"] as const).map((c) => ({ value: c, text: c }))}
-							onChange={(begins) => put(changed(n, { begins }))}
-						/>
-						<label className="flex min-h-11 items-center gap-2">
-							<input
-								type="checkbox"
-								className="size-6"
-								checked={s.alone ?? false}
-								onChange={(e) => put(changed(n, { alone: e.target.checked }))}
-							/>
-							that colour alone
-						</label>
-						<Button onClick={() => put(read.filter((_, m) => m !== n))}>Not there</Button>
-					</li>
-				))}
-			</ol>
-			<Button
-				className="mt-2"
-				onClick={() => {
-					const last = read.at(-1);
-					if (last) put([...read, last]);
-				}}
-				disabled={read.length === 0}
-			>
-				One more strip
-			</Button>
 		</section>
 	);
 }

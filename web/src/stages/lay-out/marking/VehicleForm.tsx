@@ -39,7 +39,7 @@ export function VehicleForm({
 	tell: (work: Promise<unknown>) => Promise<boolean>;
 }) {
 	const rules = useQuery({ queryKey: ["rules"], queryFn: () => ask(client.GET("/api/rules")) });
-	const now: Vehicle = view.vehicle ?? { set: "united_states_new", vehicle: { kind: "trailer" } };
+	const now: Vehicle = view.vehicle ?? view.suggested;
 	const { vehicle } = now;
 	const settle = (part: Partial<Schemas["MarkedVehicle"]>) =>
 		save({ ...now, vehicle: { ...vehicle, ...part } });
@@ -86,29 +86,21 @@ export function VehicleForm({
 				/>
 			)}
 			<TextField
-				label="Weight rating, kg"
-				value={vehicle.mass_kg == null ? "" : String(vehicle.mass_kg)}
+				label="Weight rating"
+				value={vehicle.mass?.typed ?? ""}
+				hint="As on the plate: 26,000 lb, 12,000 kg, 12 t."
 				onCommit={async (text) => {
-					const mass = Number(text.replace(/[, ]/g, ""));
-					if (!Number.isFinite(mass)) {
-						throw new Error(`“${text}” is no weight. Type kilograms, such as 15000, or leave it empty.`);
-					}
-					await settle({ mass_kg: text ? mass : null });
+					await settle({ mass: (text.trim() || null) as unknown as Schemas["Mass"] });
 				}}
 			/>
-			<label className="flex min-w-0 flex-col gap-1">
-				<span className="text-soft">Built</span>
-				<input
-					type="date"
-					className="h-11 rounded border border-soft bg-paper px-3 text-lg"
-					defaultValue={vehicle.built ?? ""}
-					key={vehicle.built ?? ""}
-					onBlur={(e) => {
-						if (e.target.value !== (vehicle.built ?? ""))
-							void tell(settle({ built: e.target.value || null }));
-					}}
-				/>
-			</label>
+			<TextField
+				label="Built"
+				value={vehicle.built ?? ""}
+				hint="Month and year, or the year alone."
+				onCommit={async (text) => {
+					await settle({ built: text.trim() || null });
+				}}
+			/>
 			<div className="grid @md:col-span-2">
 				{FLAGS.filter(([, , sets]) => sets.includes(now.set)).map(([key, text]) => (
 					<label key={key} className="flex min-h-11 items-center gap-3">

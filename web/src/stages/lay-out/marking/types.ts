@@ -27,6 +27,7 @@ export const AUDITED: Record<Schemas["Audited"], string> = {
 	reason_needed: "~ reason needed",
 	reasoned: "≈ as close as practicable",
 	figure_uncertain: "? figure uncertain",
+	look: "◌ look",
 };
 
 export const ANSWER: Record<Schemas["Required"], string> = {
@@ -34,6 +35,13 @@ export const ANSWER: Record<Schemas["Required"], string> = {
 	no: "Marking is not required. It may be marked voluntarily.",
 	cannot_tell: "Cannot tell whether marking is required.",
 	prohibited: "Marking is prohibited.",
+};
+
+/** How sure what a finding rests on is, as recalled. */
+export const SURE: Record<Schemas["Confidence"], string> = {
+	sure: "recalled as sure",
+	probable: "probably right",
+	lead: "a lead only",
 };
 
 export const FIELD = "h-11 w-full min-w-0 rounded border border-soft bg-white px-3";

@@ -1,0 +1,185 @@
+import { LengthField } from "../../../readings/LengthField";
+import { Button, Choice } from "../../../ui/parts";
+import type { FaceMarking, Found, ReadStrip, SaveFace, SettleFace, View } from "./types";
+
+type Figure = "from_mm" | "to_mm" | "at_mm" | "down_mm" | "width_mm";
+/** What is read by each figure. */
+const READS: Record<Figure, keyof NonNullable<ReadStrip["unread"]> | null> = {
+	from_mm: "from",
+	to_mm: "to",
+	at_mm: "at",
+	down_mm: "at",
+	width_mm: null,
+};
+const NOTHING = { from: false, to: false, at: false };
+
+/** Strips as the tape measure reads them on the vehicle, each beside where it was planned. */
+export function ReadBack({
+	found,
+	parts,
+	marking,
+	printed,
+	save,
+	settle,
+}: {
+	found: Found | null | undefined;
+	parts: View["parts"];
+	marking: FaceMarking;
+	printed: Record<string, string>;
+	save: SaveFace;
+	settle: SettleFace;
+}) {
+	const read = marking.read_back ?? null;
+	const put = (read_back: ReadStrip[] | null) => settle({ read_back });
+	if (!read) {
+		const planned = found?.to_read ?? [];
+		return (
+			<section aria-label="Read back" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">Nothing is read back yet.</h3>
+				<p>
+					{planned.length > 0
+						? `${planned.length} strips are planned. Each is unread until its start, its end and its upper edge are read on the vehicle.`
+						: "No strip is planned here: read what is there, strip by strip."}
+				</p>
+				<Button className="mt-2" onClick={() => put(planned)}>
+					{planned.length > 0 ? "Begin with the plan" : "Begin with none"}
+				</Button>
+			</section>
+		);
+	}
+	const changed = (n: number, part: Partial<ReadStrip>) =>
+		read.map((s, m) => (m === n ? { ...s, ...part } : s));
+	const field = (n: number, strip: ReadStrip, key: Figure, label: string) => {
+		const reads = READS[key];
+		const unread = strip.missing || (reads !== null && strip.unread?.[reads] === true);
+		return (
+			<LengthField
+				label={label}
+				printed={unread ? "" : printed[`/read_back/${n}/${key}`]}
+				onCommit={(typed) =>
+					save({
+						read_back: changed(n, {
+							[key]: typed,
+							missing: false,
+							...(reads && { unread: { ...NOTHING, ...strip.unread, [reads]: false } }),
+						}),
+					})
+				}
+			/>
+		);
+	};
+	/** A strip that nobody planned, where the last one ends. */
+	const more = (): ReadStrip => {
+		const last = read.at(-1);
+		const level = last && !last.upright ? last : undefined;
+		return {
+			element: "line",
+			from_mm: level?.from_mm ?? 0,
+			to_mm: level?.to_mm ?? marking.stock.pattern[0]?.length_mm ?? 304.8,
+			at_mm: level?.at_mm ?? 1000,
+			down_mm: level?.down_mm ?? Math.max(0, Number(marking.ground_mm) - 1000),
+			width_mm: level?.width_mm ?? marking.stock.width_mm,
+			begins: marking.stock.pattern[0]?.colour ?? "red",
+			upright: false,
+			plan: null,
+			unread: { from: true, to: true, at: true },
+			missing: false,
+		};
+	};
+	return (
+		<section aria-label="Read back" className="rounded bg-paper p-4">
+			<div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+				<h3 className="font-bold text-xl">{read.length} strips as read on the vehicle</h3>
+				<Button onClick={() => put(null)}>Throw the reading away</Button>
+			</div>
+			<ol>
+				{read.map((s, n) => {
+					const against = found?.read[n];
+					const height: [Figure, string] = s.upright
+						? ["at_mm", "edge along the rail"]
+						: s.down_mm == null
+							? ["at_mm", "middle above ground"]
+							: ["down_mm", "upper edge, down"];
+					return (
+						<li
+							key={n}
+							aria-label={`Strip ${n + 1}`}
+							className="grid grid-cols-2 items-end gap-2 border-line border-t py-2 @md:grid-cols-[2rem_repeat(4,minmax(0,1fr))]"
+						>
+							<strong className="pb-2 text-right text-xl max-@md:col-span-2 max-sm:text-left">{n + 1}</strong>
+							<p className="col-span-2 @md:col-span-4">
+								{against?.planned ? (
+									<>
+										Planned <b className="font-reading">{against.planned}</b>.{" "}
+									</>
+								) : (
+									"Not in the plan. "
+								)}
+								{against?.unread && <b>Not read yet.</b>}
+								{against &&
+									!against.unread &&
+									(against.off.length === 0 ? (
+										<b>✓ As planned.</b>
+									) : (
+										<b className="text-trouble">! {against.off.join(" ")}</b>
+									))}
+							</p>
+							<span className="max-@md:hidden" />
+							{field(n, s, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
+							{field(n, s, "to_mm", s.upright ? "upper end" : "ends")}
+							{field(n, s, height[0], height[1])}
+							{field(n, s, "width_mm", "width")}
+							<span className="max-@md:hidden" />
+							<Choice
+								label="Part"
+								value={s.element ?? "line"}
+								options={parts.map((p) => ({ value: p.element, text: p.name }))}
+								onChange={(element) => put(changed(n, { element }))}
+							/>
+							<Choice
+								label="Begins with"
+								value={s.begins}
+								options={(["red", "white", "yellow"] as const).map((c) => ({ value: c, text: c }))}
+								onChange={(begins) => put(changed(n, { begins }))}
+							/>
+							<label className="flex min-h-11 items-center gap-2">
+								<input
+									type="checkbox"
+									className="size-6"
+									checked={s.alone ?? false}
+									onChange={(e) => put(changed(n, { alone: e.target.checked }))}
+								/>
+								that colour alone
+							</label>
+							<span className="flex flex-wrap gap-2 max-@md:col-span-2">
+								{against?.unread && s.plan && (
+									<Button
+										aria-label={`Strip ${n + 1} lies as planned`}
+										onClick={() => put(changed(n, { unread: NOTHING, missing: false }))}
+									>
+										As planned
+									</Button>
+								)}
+								<Button
+									aria-label={`Strip ${n + 1} is not there`}
+									onClick={() =>
+										put(
+											s.plan
+												? changed(n, { missing: true, unread: NOTHING })
+												: read.filter((_, m) => m !== n),
+										)
+									}
+								>
+									Not there
+								</Button>
+							</span>
+						</li>
+					);
+				})}
+			</ol>
+			<Button className="mt-2" onClick={() => put([...read, more()])}>
+				One more strip
+			</Button>
+		</section>
+	);
+}
