@@ -159,7 +159,7 @@ test("strips are read back on the floor, a wrong one is told, the audit goes int
 	await expect(page.getByTestId("next-move")).toContainText("White keeps 75 mm");
 	await page.getByRole("button", { name: "Record this audit" }).click();
 	await expect(page.getByText(/In the record as number \d+/)).toBeVisible();
-	const href = await page.getByRole("link", { name: "Report on one page" }).getAttribute("href");
+	const href = await page.getByRole("link", { name: "Work sheet and report" }).getAttribute("href");
 	const report = await page.request.get(href ?? "");
 	expect(report.headers()["content-type"]).toContain("pdf");
 	const begins = read.getByLabel("Strip 1: begins");

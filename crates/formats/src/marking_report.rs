@@ -202,49 +202,56 @@ pub(crate) fn pages(
         .collect()
     };
     let tables = marking.tables.iter().flat_map(of_table);
-    let rows: Vec<Row> = facts.chain(tables).chain(clauses).collect();
+    // What somebody works from, then, on pages of its own, what somebody files.
+    let mut parts: Vec<Vec<Row>> = vec![facts.chain(tables).collect(), clauses.collect()];
+    parts.retain(|rows| !rows.is_empty());
     // The picture stands on the first page, the line to sign on the last.
     let (first_from, next_from) = (250.0, 112.0);
     let to = size.1 - 76.0;
-    let mut left = &rows[..];
     let mut number = 0;
-    while number == 0 || !left.is_empty() {
-        let from = if number == 0 { first_from } else { next_from };
-        let chunk = by_height(left, to - from, Row::high)
-            .first()
-            .copied()
-            .unwrap_or_default();
-        left = &left[chunk.len()..];
-        page(document, fonts, size, |sheet| {
-            let what = if number == 0 {
-                what.clone()
-            } else {
-                format!("{what}, continued")
-            };
-            header(sheet, heading, &what, size);
-            sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
-            if number == 0 {
-                drawn(
+    let last = parts.len().saturating_sub(1);
+    for (part, rows) in parts.iter().enumerate() {
+        let mut left = &rows[..];
+        let mut first = true;
+        while first || !left.is_empty() {
+            let from = if number == 0 { first_from } else { next_from };
+            let chunk = by_height(left, to - from, Row::high)
+                .first()
+                .copied()
+                .unwrap_or_default();
+            left = &left[chunk.len()..];
+            page(document, fonts, size, |sheet| {
+                let what = match (part, first) {
+                    (0, true) => what.clone(),
+                    (_, true) => format!("{what}, clause by clause"),
+                    _ => format!("{what}, continued"),
+                };
+                header(sheet, heading, &what, size);
+                sheet.text(MARGIN, 98.0, 9.5, Face::Bold, NO_APPROVAL);
+                if number == 0 {
+                    drawn(
+                        sheet,
+                        marking,
+                        [MARGIN + 4.0, 110.0, size.0 - MARGIN - 4.0, 228.0],
+                    );
+                }
+                let mut y = from;
+                for row in chunk {
+                    written(sheet, row, y, wide);
+                    y += row.high();
+                }
+                if left.is_empty() && part == last {
+                    checked_by(sheet, size.1 - 56.0);
+                }
+                footer(
                     sheet,
-                    marking,
-                    [MARGIN + 4.0, 110.0, size.0 - MARGIN - 4.0, 228.0],
+                    "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
+                    size,
                 );
-            }
-            let mut y = from;
-            for row in chunk {
-                written(sheet, row, y, wide);
-                y += row.high();
-            }
-            if left.is_empty() {
-                checked_by(sheet, size.1 - 56.0);
-            }
-            footer(
-                sheet,
-                "Figures from memory: check them against the text in force. The operator and the competent authority have the last word.",
-                size,
-            );
-        });
-        number += 1;
+            });
+            first = false;
+            number += 1;
+        }
     }
 }
 

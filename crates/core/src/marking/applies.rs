@@ -377,8 +377,16 @@ fn united_states(rules: &Rules, v: &MarkedVehicle) -> Applies {
             ),
         );
     }
-    let trailer = matches!(v.kind, MarkedKind::Trailer | MarkedKind::BoatTrailer);
-    w.ask(Some(trailer), "", format!("{clause} speaks of trailers and truck tractors; this is neither. It may be marked voluntarily."));
+    if !matches!(v.kind, MarkedKind::Trailer | MarkedKind::BoatTrailer) {
+        let of = if new {
+            "trailers and truck tractors; this is neither"
+        } else {
+            "trailers; this is none"
+        };
+        let told = format!("{clause} speaks of {of}. It may be marked voluntarily.");
+        w.ask(Some(false), "", told);
+        return w.answer(set, String::new());
+    }
     let width = rules.get("width").unwrap_or(f64::INFINITY);
     let mass = rules.get("gvwr").unwrap_or(f64::INFINITY);
     w.ask(

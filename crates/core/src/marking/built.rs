@@ -41,6 +41,7 @@ impl Built {
     /// use windrift_core::marking::built::Built;
     /// assert_eq!(Built::read("12/1993"), Ok(Built::month(1993, 12)));
     /// assert_eq!(Built::read("Dec 1993"), Built::read("1993-12-05"));
+    /// assert_eq!(Built::read("July 1997"), Ok(Built::month(1997, 7)));
     /// assert_eq!(Built::read("1990"), Ok(Built { year: 1990, month: None }));
     /// assert!(Built::read("13/1993").is_err());
     /// ```
@@ -57,11 +58,12 @@ impl Built {
             u8::try_from(n + 1).ok()
         };
         let month = |p: &str| p.parse().ok().or_else(|| named(p));
+        let is_year = |p: &str| p.len() == 4 && p.chars().all(|c| c.is_ascii_digit());
         let (year, month) = match parts.as_slice() {
             [year] => (*year, None),
-            [year, m] if year.len() == 4 => (*year, Some(month(m))),
+            [year, m] if is_year(year) => (*year, Some(month(m))),
             [m, year] => (*year, Some(month(m))),
-            [year, m, _] if year.len() == 4 => (*year, Some(month(m))),
+            [year, m, _] if is_year(year) => (*year, Some(month(m))),
             _ => ("", None),
         };
         let year: Option<i32> = year.parse().ok().filter(|y| (1900..=2100).contains(y));

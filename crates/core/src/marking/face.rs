@@ -125,7 +125,8 @@ impl MarkSide {
         let (ends_mm, height_mm) = spans(&mut side.outline.contours.iter().flatten().copied());
         let mut obstacles: Vec<Obstacle> = side
             .hardware()
-            .filter(|h| h.comes_off == ComesOff::Stays)
+            // What goes back afterwards hides tape under it, and a lamp keeps its distances.
+            .filter(|h| h.comes_off != ComesOff::ForGood)
             .map(|h| {
                 let (back_mm, height_mm) = spans(&mut h.outline.contours.iter().flatten().copied());
                 let (lamp, function) = match h.details {

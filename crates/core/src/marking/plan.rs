@@ -171,48 +171,72 @@ fn best_spaced(
 ) -> Result<(Order, MarkPlan), MarkError> {
     let module = laying.stock.module_mm();
     let mut fits: Option<f64> = None;
-    // Heights with the same things in the way share their line; only heads differ.
+    // Heights with the same things in the way share their line; only heads differ. A line is given up when it cannot come up to the best.
     let mut lines: Vec<(&[InTheWay], Option<Ready>)> = Vec::new();
+    let mut best: Option<Goals> = None;
     for (_, set) in worth {
         if lines.iter().any(|(known, _)| known == set) {
             continue;
         }
-        let found = match ready(&laying.problem(side, set)) {
-            Ok(ready) => Some(ready),
+        let found = match Line::of(&laying.problem(side, set)) {
+            Ok(line) => {
+                let ready = line.goals_beside(best.as_ref());
+                if ready.is_none() && best.is_none() {
+                    fits = Some(fits.unwrap_or(0.0).max(line.fits_mm()));
+                }
+                ready.map(|(needs, goals)| Ready { line, needs, goals })
+            }
             Err(NoLayout::TooLittle(mm)) => {
                 fits = Some(fits.unwrap_or(0.0).max(mm));
                 None
             }
             Err(NoLayout::NoRoom) => None,
         };
+        best = best
+            .into_iter()
+            .chain(found.as_ref().map(|r| r.goals))
+            .min();
         lines.push((set, found));
     }
-    let best = (lines.iter())
-        .filter_map(|(_, ready)| Some(ready.as_ref()?.goals))
-        .min()
-        .ok_or_else(|| match fits {
-            Some(fits_mm) => MarkError::TooLittle {
-                fits_mm,
-                asked_mm: laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm(),
-            },
-            None => MarkError::NoRoom(module),
-        })?;
-    // Of the heights whose line comes to the best: fewest heads, then film, as it is laid.
-    let mut answer: Option<Answer<'_>> = None;
-    let mut seen = Vec::new();
+    let best = best.ok_or_else(|| match fits {
+        Some(fits_mm) => MarkError::TooLittle {
+            fits_mm,
+            asked_mm: laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm(),
+        },
+        None => MarkError::NoRoom(module),
+    })?;
+    // Of the heights whose line comes to the best: fewest heads, then film, as it is laid. Those that can have fewest come first.
+    let mut heights = Vec::new();
     for (height, set) in worth {
-        let Some((_, Some(ready))) = lines.iter().find(|(known, _)| known == set) else {
+        let ready = lines.iter().find(|(known, _)| known == set);
+        let Some(ready) = ready
+            .and_then(|(_, r)| r.as_ref())
+            .filter(|r| r.goals == best)
+        else {
             continue;
         };
-        if ready.goals != best {
-            continue;
-        }
         let heads = laying.heads_at(side, *height);
         // The same heads under the same line are the same answer.
-        if seen.contains(&(set, heads.clone())) {
+        if heights
+            .iter()
+            .any(|(_, _, s, h, _)| *s == set && *h == heads)
+        {
             continue;
         }
-        let layout = laid(ready, &laying.problem(side, set), &heads);
+        let least = ready.line.least_heads(&ready.needs, &best, &heads);
+        heights.push((least, *height, set, heads, ready));
+    }
+    heights.sort_by_key(|(least, ..)| *least);
+    let mut answer: Option<Answer<'_>> = None;
+    for (least, height, set, heads, ready) in &heights {
+        let beaten = |a: &Answer<'_>| {
+            let there = (a.layout.cost.edges, a.layout.cost.under);
+            *least > there || *least == there && a.layout.cost.turned == 0
+        };
+        if answer.as_ref().is_some_and(beaten) {
+            break;
+        }
+        let layout = laid(ready, &laying.problem(side, set), heads);
         let better = answer.as_ref().is_none_or(|a| {
             (layout.strips.is_empty(), layout.cost) < (a.layout.strips.is_empty(), a.layout.cost)
         });
@@ -222,14 +246,6 @@ fn best_spaced(
                 layout,
                 set,
             });
-        }
-        seen.push((set, heads));
-        if answer
-            .as_ref()
-            .is_some_and(|a| a.layout.cost.under == 0 && a.layout.cost.turned == 0)
-        {
-            // No other height can be better but by film, which the same goals fix but for a module.
-            break;
         }
     }
     let Answer {

@@ -18,6 +18,7 @@ pub const CUT_BACK_MM: f64 = 3.175;
 ///     width_mm: 50.8.into(),
 ///     pattern: vec![ColourRun { colour: TapeColour::White, length_mm: 304.8.into() }],
 ///     pre_cut_mm: None,
+///     marks: None,
 /// };
 /// let marking = FaceMarking::of_stock(stock, 1000.0);
 /// let told = steps(12, &marking, &[]);

@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::mm::printed;
-use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, VehicleMarking};
+use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, Stock, VehicleMarking};
 use windrift_core::vehicle::side::Side;
 use windrift_formats::marking_drawing::{dxf, svg};
 use windrift_formats::marking_report::{MarkingHeading, MarkingPaper, write};
@@ -28,7 +28,7 @@ use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::routes::Answer;
-use crate::views::{MarkingFound, MarkingInput, MarkingView, PartName};
+use crate::views::{MarkingFound, MarkingInput, MarkingView, PartName, TapeGives};
 
 /// A marking that is tried, not kept.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -84,6 +84,7 @@ pub async fn marking(desk: &Desk, id: &str, read_back: Option<bool>) -> Answer<M
     let suggested = suggested(desk, &rows, words).await?;
     Ok(Json(MarkingView {
         said: sentences(&side, vehicle.as_ref(), marking.as_ref(), words, unit),
+        side: rows.side.id,
         face: Face::of(side.kind),
         parts: PartName::all(side.ends(words)),
         vehicle_printed: printed(&vehicle.clone().or_else(|| Some(suggested.clone())), unit),
@@ -99,6 +100,26 @@ pub async fn marking(desk: &Desk, id: &str, read_back: Option<bool>) -> Answer<M
         found,
         from_memory: FROM_MEMORY,
     }))
+}
+
+/// What each tape of the shelf would give on a side.
+#[utoipa::path(get, path = "/api/sides/{id}/marking/tapes", params(("id" = Uuid, Path)), responses((status = 200, body = Vec<TapeGives>), (status = 422, body = Problem)))]
+#[get("/sides/<id>/marking/tapes")]
+pub async fn tapes_give(desk: &Desk, id: &str) -> Answer<Vec<TapeGives>> {
+    let rows = desk.side(key(id)?).await?;
+    let input = input_of(desk, &rows, settled(&rows)?)
+        .await?
+        .ok_or_else(no_vehicle)?;
+    let shelf: Vec<(Uuid, String, Stock)> = (desk.tapes().await?.into_iter())
+        .filter_map(|t| Some((t.id, t.name, Kind::Tape.read(&t.spec).ok()?)))
+        .collect();
+    let all = desk.compute(move || {
+        let given = shelf
+            .into_iter()
+            .map(|(id, name, stock)| input.gives(id, name, stock));
+        given.collect::<Vec<_>>()
+    });
+    Ok(Json(all.await?))
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {

@@ -119,6 +119,7 @@ routes![
     marking::keep_vehicle,
     marking::record_audit,
     marking::marking_report,
+    marking::tapes_give,
     marking::strips_svg,
     marking::strips_dxf,
     marking_shop::rule_sets,

@@ -11,6 +11,7 @@ pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, 
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{
     Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName,
+    TapeGives,
 };
 pub use side::{
     Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,

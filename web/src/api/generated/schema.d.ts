@@ -920,6 +920,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/marking/tapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each tape of the shelf would give on a side. */
+        get: operations["tapes_give"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/outline-file": {
         parameters: {
             query?: never;
@@ -3493,6 +3510,8 @@ export interface components {
             ground: components["schemas"]["GroundView"];
             /** @description Corners of the underride member in the picture frame. */
             member?: number[][] | null;
+            /** @description Where strips are planned, as corners in the picture frame: shown beside what is read back. */
+            planned: number[][][];
             /** @description Whether every part is proven best. */
             proven: boolean;
             /** @description What is read back so far, beside its plan. */
@@ -3547,6 +3566,11 @@ export interface components {
             revision: number;
             /** @description What is settled about this face, as it is said: the whole, then its underride member or its two places at a tractor's rear. */
             said: components["schemas"]["Said"][][];
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
             /** @description What the job says of it, until somebody settles it. */
             suggested: components["schemas"]["VehicleMarking"];
             vehicle?: null | components["schemas"]["VehicleMarking"];
@@ -5505,6 +5529,20 @@ export interface components {
             figure: "gap";
             /** @description Its number. */
             number: number;
+        };
+        /** @description What a tape of the shelf would give on a face. */
+        TapeGives: {
+            /** @description What it gives, in a sentence; or why it cannot be used here. */
+            gives: string;
+            /**
+             * Format: uuid
+             * @description The tape.
+             */
+            id: string;
+            /** @description Whether every clause is kept with it, but for what must be looked at. */
+            keeps: boolean;
+            /** @description What it is called. */
+            name: string;
         };
         /** @description One move of one tape. */
         TapeMove: {
@@ -13123,6 +13161,72 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tapes_give: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeGives"][];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

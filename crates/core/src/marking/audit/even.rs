@@ -51,9 +51,10 @@ impl Audit<'_> {
             }
         };
         let measured = format!(
-            "Spaces: {}; the best layout's: {}. No figure settles this: within 2 in of the best is our measure.",
+            "Spaces: {}; the best layout's: {}. No figure settles this: within {} of the best is our measure.",
             told(self, &here),
-            told(self, &best)
+            told(self, &best),
+            self.text(EVEN_MM)
         );
         let clause = match self.rules().set {
             RuleSet::UnitedStatesInUse => "49 CFR 393.13(c)(1)",
@@ -93,8 +94,9 @@ impl Audit<'_> {
             .collect();
         let kept = high - low <= possible + LEVEL_MM;
         let measured = format!(
-            "Middles within {} of each other. No figure settles this: 1/2 in is our measure.",
-            self.text(high - low)
+            "Middles within {} of each other. No figure settles this: {} is our measure.",
+            self.text(high - low),
+            self.text(LEVEL_MM)
         );
         let clause = match self.rules().set {
             RuleSet::UnitedStatesInUse => "49 CFR 393.13(c)",

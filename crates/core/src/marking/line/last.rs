@@ -11,10 +11,39 @@ use crate::marking::strip::ColourRun;
 const MOST_STATES: usize = 6_000_000;
 
 impl Line {
+    /// Heads with an edge on them, and heads under the tape, that no layout with these goals has fewer of: each strip by itself at its best.
+    pub(in crate::marking) fn least_heads(
+        &self,
+        needs: &Needs,
+        goals: &Goals,
+        heads: &LineHeads,
+    ) -> (u32, u32) {
+        if heads.0.is_empty() {
+            return (0, 0);
+        }
+        let costs = self.costs(heads);
+        let gaps = self.gaps(goals);
+        let spans = self.spans(needs.ends, goals.strips, &gaps, &self.modules());
+        spans
+            .into_iter()
+            .fold((0, 0), |(edges, under), (from, to)| {
+                let all = self.modules().zip(&costs).flat_map(|(k, row)| {
+                    let here = row.iter().enumerate().take(to).skip(from);
+                    here.filter(move |(i, _)| self.fits(k, *i)).map(|(_, c)| *c)
+                });
+                let least = all.fold((u32::MAX, u32::MAX), |(e, u), c| (e.min(c.0), u.min(c.1)));
+                (edges.saturating_add(least.0), under.saturating_add(least.1))
+            })
+    }
+
+    fn gaps(&self, goals: &Goals) -> RangeInclusive<i64> {
+        let to = (goals.largest * INCH).min(self.gap_limit + goals.over_limit * INCH);
+        ((goals.largest - goals.spread) * INCH).min(to)..=to
+    }
+
     /// The best layout that comes to these goals, with rivet heads, film, turned strips and evenness weighed over every place.
     pub fn layout(&self, needs: &Needs, goals: &Goals, heads: &LineHeads) -> LineLayout {
-        let to = (goals.largest * INCH).min(self.gap_limit + goals.over_limit * INCH);
-        let gaps = ((goals.largest - goals.spread) * INCH).min(to)..=to;
+        let gaps = self.gaps(goals);
         let longest = self.cuts.len();
         let ways =
             (1..=longest - goals.strip_spread.min(longest - 1)).map(|k| k..=k + goals.strip_spread);

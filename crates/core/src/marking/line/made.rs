@@ -1,5 +1,6 @@
 //! A line made ready: where strips may begin, and how good the line can be before rivets.
 
+use std::cmp::Ordering;
 use std::ops::RangeInclusive;
 
 use super::problem::{
@@ -85,6 +86,11 @@ impl Line {
             return Err(NoLayout::TooLittle(line.fits_mm));
         }
         Ok(line)
+    }
+
+    /// What fits along the line in whole modules, mm.
+    pub fn fits_mm(&self) -> f64 {
+        self.fits_mm
     }
 
     pub(super) fn long(&self, modules: usize) -> i64 {
@@ -289,7 +295,11 @@ impl Line {
                     .any(|r| r.get(i - layer.span.0).is_some_and(Option::is_some))
             };
             let from = (layer.span.0..layer.span.1).find(reached)?;
-            layer = self.next_layer(&layer, (from, all.1), &(0..=most), &within);
+            // Nor does the next strip begin farther than the longest strip and gap from where the last of these does.
+            let last = (from..layer.span.1).rev().find(reached)?;
+            let farthest = self.at.get(last)? + self.long(self.cuts.len()) + most;
+            let to = self.at.partition_point(|a| *a <= farthest);
+            layer = self.next_layer(&layer, (from, to), &(0..=most), &within);
         }
         None
     }
@@ -337,59 +347,79 @@ impl Line {
     ///
     /// Errors: less film fits than is asked.
     pub fn goals(&self) -> Result<(Needs, Goals), NoLayout> {
-        let short = || NoLayout::TooLittle(self.fits_mm);
-        let needs = self.needs().ok_or_else(short)?;
+        self.goals_beside(None)
+            .ok_or(NoLayout::TooLittle(self.fits_mm))
+    }
+
+    /// The same beside the best of other lines: given up as soon as this one cannot come up to it.
+    pub(in crate::marking) fn goals_beside(&self, best: Option<&Goals>) -> Option<(Needs, Goals)> {
+        let needs = self.needs()?;
+        let mut goals = Goals {
+            no_spare: needs.no_spare,
+            ends: needs.ends.0 + needs.ends.1,
+            over_limit: 0,
+            strips: 0,
+            largest: 0,
+            spread: 0,
+            strip_spread: 0,
+        };
+        // What is known so far against the same of the best: worse, the same, or better.
+        let against = |goals: &Goals| {
+            let known = |g: &Goals| (g.no_spare, g.ends, g.over_limit, g.strips);
+            best.map_or(Ordering::Less, |b| known(goals).cmp(&known(b)))
+        };
+        if against(&goals).is_gt() {
+            return None;
+        }
         let whole = self.ends.1 - self.ends.0;
         let enough = |gap: i64| {
             self.most_modules(Some(needs.ends), gap)
                 .is_some_and(|m| m >= needs.modules)
         };
         // Within the limit, or as little over it as can be.
-        let over = if enough(self.gap_limit) {
-            0
-        } else {
-            least(1, whole / INCH + 1, |n| enough(self.gap_limit + n * INCH))
-        };
-        let most = self.gap_limit + over * INCH;
-        let strips = self.fewest(&needs, most).ok_or_else(short)?;
-        let all = self.modules();
-        if strips == 1 {
-            let goals = Goals {
-                no_spare: needs.no_spare,
-                ends: needs.ends.0 + needs.ends.1,
-                over_limit: over,
-                strips,
-                largest: 0,
-                spread: 0,
-                strip_spread: 0,
-            };
-            return Ok((needs, goals));
+        if !enough(self.gap_limit) {
+            goals.over_limit = least(1, whole / INCH + 1, |n| enough(self.gap_limit + n * INCH));
         }
-        let largest = least(0, most / INCH + 1, |n| {
-            self.possible(&needs, strips, 0..=(n * INCH).min(most), &all)
-        });
-        let to = (largest * INCH).min(most);
+        if against(&goals).is_gt() {
+            return None;
+        }
+        let most = self.gap_limit + goals.over_limit * INCH;
+        goals.strips = self.fewest(&needs, most)?;
+        let beside = match against(&goals) {
+            Ordering::Greater => return None,
+            Ordering::Equal => best,
+            Ordering::Less => None,
+        };
+        if goals.strips == 1 {
+            return Some((needs, goals));
+        }
+        let (strips, all) = (goals.strips, self.modules());
+        let within = |n: i64| self.possible(&needs, strips, 0..=(n * INCH).min(most), &all);
+        let high = match beside {
+            Some(b) if !within(b.largest) => return None,
+            Some(b) => b.largest,
+            None => most / INCH + 1,
+        };
+        goals.largest = least(0, high, within);
+        let beside = beside.filter(|b| b.largest == goals.largest);
+        let to = (goals.largest * INCH).min(most);
+        let from = |n: i64| ((goals.largest - n) * INCH).min(to);
         // The largest smallest gap is the least difference to the largest that still goes.
-        let spread = least(0, largest, |n| {
-            self.possible(&needs, strips, ((largest - n) * INCH).min(to)..=to, &all)
-        });
-        let gaps = ((largest - spread) * INCH).min(to)..=to;
+        let apart = |n: i64| self.possible(&needs, strips, from(n)..=to, &all);
+        let high = match beside {
+            Some(b) if !apart(b.spread) => return None,
+            Some(b) => b.spread,
+            None => goals.largest,
+        };
+        goals.spread = least(0, high, apart);
+        let gaps = from(goals.spread)..=to;
         let longest = self.cuts.len();
-        let strip_spread = (0..longest)
+        goals.strip_spread = (0..longest)
             .find(|d| {
                 (1..=longest - d).any(|k| self.possible(&needs, strips, gaps.clone(), &(k..=k + d)))
             })
             .unwrap_or(longest - 1);
-        let goals = Goals {
-            no_spare: needs.no_spare,
-            ends: needs.ends.0 + needs.ends.1,
-            over_limit: over,
-            strips,
-            largest,
-            spread,
-            strip_spread,
-        };
-        Ok((needs, goals))
+        Some((needs, goals))
     }
 }
 

@@ -47,6 +47,10 @@ export function FaceForm({
 		},
 		tell,
 	};
+	const take = (id: string) => {
+		const tape = tapes.data?.find((t) => t.id === id);
+		if (tape) settle({ stock: tape.stock, own: null });
+	};
 	return (
 		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2">
 			<h3 className="font-bold text-xl @md:col-span-2">This face</h3>
@@ -59,14 +63,12 @@ export function FaceForm({
 						label="Tape"
 						value={chosen?.id ?? ""}
 						options={(tapes.data ?? []).map((t) => ({ value: t.id, text: t.name }))}
-						onChange={(id) => {
-							const tape = tapes.data?.find((t) => t.id === id);
-							if (tape) settle({ stock: tape.stock, own: null });
-						}}
+						onChange={take}
 					/>
 				</div>
 				<Button onClick={() => setShelf(true)}>Shelf</Button>
 			</div>
+			{view.found && <Compare view={view} chosen={chosen?.id} onTake={(id) => take(id)} />}
 			{tapes.data && tapes.data.length === 0 && (
 				<p className="@md:col-span-2">No tape is on the shelf yet. Put one there first.</p>
 			)}
@@ -76,6 +78,47 @@ export function FaceForm({
 			{rear && tractor && view.marking && <Tractor said={view.said[1]} kept={kept} settle={settle} />}
 			<Shelf open={shelf} onOpenChange={setShelf} tapes={tapes.data ?? []} />
 		</section>
+	);
+}
+
+/** What each tape of the shelf would give here. */
+function Compare({
+	view,
+	chosen,
+	onTake,
+}: {
+	view: View;
+	chosen: string | undefined;
+	onTake: (id: string) => void;
+}) {
+	const [open, setOpen] = useState(false);
+	const given = useQuery({
+		queryKey: ["marking", "tapes", view.side, view.revision, view.vehicle_revision],
+		enabled: open,
+		queryFn: () => ask(client.GET("/api/sides/{id}/marking/tapes", { params: { path: { id: view.side } } })),
+	});
+	return (
+		<details className="@md:col-span-2" onToggle={(e) => setOpen(e.currentTarget.open)}>
+			<summary className="min-h-11 cursor-pointer py-2 font-bold">
+				What each tape of the shelf would give
+			</summary>
+			{given.isPending && <p role="status">Laying each out…</p>}
+			{given.error && <TroubleNote>{given.error.message}</TroubleNote>}
+			<ul className="grid gap-2">
+				{given.data?.map((t) => (
+					<li
+						key={t.id}
+						className="flex flex-wrap items-center justify-between gap-2 border-line border-t pt-2"
+					>
+						<span className="min-w-0 grow basis-60">
+							<b>{t.name}</b>: {t.keeps ? "" : "! "}
+							{t.gives}
+						</span>
+						{t.id === chosen ? <span>Taken</span> : <Button onClick={() => onTake(t.id)}>Take it</Button>}
+					</li>
+				))}
+			</ul>
+		</details>
 	);
 }
 

@@ -79,6 +79,17 @@ export function MarkRuns({
 					pointerEvents="none"
 				/>
 			)}
+			{found.planned.map((corners) => (
+				<polygon
+					key={`planned ${corners.join()}`}
+					points={corners.map((c) => px(frame, c).join(",")).join(" ")}
+					fill="none"
+					stroke="var(--color-measure)"
+					strokeWidth={1.5}
+					strokeDasharray="5 4"
+					pointerEvents="none"
+				/>
+			))}
 			{found.strips.flatMap((s) =>
 				s.runs.map((run) => (
 					<polygon

@@ -76,7 +76,7 @@ export function Marking({
 	const saveVehicle = (vehicle: Vehicle) =>
 		saveRow(
 			{ kind: "marked_vehicle", id: view.vehicle_id, revision: view.vehicle_revision, parent: side.job },
-			view.vehicle ?? vehicle,
+			view.vehicle ?? view.suggested,
 			vehicle,
 		);
 	const saveFace = async (change: Partial<FaceMarking>) => {
@@ -89,7 +89,7 @@ export function Marking({
 		if (!view.vehicle) await saveVehicle(view.suggested);
 		return saveRow(
 			{ kind: "marking", id: view.id, revision: view.revision, parent: side.id },
-			settled ?? { ...now, ...change },
+			settled ?? now,
 			{ ...now, ...change },
 		);
 	};
@@ -232,7 +232,7 @@ function Keep({ side, readBack }: { side: Schemas["SideView"]; readBack: boolean
 				href={`/api/sides/${side.id}/marking.pdf?read_back=${readBack}`}
 				className="flex min-h-11 items-center rounded border border-soft bg-paper px-4"
 			>
-				Report on one page
+				Work sheet and report
 			</a>
 		</div>
 	);

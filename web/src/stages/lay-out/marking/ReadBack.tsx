@@ -124,12 +124,12 @@ export function ReadBack({
 										<b className="text-trouble">! {against.off.join(" ")}</b>
 									))}
 							</p>
-							<span className="max-@md:hidden" />
+							<span className="hidden @md:block" />
 							{field(n, s, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
 							{field(n, s, "to_mm", s.upright ? "upper end" : "ends")}
 							{field(n, s, height[0], height[1])}
 							{field(n, s, "width_mm", "width")}
-							<span className="max-@md:hidden" />
+							<span className="hidden @md:block" />
 							<Choice
 								label="Part"
 								value={s.element ?? "line"}
