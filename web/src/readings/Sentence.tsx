@@ -141,7 +141,7 @@ export function Figure({
 				placeholder={without}
 				inputMode={plain ? "decimal" : "text"}
 				onFocus={(e) => e.target.select()}
-				className={`h-11 rounded-t border-b-[3px] px-1.5 text-center font-bold font-reading text-[1.35rem] ${
+				className={`h-11 max-w-full rounded-t border-b-[3px] px-1.5 text-center font-bold font-reading text-[1.35rem] ${
 					wrong ? "border-trouble bg-trouble-soft" : "border-measure bg-paper"
 				}`}
 				style={{ width: `${Math.max(value.length || (without ?? "").length, 2) + 1.4}ch` }}

@@ -3,7 +3,7 @@ import type { Found } from "./types";
 /** What is cut from which tape, in order, and what is then done. */
 export function CutAndLay({ found }: { found: Found }) {
 	return (
-		<div className="grid gap-4">
+		<div className="grid grid-cols-[minmax(0,1fr)] gap-4">
 			<section aria-label="Cut list" className="rounded bg-paper p-4">
 				<h3 className="font-bold text-xl">Cut in this order</h3>
 				{found.cuts.map((list) => (

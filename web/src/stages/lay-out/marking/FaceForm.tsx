@@ -52,7 +52,10 @@ export function FaceForm({
 		if (tape) settle({ stock: tape.stock, own: null });
 	};
 	return (
-		<section aria-label="This face" className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2">
+		<section
+			aria-label="This face"
+			className="grid grid-cols-[minmax(0,1fr)] content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2"
+		>
 			<h3 className="font-bold text-xl @md:col-span-2">This face</h3>
 			<div className="@md:col-span-2">
 				<Sentence said={view.said[0] ?? []} kept={kept} label="How it is laid" />

@@ -95,7 +95,7 @@ export function Marking({
 	};
 	const settle = (change: Partial<FaceMarking>) => void tell(saveFace(change));
 	return (
-		<div className="grid gap-3">
+		<div className="grid grid-cols-[minmax(0,1fr)] gap-3">
 			<div className="flex flex-wrap items-center justify-between gap-2">
 				<div role="radiogroup" aria-label="What is shown" className="flex gap-1">
 					{[false, true].map((read) => (
@@ -129,7 +129,7 @@ export function Marking({
 							</Tabs.Trigger>
 						))}
 				</Tabs.List>
-				<Tabs.Content value="vehicle" className="grid gap-4 pt-3 @4xl:grid-cols-2">
+				<Tabs.Content value="vehicle" className="grid grid-cols-[minmax(0,1fr)] gap-4 pt-3 @4xl:grid-cols-2">
 					<VehicleForm view={view} save={saveVehicle} tell={tell} />
 					<FaceForm
 						tell={tell}

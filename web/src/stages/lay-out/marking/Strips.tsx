@@ -80,7 +80,7 @@ export function Strips({
 							{s.strip.split_mm != null && "; split along its middle"}
 							{s.cut_back.length > 0 && <>; cut back from {s.cut_back.join(", ")}</>}
 						</p>
-						<span className="flex gap-1 max-@md:col-span-3">
+						<span className="flex flex-wrap gap-1 max-@md:col-span-3">
 							<Button
 								aria-label={`Strip ${s.number}: one colour fewer`}
 								disabled={s.strip.runs.length < 2}

@@ -47,7 +47,7 @@ export function VehicleForm({
 	return (
 		<section
 			aria-label="The vehicle"
-			className="grid content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2"
+			className="grid grid-cols-[minmax(0,1fr)] content-start gap-3 rounded bg-paper p-4 @md:grid-cols-2"
 		>
 			<h3 className="font-bold text-xl @md:col-span-2">The vehicle</h3>
 			<Choice
