@@ -214,7 +214,7 @@ function Keep({ side, readBack }: { side: Schemas["SideView"]; readBack: boolean
 	const [done, setDone] = useState<string | null>(null);
 	const record = useRecord();
 	return (
-		<div className="flex items-center gap-2">
+		<div className="flex flex-wrap items-center gap-2">
 			{wrong && <span className="text-trouble">! {wrong}</span>}
 			{done && !wrong && <span role="status">{done}</span>}
 			<Button
@@ -234,6 +234,16 @@ function Keep({ side, readBack }: { side: Schemas["SideView"]; readBack: boolean
 			>
 				Work sheet and report
 			</a>
+			{(["svg", "dxf"] as const).map((kind) => (
+				<a
+					key={kind}
+					href={`/api/sides/${side.id}/strips.${kind}?read_back=${readBack}`}
+					aria-label={`Strips as ${kind.toUpperCase()}, full size`}
+					className="flex min-h-11 items-center rounded border border-soft bg-paper px-4"
+				>
+					{kind.toUpperCase()}
+				</a>
+			))}
 		</div>
 	);
 }
