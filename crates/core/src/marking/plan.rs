@@ -6,7 +6,7 @@ use crate::marking::filled::best_filled;
 use crate::marking::laying::{
     InTheWay, Laying, MarkError, MarkPlan, Order, WayOfLaying, band, check, why,
 };
-use crate::marking::line::{Cost, Goals, Line, LineLayout, LineProblem, Needs, NoLayout};
+use crate::marking::line::{Goals, Line, LineLayout, LineProblem, Needs, NoLayout};
 use crate::marking::rules::RuleSet;
 use crate::marking::strip::Strip;
 
@@ -262,7 +262,7 @@ fn best_spaced(
         .map(|w| w[1].start_mm.mm() - w[0].end_mm())
         .collect();
     let largest_gap_mm = gaps.iter().copied().fold(0.0, f64::max);
-    let mut reasons = told(laying, side, &strips, &best, &layout.cost);
+    let mut reasons = told(laying, side, &strips, &best, &layout);
     reasons.extend(why(side, laying, set, largest_gap_mm, in_band));
     let plan = MarkPlan {
         set: laying.rules.set,
@@ -314,8 +314,9 @@ fn told(
     side: &MarkSide,
     strips: &[Strip],
     goals: &Goals,
-    cost: &Cost,
+    layout: &LineLayout,
 ) -> Vec<String> {
+    let cost = &layout.cost;
     let text = |mm: f64| print(mm, laying.unit).text;
     let film: f64 = strips.iter().map(Strip::length_mm).sum();
     let asked = laying.rules.get("side_share").unwrap_or(0.0) * side.length_mm();
@@ -327,12 +328,15 @@ fn told(
     } else {
         format!("of {} to {}", text(shortest), text(longest))
     };
+    let repeats = match laying.longest() {
+        1 => "one repeat".to_owned(),
+        n => format!("{n} repeats"),
+    };
     let mut told = vec![format!(
-        "{} {} {long}, {:.0} % of the side; no strip is longer than {} repeats of the pattern.",
+        "{} {} {long}, {:.0} % of the side; no strip is longer than {repeats} of the pattern.",
         strips.len(),
         if strips.len() == 1 { "strip" } else { "strips" },
         100.0 * film / side.length_mm(),
-        laying.longest(),
     )];
     if asked > 0.0 {
         told.push(if goals.no_spare {
@@ -355,9 +359,16 @@ fn told(
     }
     match (cost.edges, cost.under) {
         (_, 0) => {}
-        (0, under) => told.push(format!("{under} rivet heads under the tape, none under an edge of it.")),
+        (0, under) => told.push(format!(
+            "{under} rivet heads under the tape, none under an edge of it."
+        )),
         (edges, under) => told.push(format!(
-            "{under} rivet heads under the tape, {edges} of them under an edge of it: no place along this line has fewer."
+            "{under} rivet heads under the tape, {edges} of them under an edge of it{}.",
+            if layout.weighed {
+                ": no place along this line has fewer"
+            } else {
+                ""
+            }
         )),
     }
     told

@@ -132,34 +132,55 @@ impl Line {
         ends.is_none_or(|(_, rear)| self.rear(i, modules) / HALF_INCH == rear)
     }
 
-    /// Most modules in any number of strips with no gap over `most`, one pass from the front.
-    fn most_modules(&self, ends: Option<(i64, i64)>, most: i64) -> Option<usize> {
+    /// Every strip of any line of strips with no gap over `most`, one pass from the front: its modules, its place, and the most modules that
+    /// a line comes to with it as its last.
+    fn sweep(&self, front: Option<i64>, most: i64, mut each: impl FnMut(usize, usize, usize)) {
         let mut rows: Vec<Vec<Option<usize>>> =
             self.modules().map(|_| vec![None; self.at.len()]).collect();
         let mut windows: Vec<Window<usize>> = (self.modules())
             .map(|k| Window::from(0, self.long(k), self.long(k) + most))
             .collect();
-        let mut best = None;
         for j in 0..self.at.len() {
             let mut before = None;
             for (window, row) in windows.iter_mut().zip(&rows) {
                 before = before.max(window.best(&self.at, j, |i| row.get(i).copied().flatten()));
             }
+            let begins = front.is_none_or(|front| self.front(j) / HALF_INCH == front);
+            let Some(before) = before.max(begins.then_some(0)) else {
+                continue;
+            };
             for (k, row) in self.modules().zip(&mut rows) {
-                if !self.fits(k, j) {
-                    continue;
-                }
-                let first = self.begins(ends, j).then_some(0);
-                let value = before.max(first).map(|b| b + k);
-                if self.closes(ends, j, k) {
-                    best = best.max(value);
-                }
-                if let Some(cell) = row.get_mut(j) {
-                    *cell = value;
+                if self.fits(k, j)
+                    && let Some(cell) = row.get_mut(j)
+                {
+                    *cell = Some(before + k);
+                    each(k, j, before + k);
                 }
             }
         }
+    }
+
+    /// Most modules in any number of strips with no gap over `most`.
+    fn most_modules(&self, ends: Option<(i64, i64)>, most: i64) -> Option<usize> {
+        let mut best = None;
+        self.sweep(ends.map(|e| e.0), most, |k, j, modules| {
+            if self.closes(ends, j, k) {
+                best = best.max(Some(modules));
+            }
+        });
         best
+    }
+
+    /// How near the rear a line that begins so near the front, and comes to so many modules, can end, in half inches.
+    fn nearest_rear(&self, front: i64, modules: usize) -> Option<i64> {
+        let mut nearest: Option<i64> = None;
+        self.sweep(Some(front), self.ends.1 - self.ends.0, |k, j, there| {
+            let rear = self.rear(j, k) / HALF_INCH;
+            if there >= modules && nearest.is_none_or(|n| rear < n) {
+                nearest = Some(rear);
+            }
+        });
+        nearest
     }
 
     /// The places where each of so many strips can begin at all, by what lies before it and after it: from, to.
@@ -306,37 +327,35 @@ impl Line {
 
     /// The nearest ends at which the film that is needed still fits, with and then without what is wanted to spare.
     fn needs(&self) -> Option<Needs> {
-        let classes = |all: &mut dyn Iterator<Item = i64>| {
-            let mut all: Vec<i64> = all.map(|mm| mm / HALF_INCH).collect();
-            all.sort_unstable();
-            all.dedup();
-            all.truncate(MOST_ENDS);
-            all
+        let starts = || {
+            self.modules()
+                .flat_map(|k| self.starts(k).map(move |i| (k, i)))
         };
-        let fronts = classes(
-            &mut self
-                .modules()
-                .flat_map(|k| self.starts(k))
-                .map(|i| self.front(i)),
-        );
-        let rears = classes(
-            &mut (self.modules()).flat_map(|k| self.starts(k).map(move |i| self.rear(i, k))),
-        );
-        let mut pairs: Vec<(i64, i64)> = fronts
-            .iter()
-            .flat_map(|f| rears.iter().map(move |r| (*f, *r)))
-            .collect();
-        pairs.sort_by_key(|(f, r)| (f + r, *f));
-        let whole = self.ends.1 - self.ends.0;
+        let mut fronts: Vec<i64> = starts().map(|(_, i)| self.front(i) / HALF_INCH).collect();
+        fronts.sort_unstable();
+        fronts.dedup();
+        let nearest = starts().map(|(k, i)| self.rear(i, k) / HALF_INCH).min()?;
         [(self.with_spare, false), (self.least, true)]
             .into_iter()
+            // More than fits anywhere need not be looked for from every place.
+            .filter(|(modules, _)| *modules as f64 * self.module as f64 / UM <= self.fits_mm + 1e-6)
             .find_map(|(modules, no_spare)| {
-                let fits = |ends: &&(i64, i64)| {
-                    self.most_modules(Some(**ends), whole)
-                        .is_some_and(|m| m >= modules)
-                };
-                pairs.iter().find(fits).map(|ends| Needs {
-                    ends: *ends,
+                let mut best: Option<(i64, i64)> = None;
+                for front in &fronts {
+                    // No line that begins farther in comes up to the best.
+                    if best.is_some_and(|(f, r)| front + nearest >= f + r) {
+                        break;
+                    }
+                    let found = self
+                        .nearest_rear(*front, modules)
+                        .map(|rear| (*front, rear));
+                    best = match (best, found) {
+                        (Some(b), Some(f)) if f.0 + f.1 >= b.0 + b.1 => Some(b),
+                        (best, found) => found.or(best),
+                    };
+                }
+                best.map(|ends| Needs {
+                    ends,
                     modules,
                     no_spare,
                 })
@@ -422,9 +441,6 @@ impl Line {
         Some((needs, goals))
     }
 }
-
-/// Most distances from an end that are tried, in half inches that are possible at all.
-const MOST_ENDS: usize = 24;
 
 /// Ends, and the modules that are needed between them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
