@@ -93,26 +93,11 @@ fn marking(criterion: &mut Criterion) {
 fn rear(criterion: &mut Criterion) {
     let rules = Rules::plain(RuleSet::UnitedStatesNew);
     let vehicle = MarkedVehicle {
-        kind: MarkedKind::Trailer,
         width_mm: Some(2590.8.into()),
-        length_mm: None,
-        mass: Some(windrift_core::marking::Mass::of_kg(30_000.0)),
-        built: None,
-        category: None,
-        living_or_office: false,
-        pole_trailer: false,
-        driveaway: false,
-        incomplete_or_tractor: false,
-        open_rear: false,
-        line_only: false,
+        ..MarkedVehicle::of(MarkedKind::Trailer)
     };
     let marking = FaceMarking {
-        ground_mm: 4000.0.into(),
-        stock: stock(6.0),
         way: WayOfLaying::Continuous,
-        gap_limit_mm: None,
-        strip_mm: None,
-        spare_mm: None,
         underride: Some(UnderrideMember {
             from_mm: 100.0.into(),
             to_mm: 2500.0.into(),
@@ -120,11 +105,7 @@ fn rear(criterion: &mut Criterion) {
             top_mm: 580.0.into(),
             free_of: Vec::new(),
         }),
-        tractor: None,
-        own: None,
-        read_back: None,
-        reasons: Default::default(),
-        readings: Vec::new(),
+        ..FaceMarking::of_stock(stock(6.0), 4000.0)
     };
     let mut group = criterion.benchmark_group("marking a rear");
     group.sample_size(10);

@@ -139,6 +139,20 @@ pub(crate) async fn settled_parts(
     .await
 }
 
+/// How many strips of a reading are still to be read.
+pub(crate) fn still_unread(marking: &FaceMarking) -> usize {
+    let read = marking.read_back.iter().flatten();
+    read.filter(|r| r.unread.any() && !r.missing).count()
+}
+
+fn read_back_as(marking: &FaceMarking) -> String {
+    match still_unread(marking) {
+        0 => "the strips as read back on the vehicle".into(),
+        1 => "the strips as read back on the vehicle, one of them still unread".into(),
+        n => format!("the strips as read back on the vehicle, {n} of them still unread"),
+    }
+}
+
 /// The audit of a side's marking as paper shows it.
 pub(crate) async fn marking_paper(
     desk: &Desk,
@@ -165,6 +179,7 @@ pub(crate) async fn marking_paper(
     .iter()
     .map(|sentence| plainly(sentence))
     .collect();
+    let as_read = read_back_as(&input.marking);
     Ok(MarkingPaper::of(&MarkingReport {
         side: &name,
         plan: &plan,
@@ -176,7 +191,7 @@ pub(crate) async fn marking_paper(
         audits: match parts.audits {
             Audits::Best => "the best layout",
             Audits::Own => "the layout as changed by hand",
-            Audits::ReadBack => "the strips as read back on the vehicle",
+            Audits::ReadBack => &as_read,
         },
         audit: &parts.audit,
         said: &said,

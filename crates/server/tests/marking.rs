@@ -209,6 +209,17 @@ async fn what_is_read_back_is_audited_recorded_and_printed() {
             .all(|r| r["unread"] == true)
     );
     assert!(said(&found, "pass").is_empty(), "{found}");
+    let unread = json!({ "id": Uuid::now_v7(), "read_back": true });
+    let refused = marked.api.post(&record, unread).await;
+    assert!(
+        refused.status == 422
+            && refused.body["detail"]
+                .as_str()
+                .unwrap()
+                .contains("are not read yet"),
+        "{}",
+        refused.body
+    );
     // Then strip by strip; one was laid too high, one two inches back, one is missing.
     for strip in &mut read {
         strip["unread"] = json!({});

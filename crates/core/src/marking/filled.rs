@@ -63,7 +63,7 @@ pub(super) fn best_filled(
         .collect();
     let largest = gaps.iter().copied().fold(0.0, f64::max);
     let mut reasons = vec![format!(
-        "{:.0} % of the length: everywhere that there is room.",
+        "{:.0} % of the length: everywhere that there is room. Goals, in this order: nearest ends, most film, fewest strips, fewest rivets.",
         100.0 * film_mm / side.length_mm()
     )];
     reasons.extend(why(side, laying, set, largest, in_band));

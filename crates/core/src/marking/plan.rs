@@ -371,5 +371,11 @@ fn told(
             }
         )),
     }
+    if layout.weighed {
+        told.push(format!(
+            "Goals, in this order, over every {}: film and what is to spare, nearest ends, gaps within the limit, fewest strips, even gaps, strips alike, fewest rivets, least film.",
+            text(laying.unit.step_mm())
+        ));
+    }
     told
 }

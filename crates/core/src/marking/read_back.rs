@@ -2,8 +2,9 @@
 
 use serde::Serialize;
 
+use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
-use crate::marking::face_marking::ReadStrip;
+use crate::marking::face_marking::{PlannedStrip, ReadStrip};
 use crate::vehicle::side::words::Ends;
 
 /// A strip lies where it was planned if it is read no farther from it than this, mm: 1/8 in (ours).
@@ -35,103 +36,84 @@ pub struct ReadAgainst {
 /// let found = against(&[read], Ends(["front", "rear"]), Unit::InchSixteenth);
 /// assert_eq!(found[0].off, ["It begins 2 too near the rear.", "It ends 2 too near the rear."]);
 /// ```
-pub fn against(read: &[ReadStrip], Ends([zero, far]): Ends, unit: Unit) -> Vec<ReadAgainst> {
-    let text = |mm: f64| print(mm, unit).text;
+pub fn against(read: &[ReadStrip], ends: Ends, unit: Unit) -> Vec<ReadAgainst> {
+    // Readings of earlier releases keep no plan beside them: of those nothing is said.
+    let begun_with_plan = read.iter().any(|r| r.plan.is_some());
     read.iter()
-        .map(|r| {
-            let Some(plan) = &r.plan else {
-                return ReadAgainst {
-                    planned: None,
-                    unread: r.unread.any(),
-                    off: vec!["It was not planned.".into()],
-                };
-            };
-            let planned = if r.upright {
-                format!(
-                    "{} to {} above the ground, its edge at {}",
-                    text(plan.from_mm.mm()),
-                    text(plan.to_mm.mm()),
-                    text(plan.at_mm.mm())
-                )
-            } else {
-                format!(
-                    "{} to {}, upper edge {} down, {} first",
-                    text(plan.from_mm.mm()),
-                    text(plan.to_mm.mm()),
-                    text(plan.at_mm.mm()),
-                    plan.begins.name()
-                )
-            };
-            let mut off = Vec::new();
-            if r.missing {
-                off.push("It is not there.".to_owned());
-            }
-            let (back, forth) = if r.upright {
-                ("low", "high")
-            } else {
-                (zero, far)
-            };
-            let mut compare =
-                |what: &str, here: f64, there: f64, unread: bool, ways: [&str; 2], near: bool| {
-                    let by = here - there;
-                    if unread || r.missing || by.abs() <= THERE_MM {
-                        return;
-                    }
-                    let way = if by < 0.0 { ways[0] } else { ways[1] };
-                    off.push(if near {
-                        format!("{what} {} too near the {way}.", text(by.abs()))
-                    } else {
-                        format!("{what} {} too {way}.", text(by.abs()))
-                    });
-                };
-            let level = !r.upright;
-            compare(
-                "It begins",
-                r.from_mm.mm(),
-                plan.from_mm.mm(),
-                r.unread.from,
-                [back, forth],
-                level,
-            );
-            compare(
-                "It ends",
-                r.to_mm.mm(),
-                plan.to_mm.mm(),
-                r.unread.to,
-                [back, forth],
-                level,
-            );
-            if r.upright {
-                compare(
-                    "Its edge lies",
-                    r.at_mm.mm(),
-                    plan.at_mm.mm(),
-                    r.unread.at,
-                    [zero, far],
-                    true,
-                );
-            } else if let Some(down) = r.down_mm {
-                compare(
-                    "Its upper edge lies",
-                    down.mm(),
-                    plan.at_mm.mm(),
-                    r.unread.at,
-                    ["high", "low"],
-                    false,
-                );
-            }
-            if !r.missing && !r.unread.any() && r.begins != plan.begins {
-                off.push(format!(
-                    "It begins {} and was planned to begin {}.",
-                    r.begins.name(),
-                    plan.begins.name()
-                ));
-            }
-            ReadAgainst {
-                planned: Some(planned),
+        .map(|r| match &r.plan {
+            Some(plan) => ReadAgainst {
+                planned: Some(told(r, plan, unit)),
                 unread: r.unread.any() && !r.missing,
-                off,
-            }
+                off: off(r, plan, ends, unit),
+            },
+            None => ReadAgainst {
+                planned: None,
+                unread: r.unread.any() && !r.missing,
+                off: (begun_with_plan.then(|| "It was not planned.".to_owned()))
+                    .into_iter()
+                    .collect(),
+            },
         })
         .collect()
+}
+
+/// Where a strip was planned.
+fn told(r: &ReadStrip, plan: &PlannedStrip, unit: Unit) -> String {
+    let text = |mm: Mm| print(mm.mm(), unit).text;
+    let (from, to, at) = (text(plan.from_mm), text(plan.to_mm), text(plan.at_mm));
+    if r.upright {
+        format!("{from} to {to} above the ground, its edge at {at}")
+    } else {
+        format!(
+            "{from} to {to}, upper edge {at} down, {} first",
+            plan.begins.name()
+        )
+    }
+}
+
+/// What of a strip differs from its plan, as far as it has been read.
+fn off(r: &ReadStrip, plan: &PlannedStrip, Ends([zero, far]): Ends, unit: Unit) -> Vec<String> {
+    if r.missing {
+        return vec!["It is not there.".into()];
+    }
+    let along = [format!("near the {zero}"), format!("near the {far}")];
+    let upwards = ["low".to_owned(), "high".to_owned()];
+    let downwards = ["high".to_owned(), "low".to_owned()];
+    let (start, across) = if r.upright {
+        (&upwards, &along)
+    } else {
+        (&along, &downwards)
+    };
+    let (what, at_mm) = match r.down_mm {
+        Some(down) if !r.upright => ("Its upper edge lies", Some(down)),
+        None if !r.upright => ("", None),
+        _ => ("Its edge lies", Some(r.at_mm)),
+    };
+    let read = [
+        (
+            "It begins",
+            Some(r.from_mm),
+            plan.from_mm,
+            r.unread.from,
+            start,
+        ),
+        ("It ends", Some(r.to_mm), plan.to_mm, r.unread.to, start),
+        (what, at_mm, plan.at_mm, r.unread.at, across),
+    ];
+    let mut off: Vec<String> = (read.into_iter())
+        .filter_map(|(what, here, there, unread, ways)| {
+            let by = here? - there;
+            let way = if by < 0.0 { &ways[0] } else { &ways[1] };
+            (!unread && by.abs() > THERE_MM)
+                .then(|| format!("{what} {} too {way}.", print(by.abs(), unit).text))
+        })
+        .collect();
+    if !r.unread.any() && r.begins != plan.begins {
+        off.push(format!(
+            "It begins {} and was planned to begin {}.",
+            r.begins.name(),
+            plan.begins.name()
+        ));
+    }
+    off
 }

@@ -1,12 +1,12 @@
 //! What is settled about the marking of a face, as it is said.
 
 use crate::ground::said::{Said, Saying, capital, offered};
-use crate::ground::tape::Unit;
+use crate::ground::tape::{Unit, print};
 use crate::marking::face::Face;
 use crate::marking::face_marking::{
     FaceMarking, FreeSpan, TractorPlace, TractorRear, UnderrideMember,
 };
-use crate::marking::laying::WayOfLaying;
+use crate::marking::laying::{GAP_LIMIT_MM, WayOfLaying};
 use crate::marking::strip::Element;
 use crate::vehicle::side::words::Ends;
 
@@ -33,7 +33,7 @@ pub struct FaceWords<'a> {
 /// let words = FaceWords { face: Face::Side, ways: true, rail: "top rail", ends: Ends(["front", "rear"]), unit: Unit::InchSixteenth };
 /// assert_eq!(
 ///     plainly(&said(None, &words)[0]),
-///     "The top rail lies (not measured) above the ground at curb weight. Strips are laid at intervals, with the usual gap between them. No strip is longer than two repeats of the pattern, and one repeat is laid beyond what the rule asks, to spare (both our own)."
+///     "The top rail lies (not measured) above the ground at curb weight. Strips are laid at intervals, with 4' 0 (our own limit) between them at most. No strip is longer than two repeats of the pattern, and one repeat is laid beyond what the rule asks, to spare (both our own)."
 /// );
 /// ```
 pub fn said(marking: Option<&FaceMarking>, words: &FaceWords<'_>) -> Vec<Vec<Said>> {
@@ -65,12 +65,12 @@ pub fn said(marking: Option<&FaceMarking>, words: &FaceWords<'_>) -> Vec<Vec<Sai
                 "/gap_limit_mm",
                 marking.and_then(|m| m.gap_limit_mm).map(|mm| mm.mm()),
                 "Largest gap wanted",
-                "the usual gap",
+                &format!("{} (our own limit)", print(GAP_LIMIT_MM, words.unit).text),
             )
             .words(if marking.is_some_and(|m| m.gap_limit_mm.is_some()) {
                 "between them at most: our own limit, no rule gives one."
             } else {
-                "between them."
+                "between them at most."
             });
         if spaced {
             whole

@@ -1,61 +1,14 @@
 //! Every clause of every set has a finding, also those that nothing measured settles; and what the eye sees at once is seen.
 
-use windrift_core::ground::tape::Unit;
-use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::face_marking::{FreeSpan, TractorPlace, TractorRear, UnderrideMember};
 use windrift_core::marking::rules::Confidence;
 use windrift_core::marking::{
-    Audited, ClauseFinding, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind, MarkedVehicle,
-    Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, audit, mark_face,
+    Audited, Face, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, Obstacle, RuleSet, Stock,
+    Strip, TapeColour,
 };
 use windrift_core::vehicle::feature::kind::LampColour;
-use windrift_core::vehicle::side::words::Ends;
 
-use super::{box_side, marking_of, runs, trailer, twelve};
-
-/// A face, its audit asked for.
-struct Asked {
-    side: MarkSide,
-    rules: Rules,
-    vehicle: MarkedVehicle,
-    marking: FaceMarking,
-}
-
-impl Asked {
-    fn of(set: RuleSet, side: MarkSide, marking: FaceMarking) -> Asked {
-        Asked {
-            side,
-            rules: Rules::plain(set),
-            vehicle: trailer(),
-            marking,
-        }
-    }
-
-    fn ask(&self) -> FaceAsk<'_> {
-        FaceAsk {
-            side: &self.side,
-            rules: &self.rules,
-            vehicle: &self.vehicle,
-            marking: &self.marking,
-            ends: Ends(["front", "rear"]),
-            unit: Unit::InchSixteenth,
-        }
-    }
-
-    fn best(&self) -> Vec<Strip> {
-        all_strips(&mark_face(&self.ask()))
-    }
-
-    fn found(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
-        audit(&self.ask(), strips, &mark_face(&self.ask()))
-    }
-
-    fn says(&self, strips: &[Strip], key: &str) -> ClauseFinding {
-        let found = self.found(strips);
-        let of = found.iter().find(|f| f.key == key);
-        of.unwrap_or_else(|| panic!("{key} has no finding")).clone()
-    }
-}
+use super::{Case, box_side, marking_of, runs, trailer, twelve};
 
 /// The rear of a trailer with a lamp and an underride member.
 fn rear() -> (MarkSide, FaceMarking) {
@@ -107,9 +60,9 @@ fn every_clause_of_every_set_has_a_finding() {
     };
     let side = || with_lamp(box_side(14_630.4));
     use RuleSet::{Unece, UnitedStatesInUse, UnitedStatesNew, Voluntary};
-    let table: Vec<(Asked, &[&str])> = vec![
+    let table: Vec<(Case, &[&str])> = vec![
         (
-            Asked::of(UnitedStatesNew, side(), marking_of(twelve())),
+            Case::of(side(), UnitedStatesNew, marking_of(twelve())),
             &[
                 "line.material",
                 "line.width",
@@ -130,7 +83,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(UnitedStatesNew, rear_side.clone(), rear_marking.clone()),
+            Case::of(rear_side.clone(), UnitedStatesNew, rear_marking.clone()),
             &[
                 "line.material",
                 "line.width",
@@ -156,7 +109,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(UnitedStatesInUse, side(), marking_of(twelve())),
+            Case::of(side(), UnitedStatesInUse, marking_of(twelve())),
             &[
                 "line.width",
                 "line.side_share",
@@ -172,7 +125,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(UnitedStatesInUse, rear_side.clone(), marking_of(twelve())),
+            Case::of(rear_side.clone(), UnitedStatesInUse, marking_of(twelve())),
             &[
                 "line.full_width",
                 "line.ends",
@@ -183,7 +136,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(Unece, box_side(12_000.0), marking_of(yellow)),
+            Case::of(box_side(12_000.0), Unece, marking_of(yellow)),
             &[
                 "line.width",
                 "line.widest",
@@ -201,7 +154,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(Unece, rear_side.clone(), marking_of(red)),
+            Case::of(rear_side.clone(), Unece, marking_of(red)),
             &[
                 "line.rear_share",
                 "line.lamps",
@@ -211,7 +164,7 @@ fn every_clause_of_every_set_has_a_finding() {
             ],
         ),
         (
-            Asked::of(Voluntary, side(), marking_of(twelve())),
+            Case::of(side(), Voluntary, marking_of(twelve())),
             &[
                 "line.lamps",
                 "line.face_colours",
@@ -222,7 +175,7 @@ fn every_clause_of_every_set_has_a_finding() {
         ),
     ];
     for (asked, keys) in table {
-        let found = asked.found(&asked.best());
+        let found = asked.audit(&asked.best());
         for key in keys {
             let of: Vec<_> = found.iter().filter(|f| f.key == *key).collect();
             assert_eq!(
@@ -237,7 +190,7 @@ fn every_clause_of_every_set_has_a_finding() {
             );
         }
         // Nothing is kept where there is no strip.
-        for finding in asked.found(&[]) {
+        for finding in asked.audit(&[]) {
             let judged = !matches!(
                 finding.audited,
                 Audited::Look | Audited::FigureUncertain | Audited::ReasonNeeded
@@ -249,17 +202,17 @@ fn every_clause_of_every_set_has_a_finding() {
         }
     }
     // A tractor's rear.
-    let tractor = Asked {
+    let tractor = Case {
         vehicle: MarkedVehicle {
             kind: MarkedKind::Tractor,
             ..trailer()
         },
-        ..Asked::of(
-            UnitedStatesNew,
+        ..Case::of(
             MarkSide {
                 face: Face::Rear,
                 ..box_side(2438.4)
             },
+            UnitedStatesNew,
             FaceMarking {
                 tractor: Some(TractorRear {
                     place: TractorPlace::Mudflap,
@@ -280,7 +233,7 @@ fn every_clause_of_every_set_has_a_finding() {
             },
         )
     };
-    let found = tractor.found(&tractor.best());
+    let found = tractor.audit(&tractor.best());
     for key in [
         "tractor_zero.length",
         "tractor_far.height",
@@ -303,16 +256,16 @@ fn every_clause_of_every_set_has_a_finding() {
 /// Evenness is judged: gaps of 3 and 49 in, and a strip that is missing, are seen; the best possible stands beside.
 #[test]
 fn uneven_spaces_and_a_missing_strip_are_seen() {
-    let asked = Asked::of(
-        RuleSet::UnitedStatesNew,
+    let asked = Case::of(
         box_side(14_630.4),
+        RuleSet::UnitedStatesNew,
         marking_of(twelve()),
     );
     let best = asked.best();
-    assert_eq!(asked.says(&best, "line.even").audited, Audited::Pass);
+    assert_eq!(asked.finding(&best, "line.even").audited, Audited::Pass);
     let mut moved = best.clone();
     moved[2].start_mm = (moved[1].end_mm() + 3.0 * 25.4).into();
-    let found = asked.says(&moved, "line.even");
+    let found = asked.finding(&moved, "line.even");
     assert_eq!(found.audited, Audited::ReasonNeeded);
     assert!(
         found.measured.contains("best layout\u{2019}s") || found.measured.contains("best layout's"),
@@ -322,18 +275,18 @@ fn uneven_spaces_and_a_missing_strip_are_seen() {
     let mut missing = best.clone();
     missing.remove(3);
     assert_eq!(
-        asked.says(&missing, "line.even").audited,
+        asked.finding(&missing, "line.even").audited,
         Audited::ReasonNeeded
     );
     // With what is laid to spare, half is still covered.
     assert_eq!(
-        asked.says(&missing, "line.side_share").audited,
+        asked.finding(&missing, "line.side_share").audited,
         Audited::Pass
     );
     // One strip an inch low is not level.
     let mut low = best.clone();
     low[1].centre_mm = (low[1].centre_mm.mm() - 25.4).into();
-    let found = asked.says(&low, "line.level");
+    let found = asked.finding(&low, "line.level");
     assert_eq!(
         (found.audited, found.strips.contains(&2)),
         (Audited::ReasonNeeded, true)
@@ -343,9 +296,9 @@ fn uneven_spaces_and_a_missing_strip_are_seen() {
 /// A strip at 3 m on a plain side: the best layout in the band stands beside it, and no reason passes.
 #[test]
 fn no_reason_makes_three_metres_as_close_as_practicable() {
-    let mut asked = Asked::of(
-        RuleSet::UnitedStatesNew,
+    let mut asked = Case::of(
         box_side(12_192.0),
+        RuleSet::UnitedStatesNew,
         marking_of(twelve()),
     );
     asked
@@ -358,7 +311,7 @@ fn no_reason_makes_three_metres_as_close_as_practicable() {
             ..s
         })
         .collect();
-    let found = asked.says(&high, "line.height");
+    let found = asked.finding(&high, "line.height");
     assert_eq!(found.audited, Audited::Fail);
     assert!(
         found.measured.contains("The best layout lies at"),
@@ -388,22 +341,26 @@ fn a_short_colour_is_not_excused_by_a_lamp_above_it() {
         element: Default::default(),
     };
     let of = |height| {
-        Asked::of(
-            RuleSet::UnitedStatesNew,
+        Case::of(
             MarkSide {
                 obstacles: vec![lamp(height)],
                 ..box_side(12_192.0)
             },
+            RuleSet::UnitedStatesNew,
             marking_of(twelve()),
         )
     };
     // The red ends 76 mm before the lamp, as far as it must be cut back.
     assert_eq!(
-        of(1000.0).says(&[strip(1030.0)], "line.segments").audited,
+        of(1000.0)
+            .finding(&[strip(1030.0)], "line.segments")
+            .audited,
         Audited::Pass
     );
     assert_eq!(
-        of(2500.0).says(&[strip(1030.0)], "line.segments").audited,
+        of(2500.0)
+            .finding(&[strip(1030.0)], "line.segments")
+            .audited,
         Audited::Fail
     );
 }
@@ -426,8 +383,8 @@ fn across_a_rear_colours_are_counted_strip_by_strip() {
             face,
             ..box_side(2500.0)
         };
-        Asked::of(RuleSet::UnitedStatesNew, side, marking_of(twelve()))
-            .says(&strips, "line.colours")
+        Case::of(side, RuleSet::UnitedStatesNew, marking_of(twelve()))
+            .finding(&strips, "line.colours")
     };
     assert_eq!(says(Face::Side).audited, Audited::Pass);
     let rear = says(Face::Rear);
@@ -446,9 +403,9 @@ fn how_sure_a_figure_is_stands_in_its_finding() {
         pattern: runs(&[(TapeColour::Yellow, 500.0)]),
         ..twelve()
     };
-    let asked = Asked::of(RuleSet::Unece, box_side(12_000.0), marking_of(yellow));
+    let asked = Case::of(box_side(12_000.0), RuleSet::Unece, marking_of(yellow));
     let best = asked.best();
-    let wide = asked.says(&best, "line.widest");
+    let wide = asked.finding(&best, "line.widest");
     assert_eq!(
         (wide.audited, wide.sure),
         (Audited::FigureUncertain, Confidence::Lead)
@@ -458,5 +415,5 @@ fn how_sure_a_figure_is_stands_in_its_finding() {
         "{}",
         wide.measured
     );
-    assert_eq!(asked.says(&best, "line.level").sure, Confidence::Sure);
+    assert_eq!(asked.finding(&best, "line.level").sure, Confidence::Sure);
 }

@@ -171,18 +171,12 @@ fn a_shops_correction_stands_beside_the_default() {
 
 pub fn trailer() -> MarkedVehicle {
     MarkedVehicle {
-        kind: MarkedKind::Trailer,
         width_mm: Some(2590.8.into()),
         length_mm: Some(16_154.0.into()),
         mass: Some(Mass::of_kg(30_000.0)),
         built: Some(Built::month(2015, 3)),
         category: Some(UneceCategory::O4),
-        living_or_office: false,
-        pole_trailer: false,
-        driveaway: false,
-        incomplete_or_tractor: false,
-        open_rear: false,
-        line_only: false,
+        ..MarkedVehicle::of(MarkedKind::Trailer)
     }
 }
 

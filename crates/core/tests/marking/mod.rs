@@ -9,7 +9,14 @@ mod planning;
 mod rear;
 
 use figures::trailer;
-use windrift_core::marking::{ColourRun, Face, FaceMarking, MarkSide, Stock, TapeColour};
+use windrift_core::ground::tape::Unit;
+use windrift_core::marking::audit::audit;
+use windrift_core::marking::cut_list::all_strips;
+use windrift_core::marking::{
+    Audited, ClauseFinding, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedVehicle,
+    RuleSet, Rules, Stock, Strip, TapeColour, mark_face,
+};
+use windrift_core::vehicle::side::words::Ends;
 
 pub fn runs(lengths: &[(TapeColour, f64)]) -> Vec<ColourRun> {
     lengths
@@ -45,4 +52,52 @@ pub fn box_side(length_mm: f64) -> MarkSide {
 /// Nothing settled but the tape.
 pub fn marking_of(stock: Stock) -> FaceMarking {
     FaceMarking::of_stock(stock, 1000.0)
+}
+
+/// A face of a trailer, to be laid out and audited.
+pub struct Case {
+    pub side: MarkSide,
+    pub rules: Rules,
+    pub vehicle: MarkedVehicle,
+    pub marking: FaceMarking,
+}
+
+impl Case {
+    pub fn of(side: MarkSide, set: RuleSet, marking: FaceMarking) -> Case {
+        Case {
+            side,
+            rules: Rules::plain(set),
+            vehicle: trailer(),
+            marking,
+        }
+    }
+
+    pub fn ask(&self) -> FaceAsk<'_> {
+        FaceAsk {
+            ends: Ends(["front", "rear"]),
+            side: &self.side,
+            rules: &self.rules,
+            vehicle: &self.vehicle,
+            marking: &self.marking,
+            unit: Unit::Millimetre,
+        }
+    }
+
+    pub fn best(&self) -> Vec<Strip> {
+        all_strips(&mark_face(&self.ask()))
+    }
+
+    pub fn audit(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
+        audit(&self.ask(), strips, &mark_face(&self.ask()))
+    }
+
+    pub fn finding(&self, strips: &[Strip], key: &str) -> ClauseFinding {
+        let found = self.audit(strips);
+        let of = found.iter().find(|f| f.key == key);
+        of.unwrap_or_else(|| panic!("{key}: {found:#?}")).clone()
+    }
+
+    pub fn says(&self, strips: &[Strip], key: &str) -> Audited {
+        self.finding(strips, key).audited
+    }
 }

@@ -1,7 +1,6 @@
 //! The rear, tractors, contours, split strips, marks, cuts, readings: each published figure at its edge (from memory of the published
 //! rules), and what is laid out against its own audit.
 
-use windrift_core::ground::tape::Unit;
 use windrift_core::marking::colours::{MARK_MM, keeps_mark};
 use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::elements::elements;
@@ -11,13 +10,12 @@ use windrift_core::marking::retro_reading::{Observation, RetroReading};
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::strip::Marks;
 use windrift_core::marking::{
-    Audited, ClauseFinding, Element, Face, FaceAsk, FaceMarking, MarkSide, MarkedKind,
-    MarkedVehicle, Obstacle, RuleSet, Rules, Stock, Strip, TapeColour, WayOfLaying, audit,
-    cut_list, mark_face,
+    Audited, Element, Face, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, Obstacle, RuleSet,
+    Rules, Stock, Strip, TapeColour, WayOfLaying, cut_list, mark_face,
 };
 use windrift_core::vehicle::feature::kind::LampColour;
 
-use super::{box_side, marking_of, runs, trailer, twelve};
+use super::{Case, box_side, marking_of, runs, trailer, twelve};
 
 fn thing(name: &str, back: (f64, f64), height: (f64, f64), lamp: Option<LampColour>) -> Obstacle {
     Obstacle {
@@ -60,52 +58,6 @@ fn doors() -> MarkSide {
         height_mm: (900.0, 4000.0),
         obstacles,
         heads: Vec::new(),
-    }
-}
-
-struct Case {
-    side: MarkSide,
-    rules: Rules,
-    vehicle: MarkedVehicle,
-    marking: FaceMarking,
-}
-
-impl Case {
-    fn of(side: MarkSide, set: RuleSet, marking: FaceMarking) -> Case {
-        Case {
-            side,
-            rules: Rules::plain(set),
-            vehicle: trailer(),
-            marking,
-        }
-    }
-
-    fn ask(&self) -> FaceAsk<'_> {
-        FaceAsk {
-            ends: windrift_core::vehicle::side::words::Ends(["front", "rear"]),
-            side: &self.side,
-            rules: &self.rules,
-            vehicle: &self.vehicle,
-            marking: &self.marking,
-            unit: Unit::Millimetre,
-        }
-    }
-
-    fn best(&self) -> Vec<Strip> {
-        all_strips(&mark_face(&self.ask()))
-    }
-
-    fn audit(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
-        audit(&self.ask(), strips, &mark_face(&self.ask()))
-    }
-
-    fn says(&self, strips: &[Strip], key: &str) -> Audited {
-        let found = self.audit(strips);
-        found
-            .iter()
-            .find(|f| f.key == key)
-            .unwrap_or_else(|| panic!("{key}: {found:#?}"))
-            .audited
     }
 }
 

@@ -23,7 +23,9 @@ use crate::desk::Desk;
 use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
 use crate::file::{File, paper_of};
 use crate::keys::key;
-use crate::marked::{input_of, marking_paper, sentences, settled, settled_parts, suggested};
+use crate::marked::{
+    input_of, marking_paper, sentences, settled, settled_parts, still_unread, suggested,
+};
 use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
@@ -231,6 +233,20 @@ pub async fn record_audit(
     let rows = desk.side(key(id)?).await?;
     let new: NewAudit = read_as(read_json(data).await?)?;
     let (input, parts) = settled_parts(desk, &rows, new.read_back).await?;
+    let unread = still_unread(&input.marking);
+    if new.read_back && unread > 0 {
+        return Err(Problem::input(
+            "unread",
+            format!(
+                "{} not read yet. Read each, or say that it is not there; then record the audit.",
+                if unread == 1 {
+                    "One strip is".to_owned()
+                } else {
+                    format!("{unread} strips are")
+                }
+            ),
+        ));
+    }
     let side: Side = Kind::Side.read(&rows.side.spec)?;
     let words = desk.ways().await?.side_words;
     let body = json!({

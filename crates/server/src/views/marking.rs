@@ -1,7 +1,6 @@
 //! The marking of a face as the web application is given it: the best layout, the strips that are audited, cuts, clauses.
 
-use std::collections::{BTreeMap, VecDeque};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -16,12 +15,13 @@ use windrift_core::marking::face_marking::ReadStrip;
 use windrift_core::marking::read_back::{ReadAgainst, against};
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
-    Applies, Audited, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking,
-    MarkSide, Required, RuleSet, Rules, Stock, Strip, TapeColour, VehicleMarking, audit, cut_list,
-    mark_face, work,
+    Applies, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
+    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, audit, cut_list, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::side::words::Ends;
+
+use crate::views::kept_layouts::best_of;
 
 /// Which strips are audited.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -183,72 +183,6 @@ pub struct MarkingFound {
     pub ground: GroundView,
     /// Corners of the underride member in the picture frame.
     pub member: Option<[[f64; 2]; 4]>,
-}
-
-/// What a tape of the shelf would give on a face.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct TapeGives {
-    /// The tape.
-    pub id: uuid::Uuid,
-    /// What it is called.
-    pub name: String,
-    /// What it gives, in a sentence; or why it cannot be used here.
-    pub gives: String,
-    /// Whether every clause is kept with it, but for what must be looked at.
-    pub keeps: bool,
-}
-
-impl MarkingInput {
-    /// The layout that another tape would give, in a sentence.
-    pub fn gives(&self, id: uuid::Uuid, name: String, stock: Stock) -> TapeGives {
-        let marking = FaceMarking {
-            stock,
-            own: None,
-            ..self.marking.clone()
-        };
-        let input = MarkingInput {
-            marking,
-            measured: self.measured.clone(),
-            film: self.film.clone(),
-            vehicle: self.vehicle.clone(),
-            corrections: self.corrections.clone(),
-            read_back: false,
-            ..*self
-        };
-        let parts = input.parts();
-        let refused = parts.elements.iter().find_map(|e| e.refused.clone());
-        let failed = parts
-            .audit
-            .iter()
-            .filter(|f| f.audited == Audited::Fail)
-            .count();
-        let line: Vec<&Strip> = sorted(parts.strips.iter().filter(|s| s.element == Element::Line));
-        let heads: u32 = parts.elements.iter().map(|e| e.heads_under).sum();
-        let left: f64 = (cut_list(&parts.strips, &input.marking.stock).iter())
-            .map(|list| list.waste_mm)
-            .sum();
-        let gives = match refused {
-            Some(why) => why,
-            None => format!(
-                "{} strips, {} of tape and {} left over, {:.0} % of the length, {heads} rivet heads under it{}.",
-                parts.strips.len(),
-                print(parts.strips.iter().map(Strip::length_mm).sum(), self.unit).text,
-                print(left, self.unit).text,
-                100.0 * covered_mm(&line) / parts.side.length_mm().max(1.0),
-                match failed {
-                    0 => String::new(),
-                    1 => "; one clause is not kept".to_owned(),
-                    n => format!("; {n} clauses are not kept"),
-                }
-            ),
-        };
-        TapeGives {
-            id,
-            name,
-            keeps: failed == 0 && !parts.strips.is_empty(),
-            gives,
-        }
-    }
 }
 
 /// The marking of a face.
@@ -568,43 +502,8 @@ impl MarkingInput {
     }
 }
 
-/// Best layouts that are kept, the newest last: a strip that is moved by hand asks for the same one many times a second.
-const MOST_KEPT: usize = 24;
-static KEPT: Mutex<VecDeque<(String, Arc<Vec<ElementPlan>>)>> = Mutex::new(VecDeque::new());
-
-/// The best layout of a face, from those kept where nothing that it hangs on has changed.
-fn best_of(ask: &FaceAsk<'_>) -> Vec<ElementPlan> {
-    // Neither strips of the crew's own nor what was read, reasoned or metered changes what is best.
-    let plain = FaceMarking {
-        own: None,
-        read_back: None,
-        reasons: BTreeMap::new(),
-        readings: Vec::new(),
-        ..ask.marking.clone()
-    };
-    let key = format!(
-        "{:?} {:?} {:?} {:?} {:?} {:?}",
-        ask.side, ask.rules, ask.vehicle, plain, ask.ends, ask.unit
-    );
-    let kept = |key: &str| {
-        let all = KEPT.lock().unwrap_or_else(PoisonError::into_inner);
-        all.iter()
-            .find(|(k, _)| k == key)
-            .map(|(_, found)| found.clone())
-    };
-    if let Some(found) = kept(&key) {
-        return found.as_ref().clone();
-    }
-    let found = Arc::new(mark_face(ask));
-    let mut all = KEPT.lock().unwrap_or_else(PoisonError::into_inner);
-    if all.len() >= MOST_KEPT {
-        all.pop_front();
-    }
-    all.push_back((key, found.clone()));
-    found.as_ref().clone()
-}
-
-fn sorted<'a>(strips: impl Iterator<Item = &'a Strip>) -> Vec<&'a Strip> {
+/// Strips from the zero of the tape.
+pub(super) fn sorted<'a>(strips: impl Iterator<Item = &'a Strip>) -> Vec<&'a Strip> {
     let mut all: Vec<&Strip> = strips.collect();
     all.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));
     all

@@ -3,17 +3,19 @@
 mod crew;
 mod drawing;
 mod job;
+mod kept_layouts;
 mod marking;
 mod side;
+mod tapes_give;
 
 pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{
     Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName,
-    TapeGives,
 };
 pub use side::{
     Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,
 };
+pub use tapes_give::TapeGives;

@@ -111,7 +111,13 @@ export function Marking({
 						</button>
 					))}
 				</div>
-				{found && <p className="font-bold text-lg">{ANSWER[found.applies.required]}</p>}
+				{found && (
+					<p className="font-bold text-lg">
+						{found.applies.required === "yes" && found.elements.length === 0
+							? "Marking is required, but not on this face."
+							: ANSWER[found.applies.required]}
+					</p>
+				)}
 				{found && <Keep side={side} readBack={readBack} />}
 			</div>
 			{(wrong ?? error) && <TroubleNote>{wrong ?? error?.message}</TroubleNote>}

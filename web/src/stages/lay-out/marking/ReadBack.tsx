@@ -108,21 +108,7 @@ export function ReadBack({
 						>
 							<strong className="pb-2 text-right text-xl max-@md:col-span-2 max-sm:text-left">{n + 1}</strong>
 							<p className="col-span-2 @md:col-span-4">
-								{against?.planned ? (
-									<>
-										Planned <b className="font-reading">{against.planned}</b>.{" "}
-									</>
-								) : (
-									"Not in the plan. "
-								)}
-								{against?.unread && <b>Not read yet.</b>}
-								{against &&
-									!against.unread &&
-									(against.off.length === 0 ? (
-										<b>✓ As planned.</b>
-									) : (
-										<b className="text-trouble">! {against.off.join(" ")}</b>
-									))}
+								<Against against={against} />
 							</p>
 							<span className="hidden @md:block" />
 							{field(n, s, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
@@ -162,13 +148,7 @@ export function ReadBack({
 								)}
 								<Button
 									aria-label={`Strip ${n + 1} is not there`}
-									onClick={() =>
-										put(
-											s.plan
-												? changed(n, { missing: true, unread: NOTHING })
-												: read.filter((_, m) => m !== n),
-										)
-									}
+									onClick={() => put(s.plan ? changed(n, { missing: true }) : read.filter((_, m) => m !== n))}
 								>
 									Not there
 								</Button>
@@ -181,5 +161,26 @@ export function ReadBack({
 				One more strip
 			</Button>
 		</section>
+	);
+}
+
+/** What is planned of a strip, and what its reading says of it. */
+function Against({ against }: { against: Found["read"][number] | undefined }) {
+	if (!against) return null;
+	const { planned, unread, off } = against;
+	if (!planned) {
+		const told = off.length > 0 ? "Not in the plan." : "Read without a plan beside it.";
+		return (
+			<>
+				{told} {unread && <b>Not read yet.</b>}
+			</>
+		);
+	}
+	return (
+		<>
+			Planned <b className="font-reading">{planned}</b>. {unread && <b>Not read yet. </b>}
+			{off.length > 0 && <b className="text-trouble">! {off.join(" ")}</b>}
+			{!unread && off.length === 0 && <b>✓ As planned.</b>}
+		</>
 	);
 }

@@ -51,9 +51,12 @@ export function Strips({
 						)}
 					</div>
 				))}
-			{found.audits === "best" && found.proven && strips.length > 0 && (
-				<p className="mt-1 font-bold">✓ Proven: no layout is better by the goals, in their order.</p>
-			)}
+			{found.audits === "best" &&
+				found.proven &&
+				strips.length > 0 &&
+				found.elements.every((e) => !e.refused) && (
+					<p className="mt-1 font-bold">✓ Proven: no layout is better by the goals, in their order.</p>
+				)}
 			<ol className="mt-2">
 				{strips.map((s, n) => (
 					<li
