@@ -511,3 +511,47 @@ async fn marking_alone_is_handed_over() {
             .contains("issue the plan again")
     );
 }
+
+#[rocket::async_test]
+async fn what_differs_between_both_sides_is_told() {
+    let marked = Marked::settled().await;
+    let api = &marked.api;
+    let beside = format!("{}/other-sides", marked.path);
+    assert_eq!(api.get(&beside).await, json!([]));
+    let id = api.other_side().await;
+    let path = format!("/api/sides/{id}/marking");
+    assert_eq!(api.put(&path, 0, face()).await.status, 200);
+    let told = api.get(&beside).await;
+    assert_eq!(
+        (told[0]["name"].as_str(), &told[0]["differs"]),
+        (Some("curb side"), &json!([])),
+        "{told}"
+    );
+    // A latch on the other side, where a strip lies.
+    let found = api.get(&path).await["found"].clone();
+    let strip = &found["strips"][1];
+    let (from, down) = (
+        strip["start"]["mm"].as_f64().unwrap(),
+        strip["down"]["mm"].as_f64().unwrap(),
+    );
+    let latch = json!({ "kind": "latch", "form": { "form": "rectangle", "back_mm": from + 30.0, "drop_mm": down - 40.0, "to": "corner",
+        "width_mm": 60.0, "height_mm": 130.0, "repeat": { "count": 1, "pitch_mm": 0.0, "rows": 1, "row_pitch_mm": 0.0 } } });
+    let added = api
+        .post(
+            &format!("/api/sides/{id}/features"),
+            json!({ "id": Uuid::now_v7(), "spec": latch }),
+        )
+        .await;
+    assert_eq!(added.status, 200, "{}", added.body);
+    let told = api.get(&beside).await;
+    let says: Vec<&str> = (told[0]["differs"].as_array().unwrap().iter())
+        .filter_map(Value::as_str)
+        .collect();
+    assert!(
+        says.iter().any(|s| s.contains("than on the curb side"))
+            && says
+                .iter()
+                .any(|s| s.starts_with("Only on the curb side: latch at")),
+        "{says:?}"
+    );
+}

@@ -3,6 +3,7 @@
 pub mod applies;
 pub mod ask;
 pub mod audit;
+pub mod both_sides;
 pub mod built;
 pub mod colours;
 mod contour;

@@ -10,8 +10,16 @@ use windrift_core::vehicle::feature::kind::LampColour;
 
 use super::{Case, box_side, marking_of, runs, trailer, twelve};
 
+/// A surface from here to there.
+pub fn free(from: f64, to: f64) -> FreeSpan {
+    FreeSpan {
+        from_mm: from.into(),
+        to_mm: to.into(),
+    }
+}
+
 /// The rear of a trailer with a lamp and an underride member.
-fn rear() -> (MarkSide, FaceMarking) {
+pub fn rear() -> (MarkSide, FaceMarking) {
     let side = MarkSide {
         face: Face::Rear,
         obstacles: vec![Obstacle {
@@ -216,14 +224,8 @@ fn every_clause_of_every_set_has_a_finding() {
             FaceMarking {
                 tractor: Some(TractorRear {
                     place: TractorPlace::Mudflap,
-                    zero: FreeSpan {
-                        from_mm: 0.0.into(),
-                        to_mm: 650.0.into(),
-                    },
-                    far: FreeSpan {
-                        from_mm: 1790.0.into(),
-                        to_mm: 2438.4.into(),
-                    },
+                    zero: free(0.0, 650.0),
+                    far: free(1790.0, 2438.4),
                     foot_mm: 400.0.into(),
                     top_mm: 900.0.into(),
                     bracket_mm: Some(950.0.into()),

@@ -57,6 +57,27 @@ proptest! {
     }
 }
 
+/// Orders of cuts as a general integer-programming solver finds them (HiGHS; `tools/reference/cuts.py`).
+#[test]
+fn orders_of_cuts_waste_what_a_general_solver_says() {
+    #[derive(serde::Deserialize)]
+    struct Case {
+        module: i64,
+        cuts: Vec<(i64, i64)>,
+        least: i64,
+    }
+    #[derive(serde::Deserialize)]
+    struct File {
+        cases: Vec<Case>,
+    }
+    let file: File = serde_json::from_str(include_str!("../data/cuts.json")).unwrap();
+    assert!(file.cases.len() >= 100);
+    for case in file.cases {
+        let (_, least) = least_waste(&case.cuts, case.module);
+        assert_eq!(least, case.least, "{:?} of {}", case.cuts, case.module);
+    }
+}
+
 fn strip(start: f64, colours: &[(TapeColour, f64)]) -> Strip {
     Strip {
         start_mm: start.into(),

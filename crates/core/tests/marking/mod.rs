@@ -4,6 +4,7 @@ mod audit;
 mod by_hand;
 mod clauses;
 mod cuts;
+mod faults;
 mod figures;
 mod planning;
 mod rear;

@@ -10,6 +10,7 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::mm::printed;
+use windrift_core::marking::both_sides::{MarkedSide, differences};
 use windrift_core::marking::{FROM_MEMORY, Face, FaceMarking, Stock, VehicleMarking};
 use windrift_core::vehicle::side::Side;
 use windrift_formats::marking_drawing::{dxf, svg};
@@ -122,6 +123,59 @@ pub async fn tapes_give(desk: &Desk, id: &str) -> Answer<Vec<TapeGives>> {
         given.collect::<Vec<_>>()
     });
     Ok(Json(all.await?))
+}
+
+/// What differs between the marking of this side and that of the vehicle's other side.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OtherSide {
+    /// What the other side is called.
+    pub name: String,
+    /// What differs, in sentences; nothing where both are alike.
+    pub differs: Vec<String>,
+}
+
+/// The layout of this side beside those of the other sides that are marked.
+#[utoipa::path(get, path = "/api/sides/{id}/marking/other-sides", params(("id" = Uuid, Path)), responses((status = 200, body = Vec<OtherSide>), (status = 422, body = Problem)))]
+#[get("/sides/<id>/marking/other-sides")]
+pub async fn other_sides(desk: &Desk, id: &str) -> Answer<Vec<OtherSide>> {
+    let rows = desk.side(key(id)?).await?;
+    let of_side = |rows: &windrift_store::SideRows| -> Result<Side, Problem> {
+        Ok(Kind::Side.read(&rows.side.spec)?)
+    };
+    let side = of_side(&rows)?;
+    if Face::of(side.kind) != Face::Side || rows.marking.is_none() {
+        return Ok(Json(Vec::new()));
+    }
+    let words = desk.ways().await?.side_words;
+    let (input, here) = settled_parts(desk, &rows, false).await?;
+    let mut told = Vec::new();
+    for other in &desk.job(rows.job.id).await?.sides {
+        let there = of_side(other)?;
+        let marked = other.marking.is_some() && other.side.id != rows.side.id;
+        if !marked || Face::of(there.kind) != Face::Side {
+            continue;
+        }
+        let name = there
+            .called
+            .clone()
+            .unwrap_or_else(|| there.kind.name(words).to_owned());
+        let (_, found) = settled_parts(desk, other, false).await?;
+        let differs = differences(
+            MarkedSide {
+                side: &here.side,
+                strips: &here.planned,
+            },
+            MarkedSide {
+                side: &found.side,
+                strips: &found.planned,
+            },
+            &name,
+            input.ends(),
+            input.unit,
+        );
+        told.push(OtherSide { name, differs });
+    }
+    Ok(Json(told))
 }
 
 fn checked(marking: &FaceMarking, at: &str) -> Result<(), Problem> {

@@ -120,6 +120,7 @@ routes![
     marking::record_audit,
     marking::marking_report,
     marking::tapes_give,
+    marking::other_sides,
     marking::strips_svg,
     marking::strips_dxf,
     marking_shop::rule_sets,

@@ -9,6 +9,7 @@ import { Audit } from "./Audit";
 import { CutAndLay } from "./CutAndLay";
 import { FaceForm } from "./FaceForm";
 import { Figures } from "./Figures";
+import { OtherSides } from "./OtherSides";
 import { ReadBack } from "./ReadBack";
 import { Strips } from "./Strips";
 import { ANSWER, type FaceMarking, type Found, type Vehicle, type View } from "./types";
@@ -186,7 +187,10 @@ export function Marking({
 					) : (
 						found &&
 						settled && (
-							<Strips found={found} marking={settled} save={saveFace} settle={settle} onHold={onHold} />
+							<>
+								<Strips found={found} marking={settled} save={saveFace} settle={settle} onHold={onHold} />
+								<OtherSides view={view} />
+							</>
 						)
 					)}
 				</Tabs.Content>
