@@ -15,6 +15,7 @@ import { fetched } from "./ui/fetched";
 import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
 
 // Each stage is fetched when it is first opened.
+const Film = fetched(async () => (await import("./stages/film/Film")).Film, "the stage");
 const HandOver = fetched(async () => (await import("./stages/hand-over/HandOver")).HandOver, "the stage");
 const Hinge = fetched(async () => (await import("./stages/hinge/Hinge")).Hinge, "the stage");
 const LayDown = fetched(async () => (await import("./stages/lay-down/LayDown")).LayDown, "the stage");
@@ -25,6 +26,7 @@ const LookOver = fetched(async () => (await import("./stages/look-over/LookOver"
 const STAGES: Record<string, { ask: () => void }> = {
 	"look-over": LookOver,
 	"lay-out": LayOut,
+	film: Film,
 	hinge: Hinge,
 	"lay-down": LayDown,
 	"hand-over": HandOver,
@@ -191,6 +193,8 @@ export function Job() {
 				<Waiting what="the side" />
 			) : stage === "lay-out" ? (
 				<LayOut key={chosen} side={side.data} editing={editing} />
+			) : stage === "film" ? (
+				<Film key={chosen} job={id} side={side.data} editing={editing} />
 			) : stage === "hinge" ? (
 				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
 			) : stage === "lay-down" ? (

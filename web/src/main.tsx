@@ -14,6 +14,7 @@ import { Yard } from "./shop/yard/Yard";
 import { Broken } from "./ui/Broken";
 import { fetched } from "./ui/fetched";
 
+const Shelf = fetched(async () => (await import("./shop/shelf/Shelf")).Shelf, "the shelf");
 const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
 showScreen();
@@ -43,6 +44,7 @@ if (root) {
 								<Broken>
 									<Routes>
 										<Route path="/" element={<Yard />} />
+										<Route path="/shelf" element={<Shelf />} />
 										<Route path="/jobs/:job/:stage" element={<Job />} />
 										<Route path="*" element={<Yard />} />
 									</Routes>

@@ -6,6 +6,7 @@
 //! Start at [`plan::plan_side`]; each module has one obvious entry point.
 
 pub mod art;
+pub mod cut;
 pub mod film;
 pub mod floor;
 pub mod ground;

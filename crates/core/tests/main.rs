@@ -12,6 +12,7 @@ mod artwork;
 mod bodies;
 mod centre_run;
 mod common;
+mod cut;
 mod first;
 mod glyphs;
 mod hang;

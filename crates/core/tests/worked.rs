@@ -231,6 +231,7 @@ fn a_picture_that_would_be_stretched_is_told_with_the_height_that_would_not() {
             width_px: 3000,
             height_px: 1000,
             fills,
+            window: None,
         }),
         ..print(2400.0, 800.0)
     };

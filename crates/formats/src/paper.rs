@@ -33,6 +33,13 @@ impl PacketError {
         PacketError("its typefaces cannot be read".into())
     }
 
+    pub(crate) fn too_long() -> PacketError {
+        PacketError(
+            "a panel longer than 5.08 m does not go on one page of PDF. Take the SVG of it, or a wider roll."
+                .into(),
+        )
+    }
+
     pub(crate) fn writing(error: &impl std::fmt::Debug) -> PacketError {
         PacketError(format!("{error:?}"))
     }

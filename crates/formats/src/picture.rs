@@ -280,7 +280,14 @@ pub(crate) fn draw_side(
         };
         sheet.contours(&film, at, ink);
         if let Some((photo, corners)) = &piece.printed {
+            // Of a picture that reaches past its film only what lies on it.
+            let on = film.iter().flatten().map(|p| at(p[0], p[1]));
+            let bounds = on.fold([f32::MAX, f32::MAX, f32::MIN, f32::MIN], |b, [x, y]| {
+                [b[0].min(x), b[1].min(y), b[2].max(x), b[3].max(y)]
+            });
+            sheet.clip(bounds);
             sheet.photo(*photo, corners.map(|[x, y]| at(x, y)));
+            sheet.unclip();
         }
     }
     sheet.contours(&side.outline, at, Ink::line(0, 1.2));

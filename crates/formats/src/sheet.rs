@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use krilla::Document;
-use krilla::color::luma;
+use krilla::color::{luma, rgb};
 use krilla::geom::{PathBuilder, Point, Size, Transform};
 use krilla::image::Image;
 use krilla::num::NormalizedF32;
@@ -271,6 +271,41 @@ impl Sheet<'_, '_> {
         self.surface.draw_image(image.clone(), size);
         self.surface.pop();
         true
+    }
+
+    /// A picture that fills a rectangle, in its own colours: what is printed, not what is written over.
+    pub(crate) fn photo_filling(&mut self, photo: Uuid, [x0, y0, x1, y1]: [f32; 4]) {
+        let image = self.fonts.photos.get(&photo);
+        if let (Some(image), Some(size)) = (image, Size::from_wh(x1 - x0, y1 - y0)) {
+            self.surface
+                .push_transform(&Transform::from_translate(x0, y0));
+            self.surface.draw_image(image.clone(), size);
+            self.surface.pop();
+        }
+    }
+
+    /// A rectangle of a colour, `#rrggbb`.
+    pub(crate) fn ground(&mut self, [x0, y0, x1, y1]: [f32; 4], colour: &str) {
+        let part = |from: usize| {
+            let hex = colour.get(from..from + 2);
+            hex.and_then(|h| u8::from_str_radix(h, 16).ok())
+                .unwrap_or(255)
+        };
+        let mut path = PathBuilder::new();
+        path.move_to(x0, y0);
+        path.line_to(x1, y0);
+        path.line_to(x1, y1);
+        path.line_to(x0, y1);
+        path.close();
+        if let Some(path) = path.finish() {
+            self.surface.set_stroke(None);
+            self.surface.set_fill(Some(Fill {
+                paint: rgb::Color::new(part(1), part(3), part(5)).into(),
+                opacity: NormalizedF32::ONE,
+                rule: FillRule::NonZero,
+            }));
+            self.surface.draw_path(&path);
+        }
     }
 
     /// A photo between three corners: upper left, upper right, lower left. Paled, because lines and figures stand over it.

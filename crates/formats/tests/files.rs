@@ -289,6 +289,7 @@ fn the_picture_of_a_print_is_on_paper() {
             width_px: 300,
             height_px: 100,
             fills: Fills::Trimmed,
+            window: None,
         }),
         keys: Vec::new(),
     };

@@ -3,5 +3,6 @@
 
 mod drawings;
 mod files;
+mod panels;
 mod readers;
 mod replay;

@@ -9,7 +9,10 @@ use thiserror::Error;
 use time::OffsetDateTime;
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
+use windrift_core::film::roll::Roll;
+use windrift_core::film::stocked::StockedFilm;
 use windrift_core::floor::hangs_at::HangsAt;
+use windrift_core::ground::mm::Mm;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::marking::{FaceMarking, Stock, VehicleMarking};
@@ -31,7 +34,7 @@ use crate::entries::floor_note::FloorNote;
 use crate::entries::round::first_round;
 use crate::keys::unit_word;
 use crate::problem::Problem;
-use crate::request::read_typed;
+use crate::request::{read_typed, wound_lengths};
 
 /// The demo could not be loaded.
 #[derive(Debug, Error)]
@@ -54,6 +57,8 @@ struct DemoShop {
     settings: WorkSettings,
     crew: Vec<DemoCrew>,
     tapes: Vec<Value>,
+    #[serde(default)]
+    films: Vec<Value>,
     jobs: Vec<String>,
 }
 
@@ -62,6 +67,22 @@ struct DemoTape {
     id: Uuid,
     name: String,
     stock: Stock,
+}
+
+#[derive(Deserialize)]
+struct DemoFilm {
+    id: Uuid,
+    film: StockedFilm,
+    rolls: Vec<DemoRoll>,
+}
+
+#[derive(Deserialize)]
+struct DemoRoll {
+    id: Uuid,
+    roll: Roll,
+    /// What is left of it, where some was used.
+    #[serde(default)]
+    left_mm: Option<Mm>,
 }
 
 #[derive(Deserialize)]
@@ -150,6 +171,23 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
             .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
         let spec = Kind::Tape.write(&tape.stock)?;
         store.keep_tape(tape.id, &tape.name, lead, spec).await?;
+    }
+    for mut film in shop.films {
+        for n in 0..film["rolls"].as_array().map_or(0, Vec::len) {
+            let places = ["roll/length_mm", "left_mm"].map(|field| format!("/rolls/{n}/{field}"));
+            let places: Vec<&str> = places.iter().map(String::as_str).collect();
+            wound_lengths(&mut film, Unit::InchSixteenth, &places)
+                .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
+        }
+        let film: DemoFilm = read_typed(film, Unit::InchSixteenth)
+            .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
+        let spec = Kind::Film.write(&film.film)?;
+        store.keep_film(film.id, lead, spec).await?;
+        for DemoRoll { id, roll, left_mm } in film.rolls {
+            let left = left_mm.unwrap_or(roll.length_mm).mm();
+            let spec = Kind::Roll.write(&roll)?;
+            store.keep_roll(id, film.id, lead, spec, left).await?;
+        }
     }
     for file in &shop.jobs {
         load_job(store, folder, file, lead, &shop.settings).await?;

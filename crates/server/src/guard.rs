@@ -26,7 +26,13 @@ pub struct Guard {
 }
 
 /// Paths that take a file as it is; all others take JSON alone.
-const FILES: [&str; 4] = ["/kit-file", "/outline-file", "/photos", "/typefaces"];
+const FILES: [&str; 5] = [
+    "/kit-file",
+    "/outline-file",
+    "/photos",
+    "/shelf.csv",
+    "/typefaces",
+];
 
 impl Guard {
     fn is_ours(&self, host: &str) -> bool {

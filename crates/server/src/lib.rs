@@ -21,6 +21,7 @@ pub mod layers;
 mod marked;
 pub mod mirror;
 pub mod names;
+mod nests;
 pub mod openapi;
 pub mod planned;
 pub mod problem;

@@ -13,7 +13,8 @@ use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 use windrift_core::ground::mm::typed_in;
-use windrift_core::ground::tape::Unit;
+use windrift_core::ground::tape::{Unit, parse_wound};
+use windrift_core::ground::told::Told;
 use windrift_store::entity::crew;
 use windrift_store::{Store, StoreError};
 
@@ -128,6 +129,22 @@ impl Caller {
             Problem::new(Status::BadRequest, "edit_id", "Send a fresh Edit-Id (a UUID) with every change, so that a repeated request is known.")
         })
     }
+}
+
+/// Lengths that are wound on a roll, at these places of a value: text is read as such, yards too, and becomes millimetres.
+///
+/// Errors: no such length, with its place.
+pub fn wound_lengths(value: &mut Value, unit: Unit, places: &[&str]) -> Result<(), Problem> {
+    for place in places {
+        if let Some(there) = value.pointer_mut(place)
+            && let Some(text) = there.as_str()
+        {
+            let mm =
+                parse_wound(text, unit).map_err(|e| Problem::from(Told::from(e).at(*place)))?;
+            *there = mm.into();
+        }
+    }
+    Ok(())
 }
 
 /// Reads a JSON body within the limits.

@@ -215,7 +215,7 @@ fn wrong(
 }
 
 /// The folders of core, each with those that it may know.
-const CORE: [(&str, &[&str]); 9] = [
+const CORE: [(&str, &[&str]); 10] = [
     ("ground", &[]),
     ("vehicle", &["ground"]),
     ("art", &["ground"]),
@@ -224,6 +224,10 @@ const CORE: [(&str, &[&str]); 9] = [
     ("plan", &["ground", "vehicle", "art", "film", "place"]),
     (
         "floor",
+        &["ground", "vehicle", "art", "film", "place", "plan"],
+    ),
+    (
+        "cut",
         &["ground", "vehicle", "art", "film", "place", "plan"],
     ),
     ("marking", &["ground", "vehicle", "film"]),

@@ -13,6 +13,7 @@ mod browser;
 mod common;
 mod crew;
 mod door;
+mod film;
 mod floor;
 mod house;
 mod lay_out;

@@ -14,6 +14,7 @@ mod plans;
 mod read;
 
 mod record;
+pub mod shelf;
 pub mod stored;
 pub mod undo;
 

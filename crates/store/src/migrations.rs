@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 6] = [
+const STEPS: [(&str, &str); 7] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -25,6 +25,10 @@ const STEPS: [(&str, &str); 6] = [
         include_str!("migrations/trust.sql"),
     ),
     ("m20261129_000006_crew", include_str!("migrations/crew.sql")),
+    (
+        "m20261130_000007_shelf",
+        include_str!("migrations/shelf.sql"),
+    ),
 ];
 
 /// Any number, the same for every server: two that migrate at once go one after the other.

@@ -24,6 +24,10 @@ pub enum Kind {
     Marking,
     /// A tape on the shelf.
     Tape,
+    /// A film on the shelf.
+    Film,
+    /// A roll on the shelf.
+    Roll,
     /// A side to start from.
     Template,
     /// The shop's settings.
@@ -34,13 +38,15 @@ pub enum Kind {
 
 impl Kind {
     /// Every kind.
-    pub const ALL: [Kind; 9] = [
+    pub const ALL: [Kind; 11] = [
         Kind::Side,
         Kind::Feature,
         Kind::Piece,
         Kind::MarkedVehicle,
         Kind::Marking,
         Kind::Tape,
+        Kind::Film,
+        Kind::Roll,
         Kind::Template,
         Kind::Settings,
         Kind::Plan,
@@ -55,6 +61,8 @@ impl Kind {
             Kind::MarkedVehicle => "marked vehicle",
             Kind::Marking => "marking",
             Kind::Tape => "tape",
+            Kind::Film => "film",
+            Kind::Roll => "roll",
             Kind::Template => "template",
             Kind::Settings => "settings",
             Kind::Plan => "plan",

@@ -3,5 +3,6 @@
 
 mod record;
 mod rows;
+mod shelf;
 mod together;
 mod upgrade;

@@ -112,6 +112,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["hinge"] }),
 			cache.invalidateQueries({ queryKey: ["marking"] }),
 			cache.invalidateQueries({ queryKey: ["hang"] }),
+			cache.invalidateQueries({ queryKey: ["film"] }),
 			cache.invalidateQueries({ queryKey: ["lay-down"] }),
 			cache.invalidateQueries({ queryKey: ["remedies"] }),
 			cache.invalidateQueries({ queryKey: ["walk", job] }),
@@ -243,6 +244,17 @@ export function useEditing(job: string) {
 			),
 		);
 
+	/** Makes a print into its panels, each a piece of its own; one undo takes all back. */
+	const intoPanels = (piece: { id: string; revision: number }) =>
+		send<Schemas["EditedRow"]>(["into panels", piece], (edit) =>
+			ask(
+				client.POST("/api/pieces/{id}/into-panels", {
+					params: { path: { id: piece.id } },
+					headers: { ...edit, "If-Match": `"${piece.revision}"` },
+				}),
+			),
+		);
+
 	/** Takes shape, surface and features over from the side across the vehicle. */
 	const takeOver = (side: string, body: Schemas["TakeOver"]) =>
 		send<Schemas["EditedRow"]>(["take over", side, body], (headers) =>
@@ -294,6 +306,7 @@ export function useEditing(job: string) {
 		add,
 		addPieces,
 		addSide,
+		intoPanels,
 		mirror,
 		mirrorPieces,
 		movePieces,

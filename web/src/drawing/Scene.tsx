@@ -279,16 +279,23 @@ function PieceFilm({
 					vectorEffect="non-scaling-stroke"
 				/>
 			))}
+			{piece.picture?.clipped && (
+				<clipPath id={`film-${piece.id}`}>
+					<path d={piece.layers.map((l) => l.film).join("")} />
+				</clipPath>
+			)}
 			{piece.picture && (
-				<image
-					href={piece.picture.href}
-					width={piece.picture.width_mm}
-					height={piece.picture.height_mm}
-					preserveAspectRatio="none"
-					opacity={ghost ? 0.3 : 1}
-					transform={`matrix(${piece.picture.matrix.join()})`}
-					pointerEvents="none"
-				/>
+				<g clipPath={piece.picture.clipped ? `url(#film-${piece.id})` : undefined}>
+					<image
+						href={piece.picture.href}
+						width={piece.picture.width_mm}
+						height={piece.picture.height_mm}
+						preserveAspectRatio="none"
+						opacity={ghost ? 0.3 : 1}
+						transform={`matrix(${piece.picture.matrix.join()})`}
+						pointerEvents="none"
+					/>
+				</g>
 			)}
 			{(piece.readings.flats.at === "marks" || (chosen && onSelect && piece.layers.length > 1)) && (
 				<Marks at={piece.marks} least={least} />

@@ -10,7 +10,7 @@ export const STAGES: Record<Stage, { name: string; question: string; path?: stri
 		question: "Where does each piece go, read off what, how far?",
 		path: "lay-out",
 	},
-	film: { name: "Film", question: "Which film, how much of which roll?" },
+	film: { name: "Film", question: "Which film, how much of which roll?", path: "film" },
 	strip: { name: "Strip", question: "How does the old film come off here?" },
 	prep: { name: "Prep", question: "Clean, prime, acclimatise: in what order?" },
 	hinge: { name: "Hinge", question: "Where does the tape go; read both ends and lock.", path: "hinge" },

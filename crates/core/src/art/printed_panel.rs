@@ -68,6 +68,23 @@ pub struct Picture {
     /// What it fills.
     #[serde(default)]
     pub fills: Fills,
+    /// Where the whole picture lies, where this print is one panel of a larger one: only what of it is on the panel is printed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub window: Option<Window>,
+}
+
+/// A picture that reaches past the film that shows a part of it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Window {
+    /// Its left edge from the film's, mm; less than 0 where it lies outside.
+    pub right_mm: SignedMm,
+    /// Its upper edge from the film's, mm.
+    pub down_mm: SignedMm,
+    /// Its whole width, mm.
+    pub width_mm: Mm,
+    /// Its whole height, mm.
+    pub height_mm: Mm,
 }
 
 /// How far a picture's proportions may be off before it is told, as a share.
@@ -161,10 +178,21 @@ impl PrintedPanel {
         }
     }
 
+    /// Where the whole of a picture lies, in the film's frame.
+    pub fn picture_fills(&self, picture: &Picture, front_left: bool) -> Rect {
+        match picture.window {
+            None => self.filled(picture.fills, front_left),
+            Some(w) => Rect::from_origin_size(
+                (w.right_mm.mm(), w.down_mm.mm()),
+                (w.width_mm.mm(), w.height_mm.mm()),
+            ),
+        }
+    }
+
     /// How much too wide the print makes its picture, as a factor: 1 where both have the same proportions. Nothing without a picture.
     pub fn stretched(&self) -> Option<f64> {
         let picture = self.picture.filter(|p| p.width_px > 0 && p.height_px > 0)?;
-        let filled = self.filled(picture.fills, true);
+        let filled = self.picture_fills(&picture, true);
         let own = f64::from(picture.width_px) / f64::from(picture.height_px);
         Some(filled.width() / filled.height() / own)
     }
@@ -173,7 +201,7 @@ impl PrintedPanel {
     pub fn own_height_mm(&self) -> Option<f64> {
         let factor = self.stretched().filter(|f| (f - 1.0).abs() > STRETCHED)?;
         let picture = self.picture?;
-        let filled = self.filled(picture.fills, true);
+        let filled = self.picture_fills(&picture, true);
         Some(filled.height() * (factor - 1.0) + self.height_mm.mm()).filter(|mm| *mm >= 10.0)
     }
 
@@ -181,7 +209,7 @@ impl PrintedPanel {
     pub fn stretch_told(&self, unit: Unit) -> Option<String> {
         let factor = self.stretched().filter(|f| (f - 1.0).abs() > STRETCHED)?;
         let picture = self.picture?;
-        let filled = self.filled(picture.fills, true);
+        let filled = self.picture_fills(&picture, true);
         let by = (factor.max(1.0 / factor) - 1.0) * 100.0;
         let what = match picture.fills {
             Fills::Trimmed => "",
@@ -252,7 +280,7 @@ pub fn draw(panel: &PrintedPanel, front_left: bool) -> Result<Drawn, PanelError>
     );
     drawn.picture = panel
         .picture
-        .map(|p| (p.photo, panel.filled(p.fills, front_left)));
+        .map(|p| (p.photo, panel.picture_fills(&p, front_left)));
     // It is placed by its trimmed corner: what shows in the end.
     drawn.point = trim.origin();
     drawn.nominal = trim;

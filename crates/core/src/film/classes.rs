@@ -66,8 +66,61 @@ pub struct FilmFigures {
     pub transfer_tape: bool,
     /// Whether it is reflective in layers, which a roller at a rivet breaks.
     pub layered_reflective: bool,
+    /// Kept under this stretch both ways at once, as over a rivet or a corner: half of the other, which is ours.
+    pub two_way_stretch: f64,
+    /// Formed at, °C, where it is formed with heat.
+    pub form: Option<Span>,
+    /// Heated to once it lies, °C, where it is: recesses, curves, edges and laps.
+    pub post_heat: Option<Span>,
+    /// Never warmer than this: [`HOTTEST_CELSIUS`] unless its own sheet says less.
+    pub ceiling_celsius: f64,
+    /// How far one panel laps over the next, mm; nothing where panels butt or none are wanted.
+    pub lap_mm: Option<Span>,
+    /// Hours until it has set.
+    pub sets_hours: f64,
+    /// Days until it may be washed first.
+    pub first_wash_days: f64,
+    /// Its liner mark must point the same way on every piece.
+    pub directional: bool,
+    /// Whether it comes off cleanly later, where the class says so.
+    pub removable: Option<bool>,
+    /// Whether it is printed on.
+    pub printable: bool,
+    /// Whether it may be laid wet.
+    pub wet: bool,
+    /// Years that it lasts upright, printed where it is a print; nothing where no practice was at hand.
+    pub upright_years: Option<f64>,
     /// Which figures no practice was at hand for, in words; nothing where all are common practice.
     pub from_memory: Option<&'static str>,
+}
+
+/// From and to.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Span {
+    /// From.
+    pub from: f64,
+    /// To.
+    pub to: f64,
+}
+
+/// No film is planned warmer than this, °C (ours): from about 180 it gives off fumes.
+pub const HOTTEST_CELSIUS: f64 = 150.0;
+
+/// One inch, mm.
+const INCH: f64 = 25.4;
+
+/// Temperatures as the trade tells them, °F.
+const fn fahrenheit(from: f64, to: f64) -> Option<Span> {
+    Some(Span {
+        from: celsius(from),
+        to: celsius(to),
+    })
+}
+
+/// Millimetres from and to.
+const fn lap(from: f64, to: f64) -> Option<Span> {
+    Some(Span { from, to })
 }
 
 const fn celsius(fahrenheit: f64) -> f64 {
@@ -105,6 +158,18 @@ impl FilmClass {
             stretch: 0.10,
             transfer_tape: false,
             layered_reflective: false,
+            two_way_stretch: 0.05,
+            form: fahrenheit(120.0, 140.0),
+            post_heat: fahrenheit(185.0, 195.0),
+            ceiling_celsius: HOTTEST_CELSIUS,
+            lap_mm: lap(INCH / 2.0, INCH),
+            sets_hours: 48.0,
+            first_wash_days: 3.0,
+            directional: false,
+            removable: None,
+            printable: true,
+            wet: false,
+            upright_years: Some(5.0),
             from_memory: None,
         };
         let cool = FilmFigures {
@@ -119,6 +184,14 @@ impl FilmClass {
                 fit_from_celsius: celsius(50.0),
                 fit_to_celsius: celsius(90.0),
                 stretch: 0.05,
+                two_way_stretch: 0.025,
+                form: None,
+                post_heat: fahrenheit(190.0, 190.0),
+                lap_mm: None,
+                sets_hours: 24.0,
+                printable: false,
+                wet: true,
+                upright_years: Some(8.0),
                 transfer_tape: true,
                 ..plain
             },
@@ -131,7 +204,13 @@ impl FilmClass {
                 adhesive: HeatSet,
                 fit_from_celsius: 15.0,
                 fit_to_celsius: celsius(90.0),
-                from_memory: Some("The warmest it is fitted at is our own figure."),
+                form: fahrenheit(105.0, 120.0),
+                post_heat: fahrenheit(194.0, 194.0),
+                lap_mm: lap(20.0, 30.0),
+                sets_hours: 24.0,
+                from_memory: Some(
+                    "The warmest it is fitted at and the hours until it has set are our own figures.",
+                ),
                 ..plain
             },
             FilmClass::EngineerReflective => FilmFigures {
@@ -139,6 +218,12 @@ impl FilmClass {
                 thickness_mm: 8.0 * MIL,
                 adhesive: Solid,
                 stretch: 0.05,
+                two_way_stretch: 0.025,
+                form: None,
+                post_heat: fahrenheit(230.0, 248.0),
+                lap_mm: lap(INCH / 4.0, INCH / 2.0),
+                sets_hours: 72.0,
+                directional: true,
                 layered_reflective: true,
                 from_memory: Some(
                     "The temperatures it is fitted at and its stretch are our own figures.",
@@ -148,12 +233,24 @@ impl FilmClass {
             FilmClass::RemovableReflective => FilmFigures {
                 name: "wrap reflective, removable",
                 thickness_mm: 9.9 * MIL,
+                form: None,
+                post_heat: fahrenheit(175.0, 195.0),
+                lap_mm: lap(INCH, INCH),
+                sets_hours: 24.0,
+                directional: true,
+                removable: Some(true),
                 layered_reflective: true,
                 ..cool
             },
             FilmClass::PermanentReflective => FilmFigures {
                 name: "wrap reflective, permanent",
                 thickness_mm: 7.7 * MIL,
+                form: None,
+                post_heat: fahrenheit(175.0, 195.0),
+                lap_mm: lap(INCH, INCH),
+                sets_hours: 24.0,
+                directional: true,
+                removable: Some(false),
                 layered_reflective: true,
                 ..cool
             },
@@ -164,8 +261,17 @@ impl FilmClass {
                 fit_from_celsius: celsius(50.0),
                 fit_to_celsius: celsius(100.0),
                 stretch: 0.0,
+                two_way_stretch: 0.0,
+                form: None,
+                post_heat: None,
+                lap_mm: None,
+                sets_hours: 24.0,
+                printable: false,
+                upright_years: None,
                 layered_reflective: true,
-                from_memory: Some("Its thickness is from memory."),
+                from_memory: Some(
+                    "Its thickness is from memory, the hours until it has set are our own figure.",
+                ),
                 ..plain
             },
             FilmClass::ThickKit => FilmFigures {
@@ -174,6 +280,12 @@ impl FilmClass {
                 adhesive: Solid,
                 fit_to_celsius: celsius(80.0),
                 stretch: 0.0,
+                two_way_stretch: 0.0,
+                form: None,
+                post_heat: None,
+                lap_mm: None,
+                sets_hours: 24.0,
+                upright_years: None,
                 from_memory: Some(
                     "Its thickness is from memory, the temperatures it is fitted at are our own figures.",
                 ),
@@ -181,10 +293,16 @@ impl FilmClass {
             },
             FilmClass::HullPrint => FilmFigures {
                 name: "print for hulls",
+                post_heat: fahrenheit(150.0, 180.0),
+                sets_hours: 72.0,
+                from_memory: Some("The hours before water are our own figure."),
                 ..plain
             },
             FilmClass::ColourChange => FilmFigures {
                 name: "colour-change cast",
+                lap_mm: None,
+                printable: false,
+                upright_years: Some(8.0),
                 thickness_mm: 3.5 * MIL,
                 ..plain
             },

@@ -1,4 +1,7 @@
-//! What film is: its classes and their figures, and how a piece of it is to be worked.
+//! What film is: its classes and their figures, the films of a shop, the rolls that they are on, and how a piece is to be worked.
 
 pub mod classes;
+pub mod data_sheet;
+pub mod roll;
+pub mod stocked;
 pub mod work;

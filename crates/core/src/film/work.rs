@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::FilmClass;
+use crate::film::stocked::ChosenFilm;
 use crate::ground::told::Told;
 
 /// Wet or dry.
@@ -106,6 +107,9 @@ pub struct Work {
     /// Film; the usual one for its kind where nothing is said.
     #[serde(default)]
     pub film: Option<FilmClass>,
+    /// The film of the shelf that it is made of; its class stands in place of `film`.
+    #[serde(default)]
+    pub chosen: Option<ChosenFilm>,
     /// People, 1 or 2.
     #[serde(default = "one")]
     pub crew: u8,
@@ -131,6 +135,7 @@ impl Default for Work {
     fn default() -> Self {
         Work {
             film: None,
+            chosen: None,
             crew: 1,
             celsius: None,
             way: None,
@@ -156,6 +161,9 @@ impl Work {
                 "A temperature from -30 to 60 \u{b0}C can be worked with. Read it again.",
             )
             .at("/celsius"));
+        }
+        if let Some(chosen) = &self.chosen {
+            chosen.film.check().map_err(|told| told.at("/chosen"))?;
         }
         let few = |text: &str| !(3..=300).contains(&text.trim().chars().count());
         if self.go_on.as_deref().is_some_and(few) {

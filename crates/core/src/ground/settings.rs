@@ -57,6 +57,18 @@ pub struct WorkSettings {
     /// The two sides of a vehicle may differ by this before it is a trouble.
     #[serde(default = "pair_tolerance")]
     pub pair_tolerance_mm: Mm,
+    /// What the printer leaves blank along each edge of a roll.
+    #[serde(default = "printer_margin")]
+    pub printer_margin_mm: Mm,
+    /// Joins of panels are tried at every multiple of this.
+    #[serde(default = "panel_step")]
+    pub panel_step_mm: Mm,
+    /// Space between pieces on a roll.
+    #[serde(default = "cut_gap")]
+    pub cut_gap_mm: Mm,
+    /// The box that is cut round lettering for weeding stands off it this far.
+    #[serde(default = "weeding_margin")]
+    pub weeding_margin_mm: Mm,
     /// The time zone that the shop's clock shows.
     #[serde(default)]
     pub zone: Zone,
@@ -72,6 +84,23 @@ fn thinnest_stroke() -> Mm {
 
 fn smallest_island() -> Mm {
     Mm::of(3.0)
+}
+
+/// What follows is Windrift's own, no source: printers and cutters differ.
+fn printer_margin() -> Mm {
+    Mm::of(15.0)
+}
+
+fn panel_step() -> Mm {
+    Mm::of(MM_PER_INCH / 4.0)
+}
+
+fn cut_gap() -> Mm {
+    Mm::of(10.0)
+}
+
+fn weeding_margin() -> Mm {
+    Mm::of(MM_PER_INCH / 2.0)
 }
 
 /// One sixteenth of an inch, as far as a tape is read.
@@ -121,6 +150,20 @@ impl WorkSettings {
                 100.0,
             ),
             (
+                "What the printer leaves blank",
+                self.printer_margin_mm,
+                0.0,
+                100.0,
+            ),
+            ("The step of joins", self.panel_step_mm, 1.0, 100.0),
+            (
+                "The space between pieces on a roll",
+                self.cut_gap_mm,
+                0.0,
+                100.0,
+            ),
+            ("The weeding box", self.weeding_margin_mm, 0.0, 100.0),
+            (
                 "What two sides may differ by",
                 self.pair_tolerance_mm,
                 0.1,
@@ -153,6 +196,10 @@ impl Default for WorkSettings {
             thinnest_stroke_mm: thinnest_stroke(),
             smallest_island_mm: smallest_island(),
             pair_tolerance_mm: pair_tolerance(),
+            printer_margin_mm: printer_margin(),
+            panel_step_mm: panel_step(),
+            cut_gap_mm: cut_gap(),
+            weeding_margin_mm: weeding_margin(),
             zone: Zone::UTC,
             weights: Weights::default(),
         }

@@ -12,6 +12,9 @@ use thiserror::Error;
 pub const MM_PER_INCH: f64 = 25.4;
 /// The longest length that is read off one tape: 100 ft. Longer input is a slip of the keys.
 pub const LONGEST_MM: f64 = 1200.0 * MM_PER_INCH;
+
+/// The longest roll, mm (ours).
+pub const LONGEST_ROLL_MM: f64 = 200_000.0;
 /// Inches from which a length is printed in feet and inches.
 const FEET_FROM_INCHES: i64 = 48;
 
@@ -95,6 +98,11 @@ pub enum LengthError {
     /// Longer than any vehicle.
     #[error("That is longer than 100 ft (30 480 mm). Check the unit and the figures.")]
     TooLong,
+    /// Longer than any roll.
+    #[error(
+        "That is longer than 200 m (218 yd), longer than any roll. Check the unit and the figures."
+    )]
+    TooLongForARoll,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -145,18 +153,48 @@ pub fn parse(text: &str, unit: Unit) -> Result<f64, LengthError> {
     if text.trim_start().starts_with(['-', '\u{2212}']) {
         return Err(LengthError::Negative);
     }
-    parse_terms(text, unit)
+    parse_terms(text, unit, LONGEST_MM)
+}
+
+/// As [`parse`], for what is wound on a roll: up to [`LONGEST_ROLL_MM`], and yards too.
+///
+/// ```
+/// # use windrift_core::ground::tape::{Unit, parse_wound};
+/// assert_eq!(parse_wound("50 yd", Unit::InchSixteenth), Ok(45_720.0));
+/// assert_eq!(parse_wound("71' 6", Unit::InchSixteenth), Ok(21_793.2));
+/// assert!(parse_wound("900 yd", Unit::InchSixteenth).is_err());
+/// ```
+pub fn parse_wound(text: &str, unit: Unit) -> Result<f64, LengthError> {
+    if text.trim_start().starts_with(['-', '\u{2212}']) {
+        return Err(LengthError::Negative);
+    }
+    let yards = text
+        .trim()
+        .trim_end_matches(|c: char| c == '.' || c.is_alphabetic());
+    let word = text.trim().get(yards.len()..).unwrap_or_default();
+    if !matches!(word.trim_end_matches('.'), "yd" | "yds" | "yard" | "yards") {
+        return parse_terms(text, unit, LONGEST_ROLL_MM).map_err(|e| match e {
+            LengthError::TooLong => LengthError::TooLongForARoll,
+            other => other,
+        });
+    }
+    // A yard is 36 in: what stands before the word is read as inches.
+    let mm = 36.0 * parse_terms(&format!("{yards} in"), unit, LONGEST_ROLL_MM)?;
+    if mm > LONGEST_ROLL_MM {
+        return Err(LengthError::TooLongForARoll);
+    }
+    Ok(mm)
 }
 
 /// As [`parse`], but a leading minus is allowed: a rail that rises to the rear falls by less than 0.
 pub fn parse_signed(text: &str, unit: Unit) -> Result<f64, LengthError> {
     match text.trim_start().strip_prefix(['-', '\u{2212}']) {
-        Some(rest) => parse_terms(rest, unit).map(|mm| -mm),
-        None => parse_terms(text, unit),
+        Some(rest) => parse_terms(rest, unit, LONGEST_MM).map(|mm| -mm),
+        None => parse_terms(text, unit, LONGEST_MM),
     }
 }
 
-fn parse_terms(text: &str, unit: Unit) -> Result<f64, LengthError> {
+fn parse_terms(text: &str, unit: Unit, most_mm: f64) -> Result<f64, LengthError> {
     let shown: String = text.trim().chars().take(24).collect();
     if shown.is_empty() {
         return Err(LengthError::Empty);
@@ -197,7 +235,7 @@ fn parse_terms(text: &str, unit: Unit) -> Result<f64, LengthError> {
         }
         _ => return Err(not_a_length()),
     };
-    if mm > LONGEST_MM {
+    if mm > most_mm {
         return Err(LengthError::TooLong);
     }
     Ok(mm)

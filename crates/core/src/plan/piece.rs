@@ -14,7 +14,7 @@ use crate::art::printed_panel::PanelError;
 use crate::art::stripe::{Stripe, StripeError};
 use crate::art::typeface::Typefaces;
 use crate::art::{Art, kit, lettering, printed_panel, said, stripe};
-use crate::film::classes::FilmClass;
+use crate::film::classes::{FilmClass, FilmFigures};
 use crate::film::work::Work;
 use crate::ground::mm::Mm;
 use crate::ground::said::Said;
@@ -147,9 +147,20 @@ impl Piece {
         }
     }
 
-    /// The film that it is made of: the usual one for its kind unless the crew says otherwise.
+    /// The class of film that it is made of: that of the film chosen for it, or the one that the crew says, or the usual one for its kind.
     pub fn film(&self) -> FilmClass {
-        self.work.film.unwrap_or_else(|| usual_film(&self.art))
+        let chosen = self.work.chosen.as_ref().map(|c| c.film.class);
+        chosen
+            .or(self.work.film)
+            .unwrap_or_else(|| usual_film(&self.art))
+    }
+
+    /// The figures of its film: those of the film chosen for it, else those of its class.
+    pub fn film_figures(&self) -> FilmFigures {
+        match &self.work.chosen {
+            Some(chosen) => chosen.film.figures(),
+            None => self.film().figures(),
+        }
     }
 
     /// What it is made as, as it is said: the whole first, then each band or what must stay clear. Nothing of lettering.

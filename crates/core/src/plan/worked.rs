@@ -78,7 +78,7 @@ pub fn worked(
         return Vec::new();
     };
     // A film that must not be stretched is not worked into anything either, and not warmed for it.
-    let stiff = piece.film().figures().stretch <= 0.0;
+    let stiff = piece.film_figures().stretch <= 0.0;
     let to_piece = placed.to_picture.inverse();
     let film = drawn.bounds;
     let clipped = |a: Point, b: Point| {

@@ -65,6 +65,8 @@ pub struct Done {
     pub pieces: u64,
     /// Of these, pieces that cannot be placed or stand over an edge.
     pub not_on_it: u64,
+    /// Pieces for which a film of the shelf is chosen.
+    pub filmed: u64,
     /// Pieces whose hinge is locked.
     pub locked: u64,
     /// Pieces laid down.
@@ -97,6 +99,12 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     let look_over = state(done.sides > 0 && done.unmeasured == 0);
     // What stands over an edge is not laid out yet.
     let lay_out = state(done.pieces > 0 && done.not_on_it == 0);
+    // Never the next thing by itself: where no film is chosen the usual class is worked with, and said.
+    let film = if done.pieces > 0 && done.filmed >= done.pieces {
+        StageState::Done
+    } else {
+        StageState::Later
+    };
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
     let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);
@@ -106,7 +114,7 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     [
         (Stage::LookOver, look_over),
         (Stage::LayOut, lay_out),
-        (Stage::Film, StageState::NotYet),
+        (Stage::Film, film),
         (Stage::Strip, StageState::NotYet),
         (Stage::Prep, StageState::NotYet),
         (Stage::Hinge, hinge),

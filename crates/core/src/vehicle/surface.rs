@@ -223,12 +223,7 @@ impl Surface {
             )
         };
         let (film, film_sentences) = self.film(today);
-        let (mut ceiling, why) = self.material.ceiling();
-        let mut why = why.to_owned();
-        if self.finish == Finish::Resprayed && ceiling > 80 {
-            ceiling = 80;
-            why = "Sprayed paint lifts with the film".into();
-        }
+        let (ceiling, why) = self.ceiling();
         SurfaceVerdict {
             magnets,
             magnets_sentence,
@@ -240,6 +235,21 @@ impl Surface {
                 f64::from(ceiling) * 1.8 + 32.0
             ),
         }
+    }
+
+    /// How hot it may get, °C, and why: one figure for choosing film, stripping and heating alike.
+    fn ceiling(&self) -> (u32, &'static str) {
+        match self.material.ceiling() {
+            (ceiling, _) if self.finish == Finish::Resprayed && ceiling > 80 => {
+                (80, "Sprayed paint lifts with the film")
+            }
+            ceiling => ceiling,
+        }
+    }
+
+    /// How hot it may get, °C: Windrift's own cautious figure.
+    pub fn ceiling_celsius(&self) -> u32 {
+        self.ceiling().0
     }
 
     /// Whether film holds on a day, and why: the worst, and every reason.

@@ -3,6 +3,7 @@
 pub mod artwork;
 pub mod crew;
 pub mod features;
+pub mod film;
 pub mod hand_over;
 pub mod hinge;
 pub mod jobs;
@@ -13,6 +14,7 @@ pub mod photos;
 pub mod record;
 pub mod rows;
 pub mod same_side;
+pub mod shelf;
 pub mod shop;
 pub mod sides;
 pub mod spots;
@@ -128,6 +130,26 @@ routes![
     marking_shop::tapes,
     marking_shop::add_tape,
     marking_shop::remove_tape,
+    shelf::shelf,
+    shelf::add_film,
+    shelf::change_film,
+    shelf::remove_film,
+    shelf::film_sheet,
+    shelf::add_roll,
+    shelf::remove_roll,
+    shelf::wound,
+    shelf::measured_roll,
+    shelf::shelf_as_csv,
+    shelf::shelf_from_csv,
+    film::job_film,
+    film::films_for,
+    film::piece_panels,
+    film::panel_file,
+    film::into_panels,
+    film::nest,
+    film::cut,
+    film::to_order,
+    film::to_order_csv,
     work::hang,
     work::lay_down,
     work::press,

@@ -146,6 +146,8 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
             .iter()
             .filter(|p| lock_state(side, p, input).locked)
             .count() as u64;
+        let chosen = |p: &windrift_core::plan::piece::Piece| p.work.chosen.is_some();
+        done.filmed += input.pieces.iter().filter(|(_, p)| chosen(p)).count() as u64;
         done.laid += side.laid.len() as u64;
         newest_lock = newest_lock.max(side.locks.iter().map(|l| l.at).max());
         let bounds = plan.side.outline.bounds;

@@ -2,18 +2,24 @@
 
 mod crew;
 mod drawing;
+mod film_stage;
 mod job;
 mod kept_layouts;
 mod marking;
+mod shelf;
 mod side;
 mod tapes_give;
 
 pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
+pub use film_stage::{
+    CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView, PanelsView,
+};
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{
     Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName,
 };
+pub use shelf::{FilmView, OnItView, RollView, ShelfView};
 pub use side::{
     Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,

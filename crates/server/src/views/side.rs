@@ -154,6 +154,8 @@ pub struct NamedPoint {
 /// The picture of a print where it lies.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PictureView {
+    /// Whether it reaches past the film, which then shows a part of it.
+    pub clipped: bool,
     /// Where it is fetched.
     pub href: String,
     /// Its width, mm.
@@ -393,6 +395,10 @@ fn piece_view(
             matrix: (planned.placed.to_picture
                 * kurbo::Affine::translate(filled.origin().to_vec2()))
             .as_coeffs(),
+            clipped: match &planned.piece.art {
+                Art::Panel(panel) => panel.picture.is_some_and(|p| p.window.is_some()),
+                _ => false,
+            },
             own_height: match &planned.piece.art {
                 Art::Panel(panel) => panel.own_height_mm().map(|mm| print(mm, unit)),
                 _ => None,

@@ -220,3 +220,41 @@ table!(tape, "tape", {
     spec: Json,
     retired: bool,
 });
+
+table!(film, "film", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+    retired: bool,
+});
+
+table!(roll, "roll", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    film_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+    left_mm: f64,
+    retired: bool,
+});
+
+table!(roll_entry, "roll_entry", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    roll_id: Uuid,
+    job_id: Option<Uuid>,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    kind: String,
+    length_mm: Option<f64>,
+    left_mm: f64,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});

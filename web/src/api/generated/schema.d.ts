@@ -56,6 +56,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a film on the shelf. */
+        post: operations["add_film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a film. If-Match is its revision. What was planned with it keeps what it was planned with. */
+        put: operations["change_film"];
+        post?: never;
+        /** Takes a film off the shelf with its rolls. */
+        delete: operations["remove_film"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/films/{id}/sheet.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A film's data sheet, as an open file. */
+        get: operations["film_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -108,6 +160,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cuts a layout as it was seen: what it takes is taken from the rolls, and its pieces are cut. Refused where somebody took from one of those
+         *     rolls since, or where the layout is another by now.
+         */
+        post: operations["cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which film each piece of a job has. */
+        get: operations["job_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/marked-vehicle": {
         parameters: {
             query?: never;
@@ -119,6 +208,23 @@ export interface paths {
         /** Settles the vehicle of a job as the rules of marking see it. If-Match is its revision, 0 where there is none yet. */
         put: operations["keep_vehicle"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/nest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Everything of one film on its rolls; asked again, the search goes on from where it was. */
+        post: operations["nest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -247,6 +353,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/to-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a job needs of the shop. */
+        get: operations["to_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/to-order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table that any spreadsheet opens. */
+        get: operations["to_order_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/undo": {
         parameters: {
             query?: never;
@@ -368,6 +508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Films of the shelf for a piece, ranked, with what speaks for and against each. */
+        get: operations["films_for"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/floor": {
         parameters: {
             query?: never;
@@ -419,6 +576,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/into-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes a print into its panels: each a piece of its own where it lay, in the order in which they go on. Undone in one go. If-Match is the
+         *     print's revision.
+         */
+        post: operations["into_panels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/lay-down": {
         parameters: {
             query?: never;
@@ -447,6 +624,40 @@ export interface paths {
         put?: never;
         /** Locks the hinge, if the newest readings of both ends are inside tolerance. */
         post: operations["lock_hinge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A print in panels: on the widest roll of its film, or on one so wide. */
+        get: operations["piece_panels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/panels/{number}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One panel of a print at full size, `svg` or `pdf`, with lap, bleed, registration marks and its number outside the trim. */
+        get: operations["panel_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -572,6 +783,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rolls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a roll or an offcut on the shelf. */
+        post: operations["add_roll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/wound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much is on a roll by its diameters, without keeping it. */
+        post: operations["wound"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a roll off the shelf. */
+        delete: operations["remove_roll"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/{id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enters how much is on a roll. */
+        post: operations["measured_roll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -634,6 +913,41 @@ export interface paths {
         get: operations["start_shape"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything on the shelf. */
+        get: operations["shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Films and rolls as a table that any spreadsheet opens. */
+        get: operations["shelf_as_csv"];
+        put?: never;
+        /** Puts every roll of a table on the shelf, with its film where there is none of that name. All or, with what is wrong and where, none. */
+        post: operations["shelf_from_csv"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1817,6 +2131,29 @@ export interface components {
             /** @description Running distance from the zero of the tape, printed. */
             running: components["schemas"]["Length"];
         };
+        /** @description A film as a piece was given it: a copy, so that what was planned with it stays what it was. */
+        ChosenFilm: {
+            /** @description The film. */
+            film: components["schemas"]["StockedFilm"];
+            /**
+             * Format: uuid
+             * @description Its key on the shelf.
+             */
+            id: string;
+            roll?: null | components["schemas"]["ChosenRoll"];
+        };
+        /** @description The roll that a piece is cut from. */
+        ChosenRoll: {
+            /**
+             * Format: uuid
+             * @description Its key on the shelf.
+             */
+            id: string;
+            /** @description Its lot. */
+            lot: string;
+            /** @description Its width, mm. */
+            width_mm: components["schemas"]["Mm"];
+        };
         /** @description A minimum of class C under UN R104, at 0.33°. */
         ClassC: {
             /** @description The colour. */
@@ -2033,6 +2370,53 @@ export interface components {
             /** @description `lead`, `fitter` or `viewer`. */
             role: string;
         };
+        /** @description What was cut from a roll for a job. */
+        CutAlready: {
+            /** @description When. */
+            at: string;
+            /** @description Length that was taken. */
+            length: components["schemas"]["Length"];
+            /** @description Its lot. */
+            lot: string;
+            /** @description What it was. */
+            pieces: string[];
+            /**
+             * Format: uuid
+             * @description The roll.
+             */
+            roll: string;
+        };
+        /** @description A layout to be cut. */
+        CutNest: {
+            /**
+             * Format: uuid
+             * @description The film.
+             */
+            film: string;
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request cuts once.
+             */
+            id: string;
+            /** @description The rolls with their revisions, as they were seen. */
+            rolls: components["schemas"]["SeenRoll"][];
+        };
+        /** @description One panel. */
+        CutPanel: {
+            /** @description Corners in the picture frame. */
+            corners: number[][];
+            /** @description In the print's film frame: left, top, right, foot, mm. */
+            film: number[];
+            /** @description Height with bleed and lap. */
+            height: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Its number: the order in which panels go on.
+             */
+            number: number;
+            /** @description Width with bleed and lap. */
+            width: components["schemas"]["Length"];
+        };
         /** @description A cut with its printed length. */
         CutView: {
             /** @description Its colours with their lengths: `red 12, white 12`. */
@@ -2130,6 +2514,97 @@ export interface components {
             when: string;
             /** @description Who found it. */
             who: string;
+        };
+        /** @description What a film's data sheet says. Whatever it leaves open stays as it is for the class. */
+        DataSheet: {
+            /**
+             * Format: double
+             * @description Never warmer, °C.
+             * @default null
+             */
+            ceiling_celsius: number | null;
+            /**
+             * @description Whether its liner mark must point the same way on every piece.
+             * @default null
+             */
+            directional: boolean | null;
+            /**
+             * Format: double
+             * @description Days until it may be washed first.
+             * @default null
+             */
+            first_wash_days: number | null;
+            /** @default null */
+            fit: null | components["schemas"]["Span"];
+            /** @default null */
+            form: null | components["schemas"]["Span"];
+            /**
+             * @description Whether its adhesive is grey, which hides what is below.
+             * @default null
+             */
+            grey: boolean | null;
+            /** @default null */
+            lap_mm: null | components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description Liner, mm.
+             * @default null
+             */
+            liner_mm: number | null;
+            /**
+             * Format: double
+             * @description Years lying, on a hood or a roof.
+             * @default null
+             */
+            lying_years: number | null;
+            /**
+             * Format: double
+             * @description Weeks after fitting from which it is polished; 0 where the sheet forbids it. Where the sheet is silent neither is printed.
+             * @default null
+             */
+            polish_after_weeks: number | null;
+            /** @default null */
+            post_heat: null | components["schemas"]["Span"];
+            /**
+             * @description Whether it comes off cleanly later.
+             * @default null
+             */
+            removable: boolean | null;
+            /**
+             * Format: double
+             * @description Hours until it has set.
+             * @default null
+             */
+            sets_hours: number | null;
+            /**
+             * Format: double
+             * @description Stretch that it is kept under one way, as a share.
+             * @default null
+             */
+            stretch: number | null;
+            /**
+             * Format: double
+             * @description Film, adhesive and laminate together, mm.
+             * @default null
+             */
+            thickness_mm: number | null;
+            /**
+             * Format: double
+             * @description Stretch that it is kept under both ways at once, as a share.
+             * @default null
+             */
+            two_way_stretch: number | null;
+            /**
+             * Format: double
+             * @description Years upright.
+             * @default null
+             */
+            upright_years: number | null;
+            /**
+             * @description Whether it may be laid wet.
+             * @default null
+             */
+            wet: boolean | null;
         };
         /** @description What else is measured of some kinds. */
         Details: {
@@ -2623,8 +3098,20 @@ export interface components {
         FilmFigures: {
             /** @description How it sticks. */
             adhesive: components["schemas"]["Adhesive"];
+            /**
+             * Format: double
+             * @description Never warmer than this: [`HOTTEST_CELSIUS`] unless its own sheet says less.
+             */
+            ceiling_celsius: number;
             /** @description The class. */
             class: components["schemas"]["FilmClass"];
+            /** @description Its liner mark must point the same way on every piece. */
+            directional: boolean;
+            /**
+             * Format: double
+             * @description Days until it may be washed first.
+             */
+            first_wash_days: number;
             /**
              * Format: double
              * @description Coldest at which it is fitted.
@@ -2635,12 +3122,24 @@ export interface components {
              * @description Warmest at which it is fitted.
              */
             fit_to_celsius: number;
+            form?: null | components["schemas"]["Span"];
             /** @description Which figures no practice was at hand for, in words; nothing where all are common practice. */
             from_memory?: string | null;
+            lap_mm?: null | components["schemas"]["Span"];
             /** @description Whether it is reflective in layers, which a roller at a rivet breaks. */
             layered_reflective: boolean;
             /** @description What it is called. */
             name: string;
+            post_heat?: null | components["schemas"]["Span"];
+            /** @description Whether it is printed on. */
+            printable: boolean;
+            /** @description Whether it comes off cleanly later, where the class says so. */
+            removable?: boolean | null;
+            /**
+             * Format: double
+             * @description Hours until it has set.
+             */
+            sets_hours: number;
             /**
              * Format: double
              * @description It is kept under this stretch; 0 where it must not be stretched at all.
@@ -2653,12 +3152,98 @@ export interface components {
             thickness_mm: number;
             /** @description Whether it comes on transfer tape. */
             transfer_tape: boolean;
+            /**
+             * Format: double
+             * @description Kept under this stretch both ways at once, as over a rivet or a corner: half of the other, which is ours.
+             */
+            two_way_stretch: number;
+            /**
+             * Format: double
+             * @description Years that it lasts upright, printed where it is a print; nothing where no practice was at hand.
+             */
+            upright_years?: number | null;
+            /** @description Whether it may be laid wet. */
+            wet: boolean;
         };
         /**
          * @description Whether film holds.
          * @enum {string}
          */
         FilmHold: "holds" | "with_care" | "no";
+        /** @description A film with its rolls. */
+        FilmView: {
+            /** @description What its class is called. */
+            class_name: string;
+            /** @description Every figure, with where it comes from. */
+            figures: components["schemas"]["ToldFigure"][];
+            /** @description The film. */
+            film: components["schemas"]["StockedFilm"];
+            /** @description Which figures of the class are from memory or our own. */
+            from_memory?: string | null;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description Left on all of them. */
+            left: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Its revision.
+             */
+            revision: number;
+            /** @description Its rolls and offcuts. */
+            rolls: components["schemas"]["RollView"][];
+            /**
+             * Format: double
+             * @description Film and liner as they are wound, mm, where the liner is known.
+             */
+            wound_mm?: number | null;
+        };
+        /** @description A piece of a job with its film. */
+        FilmedPiece: {
+            /** @description What the piece is called. */
+            called: string;
+            /**
+             * Format: uuid
+             * @description The film of the shelf that is chosen for it.
+             */
+            film?: string | null;
+            /** @description What that is called; where none is chosen, the class that is worked with. */
+            film_name: string;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description Lots that it is cut from so far. */
+            lots: string[];
+            /** @description Whether it is a print, which goes in panels where it is wider than a roll. */
+            print: boolean;
+            /**
+             * Format: uuid
+             * @description Its side.
+             */
+            side: string;
+            /** @description What that is called. */
+            side_name: string;
+            /** @description Its film as it is cut, `3' 2 by 1' 4`. */
+            size: string;
+            /** @description Why it cannot be planned. */
+            trouble?: string | null;
+        };
+        /** @description Films of the shelf for a piece, ranked. */
+        FilmsView: {
+            /** @description The class that is worked with as long as none is chosen. */
+            assumed: string;
+            /**
+             * Format: uuid
+             * @description The film that is chosen.
+             */
+            chosen?: string | null;
+            /** @description Ranked, the best first. */
+            ranked: components["schemas"]["RankedFilm"][];
+        };
         /** @description One clause, checked. */
         Finding: {
             /** @description What it asks, in our words. */
@@ -3109,6 +3694,13 @@ export interface components {
          * @enum {string}
          */
         InTheWay: "ask" | "over" | "leave";
+        /** @description The films of a job. */
+        JobFilm: {
+            /** @description Pieces that are seen together and come from different lots, in sentences. */
+            lots: string[];
+            /** @description Every piece of every side. */
+            pieces: components["schemas"]["FilmedPiece"][];
+        };
         /** @description One page of jobs. */
         JobPage: {
             /** @description Jobs, newest first. */
@@ -3209,6 +3801,60 @@ export interface components {
             down: number;
             /** @description Plumb down from the rail, mm. */
             drop_mm: components["schemas"]["SignedMm"];
+        };
+        /** @description A piece as it lies on a roll. */
+        LaidPiece: {
+            /** @description Its box on the roll: x, y, width, height, mm. */
+            bounds: number[];
+            /** @description What it is called, with the number of its panel. */
+            called: string;
+            /** @description Colour of its film. */
+            colour: string;
+            /** @description Where it begins along the roll. */
+            from: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Number of its panel.
+             */
+            panel?: number | null;
+            /** @description Its film on the roll: x along it, y across, mm. */
+            path: components["schemas"]["String"];
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /** @description Whether it is turned. */
+            turned: boolean;
+        };
+        /** @description A roll with what lies on it. */
+        LaidRoll: {
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What is left on it. */
+            left: components["schemas"]["Length"];
+            /** @description Its lot. */
+            lot: string;
+            /** @description Whether it is an offcut. */
+            offcut: boolean;
+            /** @description What lies on it, in the order in which it is cut. */
+            pieces: components["schemas"]["LaidPiece"][];
+            /** @description Where it stands. */
+            place: string;
+            /**
+             * Format: int32
+             * @description Its revision.
+             */
+            revision: number;
+            /** @description What stays. */
+            stays: components["schemas"]["Length"];
+            /** @description What this job takes. */
+            used: components["schemas"]["Length"];
+            /** @description Its width. */
+            width: components["schemas"]["Length"];
         };
         /**
          * @description Colour of a lamp's lens.
@@ -3633,6 +4279,21 @@ export interface components {
          * @enum {string}
          */
         Measure: "mm" | "kg" | "share";
+        /** @description How much is on a roll, measured. */
+        MeasuredRoll: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is entered once.
+             */
+            id: string;
+            left_mm?: null | components["schemas"]["Mm"];
+            /**
+             * Format: int32
+             * @description The roll's revision as it was seen.
+             */
+            seen: number;
+            wound?: null | components["schemas"]["Wound"];
+        };
         /**
          * @description Which point of an upright rectangle its measures run to.
          * @enum {string}
@@ -3722,6 +4383,64 @@ export interface components {
             /** @description What it is called. */
             name: string;
         };
+        /** @description One thing that a job needs of the shop. */
+        Needed: {
+            /** @description How much. */
+            amount: string;
+            /** @description What is short, where the shelf has too little. */
+            short?: string | null;
+            /** @description What it is. */
+            what: string;
+            /** @description What it follows from. */
+            why: string;
+        };
+        /** @description Which film to lay out, and for how long. */
+        NestAsk: {
+            /**
+             * Format: uuid
+             * @description The film.
+             */
+            film: string;
+            /**
+             * Format: int64
+             * @description How long to go on, milliseconds; at most 1500.
+             */
+            milliseconds?: number;
+        };
+        /** @description Everything of one film on its rolls. */
+        NestView: {
+            /** @description Pieces of this film that are cut already. */
+            cut: components["schemas"]["CutAlready"][];
+            /** @description Whether nothing is left to gain. */
+            done: boolean;
+            /**
+             * Format: uuid
+             * @description The film.
+             */
+            film: string;
+            /** @description What it is called. */
+            film_name: string;
+            /** @description No layout takes less. */
+            least: components["schemas"]["Length"];
+            /** @description Pieces on different lots that are seen together, in sentences. */
+            lots: string[];
+            /** @description Rolls that something lies on. */
+            rolls: components["schemas"]["LaidRoll"][];
+            /** @description What finds no room, in a sentence with what to do. */
+            short?: string | null;
+            /**
+             * Format: int64
+             * @description Orders of pieces tried so far.
+             */
+            tried: number;
+            /** @description Length of rolls that is taken, offcuts apart. */
+            used: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description Waste of what is taken, 0 to 100.
+             */
+            waste: number;
+        };
         /** @description An audit that is recorded. */
         NewAudit: {
             /**
@@ -3731,6 +4450,16 @@ export interface components {
             id: string;
             /** @description Whether what was read back is recorded rather than the layout. */
             read_back: boolean;
+        };
+        /** @description A film to be put on the shelf, or what it becomes. */
+        NewFilm: {
+            /** @description The film. */
+            film: components["schemas"]["StockedFilm"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is kept once.
+             */
+            id: string;
         };
         /** @description An entry of the floor. */
         NewFloorEntry: {
@@ -3805,6 +4534,21 @@ export interface components {
             id: string;
             /** @description Read at the rear flat; may be typed as text. */
             rear_mm: components["schemas"]["Mm"];
+        };
+        /** @description A roll to be put on the shelf. */
+        NewRoll: {
+            /**
+             * Format: uuid
+             * @description Its film.
+             */
+            film: string;
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is kept once.
+             */
+            id: string;
+            /** @description The roll. Lengths may be typed as text. */
+            roll: components["schemas"]["Roll"];
         };
         /** @description A new row: a client-made key, and what it is. */
         NewRow: {
@@ -3918,11 +4662,25 @@ export interface components {
             /** @description What is kept when it is chosen. */
             value: unknown;
         };
+        /** @description How much is on a roll by its diameters. */
+        OnItView: {
+            /** @description At least. */
+            least: components["schemas"]["Length"];
+            /** @description By the figures as typed. */
+            length: components["schemas"]["Length"];
+            /** @description At most. */
+            most: components["schemas"]["Length"];
+        };
         /**
          * @description Where air can leave a recess.
          * @enum {string}
          */
         OpenSide: "enclosed" | "top" | "foot" | "front" | "rear";
+        /**
+         * @description Where a figure comes from.
+         * @enum {string}
+         */
+        Origin: "data_sheet" | "class";
         /** @description What differs between the marking of this side and that of the vehicle's other side. */
         OtherSide: {
             /** @description What differs, in sentences; nothing where both are alike. */
@@ -3982,6 +4740,63 @@ export interface components {
             section: number;
             /** @description Strokes in their order, in the picture frame. */
             strokes: components["schemas"]["Swath"][];
+        };
+        /** @description A join between two panels. */
+        PanelJoin: {
+            /** @description How far its exposed edge is from the print's rear edge, or from its foot. */
+            at: components["schemas"]["Length"];
+            /** @description Corners of the lap in the picture frame. */
+            corners: number[][];
+            /** @description The lap in the print's film frame: left, top, right, foot, mm. */
+            film: number[];
+            /** @description How far the panels lap. */
+            lap: components["schemas"]["Length"];
+            /** @description What it meets, worst first; nothing where it meets nothing. */
+            meets: string[];
+            /**
+             * Format: int32
+             * @description The panel that lies under.
+             */
+            under: number;
+        };
+        /** @description Panels that stand one way. */
+        PanelPlan: {
+            /**
+             * Format: int32
+             * @description The fewest panels that the roll's width alone would need.
+             */
+            fewest: number;
+            /** @description Joins between them. */
+            joins: components["schemas"]["PanelJoin"][];
+            /** @description In the order in which they go on: rear before front, foot before top. */
+            panels: components["schemas"]["CutPanel"][];
+            /** @description In sentences: how many, why, in which order. */
+            says: string[];
+            /** @description Which way they stand. */
+            stand: components["schemas"]["Stand"];
+        };
+        /** @description A print in panels. */
+        Panels: {
+            /** @description The better way. */
+            best: components["schemas"]["PanelPlan"];
+            other?: null | components["schemas"]["PanelPlan"];
+            /** @description Why the other way is not possible. */
+            other_refused?: string | null;
+        };
+        /** @description A print in panels on a roll so wide. */
+        PanelsView: {
+            /** @description How far panels lap. */
+            lap: components["schemas"]["Length"];
+            /** @description Whether that is the film's own figure, or usual for its class. */
+            lap_from: string;
+            /** @description The panels. */
+            panels: components["schemas"]["Panels"];
+            /** @description What of that is printed. */
+            printable: components["schemas"]["Length"];
+            /** @description Width of the roll. */
+            roll: components["schemas"]["Length"];
+            /** @description Widths of rolls that are on the shelf, the widest first. */
+            widths: components["schemas"]["Length"][];
         };
         /** @description A stretch of the line, understood or not. */
         Part: {
@@ -4075,9 +4890,12 @@ export interface components {
              * @description Its width, pixels.
              */
             width_px: number;
+            window?: null | components["schemas"]["Window"];
         };
         /** @description The picture of a print where it lies. */
         PictureView: {
+            /** @description Whether it reaches past the film, which then shows a part of it. */
+            clipped: boolean;
             /**
              * Format: double
              * @description Its height, mm.
@@ -4340,6 +5158,30 @@ export interface components {
             parts: components["schemas"]["Part"][];
             /** @description What is not understood, or does not fit the side, and what to do. */
             sentence?: string | null;
+        };
+        /** @description A film, ranked. */
+        RankedFilm: {
+            /** @description What speaks against it, worst first. */
+            bad: string[];
+            /** @description Its class. */
+            class: components["schemas"]["FilmClass"];
+            /** @description What its class is called. */
+            class_name: string;
+            /** @description Its colour. */
+            colour: string;
+            /** @description What speaks for it. */
+            good: string[];
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What the shop calls it. */
+            name: string;
+            /** @description Whether it is of the piece's colour; true of a print's film, which takes any. */
+            own_colour: boolean;
+            /** @description How it suits. */
+            suits: components["schemas"]["Suits"];
         };
         /** @description A hinge as it suits the situation. */
         RankedHinge: {
@@ -4640,6 +5482,47 @@ export interface components {
          * @enum {string}
          */
         Role: "lead" | "fitter" | "viewer";
+        /** @description A roll or an offcut on the shelf. */
+        Roll: {
+            /** @description Length when it came onto the shelf, mm. */
+            length_mm: components["schemas"]["Mm"];
+            /** @description Lot, as it stands on box, bag and core. */
+            lot: string;
+            /** @description Whether it is an offcut: a rectangle, offered before any roll. */
+            offcut?: boolean;
+            /** @description Where it stands. */
+            place?: string;
+            /** @description Width, mm. */
+            width_mm: components["schemas"]["Mm"];
+        };
+        /** @description A roll or an offcut. */
+        RollView: {
+            /**
+             * Format: uuid
+             * @description Its film.
+             */
+            film: string;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What is left. */
+            left: components["schemas"]["Length"];
+            /** @description Its length when it came. */
+            length: components["schemas"]["Length"];
+            /** @description Whether it is nearly empty. */
+            nearly_empty: boolean;
+            /**
+             * Format: int32
+             * @description Its revision.
+             */
+            revision: number;
+            /** @description What it is. */
+            roll: components["schemas"]["Roll"];
+            /** @description Its width. */
+            width: components["schemas"]["Length"];
+        };
         /** @description A round of readings as it is kept in the record. */
         RoundView: {
             advice?: null | components["schemas"]["Advice"];
@@ -4888,6 +5771,24 @@ export interface components {
              */
             revision: number;
         };
+        /** @description A roll as it was seen. */
+        SeenRoll: {
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Its revision.
+             */
+            revision: number;
+            /**
+             * Format: double
+             * @description What is taken of it, as it was seen, mm.
+             */
+            used_mm: number;
+        };
         /** @description What a set of rules says of a vehicle. */
         SetAnswer: {
             /** @description Its answer. */
@@ -4919,6 +5820,18 @@ export interface components {
             bounds: number[];
             /** @description Path in the picture frame. */
             path: components["schemas"]["String"];
+        };
+        /** @description The shelf. */
+        ShelfView: {
+            /** @description Every class, to choose from. */
+            classes: components["schemas"]["FilmFigures"][];
+            /** @description Films with their rolls. */
+            films: components["schemas"]["FilmView"][];
+            /**
+             * Format: double
+             * @description The longest roll, mm: all are drawn to one scale.
+             */
+            longest_mm: number;
         };
         /** @description The shop. */
         ShopView: {
@@ -5221,6 +6134,19 @@ export interface components {
          * @enum {string}
          */
         Spacing: "as_drawn" | "kerned" | "optical";
+        /** @description From and to. */
+        Span: {
+            /**
+             * Format: double
+             * @description From.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description To.
+             */
+            to: number;
+        };
         /** @description One spot of the window. */
         Spot: {
             /** @description What it costs. */
@@ -5303,6 +6229,11 @@ export interface components {
          */
         StageState: "done" | "now" | "later" | "not_yet";
         /**
+         * @description Which way panels stand.
+         * @enum {string}
+         */
+        Stand: "upright" | "lying";
+        /**
          * @description A starting shape of a side.
          * @enum {string}
          */
@@ -5335,6 +6266,17 @@ export interface components {
             pre_cut_mm?: null | components["schemas"]["Mm"];
             /** @description Width, mm. */
             width_mm: components["schemas"]["Mm"];
+        };
+        /** @description A film that a shop stocks. */
+        StockedFilm: {
+            /** @description Its class. */
+            class: components["schemas"]["FilmClass"];
+            /** @description Its colour as `#rrggbb`. */
+            colour: string;
+            /** @description What the shop calls it. */
+            name: string;
+            /** @description What its data sheet says. */
+            sheet?: components["schemas"]["DataSheet"];
         };
         /** @description The story of one datum. */
         Story: {
@@ -5483,6 +6425,11 @@ export interface components {
              */
             width_mm: number;
         };
+        /**
+         * @description How a film suits a piece.
+         * @enum {string}
+         */
+        Suits: "yes" | "with_care" | "no";
         /** @description The surface of a side. */
         Surface: {
             /** @description Whether the driver looks through it, where it is glass. Nobody having said so, he does. */
@@ -5621,6 +6568,17 @@ export interface components {
             id: string;
             /** @description What it is called. */
             name: string;
+        };
+        /** @description A figure of a film as it is told. */
+        ToldFigure: {
+            /** @description Where it comes from. */
+            from: components["schemas"]["Origin"];
+            /** @description The field of the data sheet. */
+            key: string;
+            /** @description The figure with its unit. */
+            text: string;
+            /** @description What it is. */
+            what: string;
         };
         /** @description A top hinge, worked out. */
         TopHinge: {
@@ -6121,12 +7079,16 @@ export interface components {
          * @enum {string}
          */
         When: "before" | "as_reached" | "once";
-        /** @description How far a piece may be moved. */
+        /** @description A picture that reaches past the film that shows a part of it. */
         Window: {
-            /** @description Along the datum to each side, mm; 0 locks it. */
-            along_mm: components["schemas"]["Mm"];
-            /** @description Up and down, mm; 0 locks it. */
+            /** @description Its upper edge from the film's, mm. */
             down_mm: components["schemas"]["SignedMm"];
+            /** @description Its whole height, mm. */
+            height_mm: components["schemas"]["Mm"];
+            /** @description Its left edge from the film's, mm; less than 0 where it lies outside. */
+            right_mm: components["schemas"]["SignedMm"];
+            /** @description Its whole width, mm. */
+            width_mm: components["schemas"]["Mm"];
         };
         /** @description A word to choose, with its stable name. */
         WordView: {
@@ -6142,6 +7104,7 @@ export interface components {
              * @description Air and surface, °C, where it was read.
              */
             celsius?: number | null;
+            chosen?: null | components["schemas"]["ChosenFilm"];
             /**
              * Format: int32
              * @description People, 1 or 2.
@@ -6159,8 +7122,14 @@ export interface components {
             carrier_margin_mm: components["schemas"]["Mm"];
             /** @description Clear carrier wanted on each side of a parting cut. */
             cut_clearance_mm: components["schemas"]["Mm"];
+            /** @description Space between pieces on a roll. */
+            cut_gap_mm?: components["schemas"]["Mm"];
             /** @description The two sides of a vehicle may differ by this before it is a trouble. */
             pair_tolerance_mm?: components["schemas"]["Mm"];
+            /** @description Joins of panels are tried at every multiple of this. */
+            panel_step_mm?: components["schemas"]["Mm"];
+            /** @description What the printer leaves blank along each edge of a roll. */
+            printer_margin_mm?: components["schemas"]["Mm"];
             /** @description What the two sides of a vehicle are called here. */
             side_words: components["schemas"]["SideWords"];
             /** @description Smallest piece of film that this shop weeds, across. */
@@ -6173,6 +7142,8 @@ export interface components {
             tape_width_mm: components["schemas"]["Mm"];
             /** @description Thinnest stroke that this shop weeds. */
             thinnest_stroke_mm?: components["schemas"]["Mm"];
+            /** @description The box that is cut round lettering for weeding stands off it this far. */
+            weeding_margin_mm?: components["schemas"]["Mm"];
             /** @description What weighs how much when a better spot is looked for. */
             weights?: components["schemas"]["Weights"];
             /** @description The time zone that the shop's clock shows. */
@@ -6192,6 +7163,23 @@ export interface components {
             never: boolean;
             /** @description When that is done. */
             when?: components["schemas"]["When"];
+        };
+        /** @description What is measured of a roll. */
+        Wound: {
+            /**
+             * Format: double
+             * @description Thickness of one turn as it is wound: film, adhesive, laminate and liner, mm.
+             */
+            build_mm: number;
+            /**
+             * Format: double
+             * @description How far off that thickness may be, as a share.
+             */
+            build_off?: number;
+            /** @description Outside diameter of the core, mm. */
+            core_mm: components["schemas"]["Mm"];
+            /** @description Diameter over the film, mm. */
+            outside_mm: components["schemas"]["Mm"];
         };
         /** @description A time zone of the IANA database */
         Zone: string;
@@ -6782,6 +7770,492 @@ export interface operations {
             };
         };
     };
+    add_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFilm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFilm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    film_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -7119,6 +8593,214 @@ export interface operations {
             };
         };
     };
+    cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutNest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NestView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_film: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobFilm"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keep_vehicle: {
         parameters: {
             query?: never;
@@ -7140,6 +8822,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    nest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NestAsk"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NestView"];
                 };
             };
             /** @description The request cannot be read */
@@ -8115,6 +9939,138 @@ export interface operations {
             };
         };
     };
+    to_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Needed"][];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    to_order_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: {
@@ -9052,6 +11008,79 @@ export interface operations {
             };
         };
     };
+    films_for: {
+        parameters: {
+            query?: {
+                /** @description Years that it is to last */
+                years?: number;
+                /** @description To come off cleanly later */
+                removable?: boolean;
+                /** @description To shine back */
+                reflective?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmsView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     floor_entry: {
         parameters: {
             query?: never;
@@ -9326,6 +11355,144 @@ export interface operations {
             };
         };
     };
+    into_panels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     lay_down: {
         parameters: {
             query?: never;
@@ -9507,6 +11674,147 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    piece_panels: {
+        parameters: {
+            query?: {
+                /** @description Width of the roll, mm */
+                width_mm?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelsView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    panel_file: {
+        parameters: {
+            query?: {
+                /** @description Width of the roll, mm */
+                width_mm?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+                /** @description `svg` or `pdf` */
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10236,6 +12544,566 @@ export interface operations {
             };
         };
     };
+    add_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRoll"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wound"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnItView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measured_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredRoll"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     rule_sets: {
         parameters: {
             query?: never;
@@ -10509,6 +13377,274 @@ export interface operations {
             };
             /** @description What was given cannot be used, or is more than can be worked out at once */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_from_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

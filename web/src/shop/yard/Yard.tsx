@@ -34,6 +34,11 @@ export function Yard() {
 					<span className="text-soft text-xl">{shop.data?.name}</span>
 				</p>
 				<div className="flex items-center gap-2">
+					{!empty && (
+						<Link to="/shelf" className="flex min-h-11 items-center rounded border border-soft bg-paper px-4">
+							Shelf
+						</Link>
+					)}
 					{!empty && <Button onClick={() => setCrew(true)}>Crew</Button>}
 					{!empty && <WhoChoice />}
 				</div>

@@ -113,12 +113,19 @@ export function WhichHinge({
 						</section>
 						<section aria-label="Film and crew" className="grid gap-3 rounded bg-paper p-4 @md:grid-cols-2">
 							<label className="flex flex-col gap-1 @md:col-span-2">
-								<span>Film</span>
+								<span>
+									Film
+									{work.chosen
+										? `: ${work.chosen.film.name}, from the shelf`
+										: work.film
+											? ", as the crew says; none of the shelf is chosen"
+											: ", as is usual for its kind; none of the shelf is chosen"}
+								</span>
 								<select
 									aria-label="Film"
 									className="h-16 rounded border border-soft bg-paper px-3"
 									value={hang.film.class}
-									onChange={(e) => save({ film: e.target.value as Schemas["FilmClass"] })}
+									onChange={(e) => save({ film: e.target.value as Schemas["FilmClass"], chosen: null })}
 								>
 									{view.films.map((f) => (
 										<option key={f.class} value={f.class}>

@@ -153,7 +153,7 @@ pub fn hang(
     unit: Unit,
 ) -> Hang {
     let work = &planned.piece.work;
-    let film = planned.piece.film().figures();
+    let film = planned.piece.film_figures();
     let carrier = planned.drawn.carrier(settings.carrier_margin_mm.mm());
     let way = wet::advise(work, &film, planned, side);
     let half = settings.tape_width_mm / 2.0;

@@ -1,0 +1,9 @@
+//! From the plan to the rolls: a print in panels, everything of one film laid on rolls and offcuts.
+
+pub mod into_pieces;
+pub mod join_cost;
+pub mod nest;
+pub mod panels;
+pub mod pieces;
+pub mod split;
+pub mod which_film;

@@ -1,0 +1,291 @@
+//! Everything of one film on rolls and offcuts: as short as can be found, beside what no layout can fall below.
+//!
+//! Along a roll is x, from its free end; across it is y. A piece lies by its outline: rectangles on a skyline, true shapes on a fine grid
+//! that errs towards keeping apart. The order of pieces is improved as long as somebody looks ([`Nester::improve`]).
+
+pub mod problem;
+pub mod raster;
+pub mod skyline;
+
+pub use problem::{Bin, Laid, Nest, NestPiece, Turns};
+
+use thiserror::Error;
+
+use crate::ground::outline::bounds_of_shapes;
+
+/// Most pieces that are nested in one go.
+pub const MOST_PIECES: usize = 400;
+
+/// Less than this of its box filled, and a piece is nested by its true shape (ours).
+const BOXY: f64 = 0.92;
+
+/// Pieces without room, length of roll, and what is walled in on the way: of layouts as long as each other, the denser one leads on.
+type Weight = (usize, f64, f64);
+
+/// No layout yet.
+const NONE: Weight = (usize::MAX, f64::INFINITY, f64::INFINITY);
+
+/// What cannot be nested.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum NestError {
+    /// A piece that no roll can take.
+    #[error("Piece {0} is larger than every roll and offcut of this film that is left.")]
+    TooLarge(usize),
+    /// Not all at once.
+    #[error(
+        "There is not enough film left: {0} of the pieces find no room. Put a roll on the shelf, or order one."
+    )]
+    NoRoom(usize),
+    /// Too many.
+    #[error("{0} pieces are more than are laid out in one go ({MOST_PIECES}).")]
+    TooMany(usize),
+}
+
+/// No layout on these rolls is shorter than this, mm: the largest of area over width, the longest piece, and the lengths together of pieces
+/// that no two of lie beside each other. What offcuts can take counts for nothing.
+pub fn least_mm(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> f64 {
+    let rolls = bins.iter().filter(|b| !b.offcut);
+    let width = rolls.map(|b| b.width_mm).fold(0.0, f64::max);
+    if width <= 0.0 {
+        return 0.0;
+    }
+    let sizes: Vec<(f64, f64, f64)> = (pieces.iter())
+        .map(|p| {
+            let b = bounds_of_shapes(&p.shapes);
+            let (w, h) = (b.width(), b.height());
+            // Along the roll, and across it, as it may be turned: the least of both.
+            let (along, across) = match p.turns {
+                Turns::Quarters if w <= width && h <= width => (w.min(h), w.min(h)),
+                // Only the other way fits.
+                Turns::Quarters if h > width => (h, w),
+                _ => (w, h),
+            };
+            (along, across, p.area())
+        })
+        .collect();
+    let offcuts: Vec<&Bin> = bins.iter().filter(|b| b.offcut).collect();
+    let spare: f64 = offcuts.iter().map(|b| b.width_mm * b.length_mm).sum();
+    let whole: f64 = sizes.iter().map(|s| s.2).sum();
+    // Whatever the offcuts take at the most is left out; what fits none of them lies on a roll for certain.
+    let boxes = skyline::Boxes::of(pieces, gap_mm);
+    let on_a_roll = |n: &usize| !offcuts.iter().any(|b| boxes.fits(*n, b));
+    let sizes: Vec<(f64, f64, f64)> = (sizes.into_iter().enumerate())
+        .filter(|(n, _)| on_a_roll(n))
+        .map(|(_, size)| size)
+        .collect();
+    let area = sizes.iter().map(|s| s.2).sum::<f64>().max(whole - spare) / width;
+    let longest = sizes.iter().map(|s| s.0).fold(0.0, f64::max);
+    let wide: Vec<f64> = (sizes.iter())
+        .filter(|s| 2.0 * s.1 + gap_mm > width)
+        .map(|s| s.0)
+        .collect();
+    let gaps = gap_mm * wide.len().saturating_sub(1) as f64;
+    area.max(longest).max(wide.iter().sum::<f64>() + gaps)
+}
+
+/// Lays pieces on rolls and goes on improving.
+///
+/// ```
+/// use windrift_core::cut::nest::{Bin, NestPiece, Nester, Turns};
+/// // Four panels of 1300 by 600 mm on a roll 1370 wide: each across it, one after the other, 10 mm apart.
+/// let pieces: Vec<NestPiece> = (0..4).map(|_| NestPiece::rectangle(600.0, 1300.0, Turns::None)).collect();
+/// let roll = Bin { width_mm: 1370.0, length_mm: 20_000.0, offcut: false };
+/// let mut nester = Nester::new(pieces, vec![roll], 10.0).unwrap();
+/// nester.improve(20);
+/// assert!((nester.best().used_mm[0] - 2430.0).abs() < 1e-6);
+/// assert!((nester.least_mm() - 2430.0).abs() < 1e-6);
+/// ```
+#[derive(Debug, Clone)]
+pub struct Nester {
+    pieces: Vec<NestPiece>,
+    bins: Vec<Bin>,
+    gap_mm: f64,
+    shapes: Option<raster::Raster>,
+    boxes: skyline::Boxes,
+    order: Vec<usize>,
+    current: Weight,
+    best: Nest,
+    best_by: Weight,
+    least_mm: f64,
+    random: Random,
+    tried: u64,
+}
+
+impl Nester {
+    /// Lays them out once, the largest first.
+    ///
+    /// Errors: too many, or one that no roll can take.
+    pub fn new(pieces: Vec<NestPiece>, bins: Vec<Bin>, gap_mm: f64) -> Result<Nester, NestError> {
+        if pieces.len() > MOST_PIECES {
+            return Err(NestError::TooMany(pieces.len()));
+        }
+        let boxes = skyline::Boxes::of(&pieces, gap_mm);
+        for n in 0..pieces.len() {
+            if !bins.iter().any(|b| boxes.fits(n, b)) {
+                return Err(NestError::TooLarge(n + 1));
+            }
+        }
+        let filled = |p: &NestPiece| {
+            let b = bounds_of_shapes(&p.shapes);
+            p.area() / (b.width() * b.height()).max(1e-9)
+        };
+        let shaped = pieces.iter().any(|p| filled(p) < BOXY);
+        let shapes = shaped.then(|| raster::Raster::of(&pieces, &bins, gap_mm));
+        let least_mm = least_mm(&pieces, &bins, gap_mm);
+        let mut nester = Nester {
+            boxes,
+            shapes,
+            order: Vec::new(),
+            current: NONE,
+            best: Nest {
+                laid: Vec::new(),
+                used_mm: vec![0.0; bins.len()],
+                walled_in_mm2: 0.0,
+            },
+            best_by: NONE,
+            least_mm,
+            random: Random(0x9E37_79B9_7F4A_7C15),
+            tried: 0,
+            pieces,
+            bins,
+            gap_mm,
+        };
+        for order in nester.first_orders() {
+            nester.take(order);
+        }
+        Ok(nester)
+    }
+
+    /// The best layout so far.
+    pub fn best(&self) -> &Nest {
+        &self.best
+    }
+
+    /// Pieces that found no room in it.
+    pub fn left_over(&self) -> usize {
+        self.best_by.0
+    }
+
+    /// No layout is shorter, mm.
+    pub fn least_mm(&self) -> f64 {
+        self.least_mm
+    }
+
+    /// Layouts tried so far.
+    pub fn tried(&self) -> u64 {
+        self.tried
+    }
+
+    /// Whether nothing is left to gain.
+    pub fn done(&self) -> bool {
+        self.best_by.0 == 0 && self.best_by.1 <= self.least_mm + 1e-6
+    }
+
+    /// Pieces as they were given.
+    pub fn pieces(&self) -> &[NestPiece] {
+        &self.pieces
+    }
+
+    /// Space between pieces, mm.
+    pub fn gap_mm(&self) -> f64 {
+        self.gap_mm
+    }
+
+    /// Tries so many more orders of pieces; the best layout is kept, and never becomes worse.
+    pub fn improve(&mut self, tries: u32) {
+        for _ in 0..tries {
+            if self.done() {
+                return;
+            }
+            let mut order = self.order.clone();
+            let n = order.len();
+            if n < 2 {
+                return;
+            }
+            // Mostly two change places; now and then one moves, or the search begins anew from the best.
+            let (a, b) = (self.random.below(n), self.random.below(n));
+            match self.random.below(10) {
+                0..=6 => order.swap(a, b),
+                7 | 8 => {
+                    let piece = order.remove(a);
+                    order.insert(b.min(order.len()), piece);
+                }
+                _ => {
+                    let (from, to) = (a.min(b), a.max(b));
+                    if let Some(part) = order.get_mut(from..=to) {
+                        part.reverse();
+                    }
+                }
+            }
+            self.take(order);
+        }
+    }
+
+    fn take(&mut self, order: Vec<usize>) {
+        self.tried += 1;
+        let by_boxes = self.boxes.lay(&order, &self.bins);
+        let mut found = by_boxes;
+        if let Some(shapes) = &self.shapes {
+            let by_shapes = shapes.lay(&order, &self.bins);
+            if self.weight(&by_shapes) < self.weight(&found) {
+                found = by_shapes;
+            }
+        }
+        let weight = self.weight(&found);
+        // A little worse is taken now and then, so that the search does not stay where it is.
+        let slack = if self.random.below(50) == 0 {
+            1.002
+        } else {
+            1.0
+        };
+        let now = self.current;
+        if weight <= now || weight.0 == now.0 && slack > 1.0 && weight.1 <= now.1 * slack {
+            self.current = weight;
+            self.order = order;
+        }
+        if weight < self.best_by {
+            self.best_by = weight;
+            self.best = found;
+        }
+    }
+
+    fn weight(&self, nest: &Nest) -> Weight {
+        (
+            self.pieces.len() - nest.laid.len(),
+            nest.length_mm(&self.bins),
+            nest.walled_in_mm2,
+        )
+    }
+
+    fn first_orders(&self) -> Vec<Vec<usize>> {
+        let size = |n: &usize| {
+            let b = self.pieces.get(*n).map(|p| bounds_of_shapes(&p.shapes));
+            b.map_or((0.0, 0.0), |b| (b.width(), b.height()))
+        };
+        let by = |key: &dyn Fn((f64, f64)) -> f64| {
+            let mut order: Vec<usize> = (0..self.pieces.len()).collect();
+            order.sort_by(|a, b| key(size(b)).total_cmp(&key(size(a))));
+            order
+        };
+        vec![
+            by(&|(w, h)| w * h),
+            by(&|(w, _)| w),
+            by(&|(_, h)| h),
+            by(&|(w, h)| w.max(h)),
+            by(&|(w, h)| w + h),
+        ]
+    }
+}
+
+/// A sequence that is the same every time (xorshift): what is laid out twice comes out alike.
+#[derive(Debug, Clone)]
+struct Random(u64);
+
+impl Random {
+    fn below(&mut self, n: usize) -> usize {
+        self.0 ^= self.0 << 13;
+        self.0 ^= self.0 >> 7;
+        self.0 ^= self.0 << 17;
+        (self.0 % n.max(1) as u64) as usize
+    }
+}

@@ -1,0 +1,249 @@
+//! True shapes on a fine grid: a piece covers every cell that it comes within half the gap of, so that two of them never come closer than
+//! the gap, and lies as near the roll's free end as there is room.
+
+use kurbo::{Point, Rect};
+
+use super::problem::{Bin, Laid, Nest, NestPiece};
+use crate::ground::outline::{Shape, bounds_of_shapes};
+
+/// Cells across the widest roll.
+const CELLS: f64 = 400.0;
+
+/// A piece one way round: the cells that it covers, column by column along the roll.
+#[derive(Debug, Clone)]
+struct Mask {
+    quarters: u8,
+    /// Cells across.
+    across: usize,
+    /// Of each column, the cells as bits.
+    columns: Vec<Vec<u64>>,
+    /// Length of its film along the roll, mm.
+    along_mm: f64,
+    /// Width of its film across the roll, mm.
+    across_mm: f64,
+}
+
+/// Pieces as they cover cells.
+#[derive(Debug, Clone)]
+pub struct Raster {
+    cell_mm: f64,
+    half_gap_mm: f64,
+    masks: Vec<Vec<Mask>>,
+}
+
+impl Raster {
+    /// Masks of these pieces.
+    pub fn of(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Raster {
+        let widest = bins.iter().map(|b| b.width_mm).fold(1.0, f64::max);
+        let cell_mm = ((widest + gap_mm) / CELLS).max(0.5);
+        let half_gap_mm = gap_mm / 2.0;
+        let masks = pieces.iter().map(|p| {
+            let mut masks: Vec<Mask> = Vec::new();
+            for quarters in p.turns.quarters() {
+                let mask = mask(&p.turned(*quarters), *quarters, cell_mm, half_gap_mm);
+                if !masks.iter().any(|m| m.columns == mask.columns) {
+                    masks.push(mask);
+                }
+            }
+            masks
+        });
+        Raster {
+            cell_mm,
+            half_gap_mm,
+            masks: masks.collect(),
+        }
+    }
+
+    /// Lays pieces in this order, each in the first roll or offcut with room for it, as near the free end as it goes.
+    pub fn lay(&self, order: &[usize], bins: &[Bin]) -> Nest {
+        let mut nest = Nest {
+            laid: Vec::new(),
+            used_mm: vec![0.0; bins.len()],
+            walled_in_mm2: 0.0,
+        };
+        let mut taken: Vec<Vec<Vec<u64>>> = vec![Vec::new(); bins.len()];
+        for piece in order {
+            let masks = self.masks.get(*piece).map_or(&[][..], Vec::as_slice);
+            for (n, (bin, taken)) in bins.iter().zip(&mut taken).enumerate() {
+                let cells = ((bin.width_mm + 2.0 * self.half_gap_mm) / self.cell_mm + 1e-9).floor()
+                    as usize;
+                let place = masks
+                    .iter()
+                    .filter_map(|m| Some((self.first_place(m, taken, cells, bin)?, m)))
+                    .min_by(|((x, y), m), ((u, v), k)| {
+                        let end = |at: usize, m: &Mask| at as f64 * self.cell_mm + m.along_mm;
+                        end(*x, m)
+                            .total_cmp(&end(*u, k))
+                            .then(x.cmp(u))
+                            .then(y.cmp(v))
+                    });
+                let Some(((x, y), m)) = place else { continue };
+                cover(taken, m, x, y, cells);
+                let at = Point::new(x as f64 * self.cell_mm, y as f64 * self.cell_mm);
+                nest.laid.push(Laid {
+                    piece: *piece,
+                    bin: n,
+                    at,
+                    quarters: m.quarters,
+                });
+                if let Some(used) = nest.used_mm.get_mut(n) {
+                    *used = used.max(at.x + m.along_mm);
+                }
+                break;
+            }
+        }
+        nest
+    }
+
+    /// The first column, and the first row of it, at which a mask covers nothing that is taken.
+    fn first_place(
+        &self,
+        mask: &Mask,
+        taken: &[Vec<u64>],
+        cells: usize,
+        bin: &Bin,
+    ) -> Option<(usize, usize)> {
+        let room = cells.checked_sub(mask.across).or_else(|| {
+            // Its film fits, and only the space round it reaches past the edge of the roll.
+            (mask.across_mm <= bin.width_mm + 1e-6).then_some(0)
+        })?;
+        let last = ((bin.length_mm - mask.along_mm) / self.cell_mm + 1e-9).floor();
+        if last < 0.0 {
+            return None;
+        }
+        (0..=(last as usize).min(taken.len())).find_map(|x| {
+            let mut y = 0;
+            while y <= room {
+                match conflict(mask, taken, x, y) {
+                    None => return Some((x, y)),
+                    Some(skip) => y += skip,
+                }
+            }
+            None
+        })
+    }
+}
+
+/// Whether a mask meets what is taken; then, how far it must at least move across.
+fn conflict(mask: &Mask, taken: &[Vec<u64>], x: usize, y: usize) -> Option<usize> {
+    let (word, bit) = (y / 64, y % 64);
+    for (n, column) in mask.columns.iter().enumerate() {
+        let Some(there) = taken.get(x + n) else { break };
+        for (w, bits) in column.iter().enumerate() {
+            if *bits == 0 {
+                continue;
+            }
+            let low = there.get(word + w).copied().unwrap_or(0) & (bits << bit);
+            let high = if bit == 0 {
+                0
+            } else {
+                there.get(word + w + 1).copied().unwrap_or(0) & (bits >> (64 - bit))
+            };
+            if low != 0 || high != 0 {
+                return Some(1);
+            }
+        }
+    }
+    None
+}
+
+fn cover(taken: &mut Vec<Vec<u64>>, mask: &Mask, x: usize, y: usize, cells: usize) {
+    let words = cells / 64 + 2;
+    let (word, bit) = (y / 64, y % 64);
+    if taken.len() < x + mask.columns.len() {
+        taken.resize(x + mask.columns.len(), vec![0; words]);
+    }
+    for (there, column) in taken.iter_mut().skip(x).zip(&mask.columns) {
+        for (w, bits) in column.iter().enumerate() {
+            if let Some(cell) = there.get_mut(word + w) {
+                *cell |= bits << bit;
+            }
+            if bit > 0
+                && let Some(cell) = there.get_mut(word + w + 1)
+            {
+                *cell |= bits >> (64 - bit);
+            }
+        }
+    }
+}
+
+/// The cells that come within half a gap of the film. The film's box begins half a gap into the first cell.
+fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask {
+    let b = bounds_of_shapes(shapes);
+    let count = |mm: f64| ((mm + 2.0 * half_gap_mm) / cell_mm - 1e-9).ceil().max(1.0) as usize;
+    let (along, across) = (count(b.width()), count(b.height()));
+    let words = across / 64 + 1;
+    let mut columns = vec![vec![0_u64; words]; along];
+    let mut set = |x: usize, y: usize| {
+        if let Some(cell) = columns.get_mut(x).and_then(|c| c.get_mut(y / 64)) {
+            *cell |= 1 << (y % 64);
+        }
+    };
+    let cell_of = |mm: f64, most: usize| {
+        ((mm / cell_mm).floor().max(0.0) as usize).min(most.saturating_sub(1))
+    };
+    for shape in shapes {
+        // Inside, row by row along the roll: between every odd and even crossing of its outline.
+        for x in 0..along {
+            let at = (x as f64 + 0.5) * cell_mm - half_gap_mm;
+            let mut crossings: Vec<f64> = shape
+                .edges()
+                .filter(|(p, q)| (p.x <= at) != (q.x <= at))
+                .map(|(p, q)| p.y + (q.y - p.y) * (at - p.x) / (q.x - p.x))
+                .collect();
+            crossings.sort_by(f64::total_cmp);
+            for pair in crossings.chunks(2) {
+                if let [from, to] = pair {
+                    let (a, b) = (
+                        cell_of(from + half_gap_mm, across),
+                        cell_of(to + half_gap_mm, across),
+                    );
+                    (a..=b).for_each(|y| set(x, y));
+                }
+            }
+        }
+        // Its rim, with half a gap round it.
+        for (p, q) in shape.edges() {
+            let box_of = Rect::from_points(p, q).inflate(half_gap_mm, half_gap_mm);
+            let (x0, x1) = (
+                cell_of(box_of.x0 + half_gap_mm, along),
+                cell_of(box_of.x1 + half_gap_mm - 1e-9, along),
+            );
+            let (y0, y1) = (
+                cell_of(box_of.y0 + half_gap_mm, across),
+                cell_of(box_of.y1 + half_gap_mm - 1e-9, across),
+            );
+            for x in x0..=x1 {
+                for y in y0..=y1 {
+                    let corner = Point::new(
+                        x as f64 * cell_mm - half_gap_mm,
+                        y as f64 * cell_mm - half_gap_mm,
+                    );
+                    let cell = Rect::from_origin_size(corner, (cell_mm, cell_mm));
+                    if near(p, q, cell, half_gap_mm) {
+                        set(x, y);
+                    }
+                }
+            }
+        }
+    }
+    Mask {
+        quarters,
+        across,
+        columns,
+        along_mm: b.width(),
+        across_mm: b.height(),
+    }
+}
+
+/// Whether an edge comes within a distance of a cell, or closer: never no where it does.
+fn near(p: Point, q: Point, cell: Rect, distance: f64) -> bool {
+    let reach = distance + cell.width() * std::f64::consts::FRAC_1_SQRT_2;
+    let (d, c) = (q - p, cell.center());
+    let t = if d.hypot2() > 0.0 {
+        ((c - p).dot(d) / d.hypot2()).clamp(0.0, 1.0)
+    } else {
+        0.0
+    };
+    (p + d * t).distance(c) <= reach
+}

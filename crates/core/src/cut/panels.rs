@@ -1,0 +1,307 @@
+//! A print in panels: how many, which way they stand, where the joins are and what each costs, in which order they go on.
+
+use kurbo::Rect;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+use crate::art::Art;
+use crate::cut::join_cost::{Joins, Stand};
+use crate::cut::split::{Cost, SplitAsk, SplitError, split};
+use crate::ground::mm::Mm;
+use crate::ground::tape::{Length, Unit, print};
+use crate::plan::planned::PlannedPiece;
+use crate::vehicle::measured::MeasuredSide;
+
+/// What a print is split by. Lengths in mm.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PanelAsk {
+    /// How wide a panel can be printed: the roll less what the printer leaves at both edges.
+    pub printable_mm: Mm,
+    /// How long a panel can be.
+    pub longest_mm: Mm,
+    /// How far panels lap.
+    pub lap_mm: Mm,
+    /// Joins are tried at every multiple of this.
+    pub step_mm: Mm,
+}
+
+/// A print that cannot be split. Says what is wrong and what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum PanelsError {
+    /// Not a print.
+    #[error(
+        "Only a print is made in panels. Lettering, stripes and kit pieces are cut as they are."
+    )]
+    NoPrint,
+    /// Neither way.
+    #[error("Upright: {upright} Lying: {lying}")]
+    Neither {
+        /// Why not upright.
+        upright: String,
+        /// Why not lying.
+        lying: String,
+    },
+}
+
+/// One panel.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CutPanel {
+    /// Its number: the order in which panels go on.
+    pub number: u32,
+    /// In the print's film frame: left, top, right, foot, mm.
+    pub film: [f64; 4],
+    /// Width with bleed and lap.
+    pub width: Length,
+    /// Height with bleed and lap.
+    pub height: Length,
+    /// Corners in the picture frame.
+    pub corners: [[f64; 2]; 4],
+}
+
+/// A join between two panels.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PanelJoin {
+    /// The panel that lies under.
+    pub under: u32,
+    /// How far its exposed edge is from the print's rear edge, or from its foot.
+    pub at: Length,
+    /// How far the panels lap.
+    pub lap: Length,
+    /// What it meets, worst first; nothing where it meets nothing.
+    pub meets: Vec<String>,
+    /// The lap in the print's film frame: left, top, right, foot, mm.
+    pub film: [f64; 4],
+    /// Corners of the lap in the picture frame.
+    pub corners: [[f64; 2]; 4],
+}
+
+/// Panels that stand one way.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PanelPlan {
+    /// Which way they stand.
+    pub stand: Stand,
+    /// In the order in which they go on: rear before front, foot before top.
+    pub panels: Vec<CutPanel>,
+    /// Joins between them.
+    pub joins: Vec<PanelJoin>,
+    /// The fewest panels that the roll's width alone would need.
+    pub fewest: u32,
+    /// In sentences: how many, why, in which order.
+    pub says: Vec<String>,
+}
+
+/// A print in panels.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Panels {
+    /// The better way.
+    pub best: PanelPlan,
+    /// The other way that they can stand.
+    pub other: Option<PanelPlan>,
+    /// Why the other way is not possible.
+    pub other_refused: Option<String>,
+}
+
+/// Splits a print over the roll's printable width: fewest panels, then the joins where they cost least.
+///
+/// Every place of the step is weighed, so that no other joins of as many panels cost less. Panels go on from the rear forwards, or from the
+/// foot upwards, each lapping over the one before: the exposed edge of a lap points backwards and down (common practice, no source).
+///
+/// ```
+/// # use windrift_core::art::{Art, printed_panel::PrintedPanel};
+/// # use windrift_core::cut::{join_cost::Stand, panels::{PanelAsk, panels}};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{piece::Piece, plan_piece};
+/// # use windrift_core::vehicle::{measured::measure::measure, side::words::SideKind, start::shapes::StartShape};
+/// # let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let print = PrintedPanel { name: "side".into(), width_mm: 4000.0.into(), height_mm: 1500.0.into(), bleed_mm: 0.0.into(), bleeds: None,
+/// #     colour: "#23405c".into(), picture: None, keys: vec![] };
+/// # let piece = Piece::new(Art::Panel(print), PlaceRule::from_front(200.0, LetterEnd::FirstLetter, 200.0));
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &WorkSettings::default(), Unit::Millimetre).unwrap();
+/// // 4 m by 1.5 m on a roll that prints 1.34 m.
+/// let ask = PanelAsk { printable_mm: 1340.0.into(), longest_mm: 30_000.0.into(), lap_mm: 25.0.into(), step_mm: 5.0.into() };
+/// let found = panels(&planned, &measured, &ask, Unit::Millimetre).unwrap();
+/// // Two lying panels do what four upright ones would.
+/// assert_eq!((found.best.stand, found.best.panels.len()), (Stand::Lying, 2));
+/// assert_eq!(found.other.unwrap().panels.len(), 4);
+/// ```
+///
+/// Errors: not a print; neither way possible, with why.
+pub fn panels(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    ask: &PanelAsk,
+    unit: Unit,
+) -> Result<Panels, PanelsError> {
+    let upright = standing(planned, side, ask, Stand::Upright, unit);
+    let lying = standing(planned, side, ask, Stand::Lying, unit);
+    if !matches!(planned.piece.art, Art::Panel(_)) {
+        return Err(PanelsError::NoPrint);
+    }
+    Ok(match (upright, lying) {
+        (Ok(upright), Ok(lying)) => {
+            let lying_is_better =
+                (lying.0.panels.len(), lying.1) < (upright.0.panels.len(), upright.1);
+            let (best, other) = if lying_is_better {
+                (lying.0, upright.0)
+            } else {
+                (upright.0, lying.0)
+            };
+            Panels {
+                best,
+                other: Some(other),
+                other_refused: None,
+            }
+        }
+        (Ok((best, _)), Err(why)) | (Err(why), Ok((best, _))) => Panels {
+            best,
+            other: None,
+            other_refused: Some(why),
+        },
+        (Err(upright), Err(lying)) => return Err(PanelsError::Neither { upright, lying }),
+    })
+}
+
+fn standing(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    ask: &PanelAsk,
+    stand: Stand,
+    unit: Unit,
+) -> Result<(PanelPlan, Cost), String> {
+    let Art::Panel(print_art) = &planned.piece.art else {
+        return Err(PanelsError::NoPrint.to_string());
+    };
+    let text = |mm: f64| print(mm, unit).text;
+    let film = planned.drawn.bounds;
+    let front_left = side.side.direction() > 0.0;
+    let (length_mm, across_mm) = match stand {
+        Stand::Upright => (film.width(), film.height()),
+        Stand::Lying => (film.height(), film.width()),
+    };
+    if across_mm > ask.longest_mm.mm() {
+        return Err(format!(
+            "A panel would be {} long, and no roll gives more than {}.",
+            text(across_mm),
+            text(ask.longest_mm.mm())
+        ));
+    }
+    let lap_mm = ask.lap_mm.mm();
+    let joins = Joins::of(print_art, film, &planned.placed, side, stand, lap_mm);
+    let by = SplitAsk {
+        length_mm,
+        printable_mm: ask.printable_mm.mm(),
+        lap_mm,
+        step_mm: ask.step_mm.mm(),
+    };
+    let found = split(&by, |at| joins.cost(at)).map_err(|e: SplitError| e.to_string())?;
+    let places: Vec<f64> = found.joins.iter().map(|k| *k as f64 * by.step_mm).collect();
+    let rect = |from: f64, to: f64| match (stand, front_left) {
+        (Stand::Upright, true) => Rect::new(film.x1 - to, film.y0, film.x1 - from, film.y1),
+        (Stand::Upright, false) => Rect::new(film.x0 + from, film.y0, film.x0 + to, film.y1),
+        (Stand::Lying, _) => Rect::new(film.x0, film.y1 - to, film.x1, film.y1 - from),
+    };
+    let corners = |r: Rect| {
+        [(r.x0, r.y0), (r.x1, r.y0), (r.x1, r.y1), (r.x0, r.y1)].map(|p| {
+            let q = planned.placed.to_picture * kurbo::Point::from(p);
+            [q.x, q.y]
+        })
+    };
+    let starts = std::iter::once(0.0).chain(places.iter().copied());
+    let ends = (places.iter().map(|p| p + lap_mm)).chain(std::iter::once(length_mm));
+    let panels: Vec<CutPanel> = (1..)
+        .zip(starts.zip(ends))
+        .map(|(number, (from, to))| {
+            let r = rect(from, to);
+            CutPanel {
+                number,
+                film: [r.x0, r.y0, r.x1, r.y1],
+                width: print(r.width(), unit),
+                height: print(r.height(), unit),
+                corners: corners(r),
+            }
+        })
+        .collect();
+    let told: Vec<PanelJoin> = (1..)
+        .zip(&places)
+        .map(|(under, at)| PanelJoin {
+            under,
+            at: print(*at, unit),
+            lap: print(lap_mm, unit),
+            meets: joins.words(*at, text),
+            film: {
+                let r = rect(*at, at + lap_mm);
+                [r.x0, r.y0, r.x1, r.y1]
+            },
+            corners: corners(rect(*at, at + lap_mm)),
+        })
+        .collect();
+    let says = says(stand, &panels, &told, found.fewest, lap_mm, ask, unit);
+    Ok((
+        PanelPlan {
+            stand,
+            panels,
+            joins: told,
+            fewest: found.fewest as u32,
+            says,
+        },
+        found.cost,
+    ))
+}
+
+fn says(
+    stand: Stand,
+    panels: &[CutPanel],
+    joins: &[PanelJoin],
+    fewest: usize,
+    lap_mm: f64,
+    ask: &PanelAsk,
+    unit: Unit,
+) -> Vec<String> {
+    let text = |mm: f64| print(mm, unit).text;
+    let wide = text(ask.printable_mm.mm());
+    let n = panels.len();
+    if n == 1 {
+        let across = match stand {
+            Stand::Upright => "upright on the roll",
+            Stand::Lying => "along the roll",
+        };
+        return vec![format!(
+            "It goes {across} in one: {wide} can be printed. No join."
+        )];
+    }
+    let way = match stand {
+        Stand::Upright => "upright",
+        Stand::Lying => "lying",
+    };
+    let mut says = vec![if n > fewest {
+        format!("{n} {way} panels: {fewest} would do by width, but leave no join that is allowed.")
+    } else {
+        format!("{n} {way} panels: no fewer go, for {wide} can be printed.")
+    }];
+    says.push(match stand {
+        Stand::Upright => format!(
+            "Panel 1 is the rearmost. Each next one laps {} over it, so that the exposed edge points backwards.",
+            text(lap_mm)
+        ),
+        Stand::Lying => format!(
+            "Panel 1 is the lowest. Each next one laps {} over it, so that the exposed edge points down.",
+            text(lap_mm)
+        ),
+    });
+    says.push("True panel 1 at its top and down its edge before anything is stuck: it decides where the others fall.".into());
+    let clean = joins.iter().filter(|j| j.meets.is_empty()).count();
+    says.push(match joins.len() - clean {
+        0 => "Every join is clear of gaps, creases, rivets, hardware and what must stay clear."
+            .into(),
+        1 => "One join meets something: no other place of the step costs less.".into(),
+        m => format!("{m} joins meet something: no other places of the step cost less."),
+    });
+    says
+}

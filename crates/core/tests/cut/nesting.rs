@@ -1,0 +1,280 @@
+//! Layouts on rolls: full rectangles cut up come together again; nothing overlaps or comes too close, by a general geometry library; the
+//! bound holds; directions are kept.
+
+use geo::{Area as _, BooleanOps as _, Contains as _, Distance as _, Euclidean};
+use kurbo::Point;
+use windrift_core::cut::nest::{Bin, NestError, NestPiece, Nester, Turns, least_mm};
+use windrift_core::ground::outline::Shape;
+
+/// A sequence of its own, so that instances are the same every time.
+struct Dice(u64);
+
+impl Dice {
+    fn roll(&mut self, below: u64) -> u64 {
+        self.0 = self
+            .0
+            .wrapping_mul(6_364_136_223_846_793_005)
+            .wrapping_add(1_442_695_040_888_963_407);
+        (self.0 >> 33) % below
+    }
+}
+
+/// A full rectangle cut up by straight cuts, a kerf as wide as the gap lost at each: its length is the known optimum.
+fn cut_up(dice: &mut Dice, along: f64, across: f64, kerf: f64, count: usize) -> Vec<(f64, f64)> {
+    let mut parts = vec![(along, across)];
+    while parts.len() < count {
+        // The largest is cut, across its longer side mostly.
+        let n = (0..parts.len())
+            .max_by(|a, b| (parts[*a].0 * parts[*a].1).total_cmp(&(parts[*b].0 * parts[*b].1)))
+            .unwrap();
+        let n = if dice.roll(3) == 0 {
+            dice.roll(parts.len() as u64) as usize
+        } else {
+            n
+        };
+        let (a, b) = parts[n];
+        let share = 0.3 + 0.4 * dice.roll(1000) as f64 / 1000.0;
+        let cut_along = if dice.roll(4) == 0 { a < b } else { a >= b };
+        let whole = if cut_along { a } else { b };
+        let first = (whole * share).round();
+        if first < 20.0 || whole - first - kerf < 20.0 {
+            continue;
+        }
+        let rest = whole - first - kerf;
+        parts[n] = if cut_along { (first, b) } else { (a, first) };
+        parts.push(if cut_along { (rest, b) } else { (a, rest) });
+    }
+    parts
+}
+
+fn polygon(shape: &Shape, dx: f64, dy: f64) -> geo::MultiPolygon {
+    let ring = |c: &Vec<Point>| {
+        geo::Polygon::new(
+            geo::LineString::from_iter(c.iter().map(|p| (p.x + dx, p.y + dy))),
+            vec![],
+        )
+    };
+    let mut all = shape.contours.iter().map(ring);
+    let first = geo::MultiPolygon::from(all.next().unwrap());
+    all.fold(first, |sum, next| sum.xor(&geo::MultiPolygon::from(next)))
+}
+
+/// Every piece lies on its roll, and no two come closer than the gap.
+fn hold(nester: &Nester, bins: &[Bin]) {
+    let best = nester.best();
+    let laid: Vec<(usize, geo::MultiPolygon)> = (best.laid.iter())
+        .map(|l| {
+            let shapes = nester.pieces()[l.piece].turned(l.quarters);
+            let all = shapes.iter().map(|s| polygon(s, l.at.x, l.at.y));
+            (l.bin, all.reduce(|a, b| a.union(&b)).unwrap())
+        })
+        .collect();
+    for (n, (bin, piece)) in laid.iter().enumerate() {
+        let (used, width) = (best.used_mm[*bin], bins[*bin].width_mm);
+        let roll = geo::Rect::new((-1e-6, -1e-6), (used + 1e-6, width + 1e-6)).to_polygon();
+        assert!(roll.contains(piece), "piece {n} reaches past its roll");
+        for (other, second) in &laid[n + 1..] {
+            if bin == other {
+                let apart = Euclidean.distance(piece, second);
+                assert!(apart >= nester.gap_mm() - 1e-6, "{apart}");
+                assert!(piece.intersection(second).unsigned_area() < 1e-6);
+            }
+        }
+    }
+}
+
+fn one_roll(width: f64) -> Vec<Bin> {
+    vec![Bin {
+        width_mm: width,
+        length_mm: 200_000.0,
+        offcut: false,
+    }]
+}
+
+#[test]
+fn rectangles_cut_up_come_together_again() {
+    let mut dice = Dice(7);
+    let mut worst: f64 = 0.0;
+    let mut told = Vec::new();
+    for n in 0..30 {
+        let count = [6, 10, 16, 25, 40, 60, 100, 140, 170, 200][n % 10];
+        let (across, gap) = ([1370.0, 1220.0, 760.0][n % 3], [0.0, 5.0, 10.0][n % 3]);
+        let along = across * (1.5 + dice.roll(30) as f64 / 10.0);
+        let along = along.round();
+        let turns = if n % 2 == 0 {
+            Turns::None
+        } else {
+            Turns::Quarters
+        };
+        let parts = cut_up(&mut dice, along, across, gap, count);
+        let pieces: Vec<NestPiece> = (parts.iter())
+            .map(|(a, b)| NestPiece::rectangle(*a, *b, turns))
+            .collect();
+        let bins = one_roll(across);
+        let mut nester = Nester::new(pieces, bins.clone(), gap).unwrap();
+        let mut before = f64::INFINITY;
+        for _ in 0..8 {
+            nester.improve(60_000 / count as u32 / 8);
+            // It never becomes worse.
+            let now = nester.best().length_mm(&bins);
+            assert!(now <= before);
+            before = now;
+        }
+        hold(&nester, &bins);
+        let off = before / along - 1.0;
+        assert!(nester.least_mm() <= along + 1e-6 && off > -1e-9, "{off}");
+        worst = worst.max(off);
+        told.push(format!("{count}:{:.1}%", off * 100.0));
+    }
+    println!("{}", told.join(" "));
+    assert!(worst <= 0.05, "{worst}: {told:?}");
+}
+
+/// Triangles, which boxes would lay in twice the room.
+#[test]
+fn true_shapes_lie_closer_than_their_boxes() {
+    let triangle = |long: f64, high: f64| NestPiece {
+        shapes: vec![Shape::new(vec![vec![
+            Point::new(0.0, 0.0),
+            Point::new(long, 0.0),
+            Point::new(0.0, high),
+        ]])],
+        turns: Turns::Half,
+    };
+    let pieces: Vec<NestPiece> = (0..12)
+        .map(|n| triangle(600.0, 400.0 + 10.0 * f64::from(n % 3)))
+        .collect();
+    let bins = one_roll(1370.0);
+    let mut nester = Nester::new(pieces.clone(), bins.clone(), 5.0).unwrap();
+    nester.improve(200);
+    hold(&nester, &bins);
+    let length = nester.best().length_mm(&bins);
+    let area: f64 = pieces.len() as f64 * 600.0 * 410.0 / 2.0;
+    let boxes = pieces.len() as f64 / 2.0 / 1.5 * 600.0;
+    assert!(length < 0.75 * boxes, "{length} of {boxes}");
+    assert!(nester.least_mm() <= length && area / 1370.0 <= nester.least_mm() + 1e-6);
+}
+
+#[test]
+fn offcuts_come_first_and_directions_are_kept() {
+    let bins = vec![
+        Bin {
+            width_mm: 600.0,
+            length_mm: 900.0,
+            offcut: true,
+        },
+        Bin {
+            width_mm: 1370.0,
+            length_mm: 30_000.0,
+            offcut: false,
+        },
+    ];
+    let panel = |turns| NestPiece::rectangle(800.0, 500.0, turns);
+    let mut nester = Nester::new(
+        vec![panel(Turns::None), panel(Turns::None), panel(Turns::Half)],
+        bins.clone(),
+        10.0,
+    )
+    .unwrap();
+    nester.improve(50);
+    hold(&nester, &bins);
+    let best = nester.best();
+    assert_eq!(best.laid.iter().filter(|l| l.bin == 0).count(), 1);
+    assert!(best.laid.iter().all(|l| l.quarters % 2 == 0));
+    assert!((best.length_mm(&bins) - 800.0).abs() < 1e-6);
+    // A piece that nothing can take is named; not enough film is counted.
+    let large = Nester::new(
+        vec![
+            panel(Turns::None),
+            NestPiece::rectangle(500.0, 1400.0, Turns::Half),
+        ],
+        bins.clone(),
+        10.0,
+    );
+    assert_eq!(large.unwrap_err(), NestError::TooLarge(2));
+    let short = vec![Bin {
+        width_mm: 1370.0,
+        length_mm: 900.0,
+        offcut: false,
+    }];
+    let nester = Nester::new((0..5).map(|_| panel(Turns::None)).collect(), short, 10.0).unwrap();
+    assert_eq!(nester.left_over(), 3);
+}
+
+#[test]
+fn the_bound_is_the_largest_of_three() {
+    let bins = one_roll(1000.0);
+    let wide = |along| NestPiece::rectangle(along, 600.0, Turns::None);
+    // No two of 600 lie beside each other on 1000.
+    let least = least_mm(&[wide(300.0), wide(400.0)], &bins, 10.0);
+    assert!((least - 710.0).abs() < 1e-9);
+    let long = least_mm(
+        &[NestPiece::rectangle(2000.0, 100.0, Turns::Half)],
+        &bins,
+        10.0,
+    );
+    assert!((long - 2000.0).abs() < 1e-9);
+    // Turned, it lies across.
+    let turned = least_mm(
+        &[NestPiece::rectangle(900.0, 100.0, Turns::Quarters)],
+        &bins,
+        10.0,
+    );
+    assert!(turned <= 100.0 + 1e-9);
+}
+
+/// The shortest roll that a general rectangle-packing library fits the same pieces on, gaps and all.
+fn by_a_general_library(parts: &[(f64, f64)], across: f64, gap: f64) -> f64 {
+    use rectangle_pack::{
+        GroupedRectsToPlace, RectToInsert, TargetBin, contains_smallest_box, pack_rects,
+        volume_heuristic,
+    };
+    let units = |mm: f64| (mm * 10.0).round() as u32;
+    let fits = |length: u32| {
+        let mut all: GroupedRectsToPlace<usize, ()> = GroupedRectsToPlace::new();
+        for (n, (a, b)) in parts.iter().enumerate() {
+            all.push_rect(
+                n,
+                None,
+                RectToInsert::new(units(a + gap), units(b + gap), 1),
+            );
+        }
+        let mut bins = std::collections::BTreeMap::new();
+        bins.insert(0, TargetBin::new(length, units(across + gap), 1));
+        pack_rects(&all, &mut bins, &volume_heuristic, &contains_smallest_box).is_ok()
+    };
+    let (mut low, mut high) = (1, 20_000_000);
+    while low < high {
+        let middle = low + (high - low) / 2;
+        if fits(middle) {
+            high = middle
+        } else {
+            low = middle + 1
+        }
+    }
+    f64::from(high) / 10.0 - gap
+}
+
+/// Beside a general rectangle-packing library on the same pieces: never longer.
+#[test]
+fn layouts_are_no_longer_than_a_general_librarys() {
+    let mut dice = Dice(23);
+    for count in [8, 20, 45, 90, 150] {
+        let parts: Vec<(f64, f64)> = (0..count)
+            .map(|_| (60.0 + dice.roll(600) as f64, 40.0 + dice.roll(500) as f64))
+            .collect();
+        let (across, gap) = (1341.0, 10.0);
+        let pieces = parts
+            .iter()
+            .map(|(a, b)| NestPiece::rectangle(*a, *b, Turns::None));
+        let bins = one_roll(across);
+        let mut nester = Nester::new(pieces.collect(), bins.clone(), gap).unwrap();
+        nester.improve(20_000 / count as u32);
+        hold(&nester, &bins);
+        let (own, other) = (
+            nester.best().length_mm(&bins),
+            by_a_general_library(&parts, across, gap),
+        );
+        assert!(own <= other * 1.01, "{count}: {own} {other}");
+    }
+}

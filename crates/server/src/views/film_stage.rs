@@ -1,0 +1,175 @@
+//! The Film stage as the web application is given it: which film each piece has, panels, rolls with what lies on them.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::cut::panels::Panels;
+use windrift_core::cut::which_film::RankedFilm;
+use windrift_core::ground::tape::Length;
+
+use crate::views::PathData;
+
+/// A piece of a job with its film.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FilmedPiece {
+    /// Its key.
+    pub id: Uuid,
+    /// Its side.
+    pub side: Uuid,
+    /// What that is called.
+    pub side_name: String,
+    /// What the piece is called.
+    pub called: String,
+    /// Whether it is a print, which goes in panels where it is wider than a roll.
+    pub print: bool,
+    /// Its film as it is cut, `3' 2 by 1' 4`.
+    pub size: String,
+    /// The film of the shelf that is chosen for it.
+    pub film: Option<Uuid>,
+    /// What that is called; where none is chosen, the class that is worked with.
+    pub film_name: String,
+    /// Why it cannot be planned.
+    pub trouble: Option<String>,
+    /// Lots that it is cut from so far.
+    pub lots: Vec<String>,
+}
+
+/// The films of a job.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct JobFilm {
+    /// Every piece of every side.
+    pub pieces: Vec<FilmedPiece>,
+    /// Pieces that are seen together and come from different lots, in sentences.
+    pub lots: Vec<String>,
+}
+
+/// Films of the shelf for a piece, ranked.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FilmsView {
+    /// Ranked, the best first.
+    pub ranked: Vec<RankedFilm>,
+    /// The film that is chosen.
+    pub chosen: Option<Uuid>,
+    /// The class that is worked with as long as none is chosen.
+    pub assumed: &'static str,
+}
+
+/// A print in panels on a roll so wide.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PanelsView {
+    /// Width of the roll.
+    pub roll: Length,
+    /// What of that is printed.
+    pub printable: Length,
+    /// Widths of rolls that are on the shelf, the widest first.
+    pub widths: Vec<Length>,
+    /// How far panels lap.
+    pub lap: Length,
+    /// Whether that is the film's own figure, or usual for its class.
+    pub lap_from: &'static str,
+    /// The panels.
+    pub panels: Panels,
+}
+
+/// A piece as it lies on a roll.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LaidPiece {
+    /// The piece.
+    pub piece: Uuid,
+    /// What it is called, with the number of its panel.
+    pub called: String,
+    /// Number of its panel.
+    pub panel: Option<u32>,
+    /// Its film on the roll: x along it, y across, mm.
+    pub path: PathData,
+    /// Its box on the roll: x, y, width, height, mm.
+    pub bounds: [f64; 4],
+    /// Where it begins along the roll.
+    pub from: Length,
+    /// Colour of its film.
+    pub colour: String,
+    /// Whether it is turned.
+    pub turned: bool,
+}
+
+/// A roll with what lies on it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LaidRoll {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision.
+    pub revision: i32,
+    /// Its lot.
+    pub lot: String,
+    /// Where it stands.
+    pub place: String,
+    /// Whether it is an offcut.
+    pub offcut: bool,
+    /// Its width.
+    pub width: Length,
+    /// What is left on it.
+    pub left: Length,
+    /// What this job takes.
+    pub used: Length,
+    /// What stays.
+    pub stays: Length,
+    /// What lies on it, in the order in which it is cut.
+    pub pieces: Vec<LaidPiece>,
+}
+
+/// Everything of one film on its rolls.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NestView {
+    /// The film.
+    pub film: Uuid,
+    /// What it is called.
+    pub film_name: String,
+    /// Rolls that something lies on.
+    pub rolls: Vec<LaidRoll>,
+    /// Length of rolls that is taken, offcuts apart.
+    pub used: Length,
+    /// No layout takes less.
+    pub least: Length,
+    /// Waste of what is taken, 0 to 100.
+    pub waste: f64,
+    /// Orders of pieces tried so far.
+    pub tried: u64,
+    /// Whether nothing is left to gain.
+    pub done: bool,
+    /// What finds no room, in a sentence with what to do.
+    pub short: Option<String>,
+    /// Pieces on different lots that are seen together, in sentences.
+    pub lots: Vec<String>,
+    /// Pieces of this film that are cut already.
+    pub cut: Vec<CutAlready>,
+}
+
+/// What was cut from a roll for a job.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CutAlready {
+    /// The roll.
+    pub roll: Uuid,
+    /// Its lot.
+    pub lot: String,
+    /// Length that was taken.
+    pub length: Length,
+    /// When.
+    #[schema(value_type = String)]
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: time::OffsetDateTime,
+    /// What it was.
+    pub pieces: Vec<String>,
+}
+
+/// One thing that a job needs of the shop.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Needed {
+    /// What it is.
+    pub what: String,
+    /// How much.
+    pub amount: String,
+    /// What it follows from.
+    pub why: String,
+    /// What is short, where the shelf has too little.
+    pub short: Option<String>,
+}

@@ -1,0 +1,398 @@
+//! The shelf and the Film stage by API on a real PostgreSQL: films, rolls measured and cut, panels, layouts on rolls, what is short.
+
+use crate::common::{Answer, Api, lettering};
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+struct Shelf {
+    api: Api,
+    film: Uuid,
+}
+
+fn film(name: &str, class: &str) -> Value {
+    json!({ "name": name, "class": class, "colour": "#14524d", "sheet": {} })
+}
+
+impl Shelf {
+    /// A shop with one film and no roll.
+    async fn start(class: &str) -> Shelf {
+        let api = Api::start().await;
+        let id = Uuid::now_v7();
+        let body = json!({ "id": id, "film": film("spruce", class) });
+        let done = api.post("/api/films", body).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        Shelf { api, film: id }
+    }
+
+    async fn roll(&self, lot: &str, wide: &str, long: &str) -> Answer {
+        let roll = json!({ "lot": lot, "width_mm": wide, "length_mm": long });
+        let body = json!({ "id": Uuid::now_v7(), "film": self.film, "roll": roll });
+        self.api.post("/api/rolls", body).await
+    }
+
+    /// A piece that is made of the film.
+    async fn piece(&self, mut spec: Value) -> String {
+        let shelf = self.api.get("/api/shelf").await;
+        let film = shelf["films"][0]["film"].clone();
+        spec["work"] = json!({ "crew": 1, "chosen": { "id": self.film, "film": film } });
+        self.api.piece(spec).await
+    }
+
+    async fn nest(&self, milliseconds: u64) -> Answer {
+        let path = format!("/api/jobs/{}/nest", self.api.shop.job);
+        let body = json!({ "film": self.film, "milliseconds": milliseconds });
+        self.api.post(&path, body).await
+    }
+
+    async fn cut(&self, id: Uuid, seen: &Value) -> Answer {
+        let rolls: Vec<Value> = (seen["rolls"].as_array().unwrap().iter())
+            .map(
+                |r| json!({ "id": r["id"], "revision": r["revision"], "used_mm": r["used"]["mm"] }),
+            )
+            .collect();
+        let body = json!({ "id": id, "film": self.film, "rolls": rolls });
+        self.api
+            .post(&format!("/api/jobs/{}/cut", self.api.shop.job), body)
+            .await
+    }
+
+    async fn left(&self, n: usize) -> f64 {
+        let shelf = self.api.get("/api/shelf").await;
+        shelf["films"][0]["rolls"][n]["left"]["mm"]
+            .as_f64()
+            .unwrap()
+    }
+}
+
+fn print(width: &str, height: &str, back: &str, down: &str) -> Value {
+    json!({
+        "art": { "is": "panel", "name": "side print", "width_mm": width, "height_mm": height, "bleed_mm": "1", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": down, "to": "top" }, "angle": { "rule": "along_datum" } }
+    })
+}
+
+#[rocket::async_test]
+async fn a_roll_is_measured_by_its_diameters_and_two_people_meet() {
+    let shelf = Shelf::start("cut_lettering").await;
+    let done = shelf.roll("G-204", "24", "50 yd").await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let roll = done.body["films"][0]["rolls"][0].clone();
+    assert_eq!(
+        (roll["length"]["text"].as_str(), roll["revision"].as_i64()),
+        (Some("150' 0"), Some(1))
+    );
+    // π(D² − d²) / 4t of 5 7/8 over 3 in and 0.2 mm: 64.64 m, by hand.
+    let wound = json!({ "outside_mm": "5 7/8", "core_mm": "3", "build_mm": 0.2 });
+    let found = shelf.api.post("/api/rolls/wound", wound.clone()).await;
+    let mm = |which: &str| found.body[which]["mm"].as_f64().unwrap();
+    assert!((mm("length") - 64_640.0).abs() < 15.0, "{}", found.body);
+    assert!(mm("least") < mm("length") && mm("length") < mm("most"));
+    let path = format!("/api/rolls/{}/measured", roll["id"].as_str().unwrap());
+    let entry = json!({ "id": Uuid::now_v7(), "seen": 1, "wound": wound });
+    for _ in 0..2 {
+        // Sent twice, it is entered once.
+        let done = shelf.api.post(&path, entry.clone()).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        assert_eq!(done.body["films"][0]["rolls"][0]["revision"], 2);
+    }
+    // Somebody who saw the roll before that is told.
+    let late = json!({ "id": Uuid::now_v7(), "seen": 1, "left_mm": "30'" });
+    let late = shelf.api.post(&path, late).await;
+    assert_eq!(
+        (late.status, late.body["code"].as_str()),
+        (409, Some("stale")),
+        "{}",
+        late.body
+    );
+    for (body, says) in [
+        (json!({ "id": Uuid::now_v7(), "seen": 2 }), "one of the two"),
+        (
+            json!({ "id": Uuid::now_v7(), "seen": 2, "left_mm": "900 yd" }),
+            "longer than any roll",
+        ),
+        (
+            json!({ "id": Uuid::now_v7(), "seen": 2, "wound": { "outside_mm": "2", "core_mm": "3", "build_mm": 0.2 } }),
+            "wider across than its core",
+        ),
+    ] {
+        let refused = shelf.api.post(&path, body).await;
+        let detail = refused.body["detail"].as_str().unwrap_or_default();
+        assert!(
+            refused.status == 422 && detail.contains(says),
+            "{}",
+            refused.body
+        );
+    }
+    for (wide, long) in [
+        ("0", "50 yd"),
+        ("-3", "50 yd"),
+        ("24", "0"),
+        ("24", "long"),
+        ("200", "50 yd"),
+    ] {
+        let refused = shelf.roll("G-1", wide, long).await;
+        assert_eq!(refused.status, 422, "{wide} {long}: {}", refused.body);
+    }
+    assert_eq!(shelf.roll("", "24", "50 yd").await.status, 422);
+}
+
+#[rocket::async_test]
+async fn a_data_sheet_is_changed_by_whoever_saw_it_last() {
+    let shelf = Shelf::start("cast_print").await;
+    let path = format!("/api/films/{}", shelf.film);
+    let with = |sheet: Value| {
+        let mut film = film("spruce", "cast_print");
+        film["sheet"] = sheet;
+        json!({ "id": shelf.film, "film": film })
+    };
+    let seen = |n: i64| [("If-Match", format!("\"{n}\""))];
+    let lap = with(json!({ "lap_mm": { "from": 15.0, "to": 20.0 } }));
+    let done = shelf.api.call("PUT", &path, lap, &seen(1)).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let figures = done.body["films"][0]["figures"].as_array().unwrap();
+    let of = |key: &str| figures.iter().find(|f| f["key"] == key).unwrap();
+    assert_eq!(
+        (
+            of("lap_mm")["from"].as_str(),
+            of("stretch")["from"].as_str()
+        ),
+        (Some("data_sheet"), Some("class"))
+    );
+    let late = shelf
+        .api
+        .call("PUT", &path, with(json!({ "stretch": 0.2 })), &seen(1))
+        .await;
+    assert_eq!(late.status, 409, "{}", late.body);
+    // Nothing is planned above 150 °C.
+    let hot = shelf
+        .api
+        .call(
+            "PUT",
+            &path,
+            with(json!({ "ceiling_celsius": 180.0 })),
+            &seen(2),
+        )
+        .await;
+    assert_eq!(
+        (hot.status, hot.body["field"].as_str()),
+        (422, Some("/film/sheet/ceiling_celsius")),
+        "{}",
+        hot.body
+    );
+    let sheet = shelf.api.get(&format!("{path}/sheet.json")).await;
+    assert_eq!(sheet["sheet"]["lap_mm"]["to"], 20.0);
+}
+
+#[rocket::async_test]
+async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
+    let shelf = Shelf::start("cut_lettering").await;
+    let piece = shelf.piece(lettering("HAVEN", "6 in", "12", "24")).await;
+    // No roll yet: said, and nothing is made up.
+    let none = shelf.nest(0).await;
+    assert_eq!(none.status, 422, "{}", none.body);
+    shelf.roll("G-204", "24", "10 yd").await;
+    let found = shelf.nest(100).await;
+    assert_eq!(found.status, 200, "{}", found.body);
+    let roll = &found.body["rolls"][0];
+    assert_eq!(roll["pieces"].as_array().unwrap().len(), 1);
+    let used = roll["used"]["mm"].as_f64().unwrap();
+    assert!(used > 100.0 && used + 1.0 >= found.body["least"]["mm"].as_f64().unwrap());
+    let id = Uuid::now_v7();
+    for _ in 0..2 {
+        let done = shelf.cut(id, &found.body).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        assert!(done.body["rolls"].as_array().unwrap().is_empty());
+        assert_eq!(done.body["cut"][0]["pieces"][0], "HAVEN");
+        // Taken once, though it was asked for twice.
+        assert!((shelf.left(0).await - (9144.0 - used)).abs() < 1.0);
+    }
+    // Again with what was seen before: the layout is another by now.
+    let again = shelf.cut(Uuid::now_v7(), &found.body).await;
+    assert_eq!(again.status, 422, "{}", again.body);
+    let job = shelf
+        .api
+        .get(&format!("/api/jobs/{}/film", shelf.api.shop.job))
+        .await;
+    let own = job["pieces"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|p| p["id"] == piece.as_str())
+        .unwrap();
+    assert_eq!(
+        (own["film_name"].as_str(), own["lots"][0].as_str()),
+        (Some("spruce"), Some("G-204"))
+    );
+}
+
+#[rocket::async_test]
+async fn somebody_elses_cut_is_told_and_lots_are_watched() {
+    let shelf = Shelf::start("cut_lettering").await;
+    shelf.roll("G-204", "24", "10 yd").await;
+    shelf.piece(lettering("HAVEN", "6 in", "12", "24")).await;
+    let seen = shelf.nest(0).await.body;
+    // Somebody measures the roll meanwhile.
+    let roll = seen["rolls"][0]["id"].as_str().unwrap().to_owned();
+    let entry = json!({ "id": Uuid::now_v7(), "seen": 1, "left_mm": "20'" });
+    shelf
+        .api
+        .post(&format!("/api/rolls/{roll}/measured"), entry)
+        .await;
+    let late = shelf.cut(Uuid::now_v7(), &seen).await;
+    assert_eq!(
+        (late.status, late.body["code"].as_str()),
+        (409, Some("stale")),
+        "{}",
+        late.body
+    );
+    let now = shelf.nest(0).await.body;
+    assert_eq!(shelf.cut(Uuid::now_v7(), &now).await.status, 200);
+    // The rest of that roll is used up; another lot is on the shelf, and a second piece of the same side.
+    let revision = shelf.api.get("/api/shelf").await["films"][0]["rolls"][0]["revision"].clone();
+    let empty = json!({ "id": Uuid::now_v7(), "seen": revision, "left_mm": 0 });
+    let done = shelf
+        .api
+        .post(&format!("/api/rolls/{roll}/measured"), empty)
+        .await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    shelf.roll("G-219", "24", "10 yd").await;
+    shelf.piece(lettering("BOOKS", "6 in", "12", "40")).await;
+    let second = shelf.nest(0).await.body;
+    assert_eq!(shelf.cut(Uuid::now_v7(), &second).await.status, 200);
+    let job = shelf
+        .api
+        .get(&format!("/api/jobs/{}/film", shelf.api.shop.job))
+        .await;
+    let told = job["lots"][0].as_str().unwrap_or_default();
+    assert!(
+        told.contains("G-219") && told.contains("G-204") && told.contains("seen together"),
+        "{job}"
+    );
+}
+
+#[rocket::async_test]
+async fn a_print_goes_in_panels_and_what_cannot_be_is_said() {
+    let shelf = Shelf::start("cast_print").await;
+    let id = shelf.piece(print("120", "60", "6", "6")).await;
+    let path = format!("/api/pieces/{id}/panels");
+    let none = shelf.api.get(&path).await;
+    // No roll on the shelf: a common one is taken, 54 in.
+    assert!((none["roll"]["mm"].as_f64().unwrap() - 1371.6).abs() < 1e-6);
+    shelf.roll("K-118", "30", "50 yd").await;
+    let found = shelf.api.get(&path).await;
+    let best = &found["panels"]["best"];
+    // 62 in with its bleed, 30 less twice 15 mm printable, an inch of lap: lying it takes (1574.8 − 25.4) / (732 − 25.4) = 2.2, so three.
+    assert_eq!(
+        (
+            best["stand"].as_str(),
+            best["panels"].as_array().unwrap().len()
+        ),
+        (Some("lying"), 3),
+        "{found}"
+    );
+    let widest = |p: &Value| p["height"]["mm"].as_f64().unwrap() <= 732.01;
+    assert!(best["panels"].as_array().unwrap().iter().all(widest));
+    let narrow = shelf
+        .api
+        .call("GET", &format!("{path}?width_mm=40"), Value::Null, &[])
+        .await;
+    assert_eq!(narrow.status, 422, "{}", narrow.body);
+    assert!(
+        narrow.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("lap is as wide"),
+        "{}",
+        narrow.body
+    );
+    let wrong = shelf
+        .api
+        .call("GET", &format!("{path}?width_mm=-5"), Value::Null, &[])
+        .await;
+    assert_eq!(wrong.status, 422);
+    // Its panels lie on the roll, none turned, in lots of their own.
+    let nest = shelf.nest(50).await;
+    assert_eq!(nest.status, 200, "{}", nest.body);
+    let pieces = nest.body["rolls"][0]["pieces"].as_array().unwrap();
+    assert!(
+        pieces.len() == 3 && pieces.iter().all(|p| p["turned"] == false),
+        "{}",
+        nest.body
+    );
+    // Ranked for it: the print film suits; lettering film does not.
+    let other = json!({ "id": Uuid::now_v7(), "film": film("letters", "cut_lettering") });
+    shelf.api.post("/api/films", other).await;
+    let ranked = shelf
+        .api
+        .get(&format!("/api/pieces/{id}/films?years=7"))
+        .await;
+    let last = ranked["ranked"].as_array().unwrap().last().unwrap();
+    assert_eq!(
+        (last["name"].as_str(), last["suits"].as_str()),
+        (Some("letters"), Some("no")),
+        "{ranked}"
+    );
+    let first = &ranked["ranked"][0];
+    let bad = first["bad"].as_array().unwrap();
+    assert!(
+        bad.iter().any(|b| b
+            .as_str()
+            .unwrap()
+            .contains("lasts 5 years upright, 7 are wanted")),
+        "{first}"
+    );
+    // What is needed, also as a table.
+    let list = shelf
+        .api
+        .get(&format!("/api/jobs/{}/to-order", shelf.api.shop.job))
+        .await;
+    assert!(
+        list.as_array()
+            .unwrap()
+            .iter()
+            .any(|n| n["what"] == "spruce"),
+        "{list}"
+    );
+}
+
+#[rocket::async_test]
+async fn the_shelf_goes_out_as_a_table_and_comes_in_again() {
+    let shelf = Shelf::start("cut_lettering").await;
+    shelf.roll("=1+1", "24", "10 yd").await;
+    let table = shelf
+        .api
+        .client
+        .get("/api/shelf.csv")
+        .dispatch()
+        .await
+        .into_string()
+        .await
+        .unwrap();
+    assert!(table.starts_with("film,class,colour,lot,width_mm,left_mm,place,offcut\r\n"));
+    assert!(
+        table.contains("spruce,cut_lettering,#14524d,'=1+1,609.6,9144.0,,false"),
+        "{table}"
+    );
+    let more = table
+        .replace("'=1+1", "G-9")
+        .replace("spruce", "gull white");
+    let done = shelf.api.raw("/api/shelf.csv", more.as_bytes()).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    assert_eq!(done.body["films"].as_array().unwrap().len(), 2);
+    for bad in [
+        "",
+        "film,class\nx,y\n",
+        "film,class,colour,lot,width_mm,left_mm\nx,cut_lettering,#14524d,L,-4,100\n",
+    ] {
+        let refused = shelf.api.raw("/api/shelf.csv", bad.as_bytes()).await;
+        assert_eq!(refused.status, 422, "{}", refused.body);
+    }
+    assert_eq!(
+        shelf.api.get("/api/shelf").await["films"]
+            .as_array()
+            .unwrap()
+            .len(),
+        2
+    );
+}

@@ -1,0 +1,142 @@
+import { expect, type Page, test } from "@playwright/test";
+import { asCrew, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+
+/** From an empty shelf place to panels cut from a roll: the shelf, which film, panels, rolls, what is short. */
+test.describe.configure({ mode: "parallel" });
+
+/** The shelf is the shop's: each walk has films of its own. */
+const called = (name: string) => `${name} ${Math.floor(Math.random() * 1e6)}`;
+
+/** Puts a film with a roll on the shelf, as a person does. */
+async function stock(page: Page, name: string, kind: string, lot: string, wide: string, long: string) {
+	await page.goto("/");
+	await page.getByRole("link", { name: "Shelf" }).click();
+	await page.getByRole("button", { name: "Add a film" }).click();
+	const sheet = page.getByRole("dialog");
+	await sheet.getByLabel("What do you call it?").fill(name);
+	await sheet.getByRole("combobox", { name: "What kind of film is it?" }).click();
+	await page.getByRole("option", { name: kind, exact: true }).click();
+	// Pressed twice by a trembling hand, it is one film.
+	await sheet.getByRole("button", { name: "Put it on the shelf" }).dblclick();
+	const film = page.getByRole("listitem", { name, exact: true });
+	await expect(film).toHaveCount(1);
+	await film.getByRole("button", { name: "Add a roll" }).click();
+	await sheet.getByLabel("Lot, as on box, bag or core").fill(lot);
+	await sheet.getByLabel("How wide?").fill(wide);
+	await sheet.getByLabel("How long?").fill(long);
+	await sheet.getByRole("button", { name: "Put it on the shelf" }).click();
+	await expect(film).toContainText(lot);
+	return film;
+}
+
+test("a catering trailer: five things that come off, an arm that stays, its side in panels, cut from the roll", async ({
+	page,
+}) => {
+	await asCrew(page);
+	const name = called("skua print");
+	const film = await stock(page, name, "cast print with air channels", "S-40", "54", "25 yd");
+
+	// What a roll is measured with is read, and nonsense is told.
+	await film.getByRole("button", { name: /^Roll, lot S-40/ }).click();
+	const sheet = page.getByRole("dialog");
+	await sheet.getByLabel("Across the roll").fill("2");
+	await sheet.getByLabel("One turn, mm").fill("0.26");
+	await sheet.getByRole("button", { name: "Work out its length" }).click();
+	await expect(sheet.getByRole("alert")).toContainText("wider across than its core");
+	await sheet.getByLabel("Across the roll").fill("6 1/2");
+	await sheet.getByRole("button", { name: "Work out its length" }).click();
+	// π(165.1² − 76.2²) / (4 · 0.26) = 64.80 m, by hand: 212' 7.
+	await expect(sheet).toContainText("212'");
+	await sheet.getByRole("button", { name: /^Enter 212'/ }).click();
+	await expect(film).toContainText("212'");
+
+	await startJob(page, "Skua Catering", "inches to 1/16", "Cargo trailer");
+	await typeLength(page, /Length along the top rail/, "20'");
+	await typeLength(page, /Height/, "7'");
+	await sayFeatures(
+		page,
+		"lamp 24 back 12 down 4 x 2 amber",
+		"lamp 6' back 12 down 4 x 2 amber",
+		"bracket 120 back 40 down 6 x 4",
+	);
+	await toStage(page, "Lay out");
+	await page.getByRole("button", { name: "Add something else" }).click();
+	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await typeLength(page, "Width as trimmed", "18 ft");
+	await typeLength(page, "Height as trimmed", "6 ft");
+	await toStage(page, "Film");
+	await expect(nextMove(page)).toContainText("Choose the film for printed panel");
+	await page.getByRole("button", { name: `Take ${name}` }).click();
+	await expect(page.getByRole("button", { name: `Do not use ${name}` })).toBeVisible();
+	await page.getByRole("tab", { name: "Panels" }).click();
+	const panels = page.getByRole("region", { name: "Panels" });
+	await expect(panels).toContainText(/\d panels/);
+	const rows = await panels.getByRole("row").count();
+	// The file of a panel is a picture of its own.
+	const file = await page.request.get(
+		(await panels.getByRole("link", { name: "Panel 1 as SVG" }).getAttribute("href")) ?? "",
+	);
+	expect(file.status()).toBe(200);
+	expect(await file.text()).toContain("panel 1 of");
+
+	// Laid out in its panels: each is a piece, one undo makes it one again.
+	await panels.getByRole("button", { name: "Lay it out in these panels" }).click();
+	const pieces = page.getByRole("list", { name: "Pieces of this side" }).getByRole("button");
+	await expect(pieces).toHaveCount(rows - 1);
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(pieces).toHaveCount(1);
+	await page.getByRole("button", { name: "Redo" }).click();
+	await expect(pieces).toHaveCount(rows - 1);
+
+	await page.getByRole("tab", { name: "On the roll" }).click();
+	const roll = page.getByRole("figure", { name: /lot S-40/ });
+	await expect(roll.getByRole("listitem")).toHaveCount(rows - 1);
+	await expect(page.getByText("Nothing is left to gain")).toBeVisible();
+	await page.getByRole("button", { name: "It is cut" }).dblclick();
+	await expect(page.getByRole("region", { name: "Cut already" })).toContainText("S-40");
+	await expect(nextMove(page)).toContainText(`All of ${name} is cut`);
+	// It is gone from the roll, once.
+	await page.goto("/shelf");
+	await expect(page.getByRole("listitem", { name, exact: true })).not.toContainText("212'");
+	await page.goBack();
+	await page.reload();
+	await page.getByRole("tab", { name: "To order" }).click();
+	await expect(page.getByRole("region", { name: "What the job needs" })).toContainText("masking tape");
+
+	// The panels go on like shingles, each hung by itself.
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+});
+
+test.describe("on a phone", () => {
+	test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+
+	test("a panel van's print is taken to its roll, and what is not on the shelf is said", async ({ page }) => {
+		await asCrew(page);
+		const name = called("dunlin print");
+		await stock(page, name, "cast print with air channels", "D-7", "54", "25 yd");
+		await startJob(page, "Dunlin Deliveries", "millimetres", "Panel van");
+		await page.goto(page.url().replace("look-over", "lay-out"));
+		await page.getByRole("button", { name: "Add something else" }).click();
+		await page.getByRole("menuitem", { name: "A printed panel" }).click();
+		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await page.goto(page.url().replace("lay-out", "film"));
+		await page.getByRole("tab", { name: "On the roll" }).click();
+		await expect(page.getByText("Choose a film for a piece first")).toBeVisible();
+		await page.getByRole("tab", { name: "Which film" }).click();
+		await page.getByLabel("Years that it is to last").fill("9x");
+		await expect(page.getByText("9 are wanted").first()).toBeVisible();
+		await page.getByRole("checkbox", { name: "shines back" }).check();
+		await expect(page.getByText("It does not shine back.").first()).toBeVisible();
+		await page.getByRole("checkbox", { name: "shines back" }).uncheck();
+		await page.getByRole("button", { name: `Take ${name}` }).click();
+		await page.getByRole("tab", { name: "On the roll" }).click();
+		await expect(page.getByRole("figure", { name: /lot D-7/ })).toBeVisible();
+		const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+		expect(wide).toBeLessThanOrEqual(390);
+		await page.goto("/shelf");
+		await expect(page.getByRole("listitem", { name, exact: true })).toBeVisible();
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+	});
+});

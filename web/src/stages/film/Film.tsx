@@ -1,0 +1,153 @@
+import { useQuery } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { Link } from "react-router";
+import { ask, client, type Schemas } from "../../api/client";
+import type { Editing } from "../../api/queries";
+import { SidePicture } from "../../drawing/SidePicture";
+import { Bench } from "../../job/Bench";
+import { stagePath } from "../../job/stages";
+import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { OnTheRoll } from "./OnTheRoll";
+import { PanelMap, PanelsPart, usePanels } from "./Panels";
+import { ToOrder } from "./ToOrder";
+import { WhichFilm } from "./WhichFilm";
+
+type Side = Schemas["SideView"];
+
+const PARTS = { which: "Which film", panels: "Panels", roll: "On the roll", order: "To order" };
+type Part = keyof typeof PARTS;
+
+/** Which film, in which panels, how much of which roll, what to order. */
+export function Film({ job, side, editing }: { job: string; side: Side; editing: Editing }) {
+	const [picked, setPicked] = useState<string | null>(null);
+	const [part, setPart] = useState<Part>("which");
+	const film = useQuery({
+		queryKey: ["film", job],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/film", { params: { path: { id: job } } })),
+	});
+	const here = film.data?.pieces.filter((p) => p.side === side.id) ?? [];
+	const chosen = here.find((p) => p.id === picked) ?? here.find((p) => !p.film) ?? here[0];
+	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
+	const [bar, setBar] = useState<React.ReactNode>(null);
+	if (!film.data) return <Waiting what="the film" error={film.error} />;
+	if (!chosen) {
+		return (
+			<>
+				<main className="grow px-6 py-6 text-xl">
+					Nothing is laid out on this side, so there is nothing to cut.
+				</main>
+				<NextMove sentence="Lay out a piece first.">
+					<Link
+						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
+						className="flex min-h-11 items-center rounded bg-tape px-6 font-bold text-ink"
+					>
+						Lay out
+					</Link>
+				</NextMove>
+			</>
+		);
+	}
+	const open = here.filter((p) => !p.film);
+	const parts = (Object.keys(PARTS) as Part[]).filter((p) => p !== "panels" || chosen.print);
+	const shown = parts.includes(part) ? part : "which";
+	return (
+		<Bench
+			drawing={side.drawing}
+			picture={(height) => (
+				<SidePicture
+					side={side}
+					pieces={side.pieces}
+					maxHeight={height}
+					label={`The side with its film, ${chosen.called} chosen`}
+					handling={() => ({ selected: chosen.id, onSelect: setPicked })}
+				>
+					{(frame) => panels.data && <PanelMap plan={panels.data.panels.best} frame={frame} />}
+				</SidePicture>
+			)}
+			bar={
+				shown === "roll" && bar ? (
+					bar
+				) : open[0] ? (
+					<NextMove
+						sentence={`Choose the film for ${open[0].called}.`}
+						detail={`Until then it is worked as ${open[0].film_name}, as is usual for its kind.`}
+					/>
+				) : (
+					<NextMove
+						sentence="Every piece of this side has its film."
+						detail="See how much of which roll it takes."
+					>
+						{shown !== "roll" && (
+							<button
+								type="button"
+								onClick={() => setPart("roll")}
+								className="min-h-11 rounded bg-tape px-6 font-bold text-ink"
+							>
+								On the roll
+							</button>
+						)}
+					</NextMove>
+				)
+			}
+		>
+			<div className="grid grid-cols-[minmax(0,1fr)] gap-3 pt-2 @3xl:grid-cols-[15rem_minmax(0,1fr)] @3xl:gap-6">
+				<ul aria-label="Pieces of this side" className="content-start">
+					{here.map((p) => (
+						<li key={p.id}>
+							<button
+								type="button"
+								aria-pressed={p.id === chosen.id}
+								onClick={() => setPicked(p.id)}
+								className={`flex min-h-11 w-full items-center justify-between gap-2 border-line border-b px-3 text-left ${
+									p.id === chosen.id ? "rounded bg-measure font-bold text-white" : ""
+								}`}
+							>
+								<span className="truncate">{p.called}</span>
+								<span className="shrink-0">
+									{p.film ? "✓" : "open"}
+									<span className="sr-only">{p.film ? "film chosen" : ""}</span>
+								</span>
+							</button>
+						</li>
+					))}
+				</ul>
+				<Tabs.Root value={shown} onValueChange={(p) => setPart(p as Part)} className="min-w-0">
+					<Tabs.List aria-label="About the film" className="flex flex-wrap gap-1 border-soft border-b-2">
+						{parts.map((p) => (
+							<Tabs.Trigger
+								key={p}
+								value={p}
+								className="h-11 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+							>
+								{PARTS[p]}
+							</Tabs.Trigger>
+						))}
+					</Tabs.List>
+					{film.data.lots.map((l) => (
+						<TroubleNote key={l}>{l}</TroubleNote>
+					))}
+					{chosen.trouble && <TroubleNote>{chosen.trouble}</TroubleNote>}
+					<Tabs.Content value="which" className="pt-3">
+						<WhichFilm key={chosen.id} side={side} piece={chosen} editing={editing} />
+					</Tabs.Content>
+					<Tabs.Content value="panels" className="pt-3">
+						<PanelsPart
+							found={panels}
+							piece={chosen.id}
+							row={side.pieces.find((p) => p.id === chosen.id)}
+							editing={editing}
+							onMade={() => setPart("which")}
+						/>
+					</Tabs.Content>
+					<Tabs.Content value="roll" className="pt-3">
+						<OnTheRoll job={job} pieces={film.data.pieces} first={chosen.film ?? null} onBar={setBar} />
+					</Tabs.Content>
+					<Tabs.Content value="order" className="pt-3">
+						<ToOrder job={job} />
+					</Tabs.Content>
+				</Tabs.Root>
+			</div>
+		</Bench>
+	);
+}

@@ -1,0 +1,174 @@
+import { type UseQueryResult, useQuery } from "@tanstack/react-query";
+import { ask, client, type Schemas } from "../../api/client";
+import type { Editing } from "../../api/queries";
+import { type Frame, px } from "../../drawing/frame";
+import { useTelling } from "../../job/useTelling";
+import { Button, TroubleNote, Waiting } from "../../ui/parts";
+
+/** A print in panels on the widest roll of its film. */
+export const usePanels = (piece: string | undefined) =>
+	useQuery({
+		queryKey: ["film", "panels", piece],
+		enabled: piece !== undefined,
+		queryFn: () => ask(client.GET("/api/pieces/{id}/panels", { params: { path: { id: piece ?? "" } } })),
+	});
+
+const points = (corners: number[][], frame: Frame) =>
+	corners.map(([x = 0, y = 0]) => px(frame, [x, y]).join()).join(" ");
+
+/** Panels over the picture: each lap as a band, each panel with its number. */
+export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: Frame }) {
+	return (
+		<g pointerEvents="none" data-testid="panel-map">
+			{plan.joins.map((j) => (
+				<polygon
+					key={j.under}
+					points={points(j.corners, frame)}
+					fill="var(--color-tape)"
+					fillOpacity={0.75}
+					stroke={j.meets.length > 0 ? "var(--color-trouble)" : "var(--color-ink)"}
+					strokeWidth={j.meets.length > 0 ? 3 : 1}
+				/>
+			))}
+			{plan.panels.length > 1 &&
+				plan.panels.map((p) => {
+					const [a, , c] = p.corners as [number[], number[], number[], number[]];
+					const [x, y] = px(frame, [((a[0] ?? 0) + (c[0] ?? 0)) / 2, ((a[1] ?? 0) + (c[1] ?? 0)) / 2]);
+					return (
+						<g key={p.number}>
+							<polygon
+								points={points(p.corners, frame)}
+								fill="none"
+								stroke="var(--color-ink)"
+								strokeDasharray="7 4"
+							/>
+							<circle
+								cx={x}
+								cy={y}
+								r={17}
+								fill="var(--color-ink)"
+								stroke="var(--color-paper)"
+								strokeWidth={3}
+							/>
+							<text
+								x={x}
+								y={y + 6.5}
+								textAnchor="middle"
+								fontSize={19}
+								fontWeight={700}
+								fill="var(--color-on-dark)"
+							>
+								{p.number}
+							</text>
+						</g>
+					);
+				})}
+		</g>
+	);
+}
+
+/** How a print is split, and what each join meets. */
+export function PanelsPart({
+	found,
+	piece,
+	row,
+	editing,
+	onMade,
+}: {
+	found: UseQueryResult<Schemas["PanelsView"], Error>;
+	piece: string;
+	row: Schemas["PieceView"] | undefined;
+	editing: Editing;
+	onMade: () => void;
+}) {
+	const { wrong, tell } = useTelling();
+	const view = found.data;
+	if (!view) return <Waiting what="the panels" error={found.error} />;
+	const { best, other, other_refused } = view.panels;
+	return (
+		<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-2">
+			<section aria-label="Panels" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">
+					{best.panels.length === 1
+						? "In one, no join"
+						: `${best.panels.length} panels, ${best.stand === "upright" ? "upright" : "lying"}`}
+				</h3>
+				<ul>
+					{best.says.map((s) => (
+						<li key={s}>{s}</li>
+					))}
+				</ul>
+				{row && best.panels.length > 1 && (
+					<div className="mt-2">
+						<Button look="next" onClick={() => void tell(editing.intoPanels(row).then(onMade))}>
+							Lay it out in these panels
+						</Button>
+						<p className="text-soft">
+							Each is then hung, laid down and recorded by itself. One undo makes it one again.
+						</p>
+						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					</div>
+				)}
+				<table className="mt-2 w-full">
+					<thead className="text-left text-soft">
+						<tr>
+							<th className="font-normal">panel</th>
+							<th className="font-normal">wide</th>
+							<th className="font-normal">high, with bleed</th>
+							<th className="font-normal">file, full size</th>
+						</tr>
+					</thead>
+					<tbody className="font-bold font-reading">
+						{best.panels.map((p) => (
+							<tr key={p.number} className="border-line border-t">
+								<td className="py-1">{p.number}</td>
+								<td>{p.width.text}</td>
+								<td>{p.height.text}</td>
+								<td className="font-normal font-words">
+									{(["pdf", "svg"] as const).map((kind) => (
+										<a
+											key={kind}
+											href={`/api/pieces/${piece}/panels/${p.number}/${kind}`}
+											aria-label={`Panel ${p.number} as ${kind.toUpperCase()}`}
+											className="mr-2 inline-flex min-h-11 items-center underline"
+										>
+											{kind.toUpperCase()}
+										</a>
+									))}
+								</td>
+							</tr>
+						))}
+					</tbody>
+				</table>
+			</section>
+			<section aria-label="Joins" className="rounded bg-paper p-4">
+				<h3 className="font-bold text-xl">{best.joins.length === 0 ? "No join" : "Joins"}</h3>
+				<p>
+					On a roll <b className="font-reading">{view.roll.text}</b> wide, of which{" "}
+					<b className="font-reading">{view.printable.text}</b> can be printed. Lap{" "}
+					<b className="font-reading">{view.lap.text}</b>: {view.lap_from}.
+				</p>
+				<ol className="mt-1">
+					{best.joins.map((j) => (
+						<li key={j.under} className="border-line border-t py-1">
+							<b className="font-reading">{j.at.text}</b> from the{" "}
+							{best.stand === "upright" ? "print’s rear edge" : "print’s foot"}, panel {j.under + 1} over{" "}
+							{j.under}: {j.meets.length === 0 ? "✓ meets nothing." : <b>! {j.meets.join(" ")}</b>}
+						</li>
+					))}
+				</ol>
+				{other && (
+					<p className="mt-2 text-soft">
+						{other.stand === "upright" ? "Upright" : "Lying"} it would be{" "}
+						{other.panels.length === 1 ? "one" : `${other.panels.length} panels`}
+						{other.joins.some((j) => j.meets.length > 0)
+							? `; ${other.joins.filter((j) => j.meets.length > 0).length} of its joins meet something`
+							: ""}
+						.
+					</p>
+				)}
+				{other_refused && <p className="mt-2 text-soft">The other way round: {other_refused}</p>}
+			</section>
+		</div>
+	);
+}
