@@ -73,6 +73,22 @@ const VIEWS = {
 			await page.getByTestId("bench-work").evaluate((work) => work.scrollTo(0, 9999));
 		},
 	},
+	"film-on-the-roll": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Tideway/, "Film");
+			await page.getByRole("tab", { name: "On the roll" }).click();
+			await page.getByRole("figure").first().waitFor();
+			await page.waitForTimeout(1500);
+		},
+	},
+	shelf: {
+		size: DESK,
+		go: async (page) => {
+			await page.goto(`${url}/shelf`);
+			await page.getByRole("listitem").first().waitFor();
+		},
+	},
 	"lay-out-marking": {
 		size: DESK,
 		go: async (page) => {

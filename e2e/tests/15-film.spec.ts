@@ -64,6 +64,7 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	await page.getByRole("menuitem", { name: "A printed panel" }).click();
 	await typeLength(page, "Width as trimmed", "18 ft");
 	await typeLength(page, "Height as trimmed", "6 ft");
+	await page.waitForLoadState("networkidle");
 	await toStage(page, "Film");
 	await expect(nextMove(page)).toContainText("Choose the film for printed panel");
 	await page.getByRole("button", { name: `Take ${name}` }).click();

@@ -32,6 +32,13 @@ async fn run() -> Result<(), String> {
             );
             Ok(())
         }
+        ["film-schema"] => {
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::film_schema()).map_err(|e| e.to_string())?
+            );
+            Ok(())
+        }
         ["migrate"] => Store::connect_within(&setting("WINDRIFT_OWNER_URL")?, PATIENCE)
             .await
             .map_err(words)?
@@ -74,7 +81,7 @@ async fn run() -> Result<(), String> {
             serve(store, setup).await
         }
         _ => Err(
-            "Use: windrift-server migrate | demo FOLDER | serve | read | openapi | schema".into(),
+            "Use: windrift-server migrate | demo FOLDER | serve | read | openapi | schema | film-schema".into(),
         ),
     }
 }

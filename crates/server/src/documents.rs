@@ -8,4 +8,6 @@ pub struct Documents {
     pub api: Value,
     /// JSON Schema of a side template.
     pub template: Value,
+    /// JSON Schema of a film with its data sheet.
+    pub film: Value,
 }

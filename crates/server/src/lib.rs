@@ -89,6 +89,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .manage(Documents {
             api: openapi::document(),
             template: openapi::template_schema(),
+            film: openapi::film_schema(),
         })
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", api)

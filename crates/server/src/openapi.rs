@@ -76,13 +76,22 @@ fn say_every_status(path: &str, method: &str, operation: &mut Value) {
 
 /// The JSON Schema (2020-12) of a side template, made from the same types: OpenAPI 3.1 schemas are JSON Schemas.
 pub fn template_schema() -> Value {
+    schema_of("SideTemplate", "side-template", "Windrift side template")
+}
+
+/// The JSON Schema (2020-12) of a film with its data sheet.
+pub fn film_schema() -> Value {
+    schema_of("StockedFilm", "film", "Windrift film with its data sheet")
+}
+
+fn schema_of(name: &str, urn: &str, title: &str) -> Value {
     let document = serde_json::to_value(routes::described()).unwrap_or_default();
     let schemas = document
         .pointer("/components/schemas")
         .cloned()
         .unwrap_or_default();
-    // What the template needs, and what that needs.
-    let mut wanted = vec!["SideTemplate".to_owned()];
+    // What it needs, and what that needs.
+    let mut wanted = vec![name.to_owned()];
     let mut defs = serde_json::Map::new();
     while let Some(name) = wanted.pop() {
         if defs.contains_key(&name) {
@@ -92,7 +101,7 @@ pub fn template_schema() -> Value {
         point_at_defs(&mut schema, &mut wanted);
         defs.insert(name, schema);
     }
-    // A template travels between shops with different tapes: its lengths are millimetres, never text.
+    // It travels between shops with different tapes: its lengths are millimetres, never text.
     for length in ["Mm", "SignedMm"] {
         if let Some(def) = defs.get_mut(length) {
             def["type"] = json!("number");
@@ -100,9 +109,9 @@ pub fn template_schema() -> Value {
     }
     json!({
         "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "$id": "urn:windrift:side-template:1",
-        "title": "Windrift side template",
-        "$ref": "#/$defs/SideTemplate",
+        "$id": format!("urn:windrift:{urn}:1"),
+        "title": title,
+        "$ref": format!("#/$defs/{name}"),
         "$defs": defs,
     })
 }

@@ -182,6 +182,22 @@ async fn a_data_sheet_is_changed_by_whoever_saw_it_last() {
     );
     let sheet = shelf.api.get(&format!("{path}/sheet.json")).await;
     assert_eq!(sheet["sheet"]["lap_mm"]["to"], 20.0);
+    // A general JSON Schema validator against the published schema.
+    let schema = shelf.api.get("/api/schemas/film.json").await;
+    let file = concat!(
+        env!("CARGO_MANIFEST_DIR"),
+        "/../../../docs/film.schema.json"
+    );
+    let published: Value = serde_json::from_slice(&std::fs::read(file).unwrap()).unwrap();
+    assert_eq!(
+        schema, published,
+        "docs/film.schema.json is stale: windrift-server film-schema"
+    );
+    let validator = jsonschema::draft202012::new(&schema).unwrap();
+    assert!(validator.is_valid(&sheet));
+    let mut wrong = sheet.clone();
+    wrong["sheet"]["lap_mm"] = json!("an inch");
+    assert!(!validator.is_valid(&wrong));
 }
 
 #[rocket::async_test]
@@ -207,6 +223,19 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
         // Taken once, though it was asked for twice.
         assert!((shelf.left(0).await - (9144.0 - used)).abs() < 1.0);
     }
+    // In the job's record, once, with its lot.
+    let record = shelf
+        .api
+        .get(&format!("/api/jobs/{}/record", shelf.api.shop.job))
+        .await;
+    let cut: Vec<&str> = (record["entries"].as_array().unwrap().iter())
+        .filter(|e| e["kind"] == "cut")
+        .filter_map(|e| e["what"].as_str())
+        .collect();
+    assert!(
+        cut.len() == 1 && cut[0].contains("of lot G-204 for HAVEN"),
+        "{record}"
+    );
     // Again with what was seen before: the layout is another by now.
     let again = shelf.cut(Uuid::now_v7(), &found.body).await;
     assert_eq!(again.status, 422, "{}", again.body);

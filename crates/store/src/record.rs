@@ -35,6 +35,8 @@ pub enum EntryKind {
     Floor,
     /// The audit of a side's marking, as it stood.
     Marking,
+    /// Pieces were cut from rolls.
+    Cut,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -50,6 +52,7 @@ impl EntryKind {
             EntryKind::Laid => "laid",
             EntryKind::Floor => "floor",
             EntryKind::Marking => "marking",
+            EntryKind::Cut => "cut",
             EntryKind::Unreadable => "unreadable",
         }
     }

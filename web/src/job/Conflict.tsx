@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { ask, client, type Problem, type Schemas, Trouble, told } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
-import { differences, merged, NOTHING, type Spec } from "./merge";
+import { differences, isGroup, merged, NOTHING, type Spec } from "./merge";
 
 type Clash = { seen: Seen; base: Spec; mine: Spec; theirs: Spec; problem: Problem };
 
@@ -30,6 +30,7 @@ const WORDS: Record<string, string> = {
 	angle: "angle",
 	film: "film",
 	crew: "people",
+	chosen: "film of the shelf",
 	celsius: "temperature",
 	way: "wet or dry",
 	hinge: "hinge",
@@ -168,6 +169,8 @@ function Versions({ clash, unit }: { clash: Clash; unit: Schemas["Unit"] }) {
 
 /** A value in words; lengths as the server prints them. */
 function Told({ value, name, unit }: { value: unknown; name: string; unit: Schemas["Unit"] }) {
+	// A film is told by its name: its key and its data sheet say nothing to anybody here.
+	if (name === "chosen" && isGroup(value) && isGroup(value.film)) return <>{String(value.film.name)}</>;
 	if (typeof value === "object" && value !== null) {
 		return Object.entries(value).map(([key, inner]) => (
 			<span key={key} className="mr-3">

@@ -1,4 +1,5 @@
-const FILMS = [
+/** Colours that are mostly on the shelf. */
+export const FILMS = [
 	{ value: "#14524d", name: "spruce" },
 	{ value: "#23405c", name: "harbour blue" },
 	{ value: "#8c1d18", name: "signal red" },
@@ -6,7 +7,7 @@ const FILMS = [
 	{ value: "#1a1a1a", name: "black" },
 	{ value: "#b8860b", name: "gold" },
 	{ value: "#f4f1e6", name: "white" },
-];
+] as const;
 
 /** The colour of a film, from what stands on the shelf. */
 export function FilmColour({

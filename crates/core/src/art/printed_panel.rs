@@ -8,7 +8,7 @@ use uuid::Uuid;
 use crate::art::drawn::{Drawn, Part, StraightEdge};
 use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::outline::Shape;
-use crate::ground::tape::{Unit, print};
+use crate::ground::tape::{MM_PER_INCH, Unit, print};
 
 /// Most key features of one picture.
 pub const MOST_KEYS: usize = 24;
@@ -195,6 +195,27 @@ impl PrintedPanel {
         let filled = self.picture_fills(&picture, true);
         let own = f64::from(picture.width_px) / f64::from(picture.height_px);
         Some(filled.width() / filled.height() / own)
+    }
+
+    /// Pixels to the inch of its picture at full size, the fewer of both ways; nothing without a picture.
+    ///
+    /// ```
+    /// # use windrift_core::art::printed_panel::{Fills, Picture, PrintedPanel};
+    /// // 3000 pixels over 1524 mm: 60 in.
+    /// let picture = Picture { photo: uuid::Uuid::nil(), width_px: 3000, height_px: 1500, fills: Fills::Trimmed, window: None };
+    /// let print = PrintedPanel { name: "side".into(), width_mm: 1524.0.into(), height_mm: 762.0.into(), bleed_mm: 0.0.into(), bleeds: None,
+    ///     colour: "#23405c".into(), picture: Some(picture), keys: vec![] };
+    /// assert_eq!(print.pixels_per_inch(), Some(50.0));
+    /// ```
+    pub fn pixels_per_inch(&self) -> Option<f64> {
+        let picture = self.picture?;
+        let whole = self.picture_fills(&picture, true);
+        let of = |pixels: u32, mm: f64| f64::from(pixels) / (mm / MM_PER_INCH);
+        let (across, down) = (
+            of(picture.width_px, whole.width()),
+            of(picture.height_px, whole.height()),
+        );
+        Some(across.min(down)).filter(|ppi| ppi.is_finite())
     }
 
     /// How high the print would have to be, as trimmed, to show its picture in its own proportions at this width; nothing where it does.

@@ -69,6 +69,9 @@ pub struct WorkSettings {
     /// The box that is cut round lettering for weeding stands off it this far.
     #[serde(default = "weeding_margin")]
     pub weeding_margin_mm: Mm,
+    /// A picture with fewer pixels to the inch at full size is told to look coarse.
+    #[serde(default = "least_ppi")]
+    pub least_ppi: f64,
     /// The time zone that the shop's clock shows.
     #[serde(default)]
     pub zone: Zone,
@@ -101,6 +104,10 @@ fn cut_gap() -> Mm {
 
 fn weeding_margin() -> Mm {
     Mm::of(MM_PER_INCH / 2.0)
+}
+
+fn least_ppi() -> f64 {
+    72.0
 }
 
 /// One sixteenth of an inch, as far as a tape is read.
@@ -178,6 +185,12 @@ impl WorkSettings {
                 ));
             }
         }
+        if !(1.0..=1000.0).contains(&self.least_ppi) {
+            return Err(Told::new(
+                "settings",
+                "The fewest pixels to the inch must be between 1 and 1000.",
+            ));
+        }
         self.weights
             .check()
             .map_err(|sentence| Told::new("settings", sentence))
@@ -200,6 +213,7 @@ impl Default for WorkSettings {
             panel_step_mm: panel_step(),
             cut_gap_mm: cut_gap(),
             weeding_margin_mm: weeding_margin(),
+            least_ppi: least_ppi(),
             zone: Zone::UTC,
             weights: Weights::default(),
         }

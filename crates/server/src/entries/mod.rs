@@ -1,6 +1,7 @@
 //! Entries of the record in words.
 
 pub mod audit;
+pub mod cut;
 pub mod floor_note;
 pub mod round;
 pub mod unread;
@@ -61,6 +62,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         EntryKind::Lock => "Hinge locked with both ends right.".into(),
         EntryKind::WalkRound => walk::in_words(&entry.body, unit),
         EntryKind::Marking => audit::in_words(&entry.body),
+        EntryKind::Cut => cut::in_words(&entry.body, unit),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

@@ -24,14 +24,15 @@ use windrift_core::plan::planned::PlannedPiece;
 use windrift_formats::panel_files::PanelFile;
 use windrift_formats::shelf_csv::needed_csv;
 use windrift_formats::svg::screen_path;
-use windrift_store::StoreError;
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::entity::roll_entry;
 use windrift_store::shelf::{NewRollEntry, RollChange};
 use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::desk::Desk;
 use crate::editing::{Editing, answered_before, check_pieces, make_all, require_room};
+use crate::entries::cut::{CutEntry, CutFrom};
 use crate::file::File;
 use crate::floor::Floor;
 use crate::keys::key;
@@ -41,8 +42,8 @@ use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
 use crate::views::{
-    CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView, PanelsView,
-    SCREEN_MM,
+    Coarse, CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView,
+    PanelsView, SCREEN_MM,
 };
 use crate::ways::Ways;
 
@@ -330,6 +331,14 @@ pub async fn piece_panels(desk: &Desk, id: &str, width_mm: Option<f64>) -> Answe
             printable: print(ask.printable_mm.mm(), unit),
             widths: widths.into_iter().map(|w| print(w, unit)).collect(),
             lap: print(ask.lap_mm.mm(), unit),
+            coarse: match &planned.piece.art {
+                Art::Panel(print) => print.pixels_per_inch().map(|ppi| Coarse {
+                    told: format!("{ppi:.0} pixels to the inch at full size"),
+                    too_coarse: ppi < ways.least_ppi,
+                    least: ways.least_ppi,
+                }),
+                _ => None,
+            },
             lap_from: if own_lap {
                 "its data sheet"
             } else {
@@ -777,6 +786,32 @@ pub async fn cut(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answe
         desk.enter_rolls(entries).await?;
     }
     let job = JobSides::of(desk, id).await?;
+    // Into the job's record too, also where the first request got no further than the rolls.
+    let mut from = Vec::new();
+    for n in 0.. {
+        let Some(entry) = job.taken.iter().find(|e| e.id == known(n)) else {
+            break;
+        };
+        let taken: Taken = serde_json::from_value(entry.spec.clone()).map_err(StoreError::from)?;
+        from.push(CutFrom {
+            lot: taken.lot,
+            length_mm: entry.length_mm.unwrap_or(0.0),
+            pieces: taken.pieces.into_iter().map(|p| p.called).collect(),
+        });
+    }
+    let body = CutEntry {
+        film: name.clone(),
+        rolls: from,
+    };
+    let recorded = NewEntry {
+        id: new.id,
+        kind: EntryKind::Cut,
+        crew,
+        piece: None,
+        body: serde_json::to_value(&body).map_err(StoreError::from)?,
+        read_at: None,
+    };
+    desk.append(job.id, recorded).await?;
     let rolls = rolls_of(desk, new.film).await?;
     let found = desk.compute(move || lay_out(&job, new.film, name, rolls, Duration::ZERO));
     Ok(Json(found.await??.view))

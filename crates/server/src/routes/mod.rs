@@ -135,6 +135,7 @@ routes![
     shelf::change_film,
     shelf::remove_film,
     shelf::film_sheet,
+    shelf::film_schema,
     shelf::add_roll,
     shelf::remove_roll,
     shelf::wound,

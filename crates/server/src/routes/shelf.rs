@@ -3,7 +3,7 @@
 use rocket::data::Data;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
-use rocket::{delete, get, post, put};
+use rocket::{State, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::json;
 use utoipa::ToSchema;
@@ -18,6 +18,7 @@ use windrift_store::shelf::{NewRollEntry, RollChange};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
+use crate::documents::Documents;
 use crate::file::File;
 use crate::keys::key;
 use crate::nests::film_of;
@@ -138,6 +139,13 @@ pub async fn film_sheet(desk: &Desk, id: &str) -> Result<File, Problem> {
     let film = film.ok_or(windrift_store::StoreError::NotFound("film"))?;
     let text = serde_json::to_vec_pretty(&film).map_err(windrift_store::StoreError::from)?;
     Ok(File::new(text, ContentType::JSON, &film.name, "json"))
+}
+
+/// The JSON Schema of such a file.
+#[utoipa::path(get, path = "/api/schemas/film.json", responses((status = 200, description = "JSON Schema 2020-12")))]
+#[get("/schemas/film.json")]
+pub fn film_schema(made: &State<Documents>) -> Json<&serde_json::Value> {
+    Json(&made.inner().film)
 }
 
 /// Puts a roll or an offcut on the shelf.

@@ -67,8 +67,21 @@ pub struct PanelsView {
     pub lap: Length,
     /// Whether that is the film's own figure, or usual for its class.
     pub lap_from: &'static str,
+    /// How fine its picture is; nothing where it has none.
+    pub coarse: Option<Coarse>,
     /// The panels.
     pub panels: Panels,
+}
+
+/// How fine a picture is at full size.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Coarse {
+    /// Its pixels to the inch, in words.
+    pub told: String,
+    /// Whether they are fewer than the shop prints.
+    pub too_coarse: bool,
+    /// What the shop prints at least.
+    pub least: f64,
 }
 
 /// A piece as it lies on a roll.

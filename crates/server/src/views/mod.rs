@@ -13,7 +13,8 @@ mod tapes_give;
 pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use film_stage::{
-    CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView, PanelsView,
+    Coarse, CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView,
+    PanelsView,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

@@ -885,6 +885,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schemas/film.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of such a file. */
+        get: operations["film_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schemas/side-template.json": {
         parameters: {
             query?: never;
@@ -2204,6 +2221,18 @@ export interface components {
             /** @description What lies at the other end: `locker door`, `rear edge`. */
             to: string;
         };
+        /** @description How fine a picture is at full size. */
+        Coarse: {
+            /**
+             * Format: double
+             * @description What the shop prints at least.
+             */
+            least: number;
+            /** @description Its pixels to the inch, in words. */
+            told: string;
+            /** @description Whether they are fewer than the shop prints. */
+            too_coarse: boolean;
+        };
         /** @description A length of one colour. */
         ColourRun: {
             /** @description The colour. */
@@ -2852,7 +2881,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -4785,6 +4814,7 @@ export interface components {
         };
         /** @description A print in panels on a roll so wide. */
         PanelsView: {
+            coarse?: null | components["schemas"]["Coarse"];
             /** @description How far panels lap. */
             lap: components["schemas"]["Length"];
             /** @description Whether that is the film's own figure, or usual for its class. */
@@ -7124,6 +7154,11 @@ export interface components {
             cut_clearance_mm: components["schemas"]["Mm"];
             /** @description Space between pieces on a roll. */
             cut_gap_mm?: components["schemas"]["Mm"];
+            /**
+             * Format: double
+             * @description A picture with fewer pixels to the inch at full size is told to look coarse.
+             */
+            least_ppi?: number;
             /** @description The two sides of a vehicle may differ by this before it is a trouble. */
             pair_tolerance_mm?: components["schemas"]["Mm"];
             /** @description Joins of panels are tried at every multiple of this. */
@@ -13284,6 +13319,69 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    film_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JSON Schema 2020-12 */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
-import { FilmColour } from "../../ui/FilmColour";
+import { FILMS, FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
 import { type Send, useKey } from "./sending";
@@ -21,7 +21,7 @@ export function NewFilm({
 	const id = useKey();
 	const [name, setName] = useState("");
 	const [kind, setKind] = useState<Schemas["FilmClass"]>("cut_lettering");
-	const [colour, setColour] = useState("#14524d");
+	const [colour, setColour] = useState<string>(FILMS[0].value);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const put = () =>
 		send(

@@ -6,6 +6,7 @@ import { useWidth } from "../../drawing/frame";
 import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Swatch } from "../../ui/Swatch";
+import { CutFigures } from "./CutFigures";
 import { FilmSheet } from "./FilmSheet";
 import { MeasureRoll } from "./MeasureRoll";
 import { NewFilm } from "./NewFilm";
@@ -13,6 +14,7 @@ import { NewRoll } from "./NewRoll";
 import type { Film, Roll, Send } from "./sending";
 
 type Open =
+	| { what: "figures" }
 	| { what: "film" }
 	| { what: "sheet" | "roll"; film: Film }
 	| { what: "measure"; film: Film; roll: Roll };
@@ -56,6 +58,7 @@ export function Shelf() {
 							every roll as long as it is, all to one scale
 						</span>
 					</h1>
+					<Button onClick={() => setOpen({ what: "figures" })}>The shop’s figures</Button>
 					<a
 						href="/api/shelf.csv"
 						className="flex min-h-11 items-center rounded border border-soft bg-paper px-4"
@@ -139,6 +142,7 @@ export function Shelf() {
 					Add a film
 				</Button>
 			</NextMove>
+			{open?.what === "figures" && <CutFigures onDone={done} />}
 			{open?.what === "film" && <NewFilm classes={data?.classes ?? []} send={send} onDone={done} />}
 			{open?.what === "sheet" && <FilmSheet key={open.film.id} film={open.film} send={send} onDone={done} />}
 			{open?.what === "roll" && <NewRoll film={open.film} send={send} onDone={done} />}

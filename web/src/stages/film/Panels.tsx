@@ -100,7 +100,7 @@ export function PanelsPart({
 				</ul>
 				{row && best.panels.length > 1 && (
 					<div className="mt-2">
-						<Button look="next" onClick={() => void tell(editing.intoPanels(row).then(onMade))}>
+						<Button onClick={() => void tell(editing.intoPanels(row).then(onMade))}>
 							Lay it out in these panels
 						</Button>
 						<p className="text-soft">
@@ -148,6 +148,13 @@ export function PanelsPart({
 					<b className="font-reading">{view.printable.text}</b> can be printed. Lap{" "}
 					<b className="font-reading">{view.lap.text}</b>: {view.lap_from}.
 				</p>
+				{view.coarse && (
+					<p className={view.coarse.too_coarse ? "font-bold text-trouble" : ""}>
+						{view.coarse.too_coarse
+							? `! Its picture has ${view.coarse.told}; the shop prints from ${view.coarse.least}. It looks coarse from near.`
+							: `Its picture has ${view.coarse.told}.`}
+					</p>
+				)}
 				<ol className="mt-1">
 					{best.joins.map((j) => (
 						<li key={j.under} className="border-line border-t py-1">

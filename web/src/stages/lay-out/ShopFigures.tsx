@@ -1,7 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, type Schemas } from "../../api/client";
-import { useShop } from "../../api/queries";
+import type { Schemas } from "../../api/client";
+import { useSettings } from "../../api/settings";
 import { NumberField } from "../../readings/NumberField";
 import { TextField } from "../../readings/TextField";
 import { Button, Sheet } from "../../ui/parts";
@@ -18,24 +17,7 @@ const WEIGHTS: [keyof Schemas["Weights"], string, string][] = [
 /** The shop's own figures for laying out: what weighs how much, what it can weed, what two sides may differ by. */
 export function ShopFigures() {
 	const [open, setOpen] = useState(false);
-	const shop = useShop();
-	const cache = useQueryClient();
-	const settings = shop.data?.settings;
-	const save = async (next: Partial<Schemas["WorkSettings"]>) => {
-		if (!settings) return;
-		try {
-			const headers = { "If-Match": `"${shop.data?.settings_revision}"` };
-			await ask(client.PUT("/api/shop/settings", { body: { ...settings, ...next }, headers }));
-		} finally {
-			// Also where somebody else was quicker: then their figures are shown.
-			await Promise.all([
-				cache.invalidateQueries({ queryKey: ["shop"] }),
-				cache.invalidateQueries({ queryKey: ["side"] }),
-				cache.invalidateQueries({ queryKey: ["record"] }),
-				cache.invalidateQueries({ queryKey: ["walk"] }),
-			]);
-		}
-	};
+	const { settings, save } = useSettings();
 	return (
 		<>
 			<Button onClick={() => setOpen(true)}>What weighs how much</Button>

@@ -1,0 +1,37 @@
+import { useSettings } from "../../api/settings";
+import { NumberField } from "../../readings/NumberField";
+import { Sheet } from "../../ui/parts";
+
+const FIGURES = [
+	["printer_margin_mm", "Blank along each edge of a roll, mm", "what the printer does not reach"],
+	["panel_step_mm", "Joins are tried every, mm", "finer takes longer and gains little"],
+	["cut_gap_mm", "Space between pieces on a roll, mm", "room for the knife"],
+	["weeding_margin_mm", "Weeding box off the letters, mm", "cut round each line of lettering"],
+	["least_ppi", "Fewest pixels to the inch", "a picture with fewer is told to look coarse"],
+] as const;
+
+/** The shop's figures for printing and cutting. */
+export function CutFigures({ onDone }: { onDone: () => void }) {
+	const { settings, save } = useSettings();
+	return (
+		<Sheet open onOpenChange={(o) => !o && onDone()} title="Figures for printing and cutting">
+			<p className="mb-3">
+				They are Windrift’s own until the shop changes them: printers and cutters differ.
+			</p>
+			<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @md:grid-cols-2">
+				{settings &&
+					FIGURES.map(([key, label, why]) => (
+						<div key={key}>
+							<NumberField
+								label={label}
+								value={Math.round(Number(settings[key] ?? 0) * 100) / 100}
+								whole={false}
+								onCommit={(n) => save({ [key]: n })}
+							/>
+							<p className="text-soft">{why}</p>
+						</div>
+					))}
+			</div>
+		</Sheet>
+	);
+}
