@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use krilla::Document;
 use krilla::color::{luma, rgb};
-use krilla::geom::{PathBuilder, Point, Size, Transform};
+use krilla::geom::{Path, PathBuilder, Point, Size, Transform};
 use krilla::image::Image;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
@@ -291,13 +291,7 @@ impl Sheet<'_, '_> {
             hex.and_then(|h| u8::from_str_radix(h, 16).ok())
                 .unwrap_or(255)
         };
-        let mut path = PathBuilder::new();
-        path.move_to(x0, y0);
-        path.line_to(x1, y0);
-        path.line_to(x1, y1);
-        path.line_to(x0, y1);
-        path.close();
-        if let Some(path) = path.finish() {
+        if let Some(path) = box_path([x0, y0, x1, y1]) {
             self.surface.set_stroke(None);
             self.surface.set_fill(Some(Fill {
                 paint: rgb::Color::new(part(1), part(3), part(5)).into(),
@@ -490,13 +484,7 @@ impl Sheet<'_, '_> {
 
     /// Draws only within a rectangle until [`Sheet::unclip`].
     pub(crate) fn clip(&mut self, [x0, y0, x1, y1]: [f32; 4]) {
-        let mut path = PathBuilder::new();
-        path.move_to(x0, y0);
-        path.line_to(x1, y0);
-        path.line_to(x1, y1);
-        path.line_to(x0, y1);
-        path.close();
-        if let Some(path) = path.finish() {
+        if let Some(path) = box_path([x0, y0, x1, y1]) {
             self.surface.push_clip_path(&path, &FillRule::NonZero);
         }
     }
@@ -504,6 +492,16 @@ impl Sheet<'_, '_> {
     pub(crate) fn unclip(&mut self) {
         self.surface.pop();
     }
+}
+
+fn box_path([x0, y0, x1, y1]: [f32; 4]) -> Option<Path> {
+    let mut path = PathBuilder::new();
+    path.move_to(x0, y0);
+    path.line_to(x1, y0);
+    path.line_to(x1, y1);
+    path.line_to(x0, y1);
+    path.close();
+    path.finish()
 }
 
 /// Adds a page of this size in points and lets `draw` fill it.
