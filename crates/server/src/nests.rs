@@ -71,10 +71,24 @@ pub fn go_on(
         left_over: nester.left_over(),
     };
     let mut all = KEPT.lock().unwrap_or_else(PoisonError::into_inner);
-    if all.len() >= MOST_KEPT {
-        all.pop_front();
+    // Somebody else may have looked at the same meanwhile: the better of both is kept, so that nobody sees it become worse.
+    let better = |a: &Nester, b: &Nester| {
+        let weight = |n: &Nester| (n.left_over(), n.best().length_mm(bins));
+        weight(a) <= weight(b)
+    };
+    match all.iter_mut().find(|(k, _)| *k == key) {
+        Some((_, kept)) => {
+            if better(&nester, kept) {
+                *kept = nester;
+            }
+        }
+        None => {
+            if all.len() >= MOST_KEPT {
+                all.pop_front();
+            }
+            all.push_back((key, nester));
+        }
     }
-    all.push_back((key, nester));
     Ok(found)
 }
 

@@ -253,6 +253,23 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
         (own["film_name"].as_str(), own["lots"][0].as_str()),
         (Some("spruce"), Some("G-204"))
     );
+    assert_eq!(own["changed_since_cut"], false);
+    // Moved, it is still what was cut; with other letters it is not.
+    let film = json!({ "crew": 1, "chosen": { "id": shelf.film, "film": shelf.api.get("/api/shelf").await["films"][0]["film"] } });
+    for (n, text, back, changed) in [(1, "HAVEN", "14", false), (2, "HEAVEN", "14", true)] {
+        let mut spec = lettering(text, "6 in", back, "24");
+        spec["work"] = film.clone();
+        let done = shelf
+            .api
+            .put(&format!("/api/pieces/{piece}"), n, spec)
+            .await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        let job = shelf
+            .api
+            .get(&format!("/api/jobs/{}/film", shelf.api.shop.job))
+            .await;
+        assert_eq!(job["pieces"][0]["changed_since_cut"], changed, "{text}");
+    }
 }
 
 #[rocket::async_test]

@@ -6,8 +6,8 @@ use uuid::Uuid;
 
 use crate::art::Art;
 use crate::art::printed_panel::{Bleeds, KeyFeature, Picture, PrintedPanel, Window, key_rect};
-use crate::cut::join_cost::Stand;
 use crate::cut::panels::PanelPlan;
+use crate::film::work::Stand;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::Unit;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};

@@ -5,6 +5,7 @@ use kurbo::{Point, Rect};
 
 use crate::art::printed_panel::{PrintedPanel, key_rect};
 use crate::cut::split::{COSTS, Cost};
+use crate::film::work::Stand;
 use crate::place::placed::Placed;
 use crate::vehicle::feature::kind::{ComesOff, FeatureClass, FeatureKind};
 use crate::vehicle::measured::MeasuredSide;
@@ -14,17 +15,6 @@ pub const BESIDE_MM: f64 = 6.35;
 
 /// A gap or a crease that runs along less of a join than this only crosses it, mm: 2 in (ours).
 const ALONG_MM: f64 = 50.8;
-
-/// Which way panels stand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum Stand {
-    /// Upright, side by side: joins run from top to foot.
-    Upright,
-    /// Lying, one over the other: joins run along the vehicle.
-    Lying,
-}
 
 /// Something that a join may meet, seen along the direction in which panels follow each other.
 #[derive(Debug, Clone)]

@@ -5,8 +5,9 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::art::Art;
-use crate::cut::join_cost::{Joins, Stand};
+use crate::cut::join_cost::Joins;
 use crate::cut::split::{Cost, SplitAsk, SplitError, split};
+use crate::film::work::Stand;
 use crate::ground::mm::Mm;
 use crate::ground::tape::{Length, Unit, print};
 use crate::plan::planned::PlannedPiece;
@@ -98,7 +99,7 @@ pub struct PanelPlan {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Panels {
-    /// The better way.
+    /// The better way, or the one that the crew has settled.
     pub best: PanelPlan,
     /// The other way that they can stand.
     pub other: Option<PanelPlan>,
@@ -106,14 +107,15 @@ pub struct Panels {
     pub other_refused: Option<String>,
 }
 
-/// Splits a print over the roll's printable width: fewest panels, then the joins where they cost least.
+/// Splits a print over the roll's printable width: the way that the crew has settled, else fewest panels, then the joins where they cost least.
 ///
 /// Every place of the step is weighed, so that no other joins of as many panels cost less. Panels go on from the rear forwards, or from the
 /// foot upwards, each lapping over the one before: the exposed edge of a lap points backwards and down (common practice, no source).
 ///
 /// ```
 /// # use windrift_core::art::{Art, printed_panel::PrintedPanel};
-/// # use windrift_core::cut::{join_cost::Stand, panels::{PanelAsk, panels}};
+/// # use windrift_core::cut::panels::{PanelAsk, panels};
+/// # use windrift_core::film::work::Stand;
 /// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
 /// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
 /// # use windrift_core::plan::{piece::Piece, plan_piece};
@@ -146,8 +148,11 @@ pub fn panels(
     }
     Ok(match (upright, lying) {
         (Ok(upright), Ok(lying)) => {
-            let lying_is_better =
-                (lying.0.panels.len(), lying.1) < (upright.0.panels.len(), upright.1);
+            let fewer = (lying.0.panels.len(), lying.1) < (upright.0.panels.len(), upright.1);
+            let lying_is_better = match planned.piece.work.stand {
+                Some(stand) => stand == Stand::Lying,
+                None => fewer,
+            };
             let (best, other) = if lying_is_better {
                 (lying.0, upright.0)
             } else {

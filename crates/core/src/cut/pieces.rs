@@ -3,9 +3,9 @@
 use kurbo::{Affine, Point, Rect};
 
 use crate::art::Art;
-use crate::cut::join_cost::Stand;
 use crate::cut::nest::{NestPiece, Turns};
 use crate::cut::panels::Panels;
+use crate::film::work::Stand;
 use crate::ground::outline::Shape;
 use crate::ground::settings::WorkSettings;
 use crate::plan::planned::PlannedPiece;

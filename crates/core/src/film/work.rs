@@ -90,6 +90,17 @@ impl HingeKind {
     }
 }
 
+/// Which way panels stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Stand {
+    /// Upright, side by side: joins run from top to foot.
+    Upright,
+    /// Lying, one over the other: joins run along the vehicle.
+    Lying,
+}
+
 /// Somebody's own choice against the ranking, with why.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -110,6 +121,9 @@ pub struct Work {
     /// The film of the shelf that it is made of; its class stands in place of `film`.
     #[serde(default)]
     pub chosen: Option<ChosenFilm>,
+    /// Which way the panels of a print stand, where the crew has settled it.
+    #[serde(default)]
+    pub stand: Option<Stand>,
     /// People, 1 or 2.
     #[serde(default = "one")]
     pub crew: u8,
@@ -136,6 +150,7 @@ impl Default for Work {
         Work {
             film: None,
             chosen: None,
+            stand: None,
             crew: 1,
             celsius: None,
             way: None,

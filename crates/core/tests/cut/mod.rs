@@ -3,3 +3,4 @@
 mod nesting;
 mod panels;
 mod rolls;
+mod which;

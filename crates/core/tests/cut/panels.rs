@@ -160,8 +160,8 @@ fn figures_that_leave_no_panel_are_told() {
 use windrift_core::art::Art;
 use windrift_core::art::printed_panel::{Bleeds, Fills, KeyFeature, Picture, PrintedPanel};
 use windrift_core::cut::into_pieces::into_pieces;
-use windrift_core::cut::join_cost::Stand;
 use windrift_core::cut::panels::{PanelAsk, panels};
+use windrift_core::film::work::Stand;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{Angle, LetterEnd, PlaceRule};
@@ -353,4 +353,27 @@ fn joins_keep_off_gaps_keys_and_rivets() {
         }
         assert!(join.meets.is_empty());
     }
+}
+
+#[test]
+fn the_way_that_the_crew_settles_stands() {
+    let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+    let side = measure(&side, &[]).unwrap();
+    let mut whole = planned(&side, print(vec![]), Angle::AlongDatum);
+    let by_itself = panels(&whole, &side, &ask(1340.0), Unit::Millimetre).unwrap();
+    assert_eq!(by_itself.best.stand, Stand::Lying);
+    whole.piece.work.stand = Some(Stand::Upright);
+    let settled = panels(&whole, &side, &ask(1340.0), Unit::Millimetre).unwrap();
+    assert_eq!(settled.best.stand, Stand::Upright);
+    // Where only one way goes it is that one, whatever was settled, and why stands beside it.
+    let short = PanelAsk {
+        longest_mm: 3000.0.into(),
+        ..ask(1340.0)
+    };
+    whole.piece.work.stand = Some(Stand::Lying);
+    let only = panels(&whole, &side, &short, Unit::Millimetre).unwrap();
+    assert!(
+        only.best.stand == Stand::Upright
+            && only.other_refused.unwrap().contains("no roll gives more")
+    );
 }

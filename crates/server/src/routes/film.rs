@@ -8,6 +8,7 @@ use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::art::Art;
@@ -28,7 +29,7 @@ use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::entity::roll_entry;
 use windrift_store::shelf::{NewRollEntry, RollChange};
 use windrift_store::stored::Kind;
-use windrift_store::{EntryKind, NewEntry, StoreError};
+use windrift_store::{EntryKind, NewEntry, StoreError, hex};
 
 use crate::desk::Desk;
 use crate::editing::{Editing, answered_before, check_pieces, make_all, require_room};
@@ -38,7 +39,7 @@ use crate::floor::Floor;
 use crate::keys::key;
 use crate::nests::{StandingRoll, cut_of, film_of, go_on, panel_ask, rolls_of};
 use crate::planned::{PlannedSide, unit_of};
-use crate::problem::Problem;
+use crate::problem::{Problem, UNREADABLE};
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
 use crate::views::{
@@ -103,7 +104,15 @@ impl JobSides {
         let job = desk.job(key(id)?).await?;
         let mut sides = Vec::new();
         for side in &job.sides {
-            let planned = desk.planned(&job, side.side.id, &ways).await?;
+            let planned = match desk.planned(&job, side.side.id, &ways).await {
+                Ok(planned) => planned,
+                // The shop's machine is in trouble, not the side.
+                Err(problem) if problem.status >= 500 && problem.code != UNREADABLE => {
+                    return Err(problem);
+                }
+                // A side that cannot be planned is told where the job is; the others go on.
+                Err(_) => continue,
+            };
             let own = &planned.input.side;
             let name = own
                 .called
@@ -185,6 +194,12 @@ fn with_panel(called: &str, panel: Option<u32>) -> String {
     }
 }
 
+/// A piece of film by what it is made as, wherever it goes.
+fn hash_of(art: &Art) -> String {
+    let bytes = serde_json::to_vec(art).unwrap_or_default();
+    hex(&Sha256::digest(bytes))
+}
+
 /// What an entry of a roll says was cut.
 #[derive(Debug, Serialize, Deserialize)]
 struct Taken {
@@ -197,6 +212,9 @@ struct TakenPiece {
     piece: Uuid,
     called: String,
     panel: Option<u32>,
+    /// What it was cut as: another hash, and the film on the roll is no longer the piece.
+    #[serde(default)]
+    art: Option<String>,
     /// Its box on the roll, from where the roll began at that time: x, y, width, height, mm.
     bounds: [f64; 4],
 }
@@ -207,6 +225,11 @@ struct TakenPiece {
 pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
     let job = JobSides::of(desk, id).await?;
     let cut = job.cut();
+    let was_cut_as: Vec<(Uuid, String)> = (job.taken.iter())
+        .filter_map(|e| serde_json::from_value::<Taken>(e.spec.clone()).ok())
+        .flat_map(|t| t.pieces)
+        .filter_map(|p| Some((p.piece, p.art?)))
+        .collect();
     let lots_of = |id: Uuid| {
         let mut lots: Vec<String> = (cut.iter().filter(|(p, ..)| *p == id))
             .map(|(.., lot)| lot.clone())
@@ -238,6 +261,9 @@ pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
                 },
                 trouble: failed.map(|(_, error)| error.to_string()),
                 lots: lots_of(*id),
+                changed_since_cut: (was_cut_as.iter().rev())
+                    .find(|(p, _)| p == id)
+                    .is_some_and(|(_, art)| *art != hash_of(&piece.art)),
             });
         }
     }
@@ -579,6 +605,10 @@ fn lay_out(
             (rolls, found, bins)
         }
     };
+    let art_of = |id: Uuid| {
+        let own = job.of_film(film).find(|(.., p)| p.id == id);
+        own.map(|(.., p)| hash_of(&p.piece.art))
+    };
     let mut takes = Vec::new();
     let mut laid_rolls = Vec::new();
     let mut lots: Vec<String> = Vec::new();
@@ -641,6 +671,7 @@ fn lay_out(
                         piece: p.piece,
                         called: p.called.clone(),
                         panel: p.panel,
+                        art: art_of(p.piece),
                         bounds: p.bounds,
                     })
                     .collect(),

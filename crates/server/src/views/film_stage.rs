@@ -30,6 +30,8 @@ pub struct FilmedPiece {
     pub film_name: String,
     /// Why it cannot be planned.
     pub trouble: Option<String>,
+    /// Whether it was made otherwise since it was cut: the film on the roll is no longer the piece.
+    pub changed_since_cut: bool,
     /// Lots that it is cut from so far.
     pub lots: Vec<String>,
 }

@@ -3233,6 +3233,8 @@ export interface components {
         FilmedPiece: {
             /** @description What the piece is called. */
             called: string;
+            /** @description Whether it was made otherwise since it was cut: the film on the roll is no longer the piece. */
+            changed_since_cut: boolean;
             /**
              * Format: uuid
              * @description The film of the shelf that is chosen for it.
@@ -4806,7 +4808,7 @@ export interface components {
         };
         /** @description A print in panels. */
         Panels: {
-            /** @description The better way. */
+            /** @description The better way, or the one that the crew has settled. */
             best: components["schemas"]["PanelPlan"];
             other?: null | components["schemas"]["PanelPlan"];
             /** @description Why the other way is not possible. */
@@ -7144,6 +7146,7 @@ export interface components {
             /** @description Why film goes on although the surface refuses it, in the lead's words. */
             go_on?: string | null;
             hinge?: null | components["schemas"]["Overruled"];
+            stand?: null | components["schemas"]["Stand"];
             way?: null | components["schemas"]["WetOrDry"];
         };
         /** @description A shop's own ways of working. Lengths in mm. */

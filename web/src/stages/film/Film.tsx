@@ -127,6 +127,12 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 					{film.data.lots.map((l) => (
 						<TroubleNote key={l}>{l}</TroubleNote>
 					))}
+					{chosen.changed_since_cut && (
+						<TroubleNote>
+							{chosen.called} was made otherwise since it was cut: what is cut no longer fits it. Take the
+							change back, or cut it anew from another roll.
+						</TroubleNote>
+					)}
 					{chosen.trouble && <TroubleNote>{chosen.trouble}</TroubleNote>}
 					<Tabs.Content value="which" className="pt-3">
 						<WhichFilm key={chosen.id} side={side} piece={chosen} editing={editing} />
@@ -137,6 +143,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 							piece={chosen.id}
 							row={side.pieces.find((p) => p.id === chosen.id)}
 							editing={editing}
+							unit={side.unit}
 							onMade={() => setPart("which")}
 						/>
 					</Tabs.Content>

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, freshKey, type Schemas, told } from "../../api/client";
+import { ask, client, freshKey, type Schemas, Trouble, told } from "../../api/client";
 import { useWidth } from "../../drawing/frame";
 import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 
@@ -8,6 +8,8 @@ type Nest = Schemas["NestView"];
 
 /** Each answer goes on with the layout for so long, ms. */
 const GO_ON = 500;
+/** Between two answers, at first, ms. */
+const PAUSE = 250;
 
 /** Everything of one film on its rolls: it keeps looking for a shorter layout for as long as somebody looks at it. */
 export function OnTheRoll({
@@ -35,6 +37,7 @@ export function OnTheRoll({
 		setNest((n) => (n?.film === film ? n : null));
 		const go = async () => {
 			if (!film) return;
+			let [pause, shortest] = [PAUSE, Number.POSITIVE_INFINITY];
 			for (let n = 0; !gone; n++) {
 				try {
 					const found = await ask(
@@ -47,11 +50,16 @@ export function OnTheRoll({
 					setNest(found);
 					setWrong(null);
 					if (found.done || !looking || found.rolls.length === 0) return;
+					// The longer nothing is gained, the less often it is asked; a page that nobody sees asks for nothing.
+					pause = found.used.mm < shortest ? PAUSE : Math.min(pause * 1.3, 8000);
+					shortest = Math.min(shortest, found.used.mm);
 				} catch (error) {
 					if (!gone) setWrong(told(error));
 					return;
 				}
-				await new Promise((go) => setTimeout(go, 250));
+				do {
+					await new Promise((on) => setTimeout(on, pause));
+				} while (document.hidden && !gone);
 			}
 		};
 		if (!cutting) void go();
@@ -77,7 +85,9 @@ export function OnTheRoll({
 			await cache.invalidateQueries({ queryKey: ["film"] });
 			await cache.invalidateQueries({ queryKey: ["shelf"] });
 		} catch (error) {
-			act.current = freshKey();
+			// Where no answer came it may be cut all the same: pressed again, it is the same cut.
+			const known = error instanceof Trouble && error.problem.status > 0 && error.problem.status < 500;
+			if (known) act.current = freshKey();
 			setWrong(told(error));
 		} finally {
 			setCutting(false);

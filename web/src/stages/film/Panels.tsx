@@ -2,6 +2,7 @@ import { type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { type Frame, px } from "../../drawing/frame";
+import { useSaving } from "../../job/Conflict";
 import { useTelling } from "../../job/useTelling";
 import { Button, TroubleNote, Waiting } from "../../ui/parts";
 
@@ -74,14 +75,17 @@ export function PanelsPart({
 	row,
 	editing,
 	onMade,
+	unit,
 }: {
 	found: UseQueryResult<Schemas["PanelsView"], Error>;
 	piece: string;
 	row: Schemas["PieceView"] | undefined;
 	editing: Editing;
 	onMade: () => void;
+	unit: Schemas["Unit"];
 }) {
 	const { wrong, tell } = useTelling();
+	const { save, dialog } = useSaving(editing, unit);
 	const view = found.data;
 	if (!view) return <Waiting what="the panels" error={found.error} />;
 	const { best, other, other_refused } = view.panels;
@@ -164,6 +168,21 @@ export function PanelsPart({
 						</li>
 					))}
 				</ol>
+				{other && row && (
+					<Button
+						className="mt-2"
+						onClick={() =>
+							void tell(
+								save({ kind: "piece", id: row.id, revision: row.revision }, row.spec, {
+									...row.spec,
+									work: { ...(row.spec.work ?? { crew: 1 }), stand: other.stand },
+								}),
+							)
+						}
+					>
+						{other.stand === "upright" ? "Let them stand upright" : "Let them lie"}
+					</Button>
+				)}
 				{other && (
 					<p className="mt-2 text-soft">
 						{other.stand === "upright" ? "Upright" : "Lying"} it would be{" "}
@@ -176,6 +195,7 @@ export function PanelsPart({
 				)}
 				{other_refused && <p className="mt-2 text-soft">The other way round: {other_refused}</p>}
 			</section>
+			{dialog}
 		</div>
 	);
 }
