@@ -89,6 +89,13 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	await page.getByRole("button", { name: "Redo" }).click();
 	await expect(pieces).toHaveCount(rows - 1);
 
+	// Panel 1, the lowest or rearmost, goes on first.
+	await toStage(page, "Hinge");
+	await expect(
+		page.getByRole("radiogroup", { name: "Pieces on this side" }).getByRole("radio").first(),
+	).toHaveText(/ 1$/);
+	await toStage(page, "Film");
+
 	await page.getByRole("tab", { name: "On the roll" }).click();
 	const roll = page.getByRole("figure", { name: /lot S-40/ });
 	await expect(roll.getByRole("listitem")).toHaveCount(rows - 1);

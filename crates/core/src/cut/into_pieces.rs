@@ -32,7 +32,8 @@ pub enum IntoPanelsError {
     Panel(u32, String),
 }
 
-/// The panels as pieces, the first to go on first. Each keeps what of the picture lies on it, what must stay clear in it, and its bleed; what it
+/// The panels as pieces, the first to go on first: all of the print's own order, so that what lies over the print lies over every panel, and
+/// among themselves they go on like shingles. Each keeps what of the picture lies on it, what must stay clear in it, and its bleed; what it
 /// laps under the next one is bleed of that edge.
 ///
 /// Errors: one panel alone; a panel that cannot be placed.
@@ -68,7 +69,6 @@ pub fn into_pieces(
             let art = part(print, panel.number, film, shows.intersect(trim), front_left);
             let piece = Piece {
                 art: Art::Panel(art),
-                order: planned.piece.order + panel.number as i32,
                 group: Some(planned.piece.called()),
                 ..planned.piece.clone()
             };

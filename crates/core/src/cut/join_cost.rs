@@ -25,7 +25,7 @@ struct Met {
     edges: Vec<[(f64, f64); 2]>,
 }
 
-/// What it does to a join, worst first; the first two are not allowed.
+/// What it does to a join, worst first. In a gap none is allowed, through what must stay clear none as long as there is another way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 enum What {
     /// It must stay clear in the picture.
@@ -48,12 +48,13 @@ impl What {
     /// Its place in a cost; nothing where no join is allowed.
     fn place(self) -> Option<usize> {
         match self {
-            What::Key | What::Gap => None,
-            What::Hardware => Some(0),
-            What::Formed => Some(1),
-            What::Crease => Some(2),
-            What::EdgeOnHead => Some(3),
-            What::Head => Some(4),
+            What::Gap => None,
+            What::Key => Some(0),
+            What::Hardware => Some(1),
+            What::Formed => Some(2),
+            What::Crease => Some(3),
+            What::EdgeOnHead => Some(4),
+            What::Head => Some(5),
         }
     }
 }
@@ -159,10 +160,14 @@ impl Joins {
         Joins { met, heads, lap_mm }
     }
 
-    /// What a join costs whose exposed edge lies so far from the edge that is laid first, mm; nothing where none is allowed.
-    pub fn cost(&self, at_mm: f64) -> Option<Cost> {
+    /// What a join costs whose exposed edge lies so far from the edge that is laid first, mm; nothing where none is allowed. Through what must
+    /// stay clear one is allowed only where `through_keys` says so.
+    pub fn cost(&self, at_mm: f64, through_keys: bool) -> Option<Cost> {
         let mut cost = [0; COSTS];
         for (what, amount, _) in self.meets(at_mm) {
+            if what == What::Key && !through_keys {
+                return None;
+            }
             let place = what.place()?;
             if let Some(sum) = cost.get_mut(place) {
                 *sum += amount;

@@ -205,7 +205,12 @@ fn standing(
         lap_mm,
         step_mm: ask.step_mm.mm(),
     };
-    let found = split(&by, |at| joins.cost(at)).map_err(|e: SplitError| e.to_string())?;
+    // What is larger than a panel cannot stay in one piece: then joins run through as little of it as can be, and it is told.
+    let (found, through_keys) = match split(&by, |at| joins.cost(at, false)) {
+        Err(SplitError::NoJoin) => (split(&by, |at| joins.cost(at, true)), true),
+        other => (other, false),
+    };
+    let found = found.map_err(|e| e.to_string())?;
     let places: Vec<f64> = found.joins.iter().map(|k| *k as f64 * by.step_mm).collect();
     let rect = |from: f64, to: f64| match (stand, front_left) {
         (Stand::Upright, true) => Rect::new(film.x1 - to, film.y0, film.x1 - from, film.y1),
@@ -247,7 +252,14 @@ fn standing(
             corners: corners(rect(*at, at + lap_mm)),
         })
         .collect();
-    let says = says(stand, &panels, &told, found.fewest, lap_mm, ask, unit);
+    let mut says = says(stand, &panels, &told, found.fewest, lap_mm, ask, unit);
+    if through_keys {
+        says.insert(
+            1,
+            "No place is free of what must stay clear in the picture: the joins run through as little of it as can be. Choose a wider roll, or move what matters."
+                .into(),
+        );
+    }
     Ok((
         PanelPlan {
             stand,

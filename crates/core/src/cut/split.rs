@@ -40,7 +40,7 @@ pub enum SplitError {
     Lap,
     /// No number of panels has an allowed join.
     #[error(
-        "No join is allowed anywhere: gaps and what must stay clear in the picture leave no room. Move the print or what must stay clear, or choose a wider roll."
+        "No join is allowed anywhere: gaps along it leave no room. Move the print, or choose a wider roll."
     )]
     NoJoin,
     /// A figure is no length.

@@ -265,6 +265,7 @@ fn panels_as_pieces_lie_where_the_print_lay() {
             )
             .unwrap();
             assert_eq!(pieces.len(), plan.panels.len());
+            assert!(pieces.iter().all(|p| p.order == whole.piece.order));
             let mut keys = 0;
             for (piece, panel) in pieces.iter().zip(&plan.panels) {
                 let alone = plan_piece(
@@ -375,5 +376,45 @@ fn the_way_that_the_crew_settles_stands() {
     assert!(
         only.best.stand == Stand::Upright
             && only.other_refused.unwrap().contains("no roll gives more")
+    );
+}
+
+/// What must stay clear and is larger than a panel cannot stay in one: the joins run through as little as can be, and it is told.
+#[test]
+fn what_is_larger_than_a_panel_is_cut_and_told() {
+    let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+    let side = measure(&side, &[]).unwrap();
+    let large = KeyFeature {
+        right_mm: 100.0.into(),
+        down_mm: 100.0.into(),
+        width_mm: 3800.0.into(),
+        height_mm: 1300.0.into(),
+        ..key(0.0, 1.0)
+    };
+    let whole = planned(&side, print(vec![large]), Angle::AlongDatum);
+    let found = panels(&whole, &side, &ask(700.0), Unit::Millimetre).unwrap();
+    assert!(
+        found
+            .best
+            .says
+            .iter()
+            .any(|s| s.contains("No place is free of what must stay clear"))
+    );
+    assert!(
+        found
+            .best
+            .joins
+            .iter()
+            .all(|j| j.meets.iter().any(|m| m.contains("in the picture")))
+    );
+    // A smaller one has its panel, and nothing of the kind is said.
+    let whole = planned(&side, print(vec![key(300.0, 200.0)]), Angle::AlongDatum);
+    let found = panels(&whole, &side, &ask(700.0), Unit::Millimetre).unwrap();
+    assert!(
+        !found
+            .best
+            .says
+            .iter()
+            .any(|s| s.contains("No place is free"))
     );
 }
