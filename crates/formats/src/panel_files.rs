@@ -54,7 +54,7 @@ impl PanelFile<'_> {
         )
     }
 
-    /// Where the registration marks stand: beside both ends of each lap, outside the panel.
+    /// Where marks stand, outside the panel: beside both ends of each lap, and where the print is trimmed.
     fn marks(&self) -> Vec<(f64, f64)> {
         let (p, off) = (self.panel, OUTSIDE_MM / 2.0);
         let mut marks: Vec<(f64, f64)> = Vec::new();
@@ -67,6 +67,18 @@ impl PanelFile<'_> {
                 for y in [lap.y0, lap.y1] {
                     marks.extend([(p.x0 - off, y), (p.x1 + off, y)]);
                 }
+            }
+        }
+        // Where the print is trimmed, as far as that is on this panel.
+        let within = |at: f64, from: f64, to: f64| at > from + 0.5 && at < to - 0.5;
+        for x in [self.trim.x0, self.trim.x1] {
+            if within(x, p.x0, p.x1) {
+                marks.extend([(x, p.y0 - off), (x, p.y1 + off)]);
+            }
+        }
+        for y in [self.trim.y0, self.trim.y1] {
+            if within(y, p.y0, p.y1) {
+                marks.extend([(p.x0 - off, y), (p.x1 + off, y)]);
             }
         }
         marks

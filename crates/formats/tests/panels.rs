@@ -103,6 +103,13 @@ fn a_panels_svg_is_at_full_size_and_holds_the_picture() {
         (film.attribute("x"), film.attribute("width")),
         (Some("1200"), Some("1300"))
     );
+    // A mark beside each end of both edges of its lap, and where its top and foot are trimmed.
+    let marks = document
+        .descendants()
+        .find(|n| n.attribute("id") == Some("marks"))
+        .unwrap();
+    let paths = marks.children().filter(|n| n.has_tag_name("path")).count();
+    assert_eq!(paths, 4 + 4);
     let text: String = document
         .descendants()
         .filter(|n| n.is_text())

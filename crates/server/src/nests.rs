@@ -6,7 +6,7 @@ use std::time::{Duration, Instant};
 
 use uuid::Uuid;
 use windrift_core::cut::nest::{Bin, Nest, NestError, NestPiece, Nester};
-use windrift_core::cut::panels::{PanelAsk, Panels, panels};
+use windrift_core::cut::panels::{PanelAsk, panels};
 use windrift_core::cut::pieces::{CutPiece, cut_pieces};
 use windrift_core::film::roll::Roll;
 use windrift_core::ground::tape::Unit;
@@ -21,6 +21,10 @@ use crate::ways::Ways;
 
 /// Layouts that are kept, the newest last.
 const MOST_KEPT: usize = 16;
+/// A panel may be as long as this where no roll of its film is on the shelf, mm: 50 yd.
+const NO_ROLL_MM: f64 = 45_720.0;
+/// A roll is taken to be so wide where none of its film is on the shelf, mm: 54 in (common practice, no source).
+const NO_ROLL_WIDE_MM: f64 = 1371.6;
 /// Orders of pieces tried between two looks at the clock.
 const BETWEEN: u32 = 4;
 
@@ -124,6 +128,21 @@ pub fn film_of(row: &film::Model) -> Option<windrift_core::film::stocked::Stocke
     Kind::Film.read(&row.spec).ok()
 }
 
+/// How long a panel can be, mm: the longest roll.
+pub fn longest_of(rolls: &[StandingRoll]) -> f64 {
+    let longest = rolls.iter().map(|r| r.row.left_mm).fold(0.0, f64::max);
+    if longest > 0.0 { longest } else { NO_ROLL_MM }
+}
+
+/// The width that prints are split for, mm: the widest roll, and an offcut only where there is no roll; a common one where there is neither.
+pub fn print_width(rolls: &[StandingRoll]) -> f64 {
+    let widest = |offcuts: bool| {
+        let of = rolls.iter().filter(|r| r.roll.offcut == offcuts);
+        of.map(|r| r.roll.width_mm.mm()).reduce(f64::max)
+    };
+    widest(false).or(widest(true)).unwrap_or(NO_ROLL_WIDE_MM)
+}
+
 /// What a print of this film is split by, on a roll so wide.
 pub fn panel_ask(planned: &PlannedPiece, width_mm: f64, longest_mm: f64, ways: &Ways) -> PanelAsk {
     let figures = planned.piece.film_figures();
@@ -145,9 +164,8 @@ pub fn cut_of(
     longest_mm: f64,
     ways: &Ways,
     unit: Unit,
-) -> (Option<Panels>, Vec<CutPiece>) {
+) -> Vec<CutPiece> {
     let ask = panel_ask(planned, width_mm, longest_mm, ways);
     let split = panels(planned, side, &ask, unit).ok();
-    let cut = cut_pieces(planned, split.as_ref(), &ways.settings);
-    (split, cut)
+    cut_pieces(planned, split.as_ref(), &ways.settings)
 }

@@ -88,6 +88,14 @@ async fn a_roll_is_measured_by_its_diameters_and_two_people_meet() {
     let mm = |which: &str| found.body[which]["mm"].as_f64().unwrap();
     assert!((mm("length") - 64_640.0).abs() < 15.0, "{}", found.body);
     assert!(mm("least") < mm("length") && mm("length") < mm("most"));
+    // The other way round, from a full roll: 50 yd, 7 1/8 over 3 in.
+    let full = json!({ "outside_mm": "7 1/8", "core_mm": "3", "length_mm": "50 yd" });
+    let turn = shelf.api.post("/api/rolls/full", full).await;
+    assert!(
+        (turn.body["build_mm"].as_f64().unwrap() - 0.4629).abs() < 1e-3,
+        "{}",
+        turn.body
+    );
     let path = format!("/api/rolls/{}/measured", roll["id"].as_str().unwrap());
     let entry = json!({ "id": Uuid::now_v7(), "seen": 1, "wound": wound });
     for _ in 0..2 {
@@ -206,7 +214,13 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
     let piece = shelf.piece(lettering("HAVEN", "6 in", "12", "24")).await;
     // No roll yet: said, and nothing is made up.
     let none = shelf.nest(0).await;
-    assert_eq!(none.status, 422, "{}", none.body);
+    let short = none.body["short"].as_str().unwrap_or_default();
+    assert!(
+        none.status == 200 && short.contains("No roll of spruce is on the shelf"),
+        "{}",
+        none.body
+    );
+    assert!(none.body["rolls"].as_array().unwrap().is_empty());
     shelf.roll("G-204", "24", "10 yd").await;
     let found = shelf.nest(100).await;
     assert_eq!(found.status, 200, "{}", found.body);
@@ -269,7 +283,43 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
             .get(&format!("/api/jobs/{}/film", shelf.api.shop.job))
             .await;
         assert_eq!(job["pieces"][0]["changed_since_cut"], changed, "{text}");
+        // What is no longer what was cut is to be cut again.
+        let left = shelf.nest(0).await.body["rolls"].as_array().unwrap().len();
+        assert_eq!(left, usize::from(changed), "{text}");
     }
+    // Off the shelf, that is said; and the list of what is needed does not call it there.
+    let match_it = [("If-Match", "\"1\"".to_owned())];
+    let gone = shelf
+        .api
+        .call(
+            "DELETE",
+            &format!("/api/films/{}", shelf.film),
+            Value::Null,
+            &match_it,
+        )
+        .await;
+    assert_eq!(gone.status, 200, "{}", gone.body);
+    let off = shelf.nest(0).await;
+    assert!(
+        off.status == 422
+            && off.body["detail"]
+                .as_str()
+                .unwrap()
+                .contains("no longer on the shelf"),
+        "{}",
+        off.body
+    );
+    let list = shelf
+        .api
+        .get(&format!("/api/jobs/{}/to-order", shelf.api.shop.job))
+        .await;
+    assert!(
+        list.as_array()
+            .unwrap()
+            .iter()
+            .any(|n| n["what"] == "film" && !n["short"].is_null()),
+        "{list}"
+    );
 }
 
 #[rocket::async_test]
@@ -426,6 +476,18 @@ async fn the_shelf_goes_out_as_a_table_and_comes_in_again() {
     let done = shelf.api.raw("/api/shelf.csv", more.as_bytes()).await;
     assert_eq!(done.status, 200, "{}", done.body);
     assert_eq!(done.body["films"].as_array().unwrap().len(), 2);
+    // The same table again puts nothing more there; a table with a wrong last line puts nothing there at all.
+    let again = shelf.api.raw("/api/shelf.csv", more.as_bytes()).await;
+    assert_eq!(again.body, done.body);
+    let half =
+        format!("{more}brown,cut_lettering,#14524d,,600,100,,false\r\n").replace("G-9", "G-10");
+    let refused = shelf.api.raw("/api/shelf.csv", half.as_bytes()).await;
+    assert!(
+        refused.status == 422 && refused.body["detail"].as_str().unwrap().contains("Line 3"),
+        "{}",
+        refused.body
+    );
+    assert_eq!(shelf.api.get("/api/shelf").await, done.body);
     for bad in [
         "",
         "film,class\nx,y\n",

@@ -1,5 +1,6 @@
 //! The shelf: films, rolls and offcuts, and what was taken from each.
 
+use sea_orm::sea_query::OnConflict;
 use sea_orm::{
     ColumnTrait, DatabaseTransaction, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder,
     QuerySelect, Set, TransactionTrait,
@@ -17,6 +18,28 @@ pub const MOST_FILMS: u64 = 300;
 pub const MOST_ROLLS: u64 = 1000;
 /// Most entries of one roll or job that are listed.
 const MOST_ENTRIES: u64 = 500;
+
+/// A film to be put on the shelf.
+#[derive(Debug, Clone)]
+pub struct NewFilm {
+    /// Its key.
+    pub id: Uuid,
+    /// What it is.
+    pub spec: Value,
+}
+
+/// A roll or an offcut to be put on the shelf.
+#[derive(Debug, Clone)]
+pub struct NewRoll {
+    /// Its key.
+    pub id: Uuid,
+    /// Its film.
+    pub film: Uuid,
+    /// What it is.
+    pub spec: Value,
+    /// What is on it, mm.
+    pub left_mm: f64,
+}
 
 /// What a roll loses or is found to have.
 #[derive(Debug, Clone)]
@@ -77,16 +100,6 @@ impl Store {
             .await?)
     }
 
-    /// Entries of a roll, newest first.
-    pub async fn roll_entries(&self, roll: Uuid) -> Result<Vec<roll_entry::Model>, StoreError> {
-        Ok(roll_entry::Entity::find()
-            .filter(roll_entry::Column::RollId.eq(roll))
-            .order_by_desc(roll_entry::Column::At)
-            .limit(MOST_ENTRIES)
-            .all(&self.db)
-            .await?)
-    }
-
     /// A roll, on the shelf or not.
     pub async fn roll(&self, id: Uuid) -> Result<roll::Model, StoreError> {
         roll::Entity::find_by_id(id)
@@ -97,29 +110,8 @@ impl Store {
 
     /// Puts a film on the shelf. The same id again changes nothing.
     pub async fn keep_film(&self, id: Uuid, crew: Uuid, spec: Value) -> Result<(), StoreError> {
-        let standing = film::Entity::find_by_id(id).one(&self.db).await?;
-        if standing.is_some() {
-            return Ok(());
-        }
-        let on_shelf = film::Entity::find().filter(film::Column::Retired.eq(false));
-        if on_shelf.count(&self.db).await? >= MOST_FILMS {
-            return Err(StoreError::Full {
-                what: "films on the shelf",
-                most: MOST_FILMS as usize,
-            });
-        }
-        let row = film::ActiveModel {
-            id: Set(id),
-            at: Set(OffsetDateTime::now_utc()),
-            crew_id: Set(crew),
-            revision: Set(1),
-            spec: Set(spec),
-            retired: Set(false),
-        };
-        film::Entity::insert(row)
-            .exec_without_returning(&self.db)
-            .await?;
-        Ok(())
+        let film = NewFilm { id, spec };
+        self.keep_on_shelf(crew, vec![film], Vec::new()).await
     }
 
     /// Changes a film, if it still stands as the writer saw it.
@@ -192,33 +184,88 @@ impl Store {
         spec: Value,
         left_mm: f64,
     ) -> Result<(), StoreError> {
-        if roll::Entity::find_by_id(id).one(&self.db).await?.is_some() {
-            return Ok(());
-        }
-        let there = film::Entity::find_by_id(film).one(&self.db).await?;
-        if there.is_none_or(|f| f.retired) {
-            return Err(StoreError::NotFound("film"));
-        }
-        let on_shelf = roll::Entity::find().filter(roll::Column::Retired.eq(false));
-        if on_shelf.count(&self.db).await? >= MOST_ROLLS {
-            return Err(StoreError::Full {
-                what: "rolls on the shelf",
-                most: MOST_ROLLS as usize,
-            });
-        }
-        let row = roll::ActiveModel {
-            id: Set(id),
-            film_id: Set(film),
-            at: Set(OffsetDateTime::now_utc()),
-            crew_id: Set(crew),
-            revision: Set(1),
-            spec: Set(spec),
-            left_mm: Set(left_mm),
-            retired: Set(false),
+        let roll = NewRoll {
+            id,
+            film,
+            spec,
+            left_mm,
         };
-        roll::Entity::insert(row)
-            .exec_without_returning(&self.db)
-            .await?;
+        self.keep_on_shelf(crew, Vec::new(), vec![roll]).await
+    }
+
+    /// Puts films, then rolls of them or of others on the shelf: all or none. What is there under an id stays as it is.
+    ///
+    /// Errors: a roll of no film on the shelf; more than the shelf holds.
+    pub async fn keep_on_shelf(
+        &self,
+        crew: Uuid,
+        films: Vec<NewFilm>,
+        rolls: Vec<NewRoll>,
+    ) -> Result<(), StoreError> {
+        let transaction = self.db.begin().await?;
+        let at = OffsetDateTime::now_utc();
+        for NewFilm { id, spec } in films {
+            let row = film::ActiveModel {
+                id: Set(id),
+                at: Set(at),
+                crew_id: Set(crew),
+                revision: Set(1),
+                spec: Set(spec),
+                retired: Set(false),
+            };
+            film::Entity::insert(row)
+                .on_conflict(OnConflict::column(film::Column::Id).do_nothing().to_owned())
+                .exec_without_returning(&transaction)
+                .await?;
+        }
+        for NewRoll {
+            id,
+            film,
+            spec,
+            left_mm,
+        } in rolls
+        {
+            let there = film::Entity::find_by_id(film).one(&transaction).await?;
+            if there.is_none_or(|f| f.retired) {
+                return Err(StoreError::NotFound("film"));
+            }
+            let row = roll::ActiveModel {
+                id: Set(id),
+                film_id: Set(film),
+                at: Set(at),
+                crew_id: Set(crew),
+                revision: Set(1),
+                spec: Set(spec),
+                left_mm: Set(left_mm),
+                retired: Set(false),
+            };
+            roll::Entity::insert(row)
+                .on_conflict(OnConflict::column(roll::Column::Id).do_nothing().to_owned())
+                .exec_without_returning(&transaction)
+                .await?;
+        }
+        let films = film::Entity::find().filter(film::Column::Retired.eq(false));
+        let rolls = roll::Entity::find().filter(roll::Column::Retired.eq(false));
+        for (count, most, what) in [
+            (
+                films.count(&transaction).await?,
+                MOST_FILMS,
+                "films on the shelf",
+            ),
+            (
+                rolls.count(&transaction).await?,
+                MOST_ROLLS,
+                "rolls on the shelf",
+            ),
+        ] {
+            if count > most {
+                return Err(StoreError::Full {
+                    what,
+                    most: most as usize,
+                });
+            }
+        }
+        transaction.commit().await?;
         Ok(())
     }
 

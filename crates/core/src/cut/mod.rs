@@ -2,6 +2,7 @@
 
 pub mod into_pieces;
 pub mod join_cost;
+pub mod lots;
 pub mod nest;
 pub mod panels;
 pub mod pieces;

@@ -302,23 +302,24 @@ fn says(
     } else {
         format!("{n} {way} panels: no fewer go, for {wide} can be printed.")
     }];
-    says.push(match stand {
-        Stand::Upright => format!(
-            "Panel 1 is the rearmost. Each next one laps {} over it, so that the exposed edge points backwards.",
+    let (first, way) = match stand {
+        Stand::Upright => ("rearmost", "points backwards"),
+        Stand::Lying => ("lowest", "points down"),
+    };
+    says.push(if lap_mm > 0.0 {
+        format!(
+            "Panel 1 is the {first}. Each next one laps {} over it, so that the exposed edge {way}.",
             text(lap_mm)
-        ),
-        Stand::Lying => format!(
-            "Panel 1 is the lowest. Each next one laps {} over it, so that the exposed edge points down.",
-            text(lap_mm)
-        ),
+        )
+    } else {
+        format!("Panel 1 is the {first}. The next ones butt against it: this film does not lap.")
     });
     says.push("True panel 1 at its top and down its edge before anything is stuck: it decides where the others fall.".into());
     let clean = joins.iter().filter(|j| j.meets.is_empty()).count();
     says.push(match joins.len() - clean {
-        0 => "Every join is clear of gaps, creases, rivets, hardware and what must stay clear."
-            .into(),
-        1 => "One join meets something: no other place of the step costs less.".into(),
-        m => format!("{m} joins meet something: no other places of the step cost less."),
+        0 => "No join runs along a gap or a crease, or meets a rivet, a recess, hardware or what must stay clear.".into(),
+        1 => "One join meets something: no other joins of as many panels cost less.".into(),
+        m => format!("{m} joins meet something: no others of as many panels cost less."),
     });
     says
 }

@@ -5,7 +5,6 @@ use uuid::Uuid;
 
 use crate::film::classes::{FilmClass, FilmFigures, HOTTEST_CELSIUS, Span};
 use crate::film::data_sheet::{DataSheet, called};
-use crate::ground::mm::Mm;
 use crate::ground::tape::{Unit, print};
 use crate::ground::told::Told;
 
@@ -123,6 +122,8 @@ impl StockedFilm {
             });
         };
         let none = || "none".to_owned();
+        // What no practice was at hand for is told where it stands.
+        let ours = |text: String, own: bool| if own { text } else { format!("{text} (ours)") };
         let fit = Span {
             from: f.fit_from_celsius,
             to: f.fit_to_celsius,
@@ -152,13 +153,13 @@ impl StockedFilm {
         );
         tell(
             "ceiling_celsius",
-            degrees(ceiling),
+            ours(degrees(ceiling), s.ceiling_celsius.is_some()),
             s.ceiling_celsius.is_some(),
         );
         tell("stretch", share(f.stretch), s.stretch.is_some());
         tell(
             "two_way_stretch",
-            share(f.two_way_stretch),
+            ours(share(f.two_way_stretch), s.two_way_stretch.is_some()),
             s.two_way_stretch.is_some(),
         );
         let lap = |l: Span| {
@@ -251,19 +252,4 @@ pub struct ChosenFilm {
     pub id: Uuid,
     /// The film.
     pub film: StockedFilm,
-    /// The roll that it is cut from, once that is settled.
-    #[serde(default)]
-    pub roll: Option<ChosenRoll>,
-}
-
-/// The roll that a piece is cut from.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ChosenRoll {
-    /// Its key on the shelf.
-    pub id: Uuid,
-    /// Its lot.
-    pub lot: String,
-    /// Its width, mm.
-    pub width_mm: Mm,
 }

@@ -5,6 +5,7 @@ pub mod hang;
 pub mod hangs_at;
 pub mod lay_down;
 pub mod level;
+pub mod materials;
 pub mod prove;
 pub mod sheet_plan;
 pub mod strokes;

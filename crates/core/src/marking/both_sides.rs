@@ -90,14 +90,21 @@ pub fn differences(
                 off.push(format!("lies {} {word}", text(up)));
             }
             let begins = |s: &Strip| s.runs.first().map(|r| r.colour);
-            if let (Some(own), true) = (begins(a), begins(a) != begins(b)) {
-                off.push(format!("begins {}, not so there", own.name()));
+            let colours = begins(a).zip(begins(b)).filter(|(own, there)| own != there);
+            if !off.is_empty() || colours.is_some() {
+                apart.extend([a.clone(), b.clone()]);
             }
             if !off.is_empty() {
-                apart.extend([a.clone(), b.clone()]);
                 told.push(format!(
                     "Strip {n} {} than on the {other}.",
                     off.join(" and ")
+                ));
+            }
+            if let Some((own, there)) = colours {
+                told.push(format!(
+                    "Strip {n} begins {} here and {} on the {other}.",
+                    own.name(),
+                    there.name()
                 ));
             }
         }

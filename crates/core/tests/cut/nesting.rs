@@ -208,6 +208,9 @@ fn the_bound_is_the_largest_of_three() {
     // No two of 600 lie beside each other on 1000.
     let least = least_mm(&[wide(300.0), wide(400.0)], &bins, 10.0);
     assert!((least - 710.0).abs() < 1e-9);
+    // On two rolls there need be no gap between them.
+    let two = [bins[0], bins[0]];
+    assert!((least_mm(&[wide(300.0), wide(400.0)], &two, 10.0) - 700.0).abs() < 1e-9);
     let long = least_mm(
         &[NestPiece::rectangle(2000.0, 100.0, Turns::Half)],
         &bins,

@@ -10,8 +10,37 @@ use windrift_core::vehicle::feature::kind::LampColour;
 
 use super::{Case, box_side, marking_of, runs, trailer, twelve};
 
+/// The rear of a tractor with flaps.
+pub fn tractor() -> Case {
+    Case {
+        vehicle: MarkedVehicle {
+            kind: MarkedKind::Tractor,
+            ..trailer()
+        },
+        ..Case::of(
+            MarkSide {
+                face: Face::Rear,
+                ..box_side(2438.4)
+            },
+            RuleSet::UnitedStatesNew,
+            FaceMarking {
+                tractor: Some(TractorRear {
+                    place: TractorPlace::Mudflap,
+                    zero: free(0.0, 650.0),
+                    far: free(1790.0, 2438.4),
+                    foot_mm: 400.0.into(),
+                    top_mm: 900.0.into(),
+                    bracket_mm: Some(950.0.into()),
+                    tyre_mm: Some(5000.0.into()),
+                }),
+                ..marking_of(twelve())
+            },
+        )
+    }
+}
+
 /// A surface from here to there.
-pub fn free(from: f64, to: f64) -> FreeSpan {
+fn free(from: f64, to: f64) -> FreeSpan {
     FreeSpan {
         from_mm: from.into(),
         to_mm: to.into(),
@@ -210,31 +239,7 @@ fn every_clause_of_every_set_has_a_finding() {
         }
     }
     // A tractor's rear.
-    let tractor = Case {
-        vehicle: MarkedVehicle {
-            kind: MarkedKind::Tractor,
-            ..trailer()
-        },
-        ..Case::of(
-            MarkSide {
-                face: Face::Rear,
-                ..box_side(2438.4)
-            },
-            UnitedStatesNew,
-            FaceMarking {
-                tractor: Some(TractorRear {
-                    place: TractorPlace::Mudflap,
-                    zero: free(0.0, 650.0),
-                    far: free(1790.0, 2438.4),
-                    foot_mm: 400.0.into(),
-                    top_mm: 900.0.into(),
-                    bracket_mm: Some(950.0.into()),
-                    tyre_mm: Some(5000.0.into()),
-                }),
-                ..marking_of(twelve())
-            },
-        )
-    };
+    let tractor = tractor();
     let found = tractor.audit(&tractor.best());
     for key in [
         "tractor_zero.length",

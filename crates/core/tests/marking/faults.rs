@@ -3,14 +3,12 @@
 use std::collections::BTreeSet;
 
 use windrift_core::marking::colours::from_roll;
-use windrift_core::marking::face_marking::{TractorPlace, TractorRear};
 use windrift_core::marking::{
-    Audited, Element, Face, FaceMarking, MarkSide, MarkedKind, MarkedVehicle, Obstacle, RuleSet,
-    Stock, Strip, TapeColour,
+    Audited, Element, Face, MarkSide, MarkedVehicle, Obstacle, RuleSet, Stock, Strip, TapeColour,
 };
 use windrift_core::vehicle::feature::kind::LampColour;
 
-use super::clauses::{free, rear};
+use super::clauses::{rear, tractor};
 use super::{Case, box_side, marking_of, runs, trailer, twelve};
 
 use TapeColour::{Red, White, Yellow};
@@ -277,32 +275,7 @@ fn voluntary_marking_keeps_off_lamps_and_shows_no_red_to_the_front() {
 /// 49 CFR 571.108 S8.2.4, from memory: two strips at a tractor's rear.
 #[test]
 fn each_clause_of_a_tractor_is_broken_alone() {
-    let rear = TractorRear {
-        place: TractorPlace::Mudflap,
-        zero: free(0.0, 650.0),
-        far: free(1790.0, 2438.4),
-        foot_mm: 400.0.into(),
-        top_mm: 900.0.into(),
-        bracket_mm: Some(950.0.into()),
-        tyre_mm: None,
-    };
-    let case = Case {
-        vehicle: MarkedVehicle {
-            kind: MarkedKind::Tractor,
-            ..trailer()
-        },
-        ..Case::of(
-            MarkSide {
-                face: Face::Rear,
-                ..box_side(2438.4)
-            },
-            RuleSet::UnitedStatesNew,
-            FaceMarking {
-                tractor: Some(rear),
-                ..marking_of(twelve())
-            },
-        )
-    };
+    let case = tractor();
     each(
         &case,
         &[

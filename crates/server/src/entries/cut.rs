@@ -8,7 +8,7 @@ use crate::entries::unread::cannot_be_read;
 
 /// What was cut of one film.
 #[derive(Debug, Serialize, Deserialize)]
-pub struct CutEntry {
+pub struct FilmCut {
     /// What the film is called.
     pub film: String,
     /// From each roll.
@@ -28,7 +28,7 @@ pub struct CutFrom {
 
 /// An entry in words, for the record.
 pub fn in_words(body: &Value, unit: Unit) -> String {
-    let Ok(cut) = serde_json::from_value::<CutEntry>(body.clone()) else {
+    let Ok(cut) = serde_json::from_value::<FilmCut>(body.clone()) else {
         return cannot_be_read(body);
     };
     let rolls: Vec<String> = (cut.rolls.iter())

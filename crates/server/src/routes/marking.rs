@@ -155,10 +155,7 @@ pub async fn other_sides(desk: &Desk, id: &str) -> Answer<Vec<OtherSide>> {
         if !marked || Face::of(there.kind) != Face::Side {
             continue;
         }
-        let name = there
-            .called
-            .clone()
-            .unwrap_or_else(|| there.kind.name(words).to_owned());
+        let name = there.name(words);
         let (_, found) = settled_parts(desk, other, false).await?;
         let differs = differences(
             MarkedSide {

@@ -10,8 +10,10 @@ pub mod jobs;
 pub mod marking;
 pub mod marking_shop;
 pub mod outline_file;
+pub mod panels;
 pub mod photos;
 pub mod record;
+pub mod rolls;
 pub mod rows;
 pub mod same_side;
 pub mod shelf;
@@ -139,16 +141,17 @@ routes![
     shelf::add_roll,
     shelf::remove_roll,
     shelf::wound,
+    shelf::full_roll,
     shelf::measured_roll,
     shelf::shelf_as_csv,
     shelf::shelf_from_csv,
     film::job_film,
     film::films_for,
-    film::piece_panels,
-    film::panel_file,
-    film::into_panels,
-    film::nest,
-    film::cut,
+    panels::piece_panels,
+    panels::panel_file,
+    panels::into_panels,
+    rolls::nest,
+    rolls::cut,
     film::to_order,
     film::to_order_csv,
     work::hang,

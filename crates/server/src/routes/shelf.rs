@@ -6,15 +6,18 @@ use rocket::serde::json::Json;
 use rocket::{State, delete, get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::json;
+use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::film::roll::{Roll, Wound, on_it};
+use windrift_core::film::roll::{Roll, Wound, build_of, on_it};
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::ground::mm::Mm;
 use windrift_core::ground::settings::SideWords;
 use windrift_core::ground::tape::Unit;
 use windrift_formats::shelf_csv;
-use windrift_store::shelf::{NewRollEntry, RollChange};
+use windrift_store::shelf::{
+    NewFilm as NewFilmRow, NewRoll as NewRollRow, NewRollEntry, RollChange,
+};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
@@ -182,6 +185,36 @@ pub async fn wound(desk: &Desk, data: Data<'_>) -> Answer<OnItView> {
     Ok(Json(OnItView::of(on_it(&wound)?, unit)))
 }
 
+/// A full roll of known length, from which the thickness of one turn follows.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct FullRoll {
+    /// Diameter over the film. May be typed as text.
+    pub outside_mm: Mm,
+    /// Outside diameter of the core. May be typed as text.
+    pub core_mm: Mm,
+    /// Its length, as it stands on the box. May be typed as text, yards too.
+    pub length_mm: Mm,
+}
+
+/// How thick one turn is.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OneTurn {
+    /// Film, adhesive, laminate and liner, mm.
+    pub build_mm: f64,
+}
+
+/// How thick one turn is, from a full roll of known length.
+#[utoipa::path(post, path = "/api/rolls/full", request_body = FullRoll, responses((status = 200, body = OneTurn), (status = 422, body = Problem)))]
+#[post("/rolls/full", data = "<data>")]
+pub async fn full_roll(desk: &Desk, data: Data<'_>) -> Answer<OneTurn> {
+    let unit = shop_unit(&desk.ways().await?);
+    let mut body = read_json(data).await?;
+    wound_lengths(&mut body, unit, &["/length_mm"])?;
+    let full: FullRoll = read_typed(body, unit)?;
+    let build_mm = build_of(full.outside_mm.mm(), full.core_mm.mm(), full.length_mm.mm())?;
+    Ok(Json(OneTurn { build_mm }))
+}
+
 /// Enters how much is on a roll.
 #[utoipa::path(post, path = "/api/rolls/{id}/measured", params(("id" = Uuid, Path)), request_body = MeasuredRoll, responses((status = 200, body = ShelfView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/rolls/<id>/measured", data = "<data>")]
@@ -247,7 +280,8 @@ pub async fn shelf_as_csv(desk: &Desk) -> Result<File, Problem> {
     Ok(File::new(text, ContentType::CSV, "shelf", "csv"))
 }
 
-/// Puts every roll of a table on the shelf, with its film where there is none of that name. All or, with what is wrong and where, none.
+/// Puts every roll of a table on the shelf, with its film where there is none of that name: all or, with what is wrong and where, none. The same table
+/// again puts nothing more there.
 #[utoipa::path(post, path = "/api/shelf.csv", request_body(content = String, content_type = "text/csv"), responses((status = 200, body = ShelfView), (status = 422, body = Problem)))]
 #[post("/shelf.csv", data = "<data>")]
 pub async fn shelf_from_csv(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<ShelfView> {
@@ -259,33 +293,47 @@ pub async fn shelf_from_csv(desk: &Desk, caller: Caller, data: Data<'_>) -> Answ
     )
     .await?;
     let rows = shelf_csv::read(&file).map_err(|e| Problem::input("csv", e.to_string()))?;
-    let mut films: Vec<(Uuid, StockedFilm)> = (desk.films().await?.iter())
-        .filter_map(|row| Some((row.id, film_of(row)?)))
+    let mut known: Vec<(String, Uuid)> = (desk.films().await?.iter())
+        .filter_map(|row| Some((film_of(row)?.name, row.id)))
         .collect();
-    let mut checked = Vec::new();
-    for (line, row) in (2..).zip(rows) {
+    let (mut films, mut rolls) = (Vec::new(), Vec::new());
+    for (line, row) in (2_u32..).zip(rows) {
         let at = |told: windrift_core::ground::told::Told| {
             Problem::input("csv", format!("Line {line}: {}", told.sentence))
+        };
+        // Keys follow from the file: sent again, it puts nothing more on the shelf.
+        let id_of = |what: &str| {
+            let hash = Sha256::new()
+                .chain_update(&file)
+                .chain_update(what)
+                .chain_update(line.to_be_bytes());
+            let mut bytes = [0; 16];
+            bytes.copy_from_slice(&hash.finalize()[..16]);
+            uuid::Builder::from_random_bytes(bytes).into_uuid()
         };
         let (film, roll) = row.split();
         film.check().map_err(at)?;
         roll.check().map_err(at)?;
-        checked.push((film, roll));
-    }
-    for (film, roll) in checked {
-        let known = films.iter().find(|(_, f)| f.name == film.name);
-        let id = match known {
-            Some((id, _)) => *id,
+        let of = known.iter().find(|(name, _)| *name == film.name);
+        let of = match of {
+            Some((_, id)) => *id,
             None => {
-                let id = Uuid::now_v7();
-                desk.keep_film(id, who, Kind::Film.write(&film)?).await?;
-                films.push((id, film));
+                let id = id_of("film");
+                known.push((film.name.clone(), id));
+                films.push(NewFilmRow {
+                    id,
+                    spec: Kind::Film.write(&film)?,
+                });
                 id
             }
         };
-        let spec = Kind::Roll.write(&roll)?;
-        desk.keep_roll(Uuid::now_v7(), id, who, spec, roll.length_mm.mm())
-            .await?;
+        rolls.push(NewRollRow {
+            id: id_of("roll"),
+            film: of,
+            left_mm: roll.length_mm.mm(),
+            spec: Kind::Roll.write(&roll)?,
+        });
     }
+    desk.keep_on_shelf(who, films, rolls).await?;
     Ok(Json(view(desk).await?))
 }

@@ -800,6 +800,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rolls/full": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How thick one turn is, from a full roll of known length. */
+        post: operations["full_roll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rolls/wound": {
         parameters: {
             query?: never;
@@ -963,7 +980,10 @@ export interface paths {
         /** Films and rolls as a table that any spreadsheet opens. */
         get: operations["shelf_as_csv"];
         put?: never;
-        /** Puts every roll of a table on the shelf, with its film where there is none of that name. All or, with what is wrong and where, none. */
+        /**
+         * Puts every roll of a table on the shelf, with its film where there is none of that name: all or, with what is wrong and where, none. The same table
+         *     again puts nothing more there.
+         */
         post: operations["shelf_from_csv"];
         delete?: never;
         options?: never;
@@ -2157,19 +2177,6 @@ export interface components {
              * @description Its key on the shelf.
              */
             id: string;
-            roll?: null | components["schemas"]["ChosenRoll"];
-        };
-        /** @description The roll that a piece is cut from. */
-        ChosenRoll: {
-            /**
-             * Format: uuid
-             * @description Its key on the shelf.
-             */
-            id: string;
-            /** @description Its lot. */
-            lot: string;
-            /** @description Its width, mm. */
-            width_mm: components["schemas"]["Mm"];
         };
         /** @description A minimum of class C under UN R104, at 0.33°. */
         ClassC: {
@@ -3531,6 +3538,15 @@ export interface components {
          * @enum {string}
          */
         FrontAt: "left" | "right" | "top" | "foot" | "not_in_it";
+        /** @description A full roll of known length, from which the thickness of one turn follows. */
+        FullRoll: {
+            /** @description Outside diameter of the core. May be typed as text. */
+            core_mm: components["schemas"]["Mm"];
+            /** @description Its length, as it stands on the box. May be typed as text, yards too. */
+            length_mm: components["schemas"]["Mm"];
+            /** @description Diameter over the film. May be typed as text. */
+            outside_mm: components["schemas"]["Mm"];
+        };
         /** @description The ground below a face, on the picture. */
         GroundView: {
             /**
@@ -4701,6 +4717,14 @@ export interface components {
             length: components["schemas"]["Length"];
             /** @description At most. */
             most: components["schemas"]["Length"];
+        };
+        /** @description How thick one turn is. */
+        OneTurn: {
+            /**
+             * Format: double
+             * @description Film, adhesive, laminate and liner, mm.
+             */
+            build_mm: number;
         };
         /**
          * @description Where air can leave a recess.
@@ -12601,6 +12625,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    full_roll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FullRoll"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneTurn"];
                 };
             };
             /** @description The request cannot be read */

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
+import { OffTheShelf } from "./OffTheShelf";
 import type { Film, Send } from "./sending";
 
 type DataSheet = Schemas["DataSheet"];
@@ -141,16 +142,15 @@ export function FilmSheet({ film, send, onDone }: { film: Film; send: Send; onDo
 					>
 						As a file (JSON)
 					</a>
-					<Button
-						onClick={() =>
+					<OffTheShelf
+						what={film.rolls.length > 0 ? "it and its rolls" : "it"}
+						onTake={() =>
 							void send(ask(client.DELETE("/api/films/{id}", { params: { path: { id: film.id } } }))).then(
 								onDone,
 								tell,
 							)
 						}
-					>
-						Take it off the shelf
-					</Button>
+					/>
 				</div>
 			</form>
 		</Sheet>

@@ -2,6 +2,8 @@ import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { Button, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
+import { FullRoll } from "./FullRoll";
+import { OffTheShelf } from "./OffTheShelf";
 import { type Film, type Roll, type Send, useKey } from "./sending";
 
 /** How much is left on a roll: by its diameters, or measured along the film. */
@@ -74,6 +76,7 @@ export function MeasureRoll({
 					Work out its length
 				</Button>
 			</form>
+			<FullRoll onTurn={(mm) => setBuild(mm.toFixed(3))} />
 			{found && (
 				<div className="mt-3 rounded bg-paper p-3">
 					<p className="text-xl">
@@ -100,17 +103,17 @@ export function MeasureRoll({
 				</Button>
 			</form>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			<Button
-				className="mt-4"
-				onClick={() =>
-					void send(ask(client.DELETE("/api/rolls/{id}", { params: { path: { id: roll.id } } }))).then(
-						onDone,
-						tell,
-					)
-				}
-			>
-				Take it off the shelf
-			</Button>
+			<div className="mt-4">
+				<OffTheShelf
+					what={`lot ${roll.roll.lot}`}
+					onTake={() =>
+						void send(ask(client.DELETE("/api/rolls/{id}", { params: { path: { id: roll.id } } }))).then(
+							onDone,
+							tell,
+						)
+					}
+				/>
+			</div>
 		</Sheet>
 	);
 }

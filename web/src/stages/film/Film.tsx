@@ -8,9 +8,10 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { stagePath } from "../../job/stages";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
-import { OnTheRoll } from "./OnTheRoll";
+import { NextCut, OnTheRoll } from "./OnTheRoll";
 import { PanelMap, PanelsPart, usePanels } from "./Panels";
 import { ToOrder } from "./ToOrder";
+import { useNest } from "./useNest";
 import { WhichFilm } from "./WhichFilm";
 
 type Side = Schemas["SideView"];
@@ -28,8 +29,13 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	});
 	const here = film.data?.pieces.filter((p) => p.side === side.id) ?? [];
 	const chosen = here.find((p) => p.id === picked) ?? here.find((p) => !p.film) ?? here[0];
+	const used = [
+		...new Map((film.data?.pieces ?? []).filter((p) => p.film).map((p) => [p.film ?? "", p.film_name])),
+	];
+	const [pickedFilm, setPickedFilm] = useState<string | null>(null);
+	const laid = pickedFilm ?? chosen?.film ?? used[0]?.[0] ?? null;
+	const nest = useNest(job, laid, part === "roll");
 	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
-	const [bar, setBar] = useState<React.ReactNode>(null);
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
 		return (
@@ -66,8 +72,8 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 				</SidePicture>
 			)}
 			bar={
-				shown === "roll" && bar ? (
-					bar
+				shown === "roll" && nest.found ? (
+					<NextCut nest={nest} found={nest.found} />
 				) : open[0] ? (
 					<NextMove
 						sentence={`Choose the film for ${open[0].called}.`}
@@ -130,7 +136,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 					{chosen.changed_since_cut && (
 						<TroubleNote>
 							{chosen.called} was made otherwise since it was cut: what is cut no longer fits it. Take the
-							change back, or cut it anew from another roll.
+							change back, or cut it anew under On the roll.
 						</TroubleNote>
 					)}
 					{chosen.trouble && <TroubleNote>{chosen.trouble}</TroubleNote>}
@@ -148,7 +154,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="roll" className="pt-3">
-						<OnTheRoll job={job} pieces={film.data.pieces} first={chosen.film ?? null} onBar={setBar} />
+						<OnTheRoll nest={nest} films={used} film={laid} onFilm={setPickedFilm} />
 					</Tabs.Content>
 					<Tabs.Content value="order" className="pt-3">
 						<ToOrder job={job} />

@@ -1,147 +1,67 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
-import { ask, client, freshKey, type Schemas, Trouble, told } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { useWidth } from "../../drawing/frame";
 import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import type { Nesting } from "./useNest";
 
-type Nest = Schemas["NestView"];
-
-/** Each answer goes on with the layout for so long, ms. */
-const GO_ON = 500;
-/** Between two answers, at first, ms. */
-const PAUSE = 250;
-
-/** Everything of one film on its rolls: it keeps looking for a shorter layout for as long as somebody looks at it. */
-export function OnTheRoll({
-	job,
-	pieces,
-	first,
-	onBar,
-}: {
-	job: string;
-	pieces: Schemas["FilmedPiece"][];
-	first: string | null;
-	onBar: (bar: ReactNode) => void;
-}) {
-	const used = [...new Map(pieces.filter((p) => p.film).map((p) => [p.film ?? "", p.film_name]))];
-	const [picked, setPicked] = useState<string | null>(null);
-	const film = picked ?? first ?? used[0]?.[0] ?? null;
-	const [nest, setNest] = useState<Nest | null>(null);
-	const [wrong, setWrong] = useState<string | null>(null);
-	const [looking, setLooking] = useState(true);
-	const [cutting, setCutting] = useState(false);
-	const cache = useQueryClient();
-	const act = useRef(freshKey());
-	useEffect(() => {
-		let gone = false;
-		setNest((n) => (n?.film === film ? n : null));
-		const go = async () => {
-			if (!film) return;
-			let [pause, shortest] = [PAUSE, Number.POSITIVE_INFINITY];
-			for (let n = 0; !gone; n++) {
-				try {
-					const found = await ask(
-						client.POST("/api/jobs/{id}/nest", {
-							params: { path: { id: job } },
-							body: { film, milliseconds: n === 0 ? 100 : GO_ON },
-						}),
-					);
-					if (gone) return;
-					setNest(found);
-					setWrong(null);
-					if (found.done || !looking || found.rolls.length === 0) return;
-					// The longer nothing is gained, the less often it is asked; a page that nobody sees asks for nothing.
-					pause = found.used.mm < shortest ? PAUSE : Math.min(pause * 1.3, 8000);
-					shortest = Math.min(shortest, found.used.mm);
-				} catch (error) {
-					if (!gone) setWrong(told(error));
-					return;
-				}
-				do {
-					await new Promise((on) => setTimeout(on, pause));
-				} while (document.hidden && !gone);
-			}
-		};
-		if (!cutting) void go();
-		return () => {
-			gone = true;
-		};
-	}, [job, film, looking, cutting]);
-
-	const cut = useCallback(async () => {
-		if (!nest) return;
-		setCutting(true);
-		try {
-			const rolls = nest.rolls.map((r) => ({ id: r.id, revision: r.revision, used_mm: r.used.mm }));
-			const now = await ask(
-				client.POST("/api/jobs/{id}/cut", {
-					params: { path: { id: job } },
-					body: { id: act.current, film: nest.film, rolls },
-				}),
-			);
-			act.current = freshKey();
-			setNest(now);
-			setWrong(null);
-			await cache.invalidateQueries({ queryKey: ["film"] });
-			await cache.invalidateQueries({ queryKey: ["shelf"] });
-		} catch (error) {
-			// Where no answer came it may be cut all the same: pressed again, it is the same cut.
-			const known = error instanceof Trouble && error.problem.status > 0 && error.problem.status < 500;
-			if (known) act.current = freshKey();
-			setWrong(told(error));
-		} finally {
-			setCutting(false);
-		}
-	}, [nest, job, cache]);
-
-	const from = nest?.rolls.map((r) => `${r.used.text} of lot ${r.lot}`).join(", ");
-	const bar = !nest ? null : nest.rolls.length > 0 && !nest.short ? (
-		<NextMove sentence={`Cut ${nest.film_name}: ${from}.`} detail="What is cut is taken from the roll.">
-			<Button look="next" disabled={cutting} onClick={() => void cut()}>
+/** What is cut next, from which roll. */
+export function NextCut({ nest, found }: { nest: Nesting; found: Schemas["NestView"] }) {
+	if (found.short) return <NextMove alarm sentence={found.short} />;
+	if (found.rolls.length === 0)
+		return <NextMove sentence={`All of ${found.film_name} is cut for this job.`} />;
+	const from = found.rolls.map((r) => `${r.used.text} of lot ${r.lot}`).join(", ");
+	return (
+		<NextMove sentence={`Cut ${found.film_name}: ${from}.`} detail="What is cut is taken from the roll.">
+			<Button look="next" disabled={nest.cutting} onClick={() => void nest.cut()}>
 				It is cut
 			</Button>
 		</NextMove>
-	) : nest.short ? (
-		<NextMove alarm sentence={nest.short} />
-	) : (
-		<NextMove sentence={`All of ${nest.film_name} is cut for this job.`} />
 	);
-	// The bar follows what is laid out here.
-	// biome-ignore lint/correctness/useExhaustiveDependencies: by what it says
-	useEffect(() => {
-		onBar(bar);
-		return () => onBar(null);
-	}, [nest, cutting]);
+}
 
+/** Everything of one film on its rolls, and what no layout falls below. */
+export function OnTheRoll({
+	nest,
+	films,
+	film,
+	onFilm,
+}: {
+	nest: Nesting;
+	/** Films of the job by key and name. */
+	films: [string, string][];
+	film: string | null;
+	onFilm: (film: string) => void;
+}) {
+	const { found, wrong, looking, setLooking } = nest;
 	if (!film) return <p className="py-3 text-lg">Choose a film for a piece first: then its rolls are here.</p>;
+	const alongMm = Math.max(...(found?.rolls ?? []).map(shownOf));
 	return (
 		<div className="grid grid-cols-[minmax(0,1fr)] gap-3">
-			{used.length > 1 && (
+			{films.length > 1 && (
 				<Choice
 					label="Film"
 					value={film}
-					onChange={setPicked}
-					options={used.map(([value, text]) => ({ value, text }))}
+					onChange={onFilm}
+					options={films.map(([value, text]) => ({ value, text }))}
 				/>
 			)}
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
-			{!nest && !wrong && <Waiting what="the layout" />}
-			{nest?.rolls.map((roll) => (
-				<Roll key={roll.id} roll={roll} alongMm={Math.max(...nest.rolls.map(shownOf))} />
+			{!found && !wrong && <Waiting what="the layout" />}
+			{found?.rolls.map((roll) => (
+				<Roll key={roll.id} roll={roll} alongMm={alongMm} />
 			))}
-			{nest && nest.rolls.length > 0 && (
+			{found && found.rolls.length > 0 && (
 				<p className="flex flex-wrap items-center gap-x-3 text-lg">
 					<span>
-						This job takes <b className="font-reading">{nest.used.text}</b> of rolls, {nest.waste.toFixed(1)}{" "}
-						% of it beside the pieces; no layout takes less than{" "}
-						<b className="font-reading">{nest.least.text}</b>.
+						This job takes <b className="font-reading">{found.used.text}</b> of rolls,{" "}
+						{found.waste.toFixed(1)} % of it beside the pieces; no layout on these rolls takes less than{" "}
+						<b className="font-reading">{found.least.text}</b>.
 					</span>
-					{nest.done ? (
+					{found.short ? null : found.done ? (
 						<b>✓ Nothing is left to gain.</b>
 					) : looking ? (
 						<>
 							<span className="text-soft" role="status">
-								Still looking, {nest.tried} tried…
+								Still looking, {found.tried} tried…
 							</span>
 							<Button onClick={() => setLooking(false)}>Stop</Button>
 						</>
@@ -150,19 +70,20 @@ export function OnTheRoll({
 					)}
 				</p>
 			)}
-			{nest?.lots.map((l) => (
+			{found?.lots.map((l) => (
 				<TroubleNote key={l}>{l}</TroubleNote>
 			))}
-			{nest && nest.cut.length > 0 && (
+			{found && found.cut.length > 0 && (
 				<section aria-label="Cut already" className="rounded bg-paper p-3">
 					<h3 className="font-bold text-lg">Cut already</h3>
 					<ul>
-						{nest.cut.map((c) => (
+						{found.cut.map((c) => (
 							<li key={`${c.roll} ${c.at}`}>
 								<b className="font-reading">{c.length.text}</b> of lot {c.lot}: {c.pieces.join(", ")}
 							</li>
 						))}
 					</ul>
+					<p className="text-soft">What is left over goes back under Shelf, Add a roll, as an offcut.</p>
 				</section>
 			)}
 		</div>

@@ -164,7 +164,7 @@ export function PanelsPart({
 						<li key={j.under} className="border-line border-t py-1">
 							<b className="font-reading">{j.at.text}</b> from the{" "}
 							{best.stand === "upright" ? "print’s rear edge" : "print’s foot"}, panel {j.under + 1} over{" "}
-							{j.under}: {j.meets.length === 0 ? "✓ meets nothing." : <b>! {j.meets.join(" ")}</b>}
+							{j.under}: {j.meets.length === 0 ? "✓ clear." : <b>! {j.meets.join(" ")}</b>}
 						</li>
 					))}
 				</ol>

@@ -13,7 +13,7 @@ export function ToOrder({ job }: { job: string }) {
 		<section aria-label="What the job needs" className="rounded bg-paper p-4">
 			<div className="flex flex-wrap items-center justify-between gap-2">
 				<h3 className="font-bold text-xl">
-					{list.data.some((n) => n.short) ? "Something is short" : "All of it is on the shelf"}
+					{list.data.some((n) => n.short) ? "Something is short" : "Its film is on the shelf"}
 				</h3>
 				<a
 					href={`/api/jobs/${job}/to-order.csv`}
@@ -25,13 +25,18 @@ export function ToOrder({ job }: { job: string }) {
 			<ul>
 				{list.data.map((n) => (
 					<li key={n.what} className="border-line border-t py-2">
-						<b>{n.what}</b>: <b className="font-reading">{n.amount}</b>, {n.why}.
-						{n.short && <span className="block font-bold text-trouble">! {n.short}</span>}
+						<b>{n.what}</b>:{" "}
+						{n.amount && (
+							<>
+								<b className="font-reading">{n.amount}</b>,{" "}
+							</>
+						)}
+						{n.why}.{n.short && <span className="block font-bold text-trouble">! {n.short}</span>}
 					</li>
 				))}
 			</ul>
 			<p className="mt-1 text-soft">
-				Masking and transfer tape, edges: worked out from the plan; the shelf does not count them yet.
+				Film is held against the shelf; masking and transfer tape are not counted there.
 			</p>
 		</section>
 	);

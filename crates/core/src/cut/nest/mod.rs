@@ -31,11 +31,6 @@ pub enum NestError {
     /// A piece that no roll can take.
     #[error("Piece {0} is larger than every roll and offcut of this film that is left.")]
     TooLarge(usize),
-    /// Not all at once.
-    #[error(
-        "There is not enough film left: {0} of the pieces find no room. Put a roll on the shelf, or order one."
-    )]
-    NoRoom(usize),
     /// Too many.
     #[error("{0} pieces are more than are laid out in one go ({MOST_PIECES}).")]
     TooMany(usize),
@@ -79,7 +74,9 @@ pub fn least_mm(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> f64 {
         .filter(|s| 2.0 * s.1 + gap_mm > width)
         .map(|s| s.0)
         .collect();
-    let gaps = gap_mm * wide.len().saturating_sub(1) as f64;
+    // Between pieces on different rolls there is no gap.
+    let count = bins.iter().filter(|b| !b.offcut).count();
+    let gaps = gap_mm * wide.len().saturating_sub(count) as f64;
     area.max(longest).max(wide.iter().sum::<f64>() + gaps)
 }
 

@@ -1,0 +1,205 @@
+//! A print in panels: how many, where the joins are, their files, and the panels as pieces.
+
+use rocket::http::ContentType;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use uuid::Uuid;
+use windrift_core::art::Art;
+use windrift_core::cut::into_pieces::into_pieces;
+use windrift_core::cut::panels::panels;
+use windrift_core::ground::tape::print;
+use windrift_core::plan::piece::Piece;
+use windrift_formats::panel_files::PanelFile;
+use windrift_store::StoreError;
+use windrift_store::edits::{Change, EditedRow, RowKind};
+use windrift_store::stored::Kind;
+
+use crate::desk::Desk;
+use crate::editing::{Editing, answered_before, check_pieces, make_all, require_room};
+use crate::file::File;
+use crate::floor::Floor;
+use crate::nests::{longest_of, panel_ask, print_width, rolls_of};
+use crate::problem::Problem;
+use crate::request::Caller;
+use crate::routes::Answer;
+use crate::views::{Coarse, PanelsView};
+
+/// A print in panels: on the widest roll of its film, or on one so wide.
+#[utoipa::path(get, path = "/api/pieces/{id}/panels", params(("id" = Uuid, Path), ("width_mm" = Option<f64>, Query, description = "Width of the roll, mm")), responses((status = 200, body = PanelsView), (status = 422, body = Problem)))]
+#[get("/pieces/<id>/panels?<width_mm>")]
+pub async fn piece_panels(desk: &Desk, id: &str, width_mm: Option<f64>) -> Answer<PanelsView> {
+    let floor = Floor::of(desk, id).await?;
+    let chosen = floor.piece().piece.work.chosen.clone();
+    let rolls = match &chosen {
+        Some(c) => rolls_of(desk, c.id).await?,
+        None => Vec::new(),
+    };
+    if width_mm.is_some_and(|w| !(w.is_finite() && (10.0..=3000.0).contains(&w))) {
+        return Err(Problem::input(
+            "panels",
+            "A roll is between 10 mm and 3 m wide. Give another width.",
+        ));
+    }
+    let ways = floor.ways.clone();
+    let view = desk.compute(move || {
+        let unit = floor.unit;
+        let mut widths: Vec<f64> = rolls.iter().map(|r| r.roll.width_mm.mm()).collect();
+        widths.sort_by(|a, b| b.total_cmp(a));
+        widths.dedup();
+        let width = width_mm.unwrap_or_else(|| print_width(&rolls));
+        let planned = floor.piece();
+        let ask = panel_ask(planned, width, longest_of(&rolls), &ways);
+        let own_lap = chosen
+            .as_ref()
+            .is_some_and(|c| c.film.sheet.lap_mm.is_some());
+        let found = panels(planned, &floor.plan().side, &ask, unit)
+            .map_err(|e| Problem::input("panels", e.to_string()))?;
+        Ok::<_, Problem>(PanelsView {
+            roll: print(width, unit),
+            printable: print(ask.printable_mm.mm(), unit),
+            widths: widths.into_iter().map(|w| print(w, unit)).collect(),
+            lap: print(ask.lap_mm.mm(), unit),
+            coarse: match &planned.piece.art {
+                Art::Panel(print) => print.pixels_per_inch().map(|ppi| Coarse {
+                    told: format!("{ppi:.0} pixels to the inch at full size"),
+                    too_coarse: ppi < ways.least_ppi,
+                    least: ways.least_ppi,
+                }),
+                _ => None,
+            },
+            lap_from: if own_lap {
+                "its data sheet"
+            } else {
+                "usual for its class (common practice, no source)"
+            },
+            panels: found,
+        })
+    });
+    Ok(Json(view.await??))
+}
+
+/// Makes a print into its panels: each a piece of its own where it lay, in the order in which they go on. Undone in one go. If-Match is the
+/// print's revision.
+#[utoipa::path(post, path = "/api/pieces/{id}/into-panels", params(("id" = Uuid, Path)), responses((status = 200, body = EditedRow), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/pieces/<id>/into-panels")]
+pub async fn into_panels(desk: &Desk, caller: Caller, id: &str) -> Editing {
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let seen = caller.seen()?;
+    let floor = Floor::of(desk, id).await?;
+    let view = piece_panels(desk, id, None).await?.into_inner();
+    let (rows, own) = (floor.rows.clone(), floor.piece().id);
+    let panels = desk
+        .compute(move || {
+            into_pieces(
+                floor.piece(),
+                &view.panels.best,
+                &floor.plan().side,
+                &floor.ways.settings,
+                floor.unit,
+            )
+        })
+        .await?
+        .map_err(|e| Problem::input("into_panels", e.to_string()))?;
+    require_room(
+        rows.pieces.len() + panels.len() - 1,
+        RowKind::Piece.most() + 1,
+        "pieces on this side",
+    )?;
+    let named: Vec<(Uuid, Piece)> = panels.into_iter().map(|p| (Uuid::now_v7(), p)).collect();
+    check_pieces(desk, &rows, named.clone()).await?;
+    let mut changes = vec![(RowKind::Piece, own, Change::Remove { seen })];
+    for (id, piece) in named {
+        let spec = Kind::Piece.write(&piece)?;
+        let parent = rows.side.id;
+        changes.push((RowKind::Piece, id, Change::Add { parent, spec }));
+    }
+    make_all(desk, &caller, changes).await
+}
+
+/// A panel with everything that its file shows.
+struct PanelOf {
+    name: String,
+    number: (u32, u32),
+    panel: kurbo::Rect,
+    trim: kurbo::Rect,
+    laps: Vec<kurbo::Rect>,
+    colour: String,
+    picture: Option<(Uuid, kurbo::Rect)>,
+    told: String,
+}
+
+/// One panel of a print at full size, `svg` or `pdf`, with lap, bleed, registration marks and its number outside the trim.
+#[utoipa::path(get, path = "/api/pieces/{id}/panels/{number}/{kind}", params(("id" = Uuid, Path), ("number" = u32, Path), ("kind" = String, Path, description = "`svg` or `pdf`"), ("width_mm" = Option<f64>, Query, description = "Width of the roll, mm")), responses((status = 200, content_type = "image/svg+xml"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/pieces/<id>/panels/<number>/<kind>?<width_mm>")]
+pub async fn panel_file(
+    desk: &Desk,
+    id: &str,
+    number: u32,
+    kind: &str,
+    width_mm: Option<f64>,
+) -> Result<File, Problem> {
+    let floor = Floor::of(desk, id).await?;
+    let view = piece_panels(desk, id, width_mm).await?.into_inner();
+    let best = &view.panels.best;
+    let planned = floor.piece();
+    let (Some(panel), Art::Panel(art)) = (
+        best.panels.iter().find(|p| p.number == number),
+        &planned.piece.art,
+    ) else {
+        return Err(StoreError::NotFound("panel").into());
+    };
+    let front_left = floor.plan().side.side.direction() > 0.0;
+    let of = |[x0, y0, x1, y1]: [f64; 4]| kurbo::Rect::new(x0, y0, x1, y1);
+    let laps = best
+        .joins
+        .iter()
+        .filter(|j| j.under == number || j.under + 1 == number);
+    let made = PanelOf {
+        name: planned.piece.called(),
+        number: (number, best.panels.len() as u32),
+        panel: of(panel.film),
+        trim: art.trim(front_left),
+        laps: laps.map(|j| of(j.film)).collect(),
+        colour: art.colour.clone(),
+        picture: planned.drawn.picture,
+        told: format!("Roll {} wide, lap {}.", view.roll.text, view.lap.text),
+    };
+    let jpeg = match made.picture {
+        Some((photo, _)) => Some(desk.photo(photo).await?.jpeg),
+        None => None,
+    };
+    let pdf = match kind {
+        "svg" => false,
+        "pdf" => true,
+        _ => return Err(StoreError::NotFound("file").into()),
+    };
+    let name = format!("{} panel {number}", made.name);
+    let bytes = desk.compute(move || {
+        let file = PanelFile {
+            name: &made.name,
+            number: made.number,
+            panel: made.panel,
+            trim: made.trim,
+            laps: &made.laps,
+            colour: &made.colour,
+            picture: made
+                .picture
+                .and_then(|(_, filled)| Some((jpeg.as_deref()?, filled))),
+            told: &made.told,
+        };
+        if pdf {
+            file.pdf()
+                .map_err(|e| Problem::input("panel_file", e.to_string()))
+        } else {
+            Ok(file.svg().into_bytes())
+        }
+    });
+    let (content, ending) = if pdf {
+        (ContentType::PDF, "pdf")
+    } else {
+        (ContentType::SVG, "svg")
+    };
+    Ok(File::new(bytes.await??, content, &name, ending))
+}

@@ -1,0 +1,84 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { ask, client, freshKey, type Schemas, Trouble, told } from "../../api/client";
+
+/** Each answer goes on with the layout for so long, ms. */
+const GO_ON = 500;
+/** Between two answers, at first, and at most, ms. */
+const PAUSE = [250, 8000] as const;
+
+/** Everything of one film on its rolls: it keeps looking for a shorter layout for as long as somebody looks at it. */
+export function useNest(job: string, film: string | null, seen: boolean) {
+	const [found, setFound] = useState<Schemas["NestView"] | null>(null);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const [looking, setLooking] = useState(true);
+	const [cutting, setCutting] = useState(false);
+	const cache = useQueryClient();
+	const act = useRef(freshKey());
+	useEffect(() => {
+		let gone = false;
+		setFound((n) => (n?.film === film ? n : null));
+		setWrong(null);
+		const go = async (film: string) => {
+			let [pause, shortest]: [number, number] = [PAUSE[0], Number.POSITIVE_INFINITY];
+			for (let n = 0; !gone; n++) {
+				try {
+					const now = await ask(
+						client.POST("/api/jobs/{id}/nest", {
+							params: { path: { id: job } },
+							body: { film, milliseconds: n === 0 ? 100 : GO_ON },
+						}),
+					);
+					if (gone) return;
+					setFound(now);
+					setWrong(null);
+					if (now.done || !looking || now.rolls.length === 0) return;
+					// The longer nothing is gained, the less often it is asked; a page that nobody sees asks for nothing.
+					pause = now.used.mm < shortest ? PAUSE[0] : Math.min(pause * 1.3, PAUSE[1]);
+					shortest = Math.min(shortest, now.used.mm);
+				} catch (error) {
+					if (!gone) setWrong(told(error));
+					return;
+				}
+				do {
+					await new Promise((on) => setTimeout(on, pause));
+				} while (document.hidden && !gone);
+			}
+		};
+		if (seen && film && !cutting) void go(film);
+		return () => {
+			gone = true;
+		};
+	}, [job, film, seen, looking, cutting]);
+
+	const cut = useCallback(async () => {
+		if (!found) return;
+		setCutting(true);
+		try {
+			const rolls = found.rolls.map((r) => ({ id: r.id, revision: r.revision, used_mm: r.used.mm }));
+			const now = await ask(
+				client.POST("/api/jobs/{id}/cut", {
+					params: { path: { id: job } },
+					body: { id: act.current, film: found.film, rolls },
+				}),
+			);
+			act.current = freshKey();
+			setFound(now);
+			setWrong(null);
+			await Promise.all(
+				["film", "shelf", "record"].map((key) => cache.invalidateQueries({ queryKey: [key] })),
+			);
+		} catch (error) {
+			// Where no answer came it may be cut all the same: pressed again, it is the same cut.
+			const known = error instanceof Trouble && error.problem.status > 0 && error.problem.status < 500;
+			if (known) act.current = freshKey();
+			setWrong(told(error));
+		} finally {
+			setCutting(false);
+		}
+	}, [found, job, cache]);
+
+	return { found, wrong, looking, setLooking, cutting, cut };
+}
+
+export type Nesting = ReturnType<typeof useNest>;
