@@ -84,5 +84,38 @@ fn of_nests(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, of_panels, of_nests);
+/// One order of true shapes laid on a roll.
+fn of_shapes(c: &mut Criterion) {
+    let mut group = c.benchmark_group("one layout of triangles on a roll");
+    group.sample_size(10);
+    for count in [25_u32, 100, 400] {
+        let pieces: Vec<NestPiece> = (0..count)
+            .map(|n| {
+                let at = |by: f64| (f64::from(n) * by).fract();
+                let (l, h) = (100.0 + 500.0 * at(0.618_034), 80.0 + 400.0 * at(0.414_214));
+                let corners = vec![Point::ZERO, Point::new(l, 0.0), Point::new(0.0, h)];
+                NestPiece {
+                    shapes: vec![Shape::new(vec![corners])],
+                    turns: Turns::Quarters,
+                }
+            })
+            .collect();
+        let roll = Bin {
+            width_mm: 1341.6,
+            length_mm: 200_000.0,
+            offcut: false,
+        };
+        let nester = Nester::new(pieces, vec![roll], 10.0).unwrap();
+        group.bench_function(BenchmarkId::from_parameter(count), |b| {
+            b.iter_batched(
+                || nester.clone(),
+                |mut n| n.improve(1),
+                criterion::BatchSize::SmallInput,
+            );
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, of_panels, of_nests, of_shapes);
 criterion_main!(benches);

@@ -25,8 +25,6 @@ const MOST_KEPT: usize = 16;
 const NO_ROLL_MM: f64 = 45_720.0;
 /// A roll is taken to be so wide where none of its film is on the shelf, mm: 54 in (common practice, no source).
 const NO_ROLL_WIDE_MM: f64 = 1371.6;
-/// Orders of pieces tried between two looks at the clock.
-const BETWEEN: u32 = 4;
 
 static KEPT: Mutex<VecDeque<(String, Nester)>> = Mutex::new(VecDeque::new());
 
@@ -65,7 +63,7 @@ pub fn go_on(
     };
     let from = Instant::now();
     while !nester.done() && from.elapsed() < time {
-        nester.improve(BETWEEN);
+        nester.improve(1);
     }
     let found = Found {
         nest: nester.best().clone(),

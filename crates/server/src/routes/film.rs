@@ -9,6 +9,7 @@ use windrift_core::art::Art;
 use windrift_core::cut::which_film::{OnShelf, Wanted, which_film};
 use windrift_core::floor::hang::hang;
 use windrift_core::floor::materials::Materials;
+use windrift_core::ground::tape::Unit;
 use windrift_formats::shelf_csv::needed_csv;
 
 use crate::desk::Desk;
@@ -164,7 +165,11 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
         if all.transfer_tape_mm2 > 0.0 {
             tell(
                 "transfer tape".into(),
-                format!("{:.2} m²", all.transfer_tape_mm2 / 1e6),
+                match job.unit {
+                    Unit::Millimetre => format!("{:.2} m²", all.transfer_tape_mm2 / 1e6),
+                    // 12 in, exactly.
+                    _ => format!("{:.1} sq ft", all.transfer_tape_mm2 / (304.8 * 304.8)),
+                },
                 "lettering with its margin",
             );
         }

@@ -13,7 +13,7 @@ export function ToOrder({ job }: { job: string }) {
 		<section aria-label="What the job needs" className="rounded bg-paper p-4">
 			<div className="flex flex-wrap items-center justify-between gap-2">
 				<h3 className="font-bold text-xl">
-					{list.data.some((n) => n.short) ? "Something is short" : "Its film is on the shelf"}
+					{list.data.some((n) => n.short) ? "Not everything is on the shelf" : "Its film is on the shelf"}
 				</h3>
 				<a
 					href={`/api/jobs/${job}/to-order.csv`}

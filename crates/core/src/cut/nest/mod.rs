@@ -100,6 +100,8 @@ pub struct Nester {
     shapes: Option<raster::Raster>,
     boxes: skyline::Boxes,
     order: Vec<usize>,
+    /// Orders to begin with that are still to be tried.
+    firsts: Vec<Vec<usize>>,
     current: Weight,
     best: Nest,
     best_by: Weight,
@@ -133,6 +135,7 @@ impl Nester {
             boxes,
             shapes,
             order: Vec::new(),
+            firsts: Vec::new(),
             current: NONE,
             best: Nest {
                 laid: Vec::new(),
@@ -147,8 +150,9 @@ impl Nester {
             bins,
             gap_mm,
         };
-        for order in nester.first_orders() {
-            nester.take(order);
+        nester.firsts = nester.first_orders();
+        if let Some(first) = nester.firsts.pop() {
+            nester.take(first);
         }
         Ok(nester)
     }
@@ -193,6 +197,10 @@ impl Nester {
         for _ in 0..tries {
             if self.done() {
                 return;
+            }
+            if let Some(first) = self.firsts.pop() {
+                self.take(first);
+                continue;
             }
             let mut order = self.order.clone();
             let n = order.len();
@@ -264,12 +272,13 @@ impl Nester {
             order.sort_by(|a, b| key(size(b)).total_cmp(&key(size(a))));
             order
         };
+        // The last one first.
         vec![
-            by(&|(w, h)| w * h),
-            by(&|(w, _)| w),
-            by(&|(_, h)| h),
-            by(&|(w, h)| w.max(h)),
             by(&|(w, h)| w + h),
+            by(&|(w, h)| w.max(h)),
+            by(&|(_, h)| h),
+            by(&|(w, _)| w),
+            by(&|(w, h)| w * h),
         ]
     }
 }

@@ -6,8 +6,14 @@ use kurbo::{Point, Rect};
 use super::problem::{Bin, Laid, Nest, NestPiece};
 use crate::ground::outline::{Shape, bounds_of_shapes};
 
-/// Cells across the widest roll.
-const CELLS: f64 = 400.0;
+/// Cells across the widest roll: finer for few pieces, so that one layout takes hundredths of a second with many too.
+fn cells(pieces: usize) -> f64 {
+    match pieces {
+        0..=30 => 400.0,
+        31..=100 => 240.0,
+        _ => 140.0,
+    }
+}
 
 /// A piece one way round: the cells that it covers, column by column along the roll.
 #[derive(Debug, Clone)]
@@ -17,6 +23,8 @@ struct Mask {
     across: usize,
     /// Of each column, the cells as bits.
     columns: Vec<Vec<u64>>,
+    /// Of each column, its first cell.
+    nearest: Vec<usize>,
     /// Length of its film along the roll, mm.
     along_mm: f64,
     /// Width of its film across the roll, mm.
@@ -35,7 +43,7 @@ impl Raster {
     /// Masks of these pieces.
     pub fn of(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Raster {
         let widest = bins.iter().map(|b| b.width_mm).fold(1.0, f64::max);
-        let cell_mm = ((widest + gap_mm) / CELLS).max(0.5);
+        let cell_mm = ((widest + gap_mm) / cells(pieces.len())).max(0.5);
         let half_gap_mm = gap_mm / 2.0;
         let masks = pieces.iter().map(|p| {
             let mut masks: Vec<Mask> = Vec::new();
@@ -124,24 +132,29 @@ impl Raster {
     }
 }
 
-/// Whether a mask meets what is taken; then, how far it must at least move across.
+/// Whether a mask meets what is taken; then, how far it moves across at least: until its nearest cell in that column is past the farthest one that
+/// it met. What would lie in a hollow of the mask meanwhile is passed over.
 fn conflict(mask: &Mask, taken: &[Vec<u64>], x: usize, y: usize) -> Option<usize> {
     let (word, bit) = (y / 64, y % 64);
-    for (n, column) in mask.columns.iter().enumerate() {
+    for (n, (column, nearest)) in mask.columns.iter().zip(&mask.nearest).enumerate() {
         let Some(there) = taken.get(x + n) else { break };
-        for (w, bits) in column.iter().enumerate() {
-            if *bits == 0 {
-                continue;
-            }
-            let low = there.get(word + w).copied().unwrap_or(0) & (bits << bit);
+        let word_of = |w: usize| there.get(word + w).copied().unwrap_or(0);
+        let mut met: Option<usize> = None;
+        for (w, bits) in column.iter().enumerate().filter(|(_, bits)| **bits != 0) {
+            let low = word_of(w) & (bits << bit);
             let high = if bit == 0 {
                 0
             } else {
-                there.get(word + w + 1).copied().unwrap_or(0) & (bits >> (64 - bit))
+                word_of(w + 1) & (bits >> (64 - bit))
             };
-            if low != 0 || high != 0 {
-                return Some(1);
+            for (bits, at) in [(low, word + w), (high, word + w + 1)] {
+                if bits != 0 {
+                    met = Some(at * 64 + 63 - bits.leading_zeros() as usize);
+                }
             }
+        }
+        if let Some(met) = met {
+            return Some((met + 1).saturating_sub(y + nearest).max(1));
         }
     }
     None
@@ -227,9 +240,14 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask 
             }
         }
     }
+    let first_of = |column: &Vec<u64>| {
+        let words = column.iter().enumerate().find(|(_, bits)| **bits != 0);
+        words.map_or(0, |(w, bits)| w * 64 + bits.trailing_zeros() as usize)
+    };
     Mask {
         quarters,
         across,
+        nearest: columns.iter().map(first_of).collect(),
         columns,
         along_mm: b.width(),
         across_mm: b.height(),
