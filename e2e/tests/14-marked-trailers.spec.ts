@@ -213,3 +213,50 @@ test("a 12 m trailer by the UN set, in millimetres: line and corners, the typed 
 	await toPage(page, "Audit");
 	await expect(audit).toContainText("The overall width is 2550 mm as typed");
 });
+
+test("a trailer with rows of reflectors in place of tape: counted and read, and each clause of theirs told", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Whimbrel Haulage", undefined, "Semi-trailer");
+	await typeLength(page, /Length along the top rail/, "20'");
+	await toStage(page, "Lay out");
+	await openMarking(page);
+	await type(page, "Weight rating", "34,000 lb");
+	await type(page, "Built", "2020");
+	await type(page, "Overall width", "102");
+	await ground(page, "13' 4");
+	await page.getByRole("radio", { name: "As read back" }).click();
+	await toPage(page, "Strips");
+	await page.getByRole("button", { name: "Begin with the plan" }).click();
+	await page.getByRole("button", { name: "A row of reflectors" }).click();
+	const row = page.getByRole("region", { name: "Read back" }).getByRole("listitem").last();
+	await expect(row).toContainText("Not read yet");
+	const figure = async (label: string | RegExp, text: string) => {
+		const field = row.getByLabel(label);
+		await field.fill(text);
+		const kept = page.waitForResponse((r) => r.request().method() === "PUT" && r.ok());
+		await field.press("Enter");
+		await kept;
+	};
+	await figure(/centre of the first/, "1'");
+	await figure("centre of the last", "12'");
+	await figure("upper edge, down", "9' 11");
+	await figure("reflectors", "36");
+	await expect(row).not.toContainText("Not read yet");
+	await toPage(page, "Audit");
+	const audit = page.getByRole("region", { name: "Audit" });
+	// 132 in over 35 spaces: 3.77 in, which an average alone does not prove.
+	await expect(audit).toContainText("3 3/4 on average");
+	await expect(audit).toContainText("Measure the widest");
+	await toPage(page, "Strips");
+	await figure("widest, centre to centre", "4 1/2");
+	await row.getByLabel("Marked DOT-C").click();
+	await page.getByRole("option", { name: "on every one", exact: true }).click();
+	await toPage(page, "Audit");
+	await expect(audit).toContainText(/✗ not kept\s*The centre of each reflector is at most 100 mm/);
+	await expect(audit).toContainText(/✓ kept\s*Each reflector shows the mark DOT-C/);
+	await expect(audit).toContainText(/✓ kept\s*Two or three white and two or three red/);
+	// Eleven of twenty feet.
+	await expect(audit).toContainText("55.0 %");
+});

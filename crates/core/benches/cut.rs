@@ -7,11 +7,13 @@
 mod shared;
 
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use kurbo::Point;
 use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::cut::nest::{Bin, NestPiece, Nester, Turns};
 use windrift_core::cut::panels::{PanelAsk, panels};
+use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{LetterEnd, PlaceRule};

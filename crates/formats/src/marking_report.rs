@@ -439,7 +439,13 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
         known(v.mass.as_ref().map(|m| m.typed.clone())),
         known(v.built.map(|d| d.told())),
     )];
-    let required = match report.applies.required {
+    let here = report
+        .applies
+        .on(windrift_core::marking::Face::of(report.plan.side.side.kind));
+    let required = match here {
+        Required::No if report.applies.required == Required::Yes => {
+            "Required on this vehicle, not on this face."
+        }
         Required::Yes => "Required.",
         Required::No => "Not required; it is voluntary.",
         Required::CannotTell => "It cannot be told whether it is required.",

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { ask, client, type Problem, type Schemas, Trouble, told } from "../api/client";
 import type { Editing, Seen } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
-import { differences, isGroup, merged, NOTHING, type Spec } from "./merge";
+import { differences, followed, isGroup, merged, type Spec } from "./merge";
 
 type Clash = { seen: Seen; base: Spec; mine: Spec; theirs: Spec; problem: Problem };
 
@@ -80,12 +80,7 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 		const next = last.current.then(() => {
 			const newer = own.current.get(seen.id);
 			return newer && newer.revision > seen.revision
-				? saveNow(
-						{ ...seen, revision: newer.revision },
-						newer.spec,
-						// One person's own quick changes belong together, however near they lie.
-						merged(base as Spec, mine as Spec, newer.spec, NOTHING),
-					)
+				? saveNow({ ...seen, revision: newer.revision }, newer.spec, followed(base, mine, newer.spec))
 				: saveNow(seen, base, mine);
 		});
 		last.current = next.catch(() => undefined);

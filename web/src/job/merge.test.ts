@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { differences, merged, NOTHING, type Spec } from "./merge";
+import { differences, followed, merged, type Spec } from "./merge";
 
 const field = fc.constantFrom("a", "b", "c");
 const flat: fc.Arbitrary<Spec> = fc.record({ a: fc.nat(2), b: fc.nat(2), c: fc.nat(2) });
@@ -44,7 +44,7 @@ test("fields that say one thing together are never mixed", () => {
 	// 18 in to the first letter is not 18 in to the last one.
 	expect(merged(base, mine, theirs)).toEqual(mine);
 	// One person's own quick changes belong together all the same.
-	expect(merged(base, mine, theirs, NOTHING)).toEqual({
+	expect(followed(base, mine, theirs)).toEqual({
 		place: { along: { rule: "from_front", distance_mm: 18, to: "last" } },
 	});
 });
@@ -96,6 +96,27 @@ test("whatever is put where it differs makes the other version", () => {
 				parent[path.at(-1) ?? ""] = structuredClone(next);
 			}
 			expect(made).toEqual({ all: theirs });
+		}),
+	);
+});
+
+test("one person's quick changes follow each other in lists too, entry by entry", () => {
+	const row = (from: unknown, to: unknown, unread: object) => ({ from, to, unread });
+	const base = { read: [row(0, 10, { from: true, to: true }), row(20, 30, { from: true, to: true })] };
+	const mine = { read: [base.read[0], row(20, "31", { from: true, to: false })] };
+	// What has come back of the change before it, with a field that the server adds.
+	const newer = { read: [base.read[0], { ...row(21, 30, { from: false, to: true }), split: null }] };
+	expect(followed(base, mine, newer)).toEqual({
+		read: [base.read[0], { ...row(21, "31", { from: false, to: false }), split: null }],
+	});
+	expect(followed(base, { read: [] }, newer)).toEqual({ read: [] });
+	// A press that trembled adds one.
+	const more = { read: [...base.read, row(40, 50, {})] };
+	expect(followed(base, more, more)).toEqual(more);
+	fc.assert(
+		fc.property(nested, nested, (base, other) => {
+			expect(followed(base, base, other)).toEqual(other);
+			expect(followed(base, other, base)).toEqual(other);
 		}),
 	);
 });

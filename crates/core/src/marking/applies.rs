@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::rules::{Corrections, RuleSet, Rules};
 use crate::ground::mm::Mm;
 use crate::marking::built::Built;
+use crate::marking::face::Face;
 use crate::marking::mass::Mass;
 use crate::vehicle::kinds::VehicleKind;
 
@@ -163,12 +164,28 @@ pub enum Required {
 pub struct Applies {
     /// Which set.
     pub set: RuleSet,
-    /// Whether it is required.
+    /// Whether it is required on the vehicle.
     pub required: Required,
+    /// Whether it is required on its sides.
+    pub on_sides: Required,
+    /// Whether it is required on its rear.
+    pub on_rear: Required,
     /// Why, each with its clause.
     pub reasons: Vec<String>,
     /// What would have to be known.
     pub missing: Vec<&'static str>,
+}
+
+impl Applies {
+    /// Whether marking is required on a face. No set asks for it on a front.
+    pub fn on(&self, face: Face) -> Required {
+        match (face, self.required) {
+            (Face::Side, _) => self.on_sides,
+            (Face::Rear, _) => self.on_rear,
+            (Face::Front, Required::Prohibited) => Required::Prohibited,
+            (Face::Front, _) => Required::No,
+        }
+    }
 }
 
 /// First day of the rule for new trailers.
@@ -223,6 +240,8 @@ impl Weighing {
         Applies {
             set,
             required,
+            on_sides: required,
+            on_rear: required,
             reasons,
             missing: self.missing,
         }
@@ -326,6 +345,8 @@ pub fn applies(rules: &Rules, v: &MarkedVehicle) -> Applies {
         RuleSet::Voluntary => Applies {
             set: RuleSet::Voluntary,
             required: Required::No,
+            on_sides: Required::No,
+            on_rear: Required::No,
             reasons: vec![
                 "Chosen as voluntary: whether a rule asks for marking is not looked at.".into(),
             ],
@@ -446,6 +467,8 @@ fn unece(rules: &Rules, v: &MarkedVehicle) -> Applies {
         return Applies {
             set,
             required: Required::Prohibited,
+            on_sides: Required::Prohibited,
+            on_rear: Required::Prohibited,
             reasons: vec![format!("Prohibited on categories M1 and O1 ({clause}.1).")],
             missing: Vec::new(),
         };
@@ -495,5 +518,15 @@ fn unece(rules: &Rules, v: &MarkedVehicle) -> Applies {
         (Some(true), _) => "The rear has a full contour",
         _ => "The sides have a partial contour",
     };
-    w.answer(set, format!("{what} ({clause}.2)."))
+    let told = w.answer(set, format!("{what} ({clause}.2)."));
+    let on = |by: Option<bool>| match (told.required, by) {
+        (Required::Yes, Some(false)) => Required::No,
+        (Required::Yes, None) => Required::CannotTell,
+        (required, _) => required,
+    };
+    Applies {
+        on_sides: on(by_length),
+        on_rear: on(by_width),
+        ..told
+    }
 }

@@ -29,7 +29,7 @@ pub struct MarkedSide<'a> {
 /// # use windrift_core::marking::{ColourRun, Face, MarkSide, Strip, TapeColour, both_sides::{MarkedSide, differences}};
 /// # let side = MarkSide { face: Face::Side, ends_mm: (0.0, 6096.0), height_mm: (900.0, 2900.0), obstacles: vec![], heads: vec![] };
 /// # let runs = vec![ColourRun { colour: TapeColour::Red, length_mm: 609.6.into() }];
-/// # let strip = |at: f64| Strip { start_mm: at.into(), centre_mm: 1200.0.into(), width_mm: 50.8.into(), runs: runs.clone(), upright: false, split_mm: None, element: Default::default() };
+/// # let strip = |at: f64| Strip { start_mm: at.into(), centre_mm: 1200.0.into(), width_mm: 50.8.into(), runs: runs.clone(), upright: false, split_mm: None, reflectors: None, element: Default::default() };
 /// let here = [strip(0.0), strip(2540.0)];
 /// let there = [strip(0.0), strip(2590.8)];
 /// let of = |strips| MarkedSide { side: &side, strips };

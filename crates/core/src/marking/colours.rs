@@ -196,6 +196,7 @@ pub fn fill(
             runs: from_roll(&stock.pattern, start, length),
             upright: false,
             split_mm: None,
+            reflectors: None,
             element: super::strip::Element::Line,
         };
         redden(side, rules, stock, strip)

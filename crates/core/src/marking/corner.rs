@@ -140,6 +140,7 @@ pub fn corner(
         runs: super::colours::from_roll(&stock.pattern, 0.0, length_mm),
         upright: is_upright,
         split_mm: None,
+        reflectors: None,
         element,
     };
     Some(Corner {

@@ -11,6 +11,7 @@ use super::strip::{ColourRun, Element, Stock, Strip, TapeColour};
 use crate::ground::mm::Mm;
 use crate::ground::told::Told;
 use crate::marking::laying::WayOfLaying;
+use crate::marking::reflectors::Reflectors;
 use crate::marking::retro_reading::RetroReading;
 
 /// Most strips of a layout that is audited.
@@ -144,6 +145,9 @@ pub struct ReadStrip {
     /// Open space between its halves, where it is split, mm.
     #[serde(default)]
     pub split_mm: Option<Mm>,
+    /// A row of reflex reflectors in place of tape.
+    #[serde(default)]
+    pub reflectors: Option<Reflectors>,
     /// How far down from the reference its upper edge was read, which is the edge that the plan marks; its middle follows from it, mm.
     #[serde(default)]
     pub down_mm: Option<Mm>,
@@ -243,6 +247,7 @@ impl ReadStrip {
             alone: strip.runs.len() == 1,
             upright: strip.upright,
             split_mm: strip.split_mm,
+            reflectors: strip.reflectors,
             down_mm: None,
             plan: None,
             unread: Unread::default(),
@@ -263,8 +268,9 @@ impl ReadStrip {
             from += r.length_mm;
             (r.colour == self.begins).then_some(at)
         });
-        let runs = match known {
-            Some(at) if !self.alone => from_roll(&stock.pattern, at, length),
+        let runs = match (known, &self.reflectors) {
+            (_, Some(row)) => row.runs(length, self.begins, self.alone),
+            (Some(at), None) if !self.alone => from_roll(&stock.pattern, at, length),
             _ => vec![ColourRun {
                 colour: self.begins,
                 length_mm: length.into(),
@@ -285,6 +291,7 @@ impl ReadStrip {
             runs,
             upright: self.upright,
             split_mm: self.split_mm,
+            reflectors: self.reflectors,
             element: self.element,
         }
     }
@@ -487,6 +494,10 @@ impl FaceMarking {
                 &format!("/read_back/{n}"),
                 &[(r.from_mm.mm(), r.to_mm.mm(), &format!("Strip {}", n + 1))],
             )?;
+            if let Some(row) = &r.reflectors {
+                let at = format!("/read_back/{n}/reflectors");
+                row.check().map_err(|told| told.within(&at))?;
+            }
         }
         let strips = self.strips_read();
         check_strips("/read_back", &strips)?;

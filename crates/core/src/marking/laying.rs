@@ -268,6 +268,7 @@ impl Laying<'_> {
             runs: placed.runs.clone(),
             upright: false,
             split_mm: self.split_mm.map(Mm::of),
+            reflectors: None,
             element: Element::Line,
         }
     }

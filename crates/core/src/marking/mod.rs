@@ -21,10 +21,12 @@ pub mod mass;
 pub mod photometric;
 pub mod plan;
 pub mod read_back;
+pub mod reflectors;
 pub mod retro_reading;
 pub mod rules;
 pub mod said;
 pub mod strip;
+pub mod tape_colour;
 mod tractor;
 pub mod work;
 

@@ -28,7 +28,7 @@ pub struct ReadAgainst {
 /// # use windrift_core::{ground::tape::Unit, vehicle::side::words::Ends};
 /// # use windrift_core::marking::{ColourRun, Element, Strip, TapeColour, face_marking::{ReadStrip, Unread}, read_back::against};
 /// # let runs = vec![ColourRun { colour: TapeColour::Red, length_mm: 609.6.into() }];
-/// let strip = Strip { start_mm: 1219.2.into(), centre_mm: 1000.0.into(), width_mm: 50.8.into(), runs, upright: false, split_mm: None, element: Element::Line };
+/// let strip = Strip { start_mm: 1219.2.into(), centre_mm: 1000.0.into(), width_mm: 50.8.into(), runs, upright: false, split_mm: None, reflectors: None, element: Element::Line };
 /// let mut read = ReadStrip::unread_of(&strip, 2000.0);
 /// assert!(against(&[read.clone()], Ends(["front", "rear"]), Unit::InchSixteenth)[0].unread);
 /// // Read two inches back of where it was planned.

@@ -101,7 +101,7 @@ const fn figure(
 use Confidence::{Lead, Probable, Sure};
 use Measure::{Kg, Mm, Share};
 
-const NEW: [Figure; 20] = [
+const NEW: [Figure; 21] = [
     figure(
         "width",
         "49 CFR 571.108 S8.2",
@@ -262,6 +262,14 @@ const NEW: [Figure; 20] = [
         Mm,
         Probable,
     ),
+    figure(
+        "reflector_pitch",
+        "49 CFR 571.108 S8.2.2",
+        "From the centre of a reflector to the centre of the next one it is at most this far",
+        100.0,
+        Mm,
+        Sure,
+    ),
 ];
 
 const VOLUNTARY_FIGURES: [Figure; 1] = [figure(
@@ -273,7 +281,7 @@ const VOLUNTARY_FIGURES: [Figure; 1] = [figure(
     Probable,
 )];
 
-const IN_USE: [Figure; 9] = [
+const IN_USE: [Figure; 10] = [
     figure(
         "width",
         "49 CFR 393.13(a)",
@@ -345,6 +353,14 @@ const IN_USE: [Figure; 9] = [
         25.0,
         Mm,
         Sure,
+    ),
+    figure(
+        "reflector_pitch",
+        "49 CFR 393.13(d)",
+        "From the centre of a reflector to the centre of the next one it is at most this far",
+        100.0,
+        Mm,
+        Probable,
     ),
 ];
 

@@ -4,41 +4,9 @@ use serde::{Deserialize, Serialize};
 
 use crate::ground::mm::{Mm, SignedMm};
 use crate::ground::told::Told;
+use crate::marking::reflectors::Reflectors;
+pub use crate::marking::tape_colour::{ColourRun, TapeColour};
 use crate::vehicle::side::words::Ends;
-
-/// Colour of tape.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum TapeColour {
-    /// Red.
-    Red,
-    /// White.
-    White,
-    /// Yellow.
-    Yellow,
-}
-
-impl TapeColour {
-    /// What it is called.
-    pub fn name(self) -> &'static str {
-        match self {
-            TapeColour::Red => "red",
-            TapeColour::White => "white",
-            TapeColour::Yellow => "yellow",
-        }
-    }
-}
-
-/// A length of one colour.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ColourRun {
-    /// The colour.
-    pub colour: TapeColour,
-    /// Length, mm.
-    pub length_mm: Mm,
-}
 
 /// Where the approval mark stands along the roll.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -234,6 +202,9 @@ pub struct Strip {
     /// Open space between its two halves, where it is split along its length to clear rivet heads, mm.
     #[serde(default)]
     pub split_mm: Option<Mm>,
+    /// A row of reflex reflectors in place of tape.
+    #[serde(default)]
+    pub reflectors: Option<Reflectors>,
     /// Which part of the face it marks.
     #[serde(default)]
     pub element: Element,

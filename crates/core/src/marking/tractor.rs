@@ -77,6 +77,7 @@ pub(super) fn strip(ask: &FaceAsk<'_>, element: Element) -> ElementPlan {
         runs,
         upright: false,
         split_mm: None,
+        reflectors: None,
         element,
     };
     let reason = format!(

@@ -39,6 +39,7 @@ fn strip(start_mm: f64, modules: usize) -> Strip {
         runs: one.pattern.repeat(modules),
         upright: false,
         split_mm: None,
+        reflectors: None,
         element: Element::Line,
     }
 }

@@ -198,6 +198,7 @@ proptest! {
                     .collect(),
                 upright: false,
                 split_mm: None,
+                reflectors: None,
                 element: Element::Line,
             })
             .collect();

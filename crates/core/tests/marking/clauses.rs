@@ -345,6 +345,7 @@ fn a_short_colour_is_not_excused_by_a_lamp_above_it() {
         runs: runs(&[(TapeColour::White, 200.0), (TapeColour::Red, 120.0)]),
         upright: false,
         split_mm: None,
+        reflectors: None,
         element: Default::default(),
     };
     let of = |height| {
@@ -382,6 +383,7 @@ fn across_a_rear_colours_are_counted_strip_by_strip() {
         runs: runs(&[(TapeColour::Red, red), (TapeColour::White, white)]),
         upright: false,
         split_mm: None,
+        reflectors: None,
         element: Default::default(),
     };
     let strips = [strip(0.0, 450.0, 150.0), strip(700.0, 150.0, 450.0)];

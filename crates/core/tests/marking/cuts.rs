@@ -86,6 +86,7 @@ fn strip(start: f64, colours: &[(TapeColour, f64)]) -> Strip {
         runs: runs(colours),
         upright: false,
         split_mm: None,
+        reflectors: None,
         element: Default::default(),
     }
 }

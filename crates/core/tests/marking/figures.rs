@@ -4,7 +4,7 @@ use windrift_core::marking::applies::laid_out_by;
 use windrift_core::marking::photometric::PHOTOMETRIC;
 use windrift_core::marking::rules::{Corrections, Measure};
 use windrift_core::marking::{
-    Built, MarkedKind, MarkedVehicle, Mass, Required, RuleSet, Rules, UneceCategory, applies,
+    Built, Face, MarkedKind, MarkedVehicle, Mass, Required, RuleSet, Rules, UneceCategory, applies,
     binding,
 };
 
@@ -28,6 +28,7 @@ fn the_american_figures_are_the_same_in_inches_and_pounds() {
         ("underride_tape", 1.5),
         ("split_width", 1.0),
         ("split_gap", 1.0),
+        ("reflector_pitch", 4.0),
         ("tractor_strip", 24.0),
         ("flap_below", 12.0),
         ("cab_high", 60.0),
@@ -83,6 +84,7 @@ fn the_published_figures_are_there() {
             ("underride_tape", 38.0),
             ("split_width", 25.0),
             ("split_gap", 25.0),
+            ("reflector_pitch", 100.0),
             ("tractor_strip", 600.0),
             ("flap_below", 300.0),
             ("cab_high", 1525.0),
@@ -101,6 +103,7 @@ fn the_published_figures_are_there() {
             ("corner_strip", 300.0),
             ("split_width", 25.0),
             ("split_gap", 25.0),
+            ("reflector_pitch", 100.0),
         ],
     );
     check(
@@ -362,6 +365,27 @@ fn whether_it_applies_and_what_is_not_known_is_never_no() {
     assert_eq!(un(Some(UneceCategory::M1), None), Required::Prohibited);
     assert_eq!(un(Some(UneceCategory::N1), None), Required::No);
     assert_eq!(un(None, Some(9000.0)), Required::CannotTell);
+    // The rear hangs on the width, the sides on the length: over 2.1 m and 5 m long, the rear alone; of unknown length, its sides cannot be told.
+    let faces = |length: Option<f64>| {
+        let told = applies(
+            &Rules::plain(RuleSet::Unece),
+            &MarkedVehicle {
+                category: Some(UneceCategory::O4),
+                length_mm: length.map(Into::into),
+                ..trailer()
+            },
+        );
+        [Face::Rear, Face::Side, Face::Front].map(|face| told.on(face))
+    };
+    assert_eq!(
+        faces(Some(5000.0)),
+        [Required::Yes, Required::No, Required::No]
+    );
+    assert_eq!(
+        faces(None),
+        [Required::Yes, Required::CannotTell, Required::No]
+    );
+    assert_eq!(faces(Some(6001.0))[1], Required::Yes);
 }
 
 /// The vehicle goes through both sets of the United States: the one that binds is named, whichever was asked about.

@@ -8,6 +8,7 @@ mod faults;
 mod figures;
 mod planning;
 mod rear;
+mod reflectors;
 
 use figures::trailer;
 use windrift_core::ground::tape::Unit;

@@ -143,6 +143,8 @@ pub struct SetAnswer {
 /// What was worked out for a face.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct MarkingFound {
+    /// Whether it is required on this face.
+    pub here: Required,
     /// Whether it is required: the answer of the set that binds.
     pub applies: Applies,
     /// Every set's own answer, with what it is called.
@@ -396,6 +398,7 @@ impl MarkingInput {
                 self.ends(),
                 self.unit,
             ),
+            here: parts.applies.on(parts.side.face),
             applies: parts.applies,
             elements: parts.elements,
             audits: parts.audits,

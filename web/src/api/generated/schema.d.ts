@@ -1909,9 +1909,13 @@ export interface components {
         Applies: {
             /** @description What would have to be known. */
             missing: string[];
+            /** @description Whether it is required on its rear. */
+            on_rear: components["schemas"]["Required"];
+            /** @description Whether it is required on its sides. */
+            on_sides: components["schemas"]["Required"];
             /** @description Why, each with its clause. */
             reasons: string[];
-            /** @description Whether it is required. */
+            /** @description Whether it is required on the vehicle. */
             required: components["schemas"]["Required"];
             /** @description Which set. */
             set: components["schemas"]["RuleSet"];
@@ -4218,6 +4222,8 @@ export interface components {
             film: components["schemas"]["Length"];
             /** @description The ground. */
             ground: components["schemas"]["GroundView"];
+            /** @description Whether it is required on this face. */
+            here: components["schemas"]["Required"];
             /** @description Corners of the underride member in the picture frame. */
             member?: number[][] | null;
             /** @description Where strips are planned, as corners in the picture frame: shown beside what is read back. */
@@ -5284,6 +5290,7 @@ export interface components {
             /** @description It was planned and is not there. */
             missing?: boolean;
             plan?: null | components["schemas"]["PlannedStrip"];
+            reflectors?: null | components["schemas"]["Reflectors"];
             split_mm?: null | components["schemas"]["Mm"];
             /** @description Where it ends; of an upright one its upper end above the ground, mm. */
             to_mm: components["schemas"]["Mm"];
@@ -5397,6 +5404,22 @@ export interface components {
             name: string;
             /** @description Rail to the reference at the rail's rear end, plumb, mm; less than 0 above the rail. */
             rear_drop_mm: components["schemas"]["SignedMm"];
+        };
+        /** @description A row of reflex reflectors as it was counted and read on the vehicle; it reaches from the centre of the first to the centre of the last. */
+        Reflectors: {
+            /**
+             * Format: int32
+             * @description How many there are, 2 to 400.
+             */
+            count: number;
+            /** @description Whether each shows its approval mark; nothing where nobody has looked. */
+            marked?: boolean | null;
+            /**
+             * Format: int32
+             * @description How many of one colour stand beside each other before the other colour begins, 1 to 400.
+             */
+            of_a_colour: number;
+            widest_mm?: null | components["schemas"]["Mm"];
         };
         /** @description Why film must not go on. */
         Refusal: {
@@ -6371,6 +6394,7 @@ export interface components {
             centre_mm: components["schemas"]["SignedMm"];
             /** @description Which part of the face it marks. */
             element?: components["schemas"]["Element"];
+            reflectors?: null | components["schemas"]["Reflectors"];
             /** @description Its colours from the front, or from the top. */
             runs: components["schemas"]["ColourRun"][];
             split_mm?: null | components["schemas"]["Mm"];

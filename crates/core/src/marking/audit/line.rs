@@ -255,7 +255,11 @@ impl Audit<'_> {
         let side = member.as_ref().unwrap_or(self.side());
         let mut wrong = Vec::new();
         let mut numbers = Vec::new();
-        for s in self.of(element) {
+        let Some(tape) = self.tape_of(element) else {
+            return;
+        };
+        let none = tape.is_empty();
+        for s in tape {
             let n = self.number(s);
             let runs = s.run_rects();
             let mut at = s.start_mm;
@@ -291,7 +295,6 @@ impl Audit<'_> {
                 }
             }
         }
-        let none = self.of(element).is_empty();
         let kept = wrong.is_empty() && !none;
         self.tell(
             element,
@@ -310,9 +313,10 @@ impl Audit<'_> {
         .strips = numbers;
     }
 
-    fn lengths(&self, element: Element) -> (f64, f64, f64) {
+    /// Red, white and all of these strips, mm.
+    fn lengths(strips: &[&Strip]) -> (f64, f64, f64) {
         let of = |colour: Option<TapeColour>| {
-            self.of(element)
+            strips
                 .iter()
                 .flat_map(|s| &s.runs)
                 .filter(|r| colour.is_none_or(|c| r.colour == c))
@@ -328,7 +332,10 @@ impl Audit<'_> {
 
     pub(super) fn colours(&mut self, element: Element) {
         let most = self.rules().get("colour_share").unwrap_or(1.0);
-        let (red, white, all) = self.lengths(element);
+        let Some(tape) = self.tape_of(element) else {
+            return;
+        };
+        let (red, white, all) = Self::lengths(&tape);
         let share = |mm: f64| if all > 0.0 { mm / all } else { 0.0 };
         // Across a width each continuous strip is counted by itself, but for what is too short for both colours whole.
         let shortest = 2.0 * self.rules().get("segment_least").unwrap_or(0.0);
@@ -344,13 +351,12 @@ impl Audit<'_> {
                     .into_iter()
                     .any(|c| most_of(c) > most + 1e-9)
         };
-        let lopsided: Vec<usize> = (self.of(element).iter())
+        let lopsided: Vec<usize> = (tape.iter())
             .filter(|s| alone(s))
             .map(|s| self.number(s))
             .collect();
         let even = lopsided.is_empty();
-        let alternate = self
-            .of(element)
+        let alternate = tape
             .iter()
             .all(|s| s.runs.windows(2).all(|w| w[0].colour != w[1].colour));
         self.tell(
@@ -391,7 +397,7 @@ impl Audit<'_> {
     }
 
     fn red_alone(&mut self) {
-        let (red, white, _) = self.lengths(Element::Line);
+        let (red, white, _) = Self::lengths(&self.of(Element::Line));
         let measured = format!("Red {}, white {}.", self.text(red), self.text(white));
         self.tell(
             Element::Line,
@@ -536,7 +542,7 @@ impl Audit<'_> {
         let stock = &self.ask.marking.stock;
         let (mut lost, mut unknown) = (Vec::new(), Vec::new());
         let (mut numbers, mut count) = (Vec::new(), 0);
-        for s in &self.strips {
+        for s in self.strips.iter().filter(|s| s.reflectors.is_none()) {
             let n = self.number(s);
             for (run, shows) in s.runs.iter().zip(shows_marks(self.rules(), stock, s)) {
                 count += 1;

@@ -28,21 +28,9 @@ impl Audit<'_> {
                     "Not measured here: look at one.",
                 );
                 self.cargo("49 CFR 571.108 S8.2.3, 393.9(b)");
-                self.look(
-                    "reflectors",
-                    "49 CFR 571.108 S8.2.2",
-                    "Reflex reflectors may stand in place of sheeting, each no more than 100 mm from the next.",
-                    "Reflectors are not judged here, sheeting alone.",
-                );
             }
             RuleSet::UnitedStatesInUse => {
                 self.cargo("49 CFR 393.13(c), 393.9(b)");
-                self.look(
-                    "reflectors",
-                    "49 CFR 393.13(d)",
-                    "Reflex reflectors may stand in place of sheeting, each no more than 100 mm from the next.",
-                    "Reflectors are not judged here, sheeting alone.",
-                );
             }
             RuleSet::Unece => {
                 self.look(
@@ -97,7 +85,7 @@ impl Audit<'_> {
         );
     }
 
-    fn look(&mut self, key: &str, clause: &'static str, asks: &str, what: &str) {
+    pub(super) fn look(&mut self, key: &str, clause: &'static str, asks: &str, what: &str) {
         self.tell(
             Element::Line,
             key,

@@ -5,6 +5,7 @@ mod even;
 mod line;
 mod look;
 mod rear;
+mod reflectors;
 
 use crate::ground::tape::print;
 use crate::marking::ask::FaceAsk;
@@ -64,7 +65,13 @@ struct Audit<'a> {
 /// assert!(audit(&ask, &laid[..1], &best).iter().any(|f| f.audited == Audited::Fail));
 /// ```
 pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<ClauseFinding> {
-    let mut sorted: Vec<&Strip> = strips.iter().collect();
+    let of_reflectors = matches!(
+        ask.rules.set,
+        RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse
+    );
+    let mut sorted: Vec<&Strip> = (strips.iter())
+        .filter(|s| of_reflectors || s.reflectors.is_none())
+        .collect();
     sorted.sort_by(|a, b| a.start_mm.total_cmp(&b.start_mm));
     let mut audit = Audit {
         ask,
@@ -131,6 +138,15 @@ impl<'a> Audit<'a> {
             .copied()
             .filter(|s| s.element == element)
             .collect()
+    }
+
+    /// Strips of tape alone, without rows of reflectors. Where nothing but such rows is there, what is asked of tape is not asked.
+    fn tape_of(&self, element: Element) -> Option<Vec<&'a Strip>> {
+        let all = self.of(element);
+        let tape: Vec<&Strip> = (all.iter().copied())
+            .filter(|s| s.reflectors.is_none())
+            .collect();
+        (all.is_empty() || !tape.is_empty()).then_some(tape)
     }
 
     /// The number of a strip on the picture.
@@ -230,7 +246,9 @@ impl<'a> Audit<'a> {
 
     /// Width of the tape of a part.
     fn width(&mut self, element: Element, least: f64, key: &'static str) {
-        let strips = self.of(element);
+        let Some(strips) = self.tape_of(element) else {
+            return;
+        };
         let narrowest = strips
             .iter()
             .map(|s| s.tape_mm())
@@ -289,6 +307,7 @@ impl<'a> Audit<'a> {
         self.face_colours();
         self.lamps();
         self.marks();
+        self.reflectors();
         self.looks();
         if self.rules().set == RuleSet::Voluntary {
             self.judged();

@@ -90,8 +90,9 @@ export function MarkRuns({
 					pointerEvents="none"
 				/>
 			))}
+			{found.strips.map((s) => s.strip.reflectors && <Row key={`row ${s.number}`} strip={s} frame={frame} />)}
 			{found.strips.flatMap((s) =>
-				s.runs.map((run) => (
+				(s.strip.reflectors ? [] : s.runs).map((run) => (
 					<polygon
 						key={`${s.number} ${run.corners.join()}`}
 						points={run.corners.map((c) => px(frame, c).join(",")).join(" ")}
@@ -162,3 +163,42 @@ export function MarkRuns({
 		</g>
 	);
 }
+
+/** A row of reflectors, one by one, each in its colour; what is too small to be told apart is a line of them. */
+function Row({ strip, frame }: { strip: Found["strips"][number]; frame: Frame }) {
+	const row = strip.strip.reflectors;
+	const runs = strip.runs.map((r) => ({ colour: r.colour, corners: r.corners.map((c) => px(frame, c)) }));
+	const [a, , , d] = runs[0]?.corners ?? [];
+	const [, b, c] = runs.at(-1)?.corners ?? [];
+	if (!row || !a || !b || !c || !d) return null;
+	const upright = strip.strip.upright;
+	// From the middle of one short edge to the middle of the other.
+	const [from, to] = upright ? [mid(a, b), mid(d, c)] : [mid(a, d), mid(b, c)];
+	const across = upright ? Math.hypot(b[0] - a[0], b[1] - a[1]) : Math.hypot(d[0] - a[0], d[1] - a[1]);
+	const long = Math.hypot(to[0] - from[0], to[1] - from[1]);
+	const radius = Math.max(1, Math.min(across / 2, long / (row.count - 1) / 2.2));
+	const first = runs[0]?.colour ?? "white";
+	const other = runs[1]?.colour ?? first;
+	return (
+		<g pointerEvents="none">
+			{Array.from({ length: row.count }, (_, n) => {
+				const at = n / (row.count - 1);
+				const colour = Math.floor(n / (runs.length > 1 ? row.of_a_colour : row.count)) % 2 ? other : first;
+				return (
+					<circle
+						key={at}
+						cx={from[0] + at * (to[0] - from[0])}
+						cy={from[1] + at * (to[1] - from[1])}
+						r={radius}
+						fill={INK[colour]}
+						stroke="var(--color-ink)"
+						strokeWidth={0.75}
+					/>
+				);
+			})}
+		</g>
+	);
+}
+
+const mid = (p: readonly [number, number], q: readonly [number, number]) =>
+	[(p[0] + q[0]) / 2, (p[1] + q[1]) / 2] as const;

@@ -12,7 +12,7 @@ import { Figures } from "./Figures";
 import { OtherSides } from "./OtherSides";
 import { ReadBack } from "./ReadBack";
 import { Strips } from "./Strips";
-import { ANSWER, type FaceMarking, type Found, type Vehicle, type View } from "./types";
+import { ANSWER, answerOf, type FaceMarking, type Found, type Vehicle, type View } from "./types";
 import { VehicleForm } from "./VehicleForm";
 
 const PAGES = {
@@ -112,13 +112,7 @@ export function Marking({
 						</button>
 					))}
 				</div>
-				{found && (
-					<p className="font-bold text-lg">
-						{found.applies.required === "yes" && found.elements.length === 0
-							? "Marking is required, but not on this face."
-							: ANSWER[found.applies.required]}
-					</p>
-				)}
+				{found && <p className="font-bold text-lg">{answerOf(found)}</p>}
 				{found && <Keep side={side} readBack={readBack} />}
 			</div>
 			{(wrong ?? error) && <TroubleNote>{wrong ?? error?.message}</TroubleNote>}
@@ -147,7 +141,7 @@ export function Marking({
 					/>
 					{found && (
 						<section aria-label="Whether it is required" className="rounded bg-paper p-4 @4xl:col-span-2">
-							<h3 className="font-bold text-xl">{ANSWER[found.applies.required]}</h3>
+							<h3 className="font-bold text-xl">{answerOf(found)}</h3>
 							<ul>
 								{found.applies.reasons.map((r) => (
 									<li key={r}>{r}</li>
@@ -318,7 +312,7 @@ export function NextMarking({
 	) : (
 		<NextMove
 			sentence={`${found.strips.length} strips, ${found.film.text} of tape: upper edge ${first.down.text} down, the first from ${first.start.text}.`}
-			detail={ANSWER[found.applies.required]}
+			detail={answerOf(found)}
 		/>
 	);
 }

@@ -1,6 +1,7 @@
 import { LengthField } from "../../../readings/LengthField";
+import { NumberField } from "../../../readings/NumberField";
 import { Button, Choice } from "../../../ui/parts";
-import type { FaceMarking, Found, ReadStrip, SaveFace, SettleFace, View } from "./types";
+import type { FaceMarking, Found, ReadStrip, Reflectors, SaveFace, SettleFace, View } from "./types";
 
 type Figure = "from_mm" | "to_mm" | "at_mm" | "down_mm" | "width_mm";
 /** What is read by each figure. */
@@ -68,8 +69,8 @@ export function ReadBack({
 			/>
 		);
 	};
-	/** A strip that nobody planned, where the last one ends. */
-	const more = (): ReadStrip => {
+	/** A strip or a row of reflectors that nobody planned, where the last one ends. */
+	const more = (reflectors: ReadStrip["reflectors"] = null): ReadStrip => {
 		const last = read.at(-1);
 		const level = last && !last.upright ? last : undefined;
 		return {
@@ -81,6 +82,7 @@ export function ReadBack({
 			width_mm: level?.width_mm ?? marking.stock.width_mm,
 			begins: marking.stock.pattern[0]?.colour ?? "red",
 			upright: false,
+			reflectors,
 			plan: null,
 			unread: { from: true, to: true, at: true },
 			missing: false,
@@ -111,10 +113,18 @@ export function ReadBack({
 								<Against against={against} />
 							</p>
 							<span className="hidden @md:block" />
-							{field(n, s, "from_mm", s.upright ? `Strip ${n + 1}: lower end` : `Strip ${n + 1}: begins`)}
-							{field(n, s, "to_mm", s.upright ? "upper end" : "ends")}
+							{field(n, s, "from_mm", `Strip ${n + 1}: ${begins(s)}`)}
+							{field(n, s, "to_mm", s.reflectors ? "centre of the last" : s.upright ? "upper end" : "ends")}
 							{field(n, s, height[0], height[1])}
-							{field(n, s, "width_mm", "width")}
+							{field(n, s, "width_mm", s.reflectors ? "across one" : "width")}
+							{s.reflectors && (
+								<Row
+									row={s.reflectors}
+									printedWidest={printed[`/read_back/${n}/reflectors/widest_mm`] ?? ""}
+									save={(reflectors) => save({ read_back: changed(n, { reflectors }) })}
+									settle={(reflectors) => put(changed(n, { reflectors }))}
+								/>
+							)}
 							<span className="hidden @md:block" />
 							<Choice
 								label="Part"
@@ -157,10 +167,53 @@ export function ReadBack({
 					);
 				})}
 			</ol>
-			<Button className="mt-2" onClick={() => put([...read, more()])}>
-				One more strip
-			</Button>
+			<div className="mt-2 flex flex-wrap gap-2">
+				<Button onClick={() => put([...read, more()])}>One more strip</Button>
+				<Button onClick={() => put([...read, more({ count: 12, of_a_colour: 2 })])}>
+					A row of reflectors
+				</Button>
+			</div>
 		</section>
+	);
+}
+
+const begins = (s: ReadStrip) => (s.reflectors ? "centre of the first" : s.upright ? "lower end" : "begins");
+
+const MARKED = { unknown: "nobody has looked", yes: "on every one", no: "not on every one" };
+
+/** A row of reflex reflectors: how many, how many of a colour beside each other, the widest space, and whose mark they show. */
+function Row({
+	row,
+	printedWidest,
+	save,
+	settle,
+}: {
+	row: Reflectors;
+	printedWidest: string;
+	save: (row: Reflectors) => Promise<unknown>;
+	settle: (row: Reflectors) => void;
+}) {
+	return (
+		<>
+			<span className="hidden @md:block" />
+			<NumberField label="reflectors" value={row.count} onCommit={(count) => save({ ...row, count })} />
+			<NumberField
+				label="of a colour in a row"
+				value={row.of_a_colour}
+				onCommit={(of_a_colour) => save({ ...row, of_a_colour })}
+			/>
+			<LengthField
+				label="widest, centre to centre"
+				printed={printedWidest}
+				onCommit={(widest_mm) => save({ ...row, widest_mm })}
+			/>
+			<Choice
+				label="Marked DOT-C"
+				value={row.marked == null ? "unknown" : row.marked ? "yes" : "no"}
+				options={(["unknown", "yes", "no"] as const).map((value) => ({ value, text: MARKED[value] }))}
+				onChange={(marked) => settle({ ...row, marked: marked === "unknown" ? null : marked === "yes" })}
+			/>
+		</>
 	);
 }
 

@@ -13,6 +13,7 @@ export type Element = Schemas["Element"];
 export type SaveFace = (change: Partial<FaceMarking>) => Promise<unknown>;
 
 /** The same from a button or a choice: what is wrong is told above, nothing rejects. */
+export type Reflectors = Schemas["Reflectors"];
 export type SettleFace = (change: Partial<FaceMarking>) => void;
 
 export const INK: Record<Colour, string> = {
@@ -36,6 +37,18 @@ export const ANSWER: Record<Schemas["Required"], string> = {
 	cannot_tell: "Cannot tell whether marking is required.",
 	prohibited: "Marking is prohibited.",
 };
+
+/** Whether the face that is shown must be marked. */
+export function answerOf(found: Found): string {
+	const vehicle = found.applies.required === "yes";
+	if (vehicle && (found.here === "no" || found.elements.length === 0)) {
+		return "Marking is required, but not on this face.";
+	}
+	if (vehicle && found.here === "cannot_tell") {
+		return "Marking is required. Whether on this face too hangs on what is not known yet.";
+	}
+	return ANSWER[found.applies.required];
+}
 
 /** How sure what a finding rests on is, as recalled. */
 export const SURE: Record<Schemas["Confidence"], string> = {
