@@ -247,7 +247,7 @@ test("a trailer with rows of reflectors in place of tape: counted and read, and 
 	await toPage(page, "Audit");
 	const audit = page.getByRole("region", { name: "Audit" });
 	// 132 in over 35 spaces: 3.77 in, which an average alone does not prove.
-	await expect(audit).toContainText("3 3/4 on average");
+	await expect(audit).toContainText("row 4: 3 3/4 on average");
 	await expect(audit).toContainText("Measure the widest");
 	await toPage(page, "Strips");
 	await figure("widest, centre to centre", "4 1/2");

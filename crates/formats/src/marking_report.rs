@@ -43,6 +43,8 @@ pub struct MarkingReport<'a> {
     pub rules: Option<&'a Rules>,
     /// The strips.
     pub strips: &'a [Strip],
+    /// Their numbers.
+    pub numbers: &'a [usize],
     /// Which strips those are, in words.
     pub audits: &'a str,
     /// Clause by clause.
@@ -280,7 +282,7 @@ fn tables(report: &MarkingReport<'_>) -> Vec<PaperTable> {
         told.collect::<Vec<_>>().join(", ")
     };
     let mut before: Option<f64> = None;
-    let strips = (1..).zip(report.strips).map(|(n, s): (u32, &Strip)| {
+    let strips = (report.numbers.iter()).zip(report.strips).map(|(n, s)| {
         let all = s.rect();
         let gap = match (s.upright || s.element != Element::Line, before) {
             (true, _) => String::new(),
@@ -306,7 +308,15 @@ fn tables(report: &MarkingReport<'_>) -> Vec<PaperTable> {
             text(s.length_mm()),
             gap,
             text(ground - all.height_mm.1),
-            colours(&s.runs),
+            match &s.reflectors {
+                Some(row) => format!(
+                    "{} reflectors, {} of a colour: {}",
+                    row.count,
+                    row.of_a_colour,
+                    colours(&s.runs)
+                ),
+                None => colours(&s.runs),
+            },
         ]
     });
     let mut tables = vec![PaperTable {

@@ -188,6 +188,7 @@ pub(crate) async fn marking_paper(
         applies: &parts.applies,
         rules: parts.rules.as_ref(),
         strips: &parts.strips,
+        numbers: &parts.numbers,
         audits: match parts.audits {
             Audits::Best => "the best layout",
             Audits::Own => "the layout as changed by hand",

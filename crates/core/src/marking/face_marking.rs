@@ -421,6 +421,12 @@ impl FaceMarking {
             .collect()
     }
 
+    /// The numbers that those have among all that are read, from 1.
+    pub fn numbers_read(&self) -> Vec<usize> {
+        let read = (1..).zip(self.read_back.iter().flatten());
+        read.filter(|(_, r)| r.is_there()).map(|(n, _)| n).collect()
+    }
+
     /// Whether it can be worked with. Strips may be wrong by the rule; they must be strips.
     ///
     /// Errors: the field and what is wrong with it.

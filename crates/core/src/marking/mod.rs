@@ -34,7 +34,7 @@ pub use applies::{
     Applies, Binding, MarkedKind, MarkedVehicle, Required, UneceCategory, applies, binding,
 };
 pub use ask::FaceAsk;
-pub use audit::audit;
+pub use audit::{audit, audit_numbered};
 pub use built::Built;
 pub use cut_list::{CutList, cut_list};
 pub use element_plan::ElementPlan;

@@ -1,4 +1,4 @@
-//! Reflective marking: figures, planning, audit, rear and contours.
+//! Reflective marking: figures, planning, audit, audit_numbered, rear and contours.
 
 mod audit;
 mod by_hand;
@@ -12,7 +12,7 @@ mod reflectors;
 
 use figures::trailer;
 use windrift_core::ground::tape::Unit;
-use windrift_core::marking::audit::audit;
+use windrift_core::marking::audit::{audit, audit_numbered};
 use windrift_core::marking::cut_list::all_strips;
 use windrift_core::marking::{
     Audited, ClauseFinding, ColourRun, Face, FaceAsk, FaceMarking, MarkSide, MarkedVehicle,
@@ -91,6 +91,10 @@ impl Case {
 
     pub fn audit(&self, strips: &[Strip]) -> Vec<ClauseFinding> {
         audit(&self.ask(), strips, &mark_face(&self.ask()))
+    }
+
+    pub fn audit_numbered(&self, strips: &[Strip], numbers: &[usize]) -> Vec<ClauseFinding> {
+        audit_numbered(&self.ask(), strips, numbers, &mark_face(&self.ask()))
     }
 
     pub fn finding(&self, strips: &[Strip], key: &str) -> ClauseFinding {

@@ -3,6 +3,7 @@
 use std::collections::BTreeSet;
 
 use windrift_core::ground::mm::Mm;
+use windrift_core::marking::face_marking::{ReadStrip, Unread};
 use windrift_core::marking::reflectors::Reflectors;
 use windrift_core::marking::{Audited, RuleSet, Strip, TapeColour};
 
@@ -161,4 +162,20 @@ fn colours_of_a_row_change_midway() {
         };
         assert!(bad.check().is_err());
     }
+}
+
+/// What is still unread keeps its number, and so do those after it: an audit names each as the list of readings does.
+#[test]
+fn readings_keep_their_numbers() {
+    let mut asked = asked(RuleSet::UnitedStatesNew);
+    let strips = rows(&asked, |r| r.marked = Some(false));
+    let mut read: Vec<ReadStrip> = strips.iter().map(ReadStrip::of).collect();
+    read[1].unread = Unread::ALL;
+    read[2].missing = true;
+    asked.marking.read_back = Some(read);
+    let numbers = asked.marking.numbers_read();
+    assert_eq!(numbers[..3], [1, 4, 5]);
+    let found = asked.audit_numbered(&asked.marking.strips_read(), &numbers);
+    let mark = found.iter().find(|f| f.key == "line.reflector_mark");
+    assert_eq!(mark.map(|f| &f.strips), Some(&numbers));
 }

@@ -16,7 +16,7 @@ use windrift_core::marking::read_back::{ReadAgainst, against};
 use windrift_core::marking::rules::Corrections;
 use windrift_core::marking::{
     Applies, ClauseFinding, CutList, Element, ElementPlan, Face, FaceAsk, FaceMarking, MarkSide,
-    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, audit, cut_list, work,
+    Required, RuleSet, Rules, Strip, TapeColour, VehicleMarking, audit_numbered, cut_list, work,
 };
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::side::words::Ends;
@@ -280,6 +280,8 @@ pub struct MarkingParts {
     pub audits: Audits,
     /// Those strips.
     pub strips: Vec<Strip>,
+    /// Their numbers.
+    pub numbers: Vec<usize>,
     /// The layout: the best, or as it was changed by hand.
     pub planned: Vec<Strip>,
     /// Clause by clause.
@@ -314,6 +316,7 @@ impl MarkingInput {
             elements: Vec::new(),
             audits: Audits::Best,
             strips: Vec::new(),
+            numbers: Vec::new(),
             planned: Vec::new(),
             audit: Vec::new(),
         };
@@ -338,7 +341,11 @@ impl MarkingInput {
             Some(own) => own.clone(),
             None => all_strips(&parts.elements),
         };
-        parts.audit = audit(&ask, &parts.strips, &parts.elements);
+        parts.numbers = match parts.audits {
+            Audits::ReadBack => self.marking.numbers_read(),
+            _ => (1..=parts.strips.len()).collect(),
+        };
+        parts.audit = audit_numbered(&ask, &parts.strips, &parts.numbers, &parts.elements);
         parts
     }
 
@@ -373,9 +380,9 @@ impl MarkingInput {
             }),
             steps: work::steps(heads, &self.marking, &parts.strips),
             corrected: corrected(parts.rules.as_ref()),
-            strips: (1..)
+            strips: (parts.numbers.iter())
                 .zip(&parts.strips)
-                .map(|(n, s)| self.strip(n, s, &parts.side))
+                .map(|(n, s)| self.strip(*n as u32, s, &parts.side))
                 .collect(),
             sets: (parts.all.into_iter())
                 .map(|answer| SetAnswer {

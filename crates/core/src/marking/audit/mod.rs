@@ -38,6 +38,8 @@ struct Audit<'a> {
     ask: &'a FaceAsk<'a>,
     /// As they are numbered.
     numbered: &'a [Strip],
+    /// Their numbers.
+    numbers: &'a [usize],
     /// From the zero end.
     strips: Vec<&'a Strip>,
     best: &'a [ElementPlan],
@@ -65,6 +67,16 @@ struct Audit<'a> {
 /// assert!(audit(&ask, &laid[..1], &best).iter().any(|f| f.audited == Audited::Fail));
 /// ```
 pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<ClauseFinding> {
+    audit_numbered(ask, strips, &(1..=strips.len()).collect::<Vec<_>>(), best)
+}
+
+/// The same of strips with these numbers: of those that are read back, some are still unread, and each keeps its own.
+pub fn audit_numbered(
+    ask: &FaceAsk<'_>,
+    strips: &[Strip],
+    numbers: &[usize],
+    best: &[ElementPlan],
+) -> Vec<ClauseFinding> {
     let of_reflectors = matches!(
         ask.rules.set,
         RuleSet::UnitedStatesNew | RuleSet::UnitedStatesInUse
@@ -76,6 +88,7 @@ pub fn audit(ask: &FaceAsk<'_>, strips: &[Strip], best: &[ElementPlan]) -> Vec<C
     let mut audit = Audit {
         ask,
         numbered: strips,
+        numbers,
         strips: sorted,
         best,
         found: Vec::new(),
@@ -154,7 +167,8 @@ impl<'a> Audit<'a> {
         self.numbered
             .iter()
             .position(|s| std::ptr::eq(s, strip))
-            .map_or(0, |n| n + 1)
+            .and_then(|n| self.numbers.get(n).copied())
+            .unwrap_or(0)
     }
 
     fn best_of(&self, element: Element) -> &'a [Strip] {
