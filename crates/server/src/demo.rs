@@ -11,6 +11,7 @@ use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
 use windrift_core::film::roll::Roll;
 use windrift_core::film::stocked::StockedFilm;
+use windrift_core::film::supply::Supply;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::ground::mm::Mm;
 use windrift_core::ground::settings::WorkSettings;
@@ -59,6 +60,7 @@ struct DemoShop {
     tapes: Vec<Value>,
     #[serde(default)]
     films: Vec<Value>,
+    supplies: Vec<Value>,
     jobs: Vec<String>,
 }
 
@@ -67,6 +69,12 @@ struct DemoTape {
     id: Uuid,
     name: String,
     stock: Stock,
+}
+
+#[derive(Deserialize)]
+struct DemoSupply {
+    id: Uuid,
+    supply: Supply,
 }
 
 #[derive(Deserialize)]
@@ -188,6 +196,14 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
             let spec = Kind::Roll.write(&roll)?;
             store.keep_roll(id, film.id, lead, spec, left).await?;
         }
+    }
+    for mut supply in shop.supplies {
+        wound_lengths(&mut supply, Unit::InchSixteenth, &["/supply/left_mm"])
+            .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
+        let supply: DemoSupply = read_typed(supply, Unit::InchSixteenth)
+            .map_err(|p| DemoError::File("shop.json".into(), told(p)))?;
+        let spec = Kind::Supply.write(&supply.supply)?;
+        store.keep_supply(supply.id, lead, spec).await?;
     }
     for file in &shop.jobs {
         load_job(store, folder, file, lead, &shop.settings).await?;

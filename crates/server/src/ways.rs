@@ -5,7 +5,8 @@ use std::ops::Deref;
 use time::{Date, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
-use windrift_core::ground::settings::WorkSettings;
+use windrift_core::ground::settings::{SideWords, WorkSettings};
+use windrift_core::ground::tape::Unit;
 use windrift_store::OwnTypeface;
 use windrift_store::stored::Kind;
 
@@ -51,4 +52,12 @@ pub fn settings_of(kept: &serde_json::Value) -> Result<WorkSettings, Problem> {
 /// The stored name of one of the shop's own typefaces.
 pub fn own_id(id: Uuid) -> String {
     format!("own-{id}")
+}
+
+/// What the shop measures its shelf in.
+pub(crate) fn shop_unit(ways: &Ways) -> Unit {
+    match ways.side_words {
+        SideWords::NearOffKeepLeft => Unit::Millimetre,
+        _ => Unit::InchSixteenth,
+    }
 }

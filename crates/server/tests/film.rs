@@ -504,3 +504,103 @@ async fn the_shelf_goes_out_as_a_table_and_comes_in_again() {
         2
     );
 }
+
+#[rocket::async_test]
+async fn tapes_and_liquids_stand_on_the_shelf_and_what_is_short_of_them_is_told() {
+    let shelf = Shelf::start("cast_print").await;
+    shelf.roll("S-1", "54", "25 yd").await;
+    shelf.piece(print("8 ft", "4 ft", "12", "24")).await;
+    let (id, api) = (Uuid::now_v7(), &shelf.api);
+    let put = |supply: Value| {
+        let body = json!({ "id": Uuid::now_v7(), "supply": supply });
+        api.post("/api/supplies", body)
+    };
+    let tape = |left: &str| json!({ "id": id, "supply": { "kind": "cutting_tape", "name": "thread", "width_mm": "1/4", "left_mm": left } });
+    let done = api.post("/api/supplies", tape("20 ft")).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    // Sent twice, it is one.
+    let twice = api.post("/api/supplies", tape("20 ft")).await;
+    assert_eq!(twice.body["supplies"].as_array().unwrap().len(), 1);
+    put(json!({ "kind": "masking_tape", "name": "green", "width_mm": "2", "left_mm": "60 yd" }))
+        .await;
+    put(json!({ "kind": "promoter", "name": "can", "left": 250 })).await;
+
+    let listed = || async {
+        let list = api
+            .get(&format!("/api/jobs/{}/to-order", api.shop.job))
+            .await;
+        move |what: &str| {
+            let all = list.as_array().unwrap();
+            let found = all
+                .iter()
+                .find(|n| n["what"].as_str().unwrap().starts_with(what));
+            found.unwrap_or_else(|| panic!("{what}: {list}")).clone()
+        }
+    };
+    let need = listed().await;
+    // 8 by 4 ft with 1 in of bleed: 2 (98 + 50) in of edge, 24 ft 8, of which 20 ft are there.
+    let thread = need("cutting tape");
+    assert_eq!(thread["amount"], "24' 8", "{thread}");
+    assert_eq!(thread["short"], "4' 8 more than the shelf has.", "{thread}");
+    // 7.5184 m at 4 ml: 30.07 ml, 1.02 US fl oz; told upwards.
+    assert_eq!(need("adhesion promoter")["amount"], "1.1 fl oz");
+    assert!(need("adhesion promoter")["short"].is_null());
+    assert!(need("masking tape, 2 wide")["short"].is_null());
+    // No laminate and no blade is there.
+    assert!(!need("laminate")["short"].is_null());
+    assert_eq!(need("snap blades")["amount"], "2");
+
+    // Somebody who saw an older state is told; what nobody can have is refused.
+    let path = format!("/api/supplies/{id}");
+    let now = api
+        .call(
+            "PUT",
+            &path,
+            tape("40 ft"),
+            &[("If-Match", "\"1\"".to_owned())],
+        )
+        .await;
+    assert_eq!(now.status, 200, "{}", now.body);
+    assert!(listed().await("cutting tape")["short"].is_null());
+    let late = api
+        .call(
+            "PUT",
+            &path,
+            tape("10 ft"),
+            &[("If-Match", "\"1\"".to_owned())],
+        )
+        .await;
+    assert_eq!(
+        (late.status, late.body["code"].as_str()),
+        (409, Some("stale"))
+    );
+    for (bad, says) in [
+        (
+            json!({ "kind": "promoter", "name": "can", "left": -1 }),
+            "must be a number from 0",
+        ),
+        (
+            json!({ "kind": "promoter", "name": " ", "left": 1 }),
+            "a name of 1 to 80",
+        ),
+        (
+            json!({ "kind": "laminate", "name": "gloss", "left_mm": "3 ft" }),
+            "How wide it is",
+        ),
+        (
+            json!({ "kind": "masking_tape", "name": "x", "width_mm": "2", "left_mm": "a lot" }),
+            "a lot",
+        ),
+    ] {
+        let refused = put(bad).await;
+        assert_eq!(refused.status, 422, "{}", refused.body);
+        assert!(
+            refused.body["detail"].as_str().unwrap().contains(says),
+            "{}",
+            refused.body
+        );
+    }
+    let gone = api.call("DELETE", &path, Value::Null, &[]).await;
+    assert_eq!(gone.status, 200, "{}", gone.body);
+    assert!(!listed().await("cutting tape")["short"].is_null());
+}

@@ -16,6 +16,7 @@ mod read;
 mod record;
 pub mod shelf;
 pub mod stored;
+pub mod supplies;
 pub mod undo;
 
 pub use error::StoreError;

@@ -28,6 +28,8 @@ pub enum Kind {
     Film,
     /// A roll on the shelf.
     Roll,
+    /// A tape, liquid, blade or wipe on the shelf.
+    Supply,
     /// A side to start from.
     Template,
     /// The shop's settings.
@@ -38,7 +40,7 @@ pub enum Kind {
 
 impl Kind {
     /// Every kind.
-    pub const ALL: [Kind; 11] = [
+    pub const ALL: [Kind; 12] = [
         Kind::Side,
         Kind::Feature,
         Kind::Piece,
@@ -47,6 +49,7 @@ impl Kind {
         Kind::Tape,
         Kind::Film,
         Kind::Roll,
+        Kind::Supply,
         Kind::Template,
         Kind::Settings,
         Kind::Plan,
@@ -63,6 +66,7 @@ impl Kind {
             Kind::Tape => "tape",
             Kind::Film => "film",
             Kind::Roll => "roll",
+            Kind::Supply => "supply",
             Kind::Template => "template",
             Kind::Settings => "settings",
             Kind::Plan => "plan",

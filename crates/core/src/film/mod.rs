@@ -4,4 +4,5 @@ pub mod classes;
 pub mod data_sheet;
 pub mod roll;
 pub mod stocked;
+pub mod supply;
 pub mod work;

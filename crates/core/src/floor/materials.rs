@@ -1,5 +1,7 @@
 //! What the floor uses up for a piece beside its film, worked out from how it is hung.
 
+use crate::film::classes::FilmClass;
+use crate::film::supply::{Need, SupplyKind};
 use crate::floor::hang::words::Hang;
 use crate::ground::settings::WorkSettings;
 use crate::plan::planned::PlannedPiece;
@@ -13,6 +15,10 @@ pub struct Materials {
     pub transfer_tape_mm2: f64,
     /// Outline of film that comes without transfer tape, mm: edges to be heated and looked over.
     pub edges_mm: f64,
+    /// Of those, edges of films that are sealed all round, mm.
+    pub sealed_mm: f64,
+    /// Area that film goes on, mm².
+    pub area_mm2: f64,
 }
 
 impl Materials {
@@ -39,12 +45,80 @@ impl Materials {
     /// ```
     pub fn add(&mut self, planned: &PlannedPiece, hang: &Hang, settings: &WorkSettings) {
         self.masking_tape_mm += hang.total.mm;
+        self.area_mm2 += planned.drawn.bounds.area();
         if hang.film.transfer_tape {
             let sheet = planned.drawn.carrier(settings.carrier_margin_mm.mm());
             self.transfer_tape_mm2 += sheet.area();
         } else {
             let edges = planned.drawn.film().flat_map(|s| s.edges());
-            self.edges_mm += edges.map(|(a, b)| a.distance(b)).sum::<f64>();
+            let long = edges.map(|(a, b)| a.distance(b)).sum::<f64>();
+            self.edges_mm += long;
+            if hang.film.class == FilmClass::HullPrint {
+                self.sealed_mm += long;
+            }
         }
+    }
+
+    /// What of every supply is needed, with what it follows from. Rates are the shop's; where nobody changed them, Windrift's own.
+    pub fn needs(&self, settings: &WorkSettings) -> Vec<Need> {
+        let metres = self.edges_mm / 1000.0;
+        let all = [
+            Need {
+                kind: SupplyKind::MaskingTape,
+                width_mm: Some(settings.tape_width_mm.mm()),
+                amount: self.masking_tape_mm,
+                why: "hinges, tabs and stay tape of every piece".into(),
+            },
+            Need {
+                kind: SupplyKind::TransferTape,
+                width_mm: None,
+                amount: self.transfer_tape_mm2,
+                why: "lettering with its margin".into(),
+            },
+            Need {
+                kind: SupplyKind::CuttingTape,
+                width_mm: None,
+                amount: self.edges_mm,
+                why: "every edge of prints and kit pieces, cut-outs too; no blade goes to paint"
+                    .into(),
+            },
+            Need {
+                kind: SupplyKind::Promoter,
+                width_mm: None,
+                amount: metres * settings.promoter_ml_per_m,
+                why: format!(
+                    "every edge of prints and kit pieces, {} ml to the metre",
+                    settings.promoter_ml_per_m
+                ),
+            },
+            Need {
+                kind: SupplyKind::EdgeSealer,
+                width_mm: None,
+                amount: self.sealed_mm / 1000.0 * settings.sealer_ml_per_m,
+                why: format!(
+                    "all round film on hulls, {} ml to the metre",
+                    settings.sealer_ml_per_m
+                ),
+            },
+            Need {
+                kind: SupplyKind::Blades,
+                width_mm: None,
+                amount: (metres / settings.metres_per_blade).ceil(),
+                why: format!(
+                    "a fresh edge for every {} m that is cut",
+                    settings.metres_per_blade
+                ),
+            },
+            Need {
+                kind: SupplyKind::Wipes,
+                width_mm: None,
+                amount: (self.area_mm2 / 1e6 * settings.wipes_per_m2).ceil(),
+                why: format!(
+                    "{} to the square metre that film goes on",
+                    settings.wipes_per_m2
+                ),
+            },
+        ];
+        all.into_iter().filter(|n| n.amount > 0.0).collect()
     }
 }

@@ -72,6 +72,18 @@ pub struct WorkSettings {
     /// A picture with fewer pixels to the inch at full size is told to look coarse.
     #[serde(default = "least_ppi")]
     pub least_ppi: f64,
+    /// Adhesion promoter for each metre of edge, ml.
+    #[serde(default = "promoter_ml_per_m")]
+    pub promoter_ml_per_m: f64,
+    /// Liquid edge sealer for each metre of edge, ml.
+    #[serde(default = "sealer_ml_per_m")]
+    pub sealer_ml_per_m: f64,
+    /// Edge that one blade cuts before it is snapped, m.
+    #[serde(default = "metres_per_blade")]
+    pub metres_per_blade: f64,
+    /// Wipes for each square metre that film goes on.
+    #[serde(default = "wipes_per_m2")]
+    pub wipes_per_m2: f64,
     /// The time zone that the shop's clock shows.
     #[serde(default)]
     pub zone: Zone,
@@ -108,6 +120,23 @@ fn weeding_margin() -> Mm {
 
 fn least_ppi() -> f64 {
     72.0
+}
+
+/// A band of 25 mm, 0.15 ml to the square decimetre and what stays in the brush.
+fn promoter_ml_per_m() -> f64 {
+    4.0
+}
+
+fn sealer_ml_per_m() -> f64 {
+    3.0
+}
+
+fn metres_per_blade() -> f64 {
+    4.0
+}
+
+fn wipes_per_m2() -> f64 {
+    2.0
 }
 
 /// One sixteenth of an inch, as far as a tape is read.
@@ -191,6 +220,20 @@ impl WorkSettings {
                 "The fewest pixels to the inch must be between 1 and 1000.",
             ));
         }
+        let rates = [
+            ("Promoter for a metre of edge", self.promoter_ml_per_m, 0.0),
+            ("Sealer for a metre of edge", self.sealer_ml_per_m, 0.0),
+            ("What a blade cuts, in metres,", self.metres_per_blade, 0.1),
+            ("Wipes for a square metre", self.wipes_per_m2, 0.0),
+        ];
+        for (what, rate, least) in rates {
+            if !(least..=200.0).contains(&rate) {
+                return Err(Told::new(
+                    "settings",
+                    format!("{what} must be between {least} and 200."),
+                ));
+            }
+        }
         self.weights
             .check()
             .map_err(|sentence| Told::new("settings", sentence))
@@ -214,6 +257,10 @@ impl Default for WorkSettings {
             cut_gap_mm: cut_gap(),
             weeding_margin_mm: weeding_margin(),
             least_ppi: least_ppi(),
+            promoter_ml_per_m: promoter_ml_per_m(),
+            sealer_ml_per_m: sealer_ml_per_m(),
+            metres_per_blade: metres_per_blade(),
+            wipes_per_m2: wipes_per_m2(),
             zone: Zone::UTC,
             weights: Weights::default(),
         }

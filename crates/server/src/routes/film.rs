@@ -7,10 +7,13 @@ use rocket::http::ContentType;
 use rocket::serde::json::Json;
 use windrift_core::art::Art;
 use windrift_core::cut::which_film::{OnShelf, Wanted, which_film};
+use windrift_core::film::supply::{Need, Supply, SupplyKind, told_amount};
 use windrift_core::floor::hang::hang;
 use windrift_core::floor::materials::Materials;
-use windrift_core::ground::tape::Unit;
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::plan::planned::PlannedPiece;
 use windrift_formats::shelf_csv::needed_csv;
+use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
 use crate::file::File;
@@ -125,15 +128,16 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
             });
         }
     }
+    let supplies: Vec<Supply> = (desk.supplies().await?.iter())
+        .filter_map(|row| Kind::Supply.read(&row.spec).ok())
+        .collect();
     let today = job.ways.today();
     desk.compute(move || {
-        let mut list = films_needed(&job, &shelf);
+        let (mut list, laminate) = films_needed(&job, &shelf);
         let mut all = Materials::default();
-        let mut pieces = 0;
         for side in &job.sides {
             let fresh = side.planned.input.side.surface.paint_is_fresh(today);
             for p in &side.planned.plan.pieces {
-                pieces += 1;
                 let hung = hang(
                     p,
                     &side.planned.plan.side,
@@ -144,50 +148,17 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
                 all.add(p, &hung, &job.ways.settings);
             }
         }
-        let mut tell = |what: String, amount: String, why: &str| {
-            list.push(Needed {
-                what,
-                amount,
-                why: why.into(),
-                short: None,
-            });
-        };
-        if pieces > 0 {
-            tell(
-                format!(
-                    "masking tape, {} wide",
-                    job.text(job.ways.tape_width_mm.mm())
-                ),
-                job.text(all.masking_tape_mm),
-                "hinges, tabs and stay tape of every piece",
-            );
-        }
-        if all.transfer_tape_mm2 > 0.0 {
-            tell(
-                "transfer tape".into(),
-                match job.unit {
-                    Unit::Millimetre => format!("{:.2} m²", all.transfer_tape_mm2 / 1e6),
-                    // 12 in, exactly.
-                    _ => format!("{:.1} sq ft", all.transfer_tape_mm2 / (304.8 * 304.8)),
-                },
-                "lettering with its margin",
-            );
-        }
-        if all.edges_mm > 0.0 {
-            tell(
-                "edges of film without transfer tape".into(),
-                job.text(all.edges_mm),
-                "the outline of prints and kit pieces, cut-outs too",
-            );
-        }
+        let needs = laminate.into_iter().chain(all.needs(&job.ways.settings));
+        list.extend(needs.map(|need| needed_of(&need, &supplies, job.unit)));
         (job.title.clone(), list)
     })
     .await
 }
 
 /// Film that is still to be cut, against the shelf; and pieces for which no film of the shelf is chosen.
-fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> Vec<Needed> {
+fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Option<Need>) {
     let mut list = Vec::new();
+    let mut laminate_mm2 = 0.0;
     let told = |n: usize| match n {
         1 => "one piece of this job".to_owned(),
         n => format!("{n} pieces of this job"),
@@ -198,7 +169,16 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> Vec<Needed> {
             continue;
         }
         let (amount, short) = match lay_out(job, of, SHORT) {
-            Ok(found) => (found.view.used.text, found.view.short),
+            Ok(found) => {
+                let print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
+                if job.of_film(of.film).any(|(_, p)| print(p)) {
+                    let taken = found.takes.iter();
+                    laminate_mm2 += taken
+                        .map(|(roll, used, _)| roll.roll.width_mm.mm() * used)
+                        .sum::<f64>();
+                }
+                (found.view.used.text, found.view.short)
+            }
             Err(problem) => (String::new(), Some(problem.detail)),
         };
         list.push(Needed {
@@ -209,7 +189,7 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> Vec<Needed> {
         });
     }
     let pieces = job.sides.iter().flat_map(|s| &s.planned.plan.pieces);
-    let chosen = |p: &windrift_core::plan::planned::PlannedPiece| {
+    let chosen = |p: &PlannedPiece| {
         let chosen = p.piece.work.chosen.as_ref();
         chosen.is_some_and(|c| shelf.iter().any(|s| s.film == c.id))
     };
@@ -222,7 +202,31 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> Vec<Needed> {
             short: Some("No film of the shelf is chosen here yet. Choose one: then how much it takes is worked out.".into()),
         });
     }
-    list
+    let laminate = (laminate_mm2 > 0.0).then(|| Need {
+        kind: SupplyKind::Laminate,
+        width_mm: None,
+        amount: laminate_mm2,
+        why: "over every print, as long as its film and as wide".into(),
+    });
+    (list, laminate)
+}
+
+/// What is needed of a supply, against the shelf.
+fn needed_of(need: &Need, shelf: &[Supply], unit: Unit) -> Needed {
+    let counted = need.kind.counted();
+    let wide = (need.width_mm).map(|mm| format!(", {} wide", print(mm, unit).text));
+    let missing = need.missing(shelf);
+    Needed {
+        what: format!("{}{}", need.kind.name(), wide.unwrap_or_default()),
+        amount: told_amount(counted, need.amount, unit),
+        why: need.why.clone(),
+        short: (missing > 0.0).then(|| {
+            format!(
+                "{} more than the shelf has.",
+                told_amount(counted, missing, unit)
+            )
+        }),
+    }
 }
 
 /// What a job needs of the shop.

@@ -21,6 +21,7 @@ pub mod shop;
 pub mod sides;
 pub mod spots;
 pub mod story;
+pub mod supplies;
 pub mod templates;
 pub mod undo;
 pub mod walk;
@@ -132,6 +133,10 @@ routes![
     marking_shop::tapes,
     marking_shop::add_tape,
     marking_shop::remove_tape,
+    supplies::supplies,
+    supplies::add_supply,
+    supplies::change_supply,
+    supplies::remove_supply,
     shelf::shelf,
     shelf::add_film,
     shelf::change_film,

@@ -12,8 +12,6 @@ use uuid::Uuid;
 use windrift_core::film::roll::{Roll, Wound, build_of, on_it};
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::ground::mm::Mm;
-use windrift_core::ground::settings::SideWords;
-use windrift_core::ground::tape::Unit;
 use windrift_formats::shelf_csv;
 use windrift_store::shelf::{
     NewFilm as NewFilmRow, NewRoll as NewRollRow, NewRollEntry, RollChange,
@@ -29,7 +27,7 @@ use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_file, read_json, read_typed, wound_lengths};
 use crate::routes::Answer;
 use crate::views::{OnItView, ShelfView};
-use crate::ways::Ways;
+use crate::ways::shop_unit;
 
 /// Largest file of films and rolls, bytes.
 const LARGEST_CSV: usize = 512 * 1024;
@@ -67,14 +65,6 @@ pub struct MeasuredRoll {
     /// Its diameters, where it was measured by those.
     #[serde(default)]
     pub wound: Option<Wound>,
-}
-
-/// What the shop measures its shelf in.
-pub(crate) fn shop_unit(ways: &Ways) -> Unit {
-    match ways.side_words {
-        SideWords::NearOffKeepLeft => Unit::Millimetre,
-        _ => Unit::InchSixteenth,
-    }
 }
 
 async fn view(desk: &Desk) -> Result<ShelfView, Problem> {

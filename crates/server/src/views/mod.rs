@@ -20,7 +20,7 @@ pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_vie
 pub use marking::{
     Audits, CorrectedView, MarkingFound, MarkingInput, MarkingParts, MarkingView, PartName,
 };
-pub use shelf::{FilmView, OnItView, RollView, ShelfView};
+pub use shelf::{FilmView, OnItView, RollView, ShelfView, SuppliesView};
 pub use side::{
     Evaluation, FailedPiece, FeatureView, LockState, PieceView, SideView, UnderlayView, evaluation,
     lock_state, parts_of, side_view, underlay_area,

@@ -6,8 +6,9 @@ use uuid::Uuid;
 use windrift_core::film::classes::{FilmClass, FilmFigures};
 use windrift_core::film::roll::{OnIt, Roll};
 use windrift_core::film::stocked::{StockedFilm, ToldFigure};
+use windrift_core::film::supply::{Counted, Supply, SupplyKind};
 use windrift_core::ground::tape::{Length, Unit, print};
-use windrift_store::entity::{film, roll};
+use windrift_store::entity::{film, roll, supply};
 use windrift_store::stored::Kind;
 
 /// A roll of which less is left than this share is nearly empty (ours).
@@ -157,6 +158,73 @@ fn read<T: serde::de::DeserializeOwned>(
         Err(error) => {
             tracing::error!(%error, %id, "on the shelf");
             None
+        }
+    }
+}
+
+/// A kind of supply, to choose from.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SupplyWord {
+    /// The kind.
+    pub kind: SupplyKind,
+    /// What it is called.
+    pub name: &'static str,
+    /// How it is counted.
+    pub counted: Counted,
+}
+
+/// A supply with what is left.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SupplyView {
+    /// Its key.
+    pub id: Uuid,
+    /// Its revision.
+    pub revision: i32,
+    /// What it is.
+    pub supply: Supply,
+    /// What its kind is called.
+    pub kind_name: &'static str,
+    /// How wide, where it has a width.
+    pub width: Option<Length>,
+    /// What is left, told.
+    pub left: String,
+}
+
+/// Supplies on the shelf.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SuppliesView {
+    /// All of them, kind by kind.
+    pub supplies: Vec<SupplyView>,
+    /// Every kind, to choose from.
+    pub kinds: Vec<SupplyWord>,
+}
+
+impl SuppliesView {
+    /// From its rows; what cannot be read is left out and written to the log.
+    pub fn of(rows: Vec<supply::Model>, unit: Unit) -> SuppliesView {
+        let mut supplies: Vec<SupplyView> = (rows.into_iter())
+            .filter_map(|row| {
+                let supply: Supply = read(Kind::Supply, row.id, &row.spec)?;
+                Some(SupplyView {
+                    id: row.id,
+                    revision: row.revision,
+                    kind_name: supply.kind.name(),
+                    width: supply.width_mm.map(|mm| print(mm.mm(), unit)),
+                    left: supply.told(unit),
+                    supply,
+                })
+            })
+            .collect();
+        supplies.sort_by_key(|s| SupplyKind::ALL.iter().position(|k| *k == s.supply.kind));
+        SuppliesView {
+            supplies,
+            kinds: SupplyKind::ALL
+                .map(|kind| SupplyWord {
+                    kind,
+                    name: kind.name(),
+                    counted: kind.counted(),
+                })
+                .into(),
         }
     }
 }

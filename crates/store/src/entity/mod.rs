@@ -258,3 +258,14 @@ table!(roll_entry, "roll_entry", {
     #[sea_orm(column_type = "JsonBinary")]
     spec: Json,
 });
+
+table!(supply, "supply", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    revision: i32,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+    retired: bool,
+});

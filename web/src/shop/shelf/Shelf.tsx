@@ -11,6 +11,7 @@ import { FilmSheet } from "./FilmSheet";
 import { MeasureRoll } from "./MeasureRoll";
 import { NewFilm } from "./NewFilm";
 import { NewRoll } from "./NewRoll";
+import { Supplies } from "./Supplies";
 import type { Film, Roll, Send } from "./sending";
 
 type Open =
@@ -127,6 +128,7 @@ export function Shelf() {
 						</li>
 					))}
 				</ul>
+				<Supplies />
 			</main>
 			<NextMove
 				sentence={

@@ -13,7 +13,7 @@ export function ToOrder({ job }: { job: string }) {
 		<section aria-label="What the job needs" className="rounded bg-paper p-4">
 			<div className="flex flex-wrap items-center justify-between gap-2">
 				<h3 className="font-bold text-xl">
-					{list.data.some((n) => n.short) ? "Not everything is on the shelf" : "Its film is on the shelf"}
+					{list.data.some((n) => n.short) ? "Not everything is on the shelf" : "All of it is on the shelf"}
 				</h3>
 				<a
 					href={`/api/jobs/${job}/to-order.csv`}
@@ -36,7 +36,8 @@ export function ToOrder({ job }: { job: string }) {
 				))}
 			</ul>
 			<p className="mt-1 text-soft">
-				Film is held against the shelf; masking and transfer tape are not counted there.
+				Each is held against the shelf. How much a metre of edge takes is Windrift’s own until the shop
+				changes it there.
 			</p>
 		</section>
 	);
