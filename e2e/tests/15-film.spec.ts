@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
 import { asCrew, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
 
@@ -79,6 +80,17 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	);
 	expect(file.status()).toBe(200);
 	expect(await file.text()).toContain("panel 1 of");
+
+	// All of them on one page, as an independent reader reads it.
+	const map = await page.request.get(
+		(await panels.getByRole("link", { name: /Panel map/ }).getAttribute("href")) ?? "",
+	);
+	const told = execFileSync("pdftotext", ["-layout", "-", "-"], {
+		input: await map.body(),
+		encoding: "utf8",
+	}).replace(/\s+/g, " ");
+	for (const part of ["Panel map", "at its top and down its edge", "panel 2 over 1", "High, with bleed and lap"])
+		expect(told).toContain(part);
 
 	// Laid out in its panels: each is a piece, one undo makes it one again.
 	await panels.getByRole("button", { name: "Lay it out in these panels" }).click();

@@ -8,6 +8,7 @@ pub mod marking_drawing;
 pub mod marking_report;
 pub mod packet;
 pub mod panel_files;
+pub mod panel_map;
 mod paper;
 pub mod photo;
 mod picture;

@@ -153,6 +153,7 @@ routes![
     film::job_film,
     film::films_for,
     panels::piece_panels,
+    panels::panel_map_file,
     panels::panel_file,
     panels::into_panels,
     rolls::nest,

@@ -7,16 +7,18 @@ use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::cut::into_pieces::into_pieces;
 use windrift_core::cut::panels::panels;
+use windrift_core::film::work::Stand;
 use windrift_core::ground::tape::print;
 use windrift_core::plan::piece::Piece;
 use windrift_formats::panel_files::PanelFile;
+use windrift_formats::panel_map::{MapHeading, MappedPanel, PanelMap, panel_map};
 use windrift_store::StoreError;
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
 use crate::editing::{Editing, answered_before, check_pieces, make_all, require_room};
-use crate::file::File;
+use crate::file::{File, paper_of};
 use crate::floor::Floor;
 use crate::nests::{longest_of, panel_ask, print_width, rolls_of};
 use crate::problem::Problem;
@@ -202,4 +204,93 @@ pub async fn panel_file(
         (ContentType::SVG, "svg")
     };
     Ok(File::new(bytes.await??, content, &name, ending))
+}
+
+/// The panels of a print on one page: where each stands, its number and size, laps, trim, what each join meets.
+#[utoipa::path(get, path = "/api/pieces/{id}/panels/map.pdf", params(("id" = Uuid, Path), ("width_mm" = Option<f64>, Query, description = "Width of the roll, mm"), ("paper" = Option<String>, Query, description = "`letter` or `a4`")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
+#[get("/pieces/<id>/panels/map.pdf?<width_mm>&<paper>")]
+pub async fn panel_map_file(
+    desk: &Desk,
+    id: &str,
+    width_mm: Option<f64>,
+    paper: Option<&str>,
+) -> Result<File, Problem> {
+    let paper = paper_of(paper)?;
+    let floor = Floor::of(desk, id).await?;
+    let view = piece_panels(desk, id, width_mm).await?.into_inner();
+    let shop = desk.shop().await?.name;
+    let at = floor.ways.zone.stated(time::OffsetDateTime::now_utc());
+    let bytes = desk.compute(move || {
+        let heading = MapHeading {
+            shop: &shop,
+            title: &floor.rows.job.title,
+            customer: &floor.rows.job.customer,
+            at: &at,
+        };
+        panel_map(&heading, &mapped(&floor, &view), paper)
+            .map_err(|e| Problem::input("panel_map", e.to_string()))
+    });
+    Ok(File::new(
+        bytes.await??,
+        ContentType::PDF,
+        "panel map",
+        "pdf",
+    ))
+}
+
+/// What the map shows.
+fn mapped<'a>(floor: &'a Floor, view: &PanelsView) -> PanelMap<'a> {
+    let (planned, side) = (floor.piece(), &floor.plan().side.side);
+    let best = &view.panels.best;
+    let trim = match &planned.piece.art {
+        Art::Panel(print) => print.trim(side.direction() > 0.0),
+        _ => kurbo::Rect::ZERO,
+    };
+    // A panel is known in both frames, neither sheared: what lies in one is carried over by it.
+    let carried = best.panels.first().map(|p| {
+        let ([x0, y0, x1, y1], [a, b, _, d]) = (p.film, p.corners);
+        let at = move |x: f64, y: f64| {
+            let (u, v) = ((x - x0) / (x1 - x0), (y - y0) / (y1 - y0));
+            [0, 1].map(|n| a[n] + u * (b[n] - a[n]) + v * (d[n] - a[n]))
+        };
+        [
+            at(trim.x0, trim.y0),
+            at(trim.x1, trim.y0),
+            at(trim.x1, trim.y1),
+            at(trim.x0, trim.y1),
+        ]
+    });
+    let side_name =
+        (side.called.clone()).unwrap_or_else(|| side.kind.name(floor.ways.side_words).to_owned());
+    let edge = match best.stand {
+        Stand::Upright => "rear edge",
+        Stand::Lying => "foot",
+    };
+    let joins = best.joins.iter().map(|j| {
+        let meets = match j.meets.as_slice() {
+            [] => "clear.".to_owned(),
+            all => all.join(" "),
+        };
+        format!(
+            "{} from the print\u{2019}s {edge}, panel {} over {}, lap {}: {meets}",
+            j.at.text,
+            j.under + 1,
+            j.under,
+            j.lap.text
+        )
+    });
+    PanelMap {
+        plan: floor.plan(),
+        name: format!("{}, {}", planned.piece.called(), side_name),
+        panels: (best.panels.iter())
+            .map(|p| MappedPanel {
+                number: p.number,
+                corners: p.corners,
+                size: (p.width.text.clone(), p.height.text.clone()),
+            })
+            .collect(),
+        laps: best.joins.iter().map(|j| j.corners).collect(),
+        trim: carried.unwrap_or_default(),
+        says: best.says.iter().cloned().chain(joins).collect(),
+    }
 }

@@ -113,6 +113,12 @@ export function PanelsPart({
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					</div>
 				)}
+				<a
+					href={`/api/pieces/${piece}/panels/map.pdf`}
+					className="mt-2 inline-flex min-h-11 items-center rounded border border-soft bg-paper px-4"
+				>
+					Panel map on one page (PDF)
+				</a>
 				<table className="mt-2 w-full">
 					<thead className="text-left text-soft">
 						<tr>
