@@ -227,6 +227,7 @@ fn a_picture_that_would_be_stretched_is_told_with_the_height_that_would_not() {
     let with = |fills, bleed: f64| PrintedPanel {
         bleed_mm: bleed.into(),
         picture: Some(Picture {
+            drawn: false,
             photo: Uuid::nil(),
             width_px: 3000,
             height_px: 1000,

@@ -12,6 +12,7 @@ pub mod panel_map;
 mod paper;
 pub mod photo;
 mod picture;
+pub mod print_art;
 mod sheet;
 pub mod shelf_csv;
 pub mod story;

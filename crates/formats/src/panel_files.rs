@@ -1,15 +1,14 @@
 //! One panel of a print at full size, as SVG and as PDF: the picture as it was given, clipped and not sampled anew, with its lap marked,
 //! registration marks and its number outside the trim.
 
-use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 use krilla::Document;
 use kurbo::Rect;
-use uuid::Uuid;
 
 use crate::paper::PacketError;
-use crate::sheet::{Face, Fonts, Ink, page};
+use crate::print_art::{ArtKind, PrintArt};
+use crate::sheet::{ArtOnPage, Face, Fonts, Ink, page};
 
 /// Points in a millimetre.
 const POINT: f64 = 72.0 / 25.4;
@@ -35,8 +34,8 @@ pub struct PanelFile<'a> {
     pub laps: &'a [Rect],
     /// Ground colour as `#rrggbb`.
     pub colour: &'a str,
-    /// The picture as it was given (JPEG) and what it fills.
-    pub picture: Option<(&'a [u8], Rect)>,
+    /// The print art as it was given, and what it fills.
+    pub picture: Option<(PrintArt<'a>, Rect)>,
     /// A line that says what the panel is made from: roll, lap.
     pub told: &'a str,
 }
@@ -86,15 +85,17 @@ impl PanelFile<'_> {
 
     /// As SVG at full size, mm: the picture stands in it with its own bytes.
     ///
+    /// Errors: art that is a PDF, which no SVG can hold; art that cannot be read.
+    ///
     /// ```
     /// use kurbo::Rect;
     /// use windrift_formats::panel_files::PanelFile;
     /// let panel = PanelFile { name: "side", number: (2, 4), panel: Rect::new(900.0, 0.0, 2200.0, 1500.0), trim: Rect::new(25.0, 25.0, 4975.0, 1475.0),
     ///     laps: &[Rect::new(2175.0, 0.0, 2200.0, 1500.0)], colour: "#23405c", picture: None, told: "Lap 25 mm." };
-    /// let svg = panel.svg();
+    /// let svg = panel.svg().unwrap();
     /// assert!(svg.contains(r#"width="1340mm""#) && svg.contains("panel 2 of 4"));
     /// ```
-    pub fn svg(&self) -> String {
+    pub fn svg(&self) -> Result<String, PacketError> {
         let (page, p) = (self.page(), self.panel);
         let mut svg = format!(
             r#"<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="{x} {y} {w} {h}"><defs><clipPath id="panel"><rect {}/></clipPath></defs>"#,
@@ -110,13 +111,8 @@ impl PanelFile<'_> {
             rect(p),
             self.colour
         );
-        if let Some((jpeg, filled)) = self.picture {
-            let _ = write!(
-                svg,
-                r#"<image {} preserveAspectRatio="none" clip-path="url(#panel)" href="data:image/jpeg;base64,{}"/>"#,
-                rect(filled),
-                base64(jpeg)
-            );
+        if let Some((art, filled)) = self.picture {
+            svg.push_str(&art_in_svg(art, filled)?);
         }
         let _ = write!(
             svg,
@@ -142,7 +138,7 @@ impl PanelFile<'_> {
             p.x0 + 12.0,
             p.y1 + OUTSIDE_MM - 3.0,
         );
-        svg
+        Ok(svg)
     }
 
     /// As one page of PDF at full size.
@@ -153,13 +149,11 @@ impl PanelFile<'_> {
         if around.width().max(around.height()) > LONGEST_PAGE_MM {
             return Err(PacketError::too_long());
         }
-        let photo = Uuid::nil();
-        let photos: BTreeMap<Uuid, Vec<u8>> = (self.picture.iter())
-            .map(|(jpeg, _)| (photo, jpeg.to_vec()))
-            .collect();
-        let fonts = Fonts::open()
-            .ok_or_else(PacketError::typefaces)?
-            .with_photos(&photos);
+        let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
+        let art = match self.picture {
+            Some((art, filled)) => Some((ArtOnPage::of(art)?, filled)),
+            None => None,
+        };
         let mut document = Document::new();
         let on = |r: Rect| {
             [
@@ -183,8 +177,8 @@ impl PanelFile<'_> {
         page(&mut document, &fonts, size, |sheet| {
             sheet.clip(on(self.panel));
             sheet.ground(on(self.panel), self.colour);
-            if let Some((_, filled)) = self.picture {
-                sheet.photo_filling(photo, on(filled));
+            if let Some((art, filled)) = &art {
+                sheet.art_filling(art, on(*filled));
             }
             sheet.unclip();
             for lap in self.laps {
@@ -198,6 +192,24 @@ impl PanelFile<'_> {
             sheet.text(x, y, 22.0, Face::Bold, &self.words());
         });
         document.finish().map_err(|e| PacketError::writing(&e))
+    }
+}
+
+/// Print art within an SVG, filling a rectangle and clipped to the panel.
+fn art_in_svg(art: PrintArt<'_>, filled: Rect) -> Result<String, PacketError> {
+    let image = |kind: &str| {
+        format!(
+            r#"<image {} preserveAspectRatio="none" clip-path="url(#panel)" href="data:image/{kind};base64,{}"/>"#,
+            rect(filled),
+            base64(art.bytes)
+        )
+    };
+    match art.kind {
+        ArtKind::Jpeg => Ok(image("jpeg")),
+        ArtKind::Png => Ok(image("png")),
+        // A picture of its own, so that no name within it meets one of this file.
+        ArtKind::Svg => Ok(image("svg+xml")),
+        ArtKind::Pdf => Err(PacketError::pdf_in_svg()),
     }
 }
 

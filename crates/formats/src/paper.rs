@@ -1,5 +1,6 @@
 //! Paper that is printed on, and what can go wrong with it.
 
+use crate::photo::PhotoError;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -38,6 +39,14 @@ impl PacketError {
             "a panel longer than 5.08 m does not go on one page of PDF. Take the SVG of it, or a wider roll."
                 .into(),
         )
+    }
+
+    pub(crate) fn pdf_in_svg() -> PacketError {
+        PacketError("its art is a PDF, which no SVG can hold. Take the panel as PDF.".into())
+    }
+
+    pub(crate) fn art(error: &PhotoError) -> PacketError {
+        PacketError(error.to_string())
     }
 
     pub(crate) fn writing(error: &impl std::fmt::Debug) -> PacketError {

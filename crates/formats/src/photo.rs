@@ -28,7 +28,7 @@ const QUALITY: u8 = 82;
 pub enum PhotoError {
     /// Not a picture by its content.
     #[error(
-        "This file is not a photo that Windrift reads, whatever it is called. Choose a JPEG, PNG or WebP."
+        "This file is not a photo that Windrift reads, whatever it is called. Choose a JPEG, PNG or WebP; to be printed, a PDF or an SVG too."
     )]
     NotAPhoto,
     /// Larger than is taken.
@@ -39,6 +39,19 @@ pub enum PhotoError {
         "The photo has more pixels than Windrift takes. Save it with 64 million pixels or fewer, and 20 000 across at most."
     )]
     TooManyPixels,
+    /// No PDF that can be shown.
+    #[error(
+        "This PDF cannot be read. Write it anew without a password, or save its page as a picture."
+    )]
+    NoPdf,
+    /// Not one page.
+    #[error(
+        "A print is one page of PDF; this file has {0}. Save the one that is printed by itself."
+    )]
+    Pages(usize),
+    /// No SVG that can be shown.
+    #[error("This SVG cannot be read. Write it anew, or save it as PDF or as a picture.")]
+    NoSvg,
     /// Broken.
     #[error("The photo is damaged and cannot be read to its end. Take it again.")]
     Damaged,
@@ -71,7 +84,11 @@ pub fn take(bytes: &[u8], edge: u32) -> Result<Kept, PhotoError> {
     if bytes.len() > LARGEST_PHOTO {
         return Err(PhotoError::TooLarge);
     }
-    let photo = open(bytes)?;
+    kept_of(open(bytes)?, edge)
+}
+
+/// A picture as it is kept, its longest edge no longer than `edge` pixels.
+pub(crate) fn kept_of(photo: DynamicImage, edge: u32) -> Result<Kept, PhotoError> {
     let smaller = |photo: &DynamicImage, edge: u32| {
         (photo.width().max(photo.height()) > edge)
             .then(|| photo.resize(edge, edge, FilterType::Triangle).into_rgb8())
@@ -88,6 +105,17 @@ pub fn take(bytes: &[u8], edge: u32) -> Result<Kept, PhotoError> {
         jpeg: jpeg(&kept)?,
         small: jpeg(&small)?,
     })
+}
+
+/// Whether a picture's own data says that it must be turned to stand upright.
+pub(crate) fn needs_turning(bytes: &[u8]) -> Result<bool, PhotoError> {
+    let mut decoder = ImageReader::new(Cursor::new(bytes))
+        .with_guessed_format()
+        .map_err(|_| PhotoError::NotAPhoto)?
+        .into_decoder()
+        .map_err(|_| PhotoError::Damaged)?;
+    let upright = decoder.orientation().map_err(|_| PhotoError::Damaged)?;
+    Ok(upright != image::metadata::Orientation::NoTransforms)
 }
 
 fn open(bytes: &[u8]) -> Result<DynamicImage, PhotoError> {

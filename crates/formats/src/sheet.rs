@@ -9,11 +9,18 @@ use krilla::image::Image;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
 use krilla::paint::{Fill, FillRule, LineCap, LineJoin, Stroke, StrokeDash};
+use krilla::pdf::PdfDocument;
 use krilla::surface::Surface;
 use krilla::text::{Font, TextDirection};
+use krilla_svg::{SurfaceExt, SvgSettings};
 use rustybuzz::ttf_parser::Face as Metrics;
+use usvg::Tree;
 use uuid::Uuid;
 use windrift_core::ground::outline::Shape;
+
+use crate::paper::PacketError;
+use crate::photo::PhotoError;
+use crate::print_art::{ArtKind, PrintArt, page_of, svg_of};
 
 /// Room round a page, points.
 pub(crate) const MARGIN: f32 = 40.0;
@@ -149,6 +156,38 @@ impl Fonts {
     }
 }
 
+/// Print art, opened.
+pub(crate) enum ArtOnPage {
+    /// Pixels, as they stand in its file.
+    Image(Image),
+    /// A page of PDF.
+    Page(PdfDocument),
+    /// A drawing.
+    Drawing(Box<Tree>),
+}
+
+impl ArtOnPage {
+    /// Opens it.
+    ///
+    /// Errors: art that cannot be read.
+    pub(crate) fn of(art: PrintArt<'_>) -> Result<ArtOnPage, PacketError> {
+        let wrong = |e: PhotoError| PacketError::art(&e);
+        let bytes = || art.bytes.to_vec().into();
+        let image = |made: Result<Image, String>| {
+            made.map(ArtOnPage::Image)
+                .map_err(|_| wrong(PhotoError::Damaged))
+        };
+        match art.kind {
+            ArtKind::Jpeg => image(Image::from_jpeg(bytes(), true)),
+            ArtKind::Png => image(Image::from_png(bytes(), true)),
+            ArtKind::Pdf => Ok(ArtOnPage::Page(page_of(art.bytes).map_err(wrong)?)),
+            ArtKind::Svg => Ok(ArtOnPage::Drawing(Box::new(
+                svg_of(art.bytes).map_err(wrong)?,
+            ))),
+        }
+    }
+}
+
 /// How much of a photo is covered with white, so that lines and figures over it are read in black and white.
 const PALED: f32 = 0.55;
 
@@ -273,15 +312,26 @@ impl Sheet<'_, '_> {
         true
     }
 
-    /// A picture that fills a rectangle, in its own colours: what is printed, not what is written over.
-    pub(crate) fn photo_filling(&mut self, photo: Uuid, [x0, y0, x1, y1]: [f32; 4]) {
-        let image = self.fonts.photos.get(&photo);
-        if let (Some(image), Some(size)) = (image, Size::from_wh(x1 - x0, y1 - y0)) {
-            self.surface
-                .push_transform(&Transform::from_translate(x0, y0));
-            self.surface.draw_image(image.clone(), size);
-            self.surface.pop();
+    /// Print art that fills a rectangle, in its own colours: what is printed, not what is written over.
+    pub(crate) fn art_filling(&mut self, art: &ArtOnPage, [x0, y0, x1, y1]: [f32; 4]) {
+        let Some(size) = Size::from_wh(x1 - x0, y1 - y0) else {
+            return;
+        };
+        self.surface
+            .push_transform(&Transform::from_translate(x0, y0));
+        match art {
+            ArtOnPage::Image(image) => self.surface.draw_image(image.clone(), size),
+            ArtOnPage::Page(pdf) => self.surface.draw_pdf_page(pdf, size, 0),
+            ArtOnPage::Drawing(tree) => {
+                let settings = SvgSettings {
+                    embed_text: false,
+                    ..SvgSettings::default()
+                };
+                // What cannot be drawn stays away; the file was drawn once when it was taken.
+                let _ = self.surface.draw_svg(tree, size, settings);
+            }
         }
+        self.surface.pop();
     }
 
     /// A rectangle of a colour, `#rrggbb`.

@@ -285,6 +285,7 @@ fn the_picture_of_a_print_is_on_paper() {
         bleeds: None,
         colour: "#23405c".into(),
         picture: Some(Picture {
+            drawn: false,
             photo,
             width_px: 300,
             height_px: 100,

@@ -23,6 +23,7 @@ use windrift_core::ground::budget::{Budget, within};
 use windrift_core::ground::outline::{Contour, Shape};
 use windrift_formats::drawing::{FileUnit, Opened};
 use windrift_formats::photo::Kept;
+use windrift_formats::print_art::{ArtKind, TakenArt, take_art};
 use windrift_formats::{drawing, photo};
 
 use crate::problem::Problem;
@@ -48,6 +49,8 @@ enum Asked {
     Film { unit: FileUnit },
     /// A photo, and the longest edge that is kept of it, pixels.
     Photo { edge: u32 },
+    /// Print art, and the longest edge of what is shown of it, pixels.
+    Art { edge: u32 },
     /// A typeface: every letter of it is tried.
     Typeface,
 }
@@ -71,6 +74,9 @@ enum Answered {
         height: u32,
         whole: usize,
         small: usize,
+        /// Of print art: pixels of the file itself, and what it is where it is printed as it is.
+        #[serde(default)]
+        art: Option<(u32, u32, Option<String>)>,
     },
     Typeface,
     /// The file is of no use: what is wrong and what to do.
@@ -155,6 +161,7 @@ impl Worker {
                     height,
                     whole,
                     small,
+                    ..
                 },
                 pictures,
             ) if pictures.len() == whole + small => {
@@ -164,6 +171,35 @@ impl Worker {
                     height,
                     jpeg: jpeg.to_vec(),
                     small: small.to_vec(),
+                })
+            }
+            _ => Err(unusable()),
+        }
+    }
+
+    /// Print art: what is shown of it, the longest edge no longer than so many pixels, and what it is.
+    pub async fn art(&self, file: &[u8], edge: u32) -> Result<TakenArt, Problem> {
+        match self.ask(Asked::Art { edge }, file).await? {
+            (
+                Answered::Photo {
+                    width,
+                    height,
+                    whole,
+                    small,
+                    art: Some((across, down, kind)),
+                },
+                pictures,
+            ) if pictures.len() == whole + small => {
+                let (jpeg, small) = pictures.split_at(whole);
+                Ok(TakenArt {
+                    shown: Kept {
+                        width,
+                        height,
+                        jpeg: jpeg.to_vec(),
+                        small: small.to_vec(),
+                    },
+                    size: (across, down),
+                    kind: kind.as_deref().and_then(ArtKind::of_word),
                 })
             }
             _ => Err(unusable()),
@@ -300,6 +336,20 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
                 height: kept.height,
                 whole: kept.jpeg.len(),
                 small: kept.small.len(),
+                art: None,
+            };
+            Ok((answered, [kept.jpeg, kept.small].concat()))
+        }
+        Asked::Art { edge } => {
+            let taken = take_art(file, edge).map_err(|e| ("photo", e.to_string()))?;
+            let kept = taken.shown;
+            let kind = taken.kind.map(|k| k.word().to_owned());
+            let answered = Answered::Photo {
+                width: kept.width,
+                height: kept.height,
+                whole: kept.jpeg.len(),
+                small: kept.small.len(),
+                art: Some((taken.size.0, taken.size.1, kind)),
             };
             Ok((answered, [kept.jpeg, kept.small].concat()))
         }

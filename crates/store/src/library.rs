@@ -10,7 +10,7 @@ use sha2::{Digest, Sha256};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{photo, shop, side_template, typeface};
+use crate::entity::{photo, print_art, shop, side_template, typeface};
 use crate::record::hex;
 use crate::{Store, StoreError};
 
@@ -65,6 +65,34 @@ impl Store {
             }
         }
         Ok(())
+    }
+
+    /// Keeps print art as it was given, beside the picture that is shown of it. The same again changes nothing.
+    pub async fn keep_print_art(
+        &self,
+        photo: Uuid,
+        kind: &str,
+        bytes: Vec<u8>,
+    ) -> Result<(), StoreError> {
+        let row = print_art::ActiveModel {
+            photo_id: Set(photo),
+            kind: Set(kind.to_owned()),
+            bytes: Set(bytes),
+        };
+        print_art::Entity::insert(row)
+            .on_conflict(
+                OnConflict::column(print_art::Column::PhotoId)
+                    .do_nothing()
+                    .to_owned(),
+            )
+            .exec_without_returning(&self.db)
+            .await?;
+        Ok(())
+    }
+
+    /// Print art as it was given; nothing where a photo is all that there is.
+    pub async fn print_art(&self, photo: Uuid) -> Result<Option<print_art::Model>, StoreError> {
+        Ok(print_art::Entity::find_by_id(photo).one(&self.db).await?)
     }
 
     /// One photo.

@@ -65,6 +65,9 @@ pub struct Picture {
     pub width_px: u32,
     /// Its height, pixels.
     pub height_px: u32,
+    /// Whether it is drawn rather than made of pixels: sharp at any size.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub drawn: bool,
     /// What it fills.
     #[serde(default)]
     pub fills: Fills,
@@ -202,13 +205,13 @@ impl PrintedPanel {
     /// ```
     /// # use windrift_core::art::printed_panel::{Fills, Picture, PrintedPanel};
     /// // 3000 pixels over 1524 mm: 60 in.
-    /// let picture = Picture { photo: uuid::Uuid::nil(), width_px: 3000, height_px: 1500, fills: Fills::Trimmed, window: None };
+    /// let picture = Picture { photo: uuid::Uuid::nil(), width_px: 3000, height_px: 1500, drawn: false, fills: Fills::Trimmed, window: None };
     /// let print = PrintedPanel { name: "side".into(), width_mm: 1524.0.into(), height_mm: 762.0.into(), bleed_mm: 0.0.into(), bleeds: None,
     ///     colour: "#23405c".into(), picture: Some(picture), keys: vec![] };
     /// assert_eq!(print.pixels_per_inch(), Some(50.0));
     /// ```
     pub fn pixels_per_inch(&self) -> Option<f64> {
-        let picture = self.picture?;
+        let picture = self.picture.filter(|p| !p.drawn)?;
         let whole = self.picture_fills(&picture, true);
         let of = |pixels: u32, mm: f64| f64::from(pixels) / (mm / MM_PER_INCH);
         let (across, down) = (

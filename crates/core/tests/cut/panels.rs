@@ -190,6 +190,7 @@ fn print(keys: Vec<KeyFeature>) -> PrintedPanel {
         }),
         colour: "#23405c".into(),
         picture: Some(Picture {
+            drawn: false,
             photo: uuid::Uuid::from_u128(9),
             width_px: 4000,
             height_px: 1500,

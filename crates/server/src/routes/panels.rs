@@ -12,6 +12,7 @@ use windrift_core::ground::tape::print;
 use windrift_core::plan::piece::Piece;
 use windrift_formats::panel_files::PanelFile;
 use windrift_formats::panel_map::{MapHeading, MappedPanel, PanelMap, panel_map};
+use windrift_formats::print_art::{ArtKind, PrintArt};
 use windrift_store::StoreError;
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
@@ -168,8 +169,8 @@ pub async fn panel_file(
         picture: planned.drawn.picture,
         told: format!("Roll {} wide, lap {}.", view.roll.text, view.lap.text),
     };
-    let jpeg = match made.picture {
-        Some((photo, _)) => Some(desk.photo(photo).await?.jpeg),
+    let art = match made.picture {
+        Some((photo, _)) => Some(art_of(desk, photo).await?),
         None => None,
     };
     let pdf = match kind {
@@ -186,16 +187,20 @@ pub async fn panel_file(
             trim: made.trim,
             laps: &made.laps,
             colour: &made.colour,
-            picture: made
-                .picture
-                .and_then(|(_, filled)| Some((jpeg.as_deref()?, filled))),
+            picture: made.picture.and_then(|(_, filled)| {
+                let (kind, bytes) = art.as_ref()?;
+                let (kind, bytes) = (*kind, bytes.as_slice());
+                Some((PrintArt { kind, bytes }, filled))
+            }),
             told: &made.told,
         };
         if pdf {
             file.pdf()
                 .map_err(|e| Problem::input("panel_file", e.to_string()))
         } else {
-            Ok(file.svg().into_bytes())
+            file.svg()
+                .map(String::into_bytes)
+                .map_err(|e| Problem::input("panel_file", e.to_string()))
         }
     });
     let (content, ending) = if pdf {
@@ -204,6 +209,16 @@ pub async fn panel_file(
         (ContentType::SVG, "svg")
     };
     Ok(File::new(bytes.await??, content, &name, ending))
+}
+
+/// What a picture is printed from: its file as it was given, else what is kept of the photo.
+async fn art_of(desk: &Desk, photo: Uuid) -> Result<(ArtKind, Vec<u8>), Problem> {
+    let given = desk.print_art(photo).await?;
+    let known = given.and_then(|art| Some((ArtKind::of_word(&art.kind)?, art.bytes)));
+    match known {
+        Some(art) => Ok(art),
+        None => Ok((ArtKind::Jpeg, desk.photo(photo).await?.jpeg)),
+    }
 }
 
 /// The panels of a print on one page: where each stands, its number and size, laps, trim, what each join meets.

@@ -10,6 +10,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::vehicle::square_up::square_up;
 use windrift_formats::photo::{self as files, LARGE_EDGE, LARGEST_PHOTO, LONGEST_EDGE};
+use windrift_formats::print_art::{ArtKind, TakenArt};
 use windrift_store::{NewPhoto, StoreError};
 
 use crate::desk::Desk;
@@ -31,6 +32,8 @@ pub struct PhotoView {
     pub width: u32,
     /// Pixels down.
     pub height: u32,
+    /// Whether it is drawn, sharp at any size: PDF or SVG to be printed.
+    pub drawn: bool,
 }
 
 /// A JPEG that never changes under its address.
@@ -55,17 +58,18 @@ impl Jpeg {
 #[utoipa::path(
     post,
     path = "/api/jobs/{id}/photos",
-    params(("id" = Uuid, Path), ("photo" = Uuid, Query, description = "Key of the photo, made by the client"), ("large" = Option<bool>, Query, description = "Of a whole side, or to be printed: more pixels are kept")),
+    params(("id" = Uuid, Path), ("photo" = Uuid, Query, description = "Key of the photo, made by the client"), ("large" = Option<bool>, Query, description = "Of a whole side: more pixels are kept"), ("print" = Option<bool>, Query, description = "To be printed: the file is kept as it is, beside the picture that is shown of it; PDF and SVG are taken too")),
     request_body(content = String, content_type = "application/octet-stream"),
     responses((status = 200, body = PhotoView), (status = 422, body = Problem))
 )]
-#[post("/jobs/<id>/photos?<photo>&<large>", data = "<data>")]
+#[post("/jobs/<id>/photos?<photo>&<large>&<print>", data = "<data>")]
 pub async fn keep_photo(
     desk: &Desk,
     caller: Caller,
     id: &str,
     photo: &str,
     large: Option<bool>,
+    print: Option<bool>,
     data: Data<'_>,
 ) -> Answer<PhotoView> {
     let who = caller.writer()?.id;
@@ -82,21 +86,34 @@ pub async fn keep_photo(
     } else {
         LONGEST_EDGE
     };
-    let kept = desk.worker().photo(&bytes, edge).await?;
-    let (width, height) = (kept.width, kept.height);
+    let taken = if print.unwrap_or(false) {
+        desk.worker().art(&bytes, LARGE_EDGE).await?
+    } else {
+        let shown = desk.worker().photo(&bytes, edge).await?;
+        TakenArt {
+            size: (shown.width, shown.height),
+            shown,
+            kind: None,
+        }
+    };
+    let (shown, (width, height)) = (taken.shown, taken.size);
     desk.keep_photo(NewPhoto {
         id: photo,
         job,
         crew: who,
-        size: (width, height),
-        jpeg: kept.jpeg,
-        small: kept.small,
+        size: (shown.width, shown.height),
+        jpeg: shown.jpeg,
+        small: shown.small,
     })
     .await?;
+    if let Some(kind) = taken.kind {
+        desk.keep_print_art(photo, kind.word(), bytes).await?;
+    }
     Ok(Json(PhotoView {
         id: photo,
         width,
         height,
+        drawn: taken.kind.is_some_and(ArtKind::drawn),
     }))
 }
 

@@ -269,3 +269,10 @@ table!(supply, "supply", {
     spec: Json,
     retired: bool,
 });
+
+table!(print_art, "print_art", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    photo_id: Uuid,
+    kind: String,
+    bytes: Vec<u8>,
+});

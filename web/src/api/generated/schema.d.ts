@@ -4966,6 +4966,8 @@ export interface components {
         };
         /** @description A photo that was taken in. */
         PhotoView: {
+            /** @description Whether it is drawn, sharp at any size: PDF or SVG to be printed. */
+            drawn: boolean;
             /**
              * Format: int32
              * @description Pixels down.
@@ -5003,6 +5005,8 @@ export interface components {
         };
         /** @description The picture of a print. */
         Picture: {
+            /** @description Whether it is drawn rather than made of pixels: sharp at any size. */
+            drawn?: boolean;
             /** @description What it fills. */
             fills?: components["schemas"]["Fills"];
             /**
@@ -9319,8 +9323,10 @@ export interface operations {
             query: {
                 /** @description Key of the photo, made by the client */
                 photo: string;
-                /** @description Of a whole side, or to be printed: more pixels are kept */
+                /** @description Of a whole side: more pixels are kept */
                 large?: boolean;
+                /** @description To be printed: the file is kept as it is, beside the picture that is shown of it; PDF and SVG are taken too */
+                print?: boolean;
             };
             header?: never;
             path: {

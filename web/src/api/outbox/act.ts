@@ -7,7 +7,7 @@ export type What =
 	| { kind: "floor"; piece: string; note: Schemas["FloorNote"] }
 	| { kind: "upright"; piece: string; top: string; foot: string; settled?: Schemas["TrueTo"] }
 	| { kind: "walk"; job: string; entry: Schemas["WalkEntry"] }
-	| { kind: "photo"; job: string; photo: string; file: Blob; large?: boolean }
+	| { kind: "photo"; job: string; photo: string; file: Blob; large?: boolean; print?: boolean }
 	| { kind: "audit"; side: string; read_back: boolean };
 
 /** One act of recording: what, by whom and when, under an id of its own. */

@@ -14,8 +14,8 @@ export type WalkEntry = Schemas["WalkEntry"];
 function deliver({ id, at, who, what }: Act): Promise<unknown> {
 	const headers = { "Crew-Id": who, "Read-At": new Date(at).toISOString() };
 	if (what.kind === "photo") {
-		const large = what.large ? "&large=true" : "";
-		return sendFile(`/api/jobs/${what.job}/photos?photo=${what.photo}${large}`, what.file, headers);
+		const more = `${what.large ? "&large=true" : ""}${what.print ? "&print=true" : ""}`;
+		return sendFile(`/api/jobs/${what.job}/photos?photo=${what.photo}${more}`, what.file, headers);
 	}
 	if (what.kind === "walk") {
 		const params = { path: { id: what.job } };

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useParams } from "react-router";
-import { usePhoto } from "../../job/usePhoto";
+import { usePrintArt } from "../../job/usePhoto";
 import { useTelling } from "../../job/useTelling";
 import { bind, put } from "../../readings/bound";
 import { Sentence, type Slot } from "../../readings/Sentence";
@@ -106,7 +106,9 @@ export function DrawingForm({ piece, art, onSave }: { piece: Editable; art: Draw
 /** How many pixels a picture has, turned as it is shown. */
 async function sizeOf(file: File): Promise<{ width_px: number; height_px: number }> {
 	const bitmap = await createImageBitmap(file).catch(() => {
-		throw new Error("This file is not a picture that can be read. Choose a JPEG, PNG or WebP.");
+		throw new Error(
+			"This file is not a picture that can be read. Choose a JPEG or PNG; a PDF or an SVG waits for the signal.",
+		);
 	});
 	const size = { width_px: bitmap.width, height_px: bitmap.height };
 	bitmap.close();
@@ -137,15 +139,18 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 	};
 	const [whole = [], ...clear] = piece.art_said;
 	const { job = "" } = useParams();
-	const keepPhoto = usePhoto(job, true);
+	const keepArt = usePrintArt(job);
 	const [busy, setBusy] = useState(false);
 	const choose = async (file: File) => {
 		setBusy(true);
 		await tell(
 			(async () => {
-				const size = await sizeOf(file);
-				const photo = await keepPhoto(file);
-				await change({ picture: { photo, fills: art.picture?.fills ?? "trimmed", ...size } });
+				const { photo, size } = await keepArt(file);
+				// Without a signal the browser measures what it can show; a PDF waits.
+				const own = size
+					? { width_px: size.width, height_px: size.height, drawn: size.drawn }
+					: await sizeOf(file);
+				await change({ picture: { photo, fills: art.picture?.fills ?? "trimmed", ...own } });
 			})(),
 		);
 		setBusy(false);
@@ -158,7 +163,7 @@ export function PanelForm({ piece, art, onSave }: { piece: Editable; art: Panel;
 					{art.picture ? "Another picture" : "Choose its picture"}
 					<input
 						type="file"
-						accept="image/jpeg,image/png,image/webp"
+						accept="image/jpeg,image/png,image/webp,image/svg+xml,application/pdf,.pdf,.svg"
 						className="sr-only"
 						onChange={(e) => {
 							const file = e.target.files?.[0];
