@@ -66,6 +66,18 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	await typeLength(page, "Width as trimmed", "18 ft");
 	await typeLength(page, "Height as trimmed", "6 ft");
 	await page.waitForLoadState("networkidle");
+	// Its art is a drawing: kept as it is, sharp at any size.
+	const drawn = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 100"><rect width="300" height="100" fill="#1f5f8b"/></svg>`;
+	const art = page.getByLabel("Choose its picture");
+	const file0 = (name: string, mimeType: string, text: string) => ({
+		name,
+		mimeType,
+		buffer: Buffer.from(text),
+	});
+	await art.setInputFiles(file0("side.pdf", "application/pdf", "%PDF-1.4 nothing"));
+	await expect(page.getByRole("alert")).toContainText("This PDF cannot be read");
+	await art.setInputFiles(file0("side.svg", "image/svg+xml", drawn));
+	await expect(page.getByRole("button", { name: "Take the picture off" })).toBeVisible();
 	await toStage(page, "Film");
 	await expect(nextMove(page)).toContainText("Choose the film for printed panel");
 	await page.getByRole("button", { name: `Take ${name}` }).click();
@@ -79,7 +91,9 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 		(await panels.getByRole("link", { name: "Panel 1 as SVG" }).getAttribute("href")) ?? "",
 	);
 	expect(file.status()).toBe(200);
-	expect(await file.text()).toContain("panel 1 of");
+	const panel = await file.text();
+	expect(panel).toContain("panel 1 of");
+	expect(panel).toContain(Buffer.from(drawn).toString("base64"));
 
 	// All of them on one page, as an independent reader reads it.
 	const map = await page.request.get(
