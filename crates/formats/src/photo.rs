@@ -187,3 +187,31 @@ pub fn write(raster: Raster) -> Result<Vec<u8>, PhotoError> {
         RgbImage::from_raw(raster.width, raster.height, raster.rgb).ok_or(PhotoError::Damaged)?;
     jpeg(&picture)
 }
+
+/// A pixel is dark where its brightness is under this share of white (ours).
+const DARK: f64 = 0.25;
+
+/// The share of a picture's pixels that are dark: under a quarter of white's brightness, as sRGB weighs it (IEC 61966-2-1, Rec. 709 weights).
+///
+/// Errors: a picture that cannot be read.
+pub fn dark_share(bytes: &[u8]) -> Result<f64, PhotoError> {
+    let photo = open(bytes)?.into_rgb8();
+    let linear = |v: u8| {
+        let v = f64::from(v) / 255.0;
+        if v <= 0.040_45 {
+            v / 12.92
+        } else {
+            ((v + 0.055) / 1.055).powf(2.4)
+        }
+    };
+    let table: Vec<f64> = (0..=255).map(linear).collect();
+    let bright = |p: &image::Rgb<u8>| {
+        let of = |n: usize| table.get(usize::from(p.0[n])).copied().unwrap_or(0.0);
+        0.2126 * of(0) + 0.7152 * of(1) + 0.0722 * of(2)
+    };
+    // A quarter as the eye sees it: lightness, not light.
+    let limit = linear((DARK * 255.0) as u8);
+    let all = photo.pixels().len().max(1) as f64;
+    let dark = photo.pixels().filter(|p| bright(p) < limit).count();
+    Ok(dark as f64 / all)
+}

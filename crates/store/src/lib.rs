@@ -7,6 +7,7 @@ mod chain;
 pub mod edits;
 pub mod entity;
 mod error;
+pub mod fitting;
 mod library;
 pub mod marking;
 mod migrations;

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 9] = [
+const STEPS: [(&str, &str); 10] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -36,6 +36,10 @@ const STEPS: [(&str, &str); 9] = [
     (
         "m20261202_000009_print_art",
         include_str!("migrations/print_art.sql"),
+    ),
+    (
+        "m20261203_000010_fitting",
+        include_str!("migrations/fitting.sql"),
     ),
 ];
 

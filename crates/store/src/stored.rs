@@ -30,6 +30,8 @@ pub enum Kind {
     Roll,
     /// A tape, liquid, blade or wipe on the shelf.
     Supply,
+    /// When a job's fitting starts, and what is done before it.
+    Fitting,
     /// A side to start from.
     Template,
     /// The shop's settings.
@@ -40,7 +42,7 @@ pub enum Kind {
 
 impl Kind {
     /// Every kind.
-    pub const ALL: [Kind; 12] = [
+    pub const ALL: [Kind; 13] = [
         Kind::Side,
         Kind::Feature,
         Kind::Piece,
@@ -50,6 +52,7 @@ impl Kind {
         Kind::Film,
         Kind::Roll,
         Kind::Supply,
+        Kind::Fitting,
         Kind::Template,
         Kind::Settings,
         Kind::Plan,
@@ -67,6 +70,7 @@ impl Kind {
             Kind::Film => "film",
             Kind::Roll => "roll",
             Kind::Supply => "supply",
+            Kind::Fitting => "fitting",
             Kind::Template => "template",
             Kind::Settings => "settings",
             Kind::Plan => "plan",

@@ -26,6 +26,8 @@ pub struct DataSheet {
     pub stretch: Option<f64>,
     /// Stretch that it is kept under both ways at once, as a share.
     pub two_way_stretch: Option<f64>,
+    /// Stretch that it must never be past, as a share.
+    pub stretch_most: Option<f64>,
     /// How far panels lap, mm.
     pub lap_mm: Option<Span>,
     /// Hours until it has set.
@@ -49,7 +51,7 @@ pub struct DataSheet {
 }
 
 /// Fields of a data sheet as they are called.
-pub const FIELDS: [(&str, &str); 18] = [
+pub const FIELDS: [(&str, &str); 19] = [
     ("thickness_mm", "Film and laminate"),
     ("liner_mm", "Liner"),
     ("fit", "Fitted at"),
@@ -58,6 +60,7 @@ pub const FIELDS: [(&str, &str); 18] = [
     ("ceiling_celsius", "Never warmer than"),
     ("stretch", "Kept under this stretch, one way"),
     ("two_way_stretch", "Both ways at once"),
+    ("stretch_most", "Never stretched past"),
     ("lap_mm", "Panels lap"),
     ("sets_hours", "Sets in"),
     ("first_wash_days", "First wash after"),
@@ -96,6 +99,7 @@ impl DataSheet {
             ),
             ("stretch", self.stretch, 0.0, 1.0, ""),
             ("two_way_stretch", self.two_way_stretch, 0.0, 1.0, ""),
+            ("stretch_most", self.stretch_most, 0.0, 2.0, ""),
             ("sets_hours", self.sets_hours, 0.0, 720.0, " hours"),
             ("first_wash_days", self.first_wash_days, 0.0, 60.0, " days"),
             ("upright_years", self.upright_years, 0.1, 30.0, " years"),

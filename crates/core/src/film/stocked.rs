@@ -162,6 +162,9 @@ impl StockedFilm {
             ours(share(f.two_way_stretch), s.two_way_stretch.is_some()),
             s.two_way_stretch.is_some(),
         );
+        if let Some(most) = s.stretch_most {
+            tell("stretch_most", share(most), true);
+        }
         let lap = |l: Span| {
             let (from, to) = (print(l.from, unit).text, print(l.to, unit).text);
             if from == to {

@@ -1,6 +1,8 @@
 //! The work at the vehicle: hanging, levelling, laying down.
 
 pub mod air;
+pub mod edges;
+pub mod forming;
 pub mod hang;
 pub mod hangs_at;
 pub mod lay_down;

@@ -84,6 +84,18 @@ pub struct WorkSettings {
     /// Wipes for each square metre that film goes on.
     #[serde(default = "wipes_per_m2")]
     pub wipes_per_m2: f64,
+    /// How film is brought into a recess.
+    #[serde(default)]
+    pub forming: FormingSchool,
+    /// How wide a band is warmed round a recess, mm.
+    #[serde(default = "warm_band")]
+    pub warm_band_mm: Mm,
+    /// Whether latex and UV prints wait 24 h before laminate too, as solvent ones do.
+    #[serde(default)]
+    pub every_ink_waits: bool,
+    /// Whether a blade goes to paint.
+    #[serde(default)]
+    pub blades: BladeSchool,
     /// The time zone that the shop's clock shows.
     #[serde(default)]
     pub zone: Zone,
@@ -139,9 +151,38 @@ fn wipes_per_m2() -> f64 {
     2.0
 }
 
+/// 2 in (common practice, no source).
+fn warm_band() -> Mm {
+    Mm::of(2.0 * MM_PER_INCH)
+}
+
 /// One sixteenth of an inch, as far as a tape is read.
 fn pair_tolerance() -> Mm {
     Mm::of(MM_PER_INCH / 16.0)
+}
+
+/// How film is brought into a recess: two schools (common practice, no source).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum FormingSchool {
+    /// A band back from the rim is warmed, so that what ends up inside is hardly stretched.
+    #[default]
+    Band,
+    /// The film is bridged, and the bridge itself is warmed.
+    Bridge,
+}
+
+/// How film is cut on the vehicle: two schools (common practice, no source).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum BladeSchool {
+    /// No blade goes to paint: cutting tape, laid before the film.
+    #[default]
+    Tape,
+    /// A guarded or very light blade.
+    Guarded,
 }
 
 impl WorkSettings {
@@ -198,6 +239,7 @@ impl WorkSettings {
                 0.0,
                 100.0,
             ),
+            ("The warm band", self.warm_band_mm, 0.0, 300.0),
             ("The weeding box", self.weeding_margin_mm, 0.0, 100.0),
             (
                 "What two sides may differ by",
@@ -260,6 +302,10 @@ impl Default for WorkSettings {
             promoter_ml_per_m: promoter_ml_per_m(),
             sealer_ml_per_m: sealer_ml_per_m(),
             metres_per_blade: metres_per_blade(),
+            forming: FormingSchool::default(),
+            warm_band_mm: warm_band(),
+            every_ink_waits: false,
+            blades: BladeSchool::default(),
             wipes_per_m2: wipes_per_m2(),
             zone: Zone::UTC,
             weights: Weights::default(),

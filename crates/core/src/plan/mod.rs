@@ -14,6 +14,7 @@ pub mod readings;
 pub mod regulated;
 pub mod seam;
 pub mod several;
+pub mod steps;
 pub mod story;
 pub mod top_hinge;
 mod troubles;

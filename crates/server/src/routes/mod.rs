@@ -1,9 +1,11 @@
 //! Routes, one module a subject. A route reads the request, asks the core, asks the store, and answers.
 
 pub mod artwork;
+pub mod by_when;
 pub mod crew;
 pub mod features;
 pub mod film;
+pub mod forming;
 pub mod hand_over;
 pub mod hinge;
 pub mod jobs;
@@ -133,6 +135,9 @@ routes![
     marking_shop::tapes,
     marking_shop::add_tape,
     marking_shop::remove_tape,
+    forming::forming,
+    by_when::job_by_when,
+    by_when::settle_by_when,
     supplies::supplies,
     supplies::add_supply,
     supplies::change_supply,

@@ -3,9 +3,14 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::cut::by_when::{BeforeFitting, Ink};
 use windrift_core::cut::panels::Panels;
 use windrift_core::cut::which_film::RankedFilm;
+use windrift_core::floor::edges::Edges;
+use windrift_core::floor::forming::{Forming, Stretches};
+use windrift_core::ground::settings::FormingSchool;
 use windrift_core::ground::tape::Length;
+use windrift_core::plan::steps::WorkStep;
 
 use crate::views::PathData;
 
@@ -187,4 +192,99 @@ pub struct Needed {
     pub why: String,
     /// What is short, where the shelf has too little.
     pub short: Option<String>,
+}
+
+/// What another film of the shelf would do at the same places.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OtherFilm {
+    /// Its key.
+    pub id: Uuid,
+    /// Its name.
+    pub name: String,
+    /// The worst way of all places.
+    pub worst: Forming,
+    /// Places that go past what it is kept under.
+    pub past_aim: u32,
+}
+
+/// Where a piece stretches and how its edges end.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FormingView {
+    /// The film that it is worked out for.
+    pub film_name: String,
+    /// The film that is tried; nothing for the piece's own.
+    pub film: Option<Uuid>,
+    /// Whether no film of the shelf is chosen: the figures are those of the class that is usual for it.
+    pub assumed: bool,
+    /// Band or bridge.
+    pub school: FormingSchool,
+    /// How wide a band is warmed.
+    pub band: Length,
+    /// Where it stretches.
+    pub stretches: Stretches,
+    /// How its edges end.
+    pub edges: Edges,
+    /// Films of the shelf at the same places.
+    pub others: Vec<OtherFilm>,
+}
+
+/// An ink, to choose from.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct InkWord {
+    /// Which.
+    pub ink: Ink,
+    /// What it is called.
+    pub name: &'static str,
+}
+
+/// A step before the fitting, by the shop's clock.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StepView {
+    /// Which.
+    pub step: BeforeFitting,
+    /// What it is, how long, by how many.
+    pub work: WorkStep,
+    /// It begins at the latest then.
+    pub latest: String,
+    /// When it was over, where it is done.
+    pub done: Option<String>,
+    /// Whether nobody works at it.
+    pub only_waits: bool,
+    /// Whether it is the next one.
+    pub next: bool,
+    /// Whether its latest hour has passed and it is not done.
+    pub late: bool,
+}
+
+/// By when everything is made for the fitting.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ByWhenView {
+    /// Revision of what is settled; 0 where nothing is.
+    pub revision: i32,
+    /// When the fitting starts, by the shop's wall clock as a form keeps it.
+    pub fit_at: Option<String>,
+    /// The same in words.
+    pub fit_words: Option<String>,
+    /// Ink of its prints.
+    pub ink: Ink,
+    /// Every ink, to choose from.
+    pub inks: Vec<InkWord>,
+    /// Whether the job has prints.
+    pub prints: bool,
+    /// Whether latex and UV wait too in this shop.
+    pub every_ink_waits: bool,
+    /// The shop's time zone.
+    pub zone: &'static str,
+    /// Steps in their order.
+    pub steps: Vec<StepView>,
+    /// How late the next step is; nothing where there is time.
+    pub late: Option<String>,
+    /// When the fitting could start at the earliest, where that is later than it is to.
+    pub earliest: Option<String>,
+    /// When its prints have gassed out, where they are printed and wait.
+    pub gassed_out: Option<String>,
+    /// What whoever prints and cuts must know.
+    pub says: Vec<String>,
+    /// Why there is nothing to plan, where there is not.
+    pub nothing: Option<String>,
 }

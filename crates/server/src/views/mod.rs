@@ -13,8 +13,8 @@ mod tapes_give;
 pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use film_stage::{
-    Coarse, CutAlready, FilmedPiece, FilmsView, JobFilm, LaidPiece, LaidRoll, Needed, NestView,
-    PanelsView,
+    ByWhenView, Coarse, CutAlready, FilmedPiece, FilmsView, FormingView, InkWord, JobFilm,
+    LaidPiece, LaidRoll, Needed, NestView, OtherFilm, PanelsView, StepView,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

@@ -276,3 +276,13 @@ table!(print_art, "print_art", {
     kind: String,
     bytes: Vec<u8>,
 });
+
+table!(fitting, "fitting", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    job_id: Uuid,
+    revision: i32,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    #[sea_orm(column_type = "JsonBinary")]
+    spec: Json,
+});

@@ -160,6 +160,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/by-when": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** By when everything is made. */
+        get: operations["job_by_when"];
+        /** Settles when the fitting starts, the ink, and what is done. */
+        put: operations["settle_by_when"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/cut": {
         parameters: {
             query?: never;
@@ -536,6 +554,23 @@ export interface paths {
         put?: never;
         /** Records something of the floor. */
         post: operations["floor_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/forming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a piece stretches, what must reach its temperature, and how every edge ends: with its film, or with another one, school or band. */
+        get: operations["forming"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2040,10 +2075,20 @@ export interface components {
             rear_width_mm: components["schemas"]["Mm"];
         };
         /**
+         * @description A step before the fitting.
+         * @enum {string}
+         */
+        BeforeFitting: "print" | "outgas" | "laminate" | "trim" | "cut" | "weed" | "transfer_tape" | "roll_up" | "acclimatise";
+        /**
          * @description Which way an arc bends.
          * @enum {string}
          */
         Bends: "up" | "down";
+        /**
+         * @description How film is cut on the vehicle: two schools (common practice, no source).
+         * @enum {string}
+         */
+        BladeSchool: "tape" | "guarded";
         /** @description Extra print at each edge by itself, mm. */
         Bleeds: {
             /** @description Below. */
@@ -2200,6 +2245,40 @@ export interface components {
          */
         Broken: "missing" | "changed" | "column" | "end";
         Built: string;
+        /** @description By when everything is made for the fitting. */
+        ByWhenView: {
+            /** @description When the fitting could start at the earliest, where that is later than it is to. */
+            earliest?: string | null;
+            /** @description Whether latex and UV wait too in this shop. */
+            every_ink_waits: boolean;
+            /** @description When the fitting starts, by the shop's wall clock as a form keeps it. */
+            fit_at?: string | null;
+            /** @description The same in words. */
+            fit_words?: string | null;
+            /** @description When its prints have gassed out, where they are printed and wait. */
+            gassed_out?: string | null;
+            /** @description Ink of its prints. */
+            ink: components["schemas"]["Ink"];
+            /** @description Every ink, to choose from. */
+            inks: components["schemas"]["InkWord"][];
+            /** @description How late the next step is; nothing where there is time. */
+            late?: string | null;
+            /** @description Why there is nothing to plan, where there is not. */
+            nothing?: string | null;
+            /** @description Whether the job has prints. */
+            prints: boolean;
+            /**
+             * Format: int32
+             * @description Revision of what is settled; 0 where nothing is.
+             */
+            revision: number;
+            /** @description What whoever prints and cuts must know. */
+            says: string[];
+            /** @description Steps in their order. */
+            steps: components["schemas"]["StepView"][];
+            /** @description The shop's time zone. */
+            zone: string;
+        };
         /** @description Whether a record is whole. */
         ChainCheck: {
             /**
@@ -2682,6 +2761,12 @@ export interface components {
             stretch: number | null;
             /**
              * Format: double
+             * @description Stretch that it must never be past, as a share.
+             * @default null
+             */
+            stretch_most: number | null;
+            /**
+             * Format: double
              * @description Film, adhesive and laminate together, mm.
              * @default null
              */
@@ -2840,6 +2925,11 @@ export interface components {
             seam?: components["schemas"]["Seam"];
             width_mm?: null | components["schemas"]["Mm"];
         };
+        /**
+         * @description How an edge ends.
+         * @enum {string}
+         */
+        EdgeEnd: "body" | "gap" | "rubber" | "hardware" | "line" | "flat";
         /** @description What the edges of a side are called. */
         EdgeNames: {
             /** @description The ends of the tape, the one where it begins first: `front`, `rear`. */
@@ -2880,6 +2970,34 @@ export interface components {
             number: number;
             /** @description Which of its edges. */
             part: components["schemas"]["EdgePart"];
+        };
+        /** @description Edges that end one way. */
+        EdgeRun: {
+            /** @description What they end at: `door gap 1`; nothing on the flat. */
+            at?: string | null;
+            /** @description Whether cutting tape lies there before the film does. */
+            cutting_tape: boolean;
+            /** @description How. */
+            end: components["schemas"]["EdgeEnd"];
+            /** @description Their length. */
+            length: components["schemas"]["Length"];
+            /** @description From point to point in the picture frame, mm. */
+            lines: number[][][];
+            /** @description What is done, in a sentence. */
+            says: string;
+            /** @description Whether it is sealed. */
+            sealed: boolean;
+        };
+        /** @description How a piece's edges end. */
+        Edges: {
+            /** @description Cutting tape that lies before the film does. */
+            cutting_tape: components["schemas"]["Length"];
+            /** @description Edges in the order in which they are cut; nothing where a piece comes cut. */
+            runs: components["schemas"]["EdgeRun"][];
+            /** @description What holds for all, in sentences. */
+            says: string[];
+            /** @description Edges to be sealed. */
+            sealed: components["schemas"]["Length"];
         };
         /** @description A row after an edit. */
         EditedRow: {
@@ -3588,6 +3706,76 @@ export interface components {
          * @enum {string}
          */
         FormKind: "heads" | "upright" | "straight" | "open_path" | "outline" | "rectangle" | "round" | "arch";
+        /**
+         * @description How film is brought into a place. Worst last.
+         * @enum {string}
+         */
+        Forming: "press" | "feed" | "warm" | "warm_and_heat" | "relief_cut" | "inlay" | "two_pieces" | "not_on_this";
+        /** @description A place where film stretches. */
+        FormingPlace: {
+            band?: null | components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description Stretch both ways at once, with the band warm: in a corner that is shut in, over a dome or a head.
+             */
+            both_ways?: number | null;
+            developed?: null | components["schemas"]["Length"];
+            /** @description How. */
+            forming: components["schemas"]["Forming"];
+            /** @description What it is. */
+            kind: components["schemas"]["FeatureKind"];
+            /** @description How, in one line. */
+            line: string;
+            must_reach?: null | components["schemas"]["Length"];
+            /** @description What it is called on this side: `recess 2`. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Its place in the order of work, from 1: deepest first, flats last.
+             */
+            number: number;
+            /** @description Outlines in the picture frame, mm. */
+            outlines: number[][][];
+            /**
+             * Format: double
+             * @description Stretch one way where it is pushed straight in, a share.
+             */
+            straight?: number | null;
+            /**
+             * Format: double
+             * @description Stretch one way with the band warm.
+             */
+            warmed?: number | null;
+            /** @description What is assumed, and the figures behind the line, in sentences. */
+            why: string[];
+        };
+        /**
+         * @description How film is brought into a recess: two schools (common practice, no source).
+         * @enum {string}
+         */
+        FormingSchool: "band" | "bridge";
+        /** @description Where a piece stretches and how its edges end. */
+        FormingView: {
+            /** @description Whether no film of the shelf is chosen: the figures are those of the class that is usual for it. */
+            assumed: boolean;
+            /** @description How wide a band is warmed. */
+            band: components["schemas"]["Length"];
+            /** @description How its edges end. */
+            edges: components["schemas"]["Edges"];
+            /**
+             * Format: uuid
+             * @description The film that is tried; nothing for the piece's own.
+             */
+            film?: string | null;
+            /** @description The film that it is worked out for. */
+            film_name: string;
+            /** @description Films of the shelf at the same places. */
+            others: components["schemas"]["OtherFilm"][];
+            /** @description Band or bridge. */
+            school: components["schemas"]["FormingSchool"];
+            /** @description Where it stretches. */
+            stretches: components["schemas"]["Stretches"];
+        };
         /** @description A span that stays free of tape. */
         FreeSpan: {
             /** @description From, mm. */
@@ -3803,6 +3991,18 @@ export interface components {
          * @enum {string}
          */
         InTheWay: "ask" | "over" | "leave";
+        /**
+         * @description What a print is printed with.
+         * @enum {string}
+         */
+        Ink: "solvent" | "eco_solvent" | "latex" | "uv";
+        /** @description An ink, to choose from. */
+        InkWord: {
+            /** @description Which. */
+            ink: components["schemas"]["Ink"];
+            /** @description What it is called. */
+            name: string;
+        };
         /** @description The films of a job. */
         JobFilm: {
             /** @description Pieces that are seen together and come from different lots, in sentences. */
@@ -4810,6 +5010,23 @@ export interface components {
          * @enum {string}
          */
         Origin: "data_sheet" | "class";
+        /** @description What another film of the shelf would do at the same places. */
+        OtherFilm: {
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Places that go past what it is kept under.
+             */
+            past_aim: number;
+            /** @description The worst way of all places. */
+            worst: components["schemas"]["Forming"];
+        };
         /** @description What differs between the marking of this side and that of the vehicle's other side. */
         OtherSide: {
             /** @description What differs, in sentences; nothing where both are alike. */
@@ -5803,6 +6020,13 @@ export interface components {
             /** @description The words that stand. */
             text: string;
         };
+        /** @description A step that somebody says is done. */
+        SaidDone: {
+            /** @description When, by the shop's wall clock; nothing for now. */
+            at?: string | null;
+            /** @description Which. */
+            step: components["schemas"]["BeforeFitting"];
+        };
         /** @description How a side differs from the one across the vehicle. */
         SameSideView: {
             /** @description Shape and surface. */
@@ -5955,6 +6179,20 @@ export interface components {
             path: components["schemas"]["String"];
             /** @description The typeface's id. */
             typeface: string;
+        };
+        /** @description What is settled of a job's fitting. */
+        SettleFitting: {
+            /** @description Steps that are done. */
+            done?: components["schemas"]["SaidDone"][];
+            /** @description When the fitting starts, by the shop's wall clock: `2026-12-04T08:00`. */
+            fit_at: string;
+            /** @description Ink of its prints. */
+            ink: components["schemas"]["Ink"];
+            /**
+             * Format: int32
+             * @description Its revision as it was seen; 0 where nothing stood.
+             */
+            seen: number;
         };
         /** @description A drop shadow. */
         ShadowLayer: {
@@ -6407,6 +6645,23 @@ export interface components {
             /** @description What to do. */
             text: string;
         };
+        /** @description A step before the fitting, by the shop's clock. */
+        StepView: {
+            /** @description When it was over, where it is done. */
+            done?: string | null;
+            /** @description Whether its latest hour has passed and it is not done. */
+            late: boolean;
+            /** @description It begins at the latest then. */
+            latest: string;
+            /** @description Whether it is the next one. */
+            next: boolean;
+            /** @description Whether nobody works at it. */
+            only_waits: boolean;
+            /** @description Which. */
+            step: components["schemas"]["BeforeFitting"];
+            /** @description What it is, how long, by how many. */
+            work: components["schemas"]["WorkStep"];
+        };
         /** @description Tape on the shelf. */
         Stock: {
             /** @description Grade: `C2`, `C3`, `C4`, or `C` under the UN regulations. */
@@ -6458,6 +6713,30 @@ export interface components {
             other_side?: string | null;
             /** @description One for each datum that a piece hangs on. */
             stories: components["schemas"]["Story"][];
+        };
+        /** @description Where a piece stretches. */
+        Stretches: {
+            /**
+             * Format: double
+             * @description Kept under this one way, a share.
+             */
+            aim: number;
+            /**
+             * Format: double
+             * @description Kept under this both ways at once.
+             */
+            aim_both_ways: number;
+            /** @description Whether that is the film's own sheet's. */
+            never_from_sheet: boolean;
+            /**
+             * Format: double
+             * @description Never past this.
+             */
+            never_past: number;
+            /** @description Places in the order in which they are worked. */
+            places: components["schemas"]["FormingPlace"][];
+            /** @description What is done before and in which order, in sentences. */
+            says: string[];
         };
         String: string;
         /** @description A strip of tape, planned or read back. */
@@ -7326,12 +7605,18 @@ export interface components {
         };
         /** @description A shop's own ways of working. Lengths in mm. */
         WorkSettings: {
+            /** @description Whether a blade goes to paint. */
+            blades?: components["schemas"]["BladeSchool"];
             /** @description Transfer tape beyond the film on every side. */
             carrier_margin_mm: components["schemas"]["Mm"];
             /** @description Clear carrier wanted on each side of a parting cut. */
             cut_clearance_mm: components["schemas"]["Mm"];
             /** @description Space between pieces on a roll. */
             cut_gap_mm?: components["schemas"]["Mm"];
+            /** @description Whether latex and UV prints wait 24 h before laminate too, as solvent ones do. */
+            every_ink_waits?: boolean;
+            /** @description How film is brought into a recess. */
+            forming?: components["schemas"]["FormingSchool"];
             /**
              * Format: double
              * @description A picture with fewer pixels to the inch at full size is told to look coarse.
@@ -7370,6 +7655,8 @@ export interface components {
             tape_width_mm: components["schemas"]["Mm"];
             /** @description Thinnest stroke that this shop weeds. */
             thinnest_stroke_mm?: components["schemas"]["Mm"];
+            /** @description How wide a band is warmed round a recess, mm. */
+            warm_band_mm?: components["schemas"]["Mm"];
             /** @description The box that is cut round lettering for weeding stands off it this far. */
             weeding_margin_mm?: components["schemas"]["Mm"];
             /** @description What weighs how much when a better spot is looked for. */
@@ -7381,6 +7668,27 @@ export interface components {
             wipes_per_m2?: number;
             /** @description The time zone that the shop's clock shows. */
             zone?: components["schemas"]["Zone"];
+        };
+        /** @description A step of work. */
+        WorkStep: {
+            /** @description The key of the step before it. */
+            after?: string | null;
+            /**
+             * Format: int32
+             * @description By how many people; 0 where it only waits.
+             */
+            hands: number;
+            /** @description Hours, at least and at most. */
+            hours: components["schemas"]["Span"];
+            /** @description Its key among the steps of a job. */
+            key: string;
+            /** @description Where: `printer`, `bench`, `hall`. */
+            place: string;
+            /** @description What it waits for, where it waits. */
+            waits?: string | null;
+            /** @description What is done. */
+            what: string;
+            window?: null | components["schemas"]["Span"];
         };
         /** @description Something that a print meets. */
         Worked: {
@@ -8799,6 +9107,214 @@ export interface operations {
             };
             /** @description What was given cannot be used, or is more than can be worked out at once */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    job_by_when: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByWhenView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settle_by_when: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleFitting"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByWhenView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11431,6 +11947,79 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forming: {
+        parameters: {
+            query?: {
+                /** @description Another film of the shelf */
+                film?: string;
+                /** @description `band` or `bridge` */
+                school?: string;
+                /** @description How wide a band is warmed, as typed */
+                band?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormingView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -18,6 +18,7 @@ const FIELDS: { key: Key; label: string; as: "number" | "share" | "span" | "yes"
 	{ key: "ceiling_celsius", label: "Never warmer than, °C", as: "number" },
 	{ key: "stretch", label: "Stretch one way, %", as: "share" },
 	{ key: "two_way_stretch", label: "Both ways at once, %", as: "share" },
+	{ key: "stretch_most", label: "Never stretched past, %", as: "share" },
 	{ key: "lap_mm", label: "Panels lap, mm", as: "span" },
 	{ key: "sets_hours", label: "Sets in, hours", as: "number" },
 	{ key: "first_wash_days", label: "First wash after, days", as: "number" },

@@ -8,6 +8,8 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { stagePath } from "../../job/stages";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { ByWhen } from "./ByWhen";
+import { FormingMarks, FormingPart, type Tried, useForming } from "./Forming";
 import { NextCut, OnTheRoll } from "./OnTheRoll";
 import { PanelMap, PanelsPart, usePanels } from "./Panels";
 import { ToOrder } from "./ToOrder";
@@ -16,7 +18,14 @@ import { WhichFilm } from "./WhichFilm";
 
 type Side = Schemas["SideView"];
 
-const PARTS = { which: "Which film", panels: "Panels", roll: "On the roll", order: "To order" };
+const PARTS = {
+	which: "Which film",
+	forming: "Where it stretches",
+	panels: "Panels",
+	roll: "On the roll",
+	when: "By when",
+	order: "To order",
+};
 type Part = keyof typeof PARTS;
 
 /** Which film, in which panels, how much of which roll, what to order. */
@@ -35,6 +44,8 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	const [pickedFilm, setPickedFilm] = useState<string | null>(null);
 	const laid = pickedFilm ?? chosen?.film ?? used[0]?.[0] ?? null;
 	const nest = useNest(job, laid, part === "roll");
+	const [tried, setTried] = useState<Tried>({});
+	const forming = useForming(part === "forming" && chosen && !chosen.trouble ? chosen.id : undefined, tried);
 	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
@@ -68,7 +79,11 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 					label={`The side with its film, ${chosen.called} chosen`}
 					handling={() => ({ selected: chosen.id, onSelect: setPicked })}
 				>
-					{(frame) => panels.data && <PanelMap plan={panels.data.panels.best} frame={frame} />}
+					{(frame) =>
+						shown === "forming"
+							? forming.data && <FormingMarks view={forming.data} frame={frame} />
+							: panels.data && <PanelMap plan={panels.data.panels.best} frame={frame} />
+					}
 				</SidePicture>
 			)}
 			bar={
@@ -142,6 +157,12 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 					{chosen.trouble && <TroubleNote>{chosen.trouble}</TroubleNote>}
 					<Tabs.Content value="which" className="pt-3">
 						<WhichFilm key={chosen.id} side={side} piece={chosen} editing={editing} />
+					</Tabs.Content>
+					<Tabs.Content value="forming" className="pt-3">
+						<FormingPart found={forming} tried={tried} onTry={setTried} unit={side.unit} />
+					</Tabs.Content>
+					<Tabs.Content value="when" className="pt-3">
+						<ByWhen job={job} />
 					</Tabs.Content>
 					<Tabs.Content value="panels" className="pt-3">
 						<PanelsPart

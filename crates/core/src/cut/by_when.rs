@@ -1,0 +1,378 @@
+//! Print and laminate by when: from the hour at which the fitting starts backwards to the hour at which the last printer may start.
+//!
+//! 24 h for solvent inks and 24 h in the hall with the vehicle are common practice, no source; for latex and UV inks there are two schools, and the
+//! shop picks. All other hours are ours.
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use time::{Duration, OffsetDateTime};
+
+use crate::film::classes::Span;
+use crate::plan::steps::WorkStep;
+
+/// What a print is printed with.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Ink {
+    /// Solvent.
+    Solvent,
+    /// Eco-solvent.
+    EcoSolvent,
+    /// Latex.
+    Latex,
+    /// Cured by ultraviolet light.
+    Uv,
+}
+
+impl Ink {
+    /// All of them.
+    pub const ALL: [Ink; 4] = [Ink::Solvent, Ink::EcoSolvent, Ink::Latex, Ink::Uv];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            Ink::Solvent => "solvent",
+            Ink::EcoSolvent => "eco-solvent",
+            Ink::Latex => "latex",
+            Ink::Uv => "UV",
+        }
+    }
+
+    /// Hours that it must gas out before laminate goes on: 24 for solvents; for the others none by one school, 24 for every ink by the other.
+    pub fn outgas_hours(self, every_ink_waits: bool) -> f64 {
+        match self {
+            Ink::Solvent | Ink::EcoSolvent => 24.0,
+            Ink::Latex | Ink::Uv if every_ink_waits => 24.0,
+            Ink::Latex | Ink::Uv => 0.0,
+        }
+    }
+}
+
+/// A step before the fitting.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum BeforeFitting {
+    /// Print it.
+    Print,
+    /// Let it gas out.
+    Outgas,
+    /// Laminate it cold.
+    Laminate,
+    /// Trim its panels.
+    Trim,
+    /// Cut lettering.
+    Cut,
+    /// Weed it.
+    Weed,
+    /// Put transfer tape on, pressed on twice.
+    TransferTape,
+    /// Roll it up.
+    RollUp,
+    /// Let film and vehicle come to one temperature.
+    Acclimatise,
+}
+
+impl BeforeFitting {
+    /// All of them, in their order.
+    pub const ALL: [BeforeFitting; 9] = [
+        BeforeFitting::Print,
+        BeforeFitting::Outgas,
+        BeforeFitting::Laminate,
+        BeforeFitting::Trim,
+        BeforeFitting::Cut,
+        BeforeFitting::Weed,
+        BeforeFitting::TransferTape,
+        BeforeFitting::RollUp,
+        BeforeFitting::Acclimatise,
+    ];
+
+    /// Its key.
+    pub fn key(self) -> &'static str {
+        match self {
+            BeforeFitting::Print => "print",
+            BeforeFitting::Outgas => "outgas",
+            BeforeFitting::Laminate => "laminate",
+            BeforeFitting::Trim => "trim",
+            BeforeFitting::Cut => "cut",
+            BeforeFitting::Weed => "weed",
+            BeforeFitting::TransferTape => "transfer_tape",
+            BeforeFitting::RollUp => "roll_up",
+            BeforeFitting::Acclimatise => "acclimatise",
+        }
+    }
+
+    /// Whether nobody works at it: it passes.
+    pub fn only_waits(self) -> bool {
+        matches!(self, BeforeFitting::Outgas | BeforeFitting::Acclimatise)
+    }
+}
+
+/// What is made before the fitting.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct ToMake {
+    /// When the fitting starts.
+    pub fit_at: OffsetDateTime,
+    /// Film to be printed, along its rolls, mm; 0 where nothing is.
+    pub printed_mm: f64,
+    /// Ink of prints.
+    pub ink: Ink,
+    /// Whether every ink waits 24 h.
+    pub every_ink_waits: bool,
+    /// Film of lettering and kit pieces to be cut, along its rolls, mm; 0 where nothing is.
+    pub cut_mm: f64,
+    /// Window of the film's temperature, °C.
+    pub window: Option<Span>,
+}
+
+/// When a job's fitting starts, and what is done of what comes before it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Fitting {
+    /// When it starts.
+    #[serde(with = "time::serde::rfc3339")]
+    pub fit_at: OffsetDateTime,
+    /// Ink of its prints.
+    pub ink: Ink,
+    /// Steps that are done, and when that was said.
+    #[serde(default)]
+    pub done: Vec<DoneStep>,
+}
+
+/// A step that is done.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DoneStep {
+    /// Which.
+    pub step: BeforeFitting,
+    /// When it was over.
+    #[serde(with = "time::serde::rfc3339")]
+    pub at: OffsetDateTime,
+}
+
+impl Fitting {
+    /// The hours at which steps were done, each once: the last one said.
+    pub fn done(&self) -> Vec<(BeforeFitting, OffsetDateTime)> {
+        self.done.iter().rev().map(|d| (d.step, d.at)).collect()
+    }
+}
+
+/// A step with the latest hour at which it begins.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ByWhen {
+    /// Which.
+    pub step: BeforeFitting,
+    /// What it is.
+    pub work: WorkStep,
+    /// It begins at the latest then.
+    pub latest: OffsetDateTime,
+    /// It is over at the latest then.
+    pub over: OffsetDateTime,
+}
+
+/// What cannot be planned.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
+pub enum ByWhenError {
+    /// Nothing to make.
+    #[error("Nothing is left to print or to cut for this job.")]
+    Nothing,
+    /// A time out of range.
+    #[error("That hour is out of range. Say when the fitting starts.")]
+    OutOfRange,
+}
+
+/// Printed along the roll in an hour, mm (ours).
+const PRINTED_PER_HOUR_MM: f64 = 8_000.0;
+/// Laminated along the roll in an hour, mm (ours).
+const LAMINATED_PER_HOUR_MM: f64 = 20_000.0;
+/// Cut along the roll in an hour, mm (ours).
+const CUT_PER_HOUR_MM: f64 = 10_000.0;
+/// Weeded along the roll in an hour, mm (ours).
+const WEEDED_PER_HOUR_MM: f64 = 2_500.0;
+/// Hours in the hall with the vehicle (common practice, no source).
+const ACCLIMATISE_HOURS: f64 = 24.0;
+
+/// Every step before the fitting, in their order, each with its latest hour. Planned with the longer of its hours.
+///
+/// ```
+/// use time::macros::datetime;
+/// use windrift_core::cut::by_when::{BeforeFitting, Ink, ToMake, by_when};
+/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 8000.0, ink: Ink::EcoSolvent, every_ink_waits: false, cut_mm: 0.0, window: None };
+/// let steps = by_when(&make).unwrap();
+/// // 24 h in the hall before 08:00 on the 4th; rolled up, trimmed and laminated before that; 24 h of gassing out before those.
+/// let at = |step| steps.iter().find(|s| s.step == step).unwrap().latest;
+/// assert_eq!(at(BeforeFitting::Acclimatise), datetime!(2026-12-03 08:00 UTC));
+/// assert!(at(BeforeFitting::Print) < datetime!(2026-12-02 08:00 UTC));
+/// ```
+///
+/// Errors: nothing to make; an hour out of range.
+pub fn by_when(make: &ToMake) -> Result<Vec<ByWhen>, ByWhenError> {
+    let mut steps: Vec<(BeforeFitting, Span, &str, &str, Option<&str>)> = Vec::new();
+    let hours = |mm: f64, per_hour: f64, least: f64| Span {
+        from: (mm / per_hour).max(least) * 0.7,
+        to: (mm / per_hour).max(least) * 1.5,
+    };
+    let exactly = |h: f64| Span { from: h, to: h };
+    use BeforeFitting as B;
+    if make.printed_mm > 0.0 {
+        let mm = make.printed_mm;
+        steps.push((
+            B::Print,
+            hours(mm, PRINTED_PER_HOUR_MM, 0.5),
+            "Print it, all of one job on one lot",
+            "printer",
+            None,
+        ));
+        let wait = make.ink.outgas_hours(make.every_ink_waits);
+        if wait > 0.0 {
+            steps.push((
+                B::Outgas,
+                exactly(wait),
+                "Let it gas out, loose or on a rack, never standing on end or rolled tight",
+                "rack",
+                Some("its ink"),
+            ));
+        }
+        steps.push((
+            B::Laminate,
+            hours(mm, LAMINATED_PER_HOUR_MM, 0.5),
+            "Laminate it cold, with a laminate of its film\u{2019}s family",
+            "laminator",
+            None,
+        ));
+        steps.push((
+            B::Trim,
+            hours(mm, LAMINATED_PER_HOUR_MM, 0.5),
+            "Trim its panels to bleed and lap",
+            "bench",
+            None,
+        ));
+    }
+    if make.cut_mm > 0.0 {
+        let mm = make.cut_mm;
+        steps.push((
+            B::Cut,
+            hours(mm, CUT_PER_HOUR_MM, 0.25),
+            "Cut lettering and kit pieces",
+            "cutter",
+            None,
+        ));
+        steps.push((
+            B::Weed,
+            hours(mm, WEEDED_PER_HOUR_MM, 0.25),
+            "Weed it",
+            "bench",
+            None,
+        ));
+        steps.push((
+            B::TransferTape,
+            hours(mm, LAMINATED_PER_HOUR_MM, 0.25),
+            "Put transfer tape on and press it on twice",
+            "bench",
+            None,
+        ));
+    }
+    if steps.is_empty() {
+        return Err(ByWhenError::Nothing);
+    }
+    steps.push((
+        B::RollUp,
+        exactly(0.25),
+        "Roll it up, film outwards, not tight",
+        "bench",
+        None,
+    ));
+    steps.push((
+        B::Acclimatise,
+        exactly(ACCLIMATISE_HOURS),
+        "Film and vehicle stand in the hall and come to one temperature",
+        "hall",
+        Some("film and vehicle"),
+    ));
+    let mut over = make.fit_at;
+    let mut told: Vec<ByWhen> = Vec::new();
+    for (n, (step, hours, what, place, waits)) in steps.iter().enumerate().rev() {
+        let latest = over
+            .checked_sub(Duration::seconds_f64(hours.to * 3600.0))
+            .ok_or(ByWhenError::OutOfRange)?;
+        told.push(ByWhen {
+            step: *step,
+            work: WorkStep {
+                key: step.key().into(),
+                what: (*what).into(),
+                hands: u32::from(!step.only_waits()),
+                hours: *hours,
+                waits: waits.map(Into::into),
+                place: (*place).into(),
+                window: make.window.filter(|_| *step == B::Acclimatise),
+                after: (n > 0).then(|| steps[n - 1].0.key().to_owned()),
+            },
+            latest,
+            over,
+        });
+        over = latest;
+    }
+    told.reverse();
+    Ok(told)
+}
+
+/// How a plan stands: what is late, and when a print has gassed out.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Standing {
+    /// The first step that is not done.
+    pub next: Option<BeforeFitting>,
+    /// How late that one is; nothing where there is time.
+    pub late: Option<Duration>,
+    /// From when the fitting can start, if everything goes on from now without a pause.
+    pub earliest_fit: OffsetDateTime,
+}
+
+/// How a plan stands at an hour, with the hours at which steps were done.
+///
+/// ```
+/// use time::macros::datetime;
+/// use windrift_core::cut::by_when::{Ink, ToMake, by_when, standing};
+/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 4000.0, ink: Ink::Solvent, every_ink_waits: false, cut_mm: 0.0, window: None };
+/// let steps = by_when(&make).unwrap();
+/// // The evening before: far too late for a print that must gas out for a day.
+/// let now = standing(&steps, &[], datetime!(2026-12-03 20:00 UTC));
+/// assert!(now.late.is_some() && now.earliest_fit > datetime!(2026-12-05 20:00 UTC));
+/// ```
+pub fn standing(
+    steps: &[ByWhen],
+    done: &[(BeforeFitting, OffsetDateTime)],
+    now: OffsetDateTime,
+) -> Standing {
+    let done_at = |step| done.iter().find(|(s, _)| *s == step).map(|(_, at)| *at);
+    let mut at = now;
+    let mut next = None;
+    let mut late = None;
+    let mut before: Option<OffsetDateTime> = None;
+    for s in steps {
+        if let Some(over) = done_at(s.step) {
+            before = Some(over);
+            continue;
+        }
+        let long = Duration::seconds_f64(s.work.hours.to * 3600.0);
+        // What only waits began when the step before it was done, whether anybody said so or not.
+        let begins = match before.take() {
+            Some(over) if s.step.only_waits() => over,
+            _ => at,
+        };
+        let over = begins.saturating_add(long);
+        let passed = s.step.only_waits() && over <= now;
+        if next.is_none() && !passed {
+            next = Some(s.step);
+            let behind = begins - s.latest;
+            late = (behind > Duration::ZERO).then_some(behind);
+        }
+        at = over.max(now);
+        before = passed.then_some(over);
+    }
+    Standing {
+        next,
+        late,
+        earliest_fit: at,
+    }
+}

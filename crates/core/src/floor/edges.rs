@@ -1,0 +1,326 @@
+//! How every edge of a piece ends: where it is cut, with what, corners first, turned in or flush.
+//!
+//! Common practice, no source: two schools of blades; the one that never puts a blade to paint is the default. How near an edge must lie to a thing
+//! to end at it is ours.
+
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+
+use crate::art::Art;
+use crate::film::classes::{FilmClass, FilmFigures};
+use crate::ground::outline::distance_to_segment;
+use crate::ground::settings::BladeSchool;
+use crate::ground::tape::{Length, Unit, print};
+use crate::plan::planned::PlannedPiece;
+use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
+use crate::vehicle::measured::{Area, MeasuredSide};
+
+/// An edge this near to a thing ends at it, mm (ours): 1/2 in.
+const AT_MM: f64 = 12.7;
+/// An edge is looked at in steps of this, mm (ours).
+const STEP_MM: f64 = 10.0;
+/// Most steps that a piece's edges are looked at in: longer ones take longer steps.
+const MOST_STEPS: f64 = 4000.0;
+/// Film as thick as this is cut with a bevel, mm (ours): 10 mil.
+const THICK_MM: f64 = 0.25;
+/// Turned in, mm: 1/4 in (common practice, no source).
+const TURN_IN_MM: f64 = 6.35;
+
+/// How an edge ends.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum EdgeEnd {
+    /// At the body's own edge.
+    Body,
+    /// In a door's gap.
+    Gap,
+    /// Beside rubber.
+    Rubber,
+    /// Round something that stays on.
+    Hardware,
+    /// Along a seam, a crease or a body line.
+    Line,
+    /// On the flat.
+    Flat,
+}
+
+/// Edges that end one way.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct EdgeRun {
+    /// How.
+    pub end: EdgeEnd,
+    /// What they end at: `door gap 1`; nothing on the flat.
+    pub at: Option<String>,
+    /// Their length.
+    pub length: Length,
+    /// What is done, in a sentence.
+    pub says: String,
+    /// Whether cutting tape lies there before the film does.
+    pub cutting_tape: bool,
+    /// Whether it is sealed.
+    pub sealed: bool,
+    /// From point to point in the picture frame, mm.
+    pub lines: Vec<Vec<[f64; 2]>>,
+}
+
+/// How a piece's edges end.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Edges {
+    /// Edges in the order in which they are cut; nothing where a piece comes cut.
+    pub runs: Vec<EdgeRun>,
+    /// What holds for all, in sentences.
+    pub says: Vec<String>,
+    /// Cutting tape that lies before the film does.
+    pub cutting_tape: Length,
+    /// Edges to be sealed.
+    pub sealed: Length,
+}
+
+/// Edges that end one way, as they are found.
+struct Found {
+    end: EdgeEnd,
+    at: Option<String>,
+    mm: f64,
+    lines: Vec<Vec<[f64; 2]>>,
+}
+
+/// How every edge of a piece ends.
+///
+/// ```
+/// # use windrift_core::art::{Art, printed_panel::PrintedPanel};
+/// # use windrift_core::floor::edges::{EdgeEnd, edges};
+/// # use windrift_core::ground::{settings::{BladeSchool, WorkSettings}, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{piece::Piece, plan_piece};
+/// # use windrift_core::vehicle::{measured::measure::measure, side::words::SideKind, start::shapes::StartShape};
+/// # let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let print = PrintedPanel { name: "side".into(), width_mm: 1000.0.into(), height_mm: 600.0.into(), bleed_mm: 10.0.into(), bleeds: None,
+/// #     colour: "#23405c".into(), picture: None, keys: vec![] };
+/// # let piece = Piece::new(Art::Panel(print), PlaceRule::from_front(300.0, LetterEnd::FirstLetter, 300.0));
+/// # let planned = plan_piece(Default::default(), &piece, &measured, &WorkSettings::default(), Unit::Millimetre).unwrap();
+/// let film = planned.piece.film().figures();
+/// let found = edges(&planned, &measured, &film, BladeSchool::Tape, Unit::Millimetre);
+/// // 1000 by 600 as trimmed, all of it on the flat: 3.2 m of cutting tape.
+/// assert_eq!((found.runs.len(), found.runs[0].end), (1, EdgeEnd::Flat));
+/// assert!((found.cutting_tape.mm - 3200.0).abs() < 1.0);
+/// ```
+pub fn edges(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    film: &FilmFigures,
+    school: BladeSchool,
+    unit: Unit,
+) -> Edges {
+    let none = print(0.0, unit);
+    if film.transfer_tape {
+        return Edges {
+            runs: Vec::new(),
+            says: vec![
+                "Its edges come cut; none is cut on the vehicle but where a gap parts it.".into(),
+            ],
+            cutting_tape: none.clone(),
+            sealed: none,
+        };
+    }
+    let mut runs: Vec<Found> = Vec::new();
+    for contour in contours(planned, side) {
+        let whole: f64 = contour.windows(2).map(|w| w[0].distance(w[1])).sum();
+        let step = STEP_MM.max(whole / MOST_STEPS);
+        let mut before: Option<(EdgeEnd, Option<String>)> = None;
+        for w in contour.windows(2) {
+            let (from, to) = (w[0], w[1]);
+            let long = from.distance(to);
+            let parts = (long / step).ceil().max(1.0) as usize;
+            for n in 0..parts {
+                let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
+                let (a, b) = (at(n), at(n + 1));
+                let here = end_at(a.midpoint(b), side);
+                let same = |r: &Found| r.end == here.0 && r.at == here.1;
+                let known = runs.iter().position(same).unwrap_or_else(|| {
+                    runs.push(Found {
+                        end: here.0,
+                        at: here.1.clone(),
+                        mm: 0.0,
+                        lines: Vec::new(),
+                    });
+                    runs.len() - 1
+                });
+                let run = &mut runs[known];
+                run.mm += a.distance(b);
+                match run.lines.last_mut() {
+                    Some(line) if before.as_ref() == Some(&here) => line.push([b.x, b.y]),
+                    _ => run.lines.push(vec![[a.x, a.y], [b.x, b.y]]),
+                }
+                before = Some(here);
+            }
+        }
+    }
+    // What is hardest is cut first, the flat last.
+    runs.sort_by(|a, b| (a.end, &a.at).cmp(&(b.end, &b.at)));
+    let thick = film.thickness_mm >= THICK_MM;
+    let told: Vec<EdgeRun> = runs
+        .into_iter()
+        .map(|Found { end, at, mm, lines }| {
+            let tape = school == BladeSchool::Tape
+                && matches!(end, EdgeEnd::Flat | EdgeEnd::Hardware | EdgeEnd::Line)
+                && film.class != FilmClass::ThickKit;
+            EdgeRun {
+                says: says(end, at.as_deref(), film, thick, tape, unit),
+                cutting_tape: tape,
+                sealed: film.class == FilmClass::HullPrint,
+                length: print(mm, unit),
+                end,
+                at,
+                lines,
+            }
+        })
+        .collect();
+    let sum = |which: &dyn Fn(&EdgeRun) -> bool| {
+        let of = told.iter().filter(|r| which(r));
+        print(of.map(|r| r.length.mm).sum(), unit)
+    };
+    let (cutting_tape, sealed) = (sum(&|r| r.cutting_tape), sum(&|r| r.sealed));
+    Edges {
+        says: of_all(film, thick, school, &told),
+        cutting_tape,
+        sealed,
+        runs: told,
+    }
+}
+
+/// Where a piece is cut on the vehicle, in the picture frame: a print at its trim, a kit piece round its film.
+fn contours(planned: &PlannedPiece, side: &MeasuredSide) -> Vec<Vec<Point>> {
+    if let Art::Panel(print) = &planned.piece.art {
+        let t = print.trim(side.side.direction() > 0.0);
+        let corners = [
+            (t.x0, t.y0),
+            (t.x1, t.y0),
+            (t.x1, t.y1),
+            (t.x0, t.y1),
+            (t.x0, t.y0),
+        ];
+        let put = |(x, y)| planned.placed.to_picture * Point::new(x, y);
+        return vec![corners.map(put).into()];
+    }
+    let shapes: Vec<_> = planned.film().collect();
+    (shapes.iter())
+        .flat_map(|s| &s.contours)
+        .map(|c| {
+            let mut closed: Vec<Point> = c.clone();
+            closed.extend(c.first());
+            closed
+        })
+        .collect()
+}
+
+/// What an edge ends at there.
+fn end_at(p: Point, side: &MeasuredSide) -> (EdgeEnd, Option<String>) {
+    let near = |area: &&Area| {
+        area.outline.bounds.inflate(AT_MM, AT_MM).contains(p)
+            && (area.outline.contains(p) || area.outline.distance_to_edge(p) <= AT_MM)
+    };
+    let stays: Vec<&Area> = side
+        .hardware()
+        .filter(|a| a.comes_off == ComesOff::Stays)
+        .filter(near)
+        .collect();
+    let rubber = |a: &&&Area| matches!(a.kind, FeatureKind::Rubber | FeatureKind::Moulding);
+    if let Some(area) = stays.iter().find(rubber) {
+        return (EdgeEnd::Rubber, Some(area.name.clone()));
+    }
+    let line_at = |kinds: &[FeatureKind]| {
+        let found = side.lines.iter().find(|l| {
+            kinds.contains(&l.kind)
+                && (l.points.windows(2)).any(|w| distance_to_segment(p, w[0], w[1]) <= AT_MM)
+        });
+        found.map(|l| l.name.clone())
+    };
+    if let Some(name) = line_at(&[FeatureKind::DoorGap]) {
+        return (EdgeEnd::Gap, Some(name));
+    }
+    let door = side
+        .areas
+        .iter()
+        .find(|a| a.kind == FeatureKind::LockerDoor && a.outline.distance_to_edge(p) <= AT_MM);
+    if let Some(door) = door {
+        return (EdgeEnd::Gap, Some(door.name.clone()));
+    }
+    if let Some(area) = stays.first() {
+        return (EdgeEnd::Hardware, Some(area.name.clone()));
+    }
+    if !side.outline.contains(p) || side.outline.distance_to_edge(p) <= AT_MM {
+        return (EdgeEnd::Body, None);
+    }
+    let lines = [
+        FeatureKind::PanelSeam,
+        FeatureKind::Crease,
+        FeatureKind::BodyLine,
+        FeatureKind::FilmEdge,
+    ];
+    match line_at(&lines) {
+        Some(name) => (EdgeEnd::Line, Some(name)),
+        None => (EdgeEnd::Flat, None),
+    }
+}
+
+fn says(
+    end: EdgeEnd,
+    at: Option<&str>,
+    film: &FilmFigures,
+    thick: bool,
+    tape: bool,
+    unit: Unit,
+) -> String {
+    let turned = print(TURN_IN_MM, unit).text;
+    let with = if tape {
+        "on cutting tape that lies there before the film does"
+    } else {
+        "with a fresh snap blade, lightly"
+    };
+    let at = at.unwrap_or("it");
+    match end {
+        EdgeEnd::Body if thick || film.layered_reflective => {
+            "Cut flush at the body\u{2019}s edge; nothing is wrapped over a corner.".into()
+        }
+        EdgeEnd::Body => format!(
+            "Where the far side is reached, leave {turned} and form it round; elsewhere cut flush."
+        ),
+        EdgeEnd::Gap => format!(
+            "Cut down the middle of {at}, on the gap\u{2019}s side, never on the panel; turn it in."
+        ),
+        EdgeEnd::Rubber => {
+            format!("Cut a hair short of {at}: nothing sticks to it. A small gap, no lap.")
+        }
+        EdgeEnd::Hardware => format!("Relief cut first, then round {at}, {with}."),
+        EdgeEnd::Line => format!("Cut along {at}, {with}; stay off its bottom."),
+        EdgeEnd::Flat => format!("Cut flush on the flat, {with}."),
+    }
+}
+
+fn of_all(film: &FilmFigures, thick: bool, school: BladeSchool, runs: &[EdgeRun]) -> Vec<String> {
+    if runs.is_empty() {
+        return Vec::new();
+    }
+    let mut all =
+        vec!["Corners first, rounded with a finger; then the edges between them.".to_owned()];
+    all.push(match school {
+        BladeSchool::Tape => "No blade goes to paint: the thread of the cutting tape is pulled flat and square to the cut, about 10\u{b0} off the surface.".into(),
+        BladeSchool::Guarded => "A guarded or very light blade on the body: the film is scored, not the paint. Where the paint must not be risked, lay cutting tape.".into(),
+    });
+    if thick {
+        all.push("The blade leans inwards: the edge is bevelled.".into());
+    } else {
+        all.push("The blade leans away from the edge, so that some film wraps round.".into());
+    }
+    if film.layered_reflective && school == BladeSchool::Tape {
+        all.push("On this film cutting tape is ragged for some: try it on waste first.".into());
+    }
+    if film.class == FilmClass::HullPrint {
+        all.push("All of them are sealed: heat first, sealer after, no heat on wet sealer.".into());
+    }
+    all
+}
