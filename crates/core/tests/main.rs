@@ -14,6 +14,7 @@ mod centre_run;
 mod common;
 mod cut;
 mod first;
+mod forming;
 mod glyphs;
 mod hang;
 mod landing;

@@ -9,6 +9,7 @@ use thiserror::Error;
 use time::OffsetDateTime;
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
+use windrift_core::cut::by_when::{Fitting, Ink};
 use windrift_core::film::roll::Roll;
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::film::supply::Supply;
@@ -110,10 +111,20 @@ struct DemoJob {
     sides: Vec<Value>,
     #[serde(default)]
     marked_vehicle: Option<Value>,
+    /// When its fitting starts and how it is printed.
+    #[serde(default)]
+    fitting: Option<DemoFitting>,
     #[serde(default)]
     walk_round: Vec<Value>,
     #[serde(default)]
     floor: Vec<DemoFloor>,
+}
+
+/// A fitting so many hours after the demo was loaded: one that is too near is late already.
+#[derive(Deserialize)]
+struct DemoFitting {
+    in_hours: i64,
+    ink: Ink,
 }
 
 /// Something that the floor did to a piece.
@@ -290,6 +301,14 @@ async fn load_job(
         })
         .collect::<Result<_, StoreError>>();
     store.start_job(row, bodies?).await?;
+    if let Some(DemoFitting { in_hours, ink }) = job.fitting {
+        let hour = OffsetDateTime::now_utc().unix_timestamp() / 3600 + in_hours;
+        let fit_at =
+            OffsetDateTime::from_unix_timestamp(hour * 3600).map_err(|e| wrong(e.to_string()))?;
+        let done = Vec::new();
+        let spec = Kind::Fitting.write(&Fitting { fit_at, ink, done })?;
+        store.settle_fitting(job.id, 0, lead, spec).await?;
+    }
     if let Some(vehicle) = job.marked_vehicle {
         let vehicle: VehicleMarking = read_typed(vehicle, job.unit).map_err(|p| wrong(told(p)))?;
         vehicle.check().map_err(|t| wrong(told(t.into())))?;

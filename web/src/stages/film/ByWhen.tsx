@@ -1,32 +1,61 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
-import { Button, Choice, TroubleNote, Waiting } from "../../ui/parts";
+import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 
 type View = Schemas["ByWhenView"];
 type Step = View["steps"][number];
+
+/** What stands about by when a job is made. */
+export const useByWhen = (job: string, wanted: boolean) =>
+	useQuery({
+		queryKey: ["film", "by-when", job],
+		enabled: wanted,
+		queryFn: () => ask(client.GET("/api/jobs/{id}/by-when", { params: { path: { id: job } } })),
+	});
+
+/** What is done next before the fitting. */
+export function NextBefore({ view }: { view: View }) {
+	const next = view.steps.find((s) => s.next);
+	if (!view.fit_words)
+		return <NextMove sentence="Say when the fitting starts." detail={view.nothing ?? undefined} />;
+	if (!next) return <NextMove sentence={`All is made for ${view.fit_words}.`} />;
+	return (
+		<NextMove
+			alarm={next.late}
+			sentence={`${next.work.what}: ${next.late ? "it should have begun" : "begin by"} ${next.latest}.`}
+			detail={`Fitting starts ${view.fit_words}.`}
+		/>
+	);
+}
 
 /** From the hour at which the fitting starts backwards: by when everything is printed, laminated, cut and rolled up. */
 export function ByWhen({ job }: { job: string }) {
 	const cache = useQueryClient();
 	const key = ["film", "by-when", job];
-	const found = useQuery({
-		queryKey: key,
-		queryFn: () => ask(client.GET("/api/jobs/{id}/by-when", { params: { path: { id: job } } })),
-	});
+	const found = useByWhen(job, true);
 	const [at, setAt] = useState<string | null>(null);
+	// Chosen before the hour is: it is sent with it.
+	const [ink, setInk] = useState<Schemas["Ink"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const id = useId();
 	const view = found.data;
 	if (!view) return <Waiting what="by when" error={found.error} />;
 	const settle = async (change: Partial<Schemas["SettleFitting"]>) => {
 		const done = view.steps.filter((s) => s.done).map((s) => ({ step: s.step }));
-		const body = { seen: view.revision, fit_at: view.fit_at ?? at ?? "", ink: view.ink, done, ...change };
+		const body = {
+			seen: view.revision,
+			fit_at: view.fit_at ?? at ?? "",
+			ink: ink ?? view.ink,
+			done,
+			...change,
+		};
 		try {
 			const now = await ask(client.PUT("/api/jobs/{id}/by-when", { params: { path: { id: job } }, body }));
 			cache.setQueryData(key, now);
 			setWrong(null);
 			setAt(null);
+			setInk(null);
 		} catch (error) {
 			setWrong(told(error));
 			await cache.invalidateQueries({ queryKey: key });
@@ -65,9 +94,12 @@ export function ByWhen({ job }: { job: string }) {
 					{view.prints && (
 						<Choice
 							label="Ink"
-							value={view.ink}
+							value={ink ?? view.ink}
 							options={view.inks.map((i) => ({ value: i.ink, text: i.name }))}
-							onChange={(ink) => view.fit_at && void settle({ ink })}
+							onChange={(ink) => {
+								setInk(ink);
+								if (view.fit_at) void settle({ ink });
+							}}
 						/>
 					)}
 				</form>

@@ -8,8 +8,8 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { stagePath } from "../../job/stages";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
-import { ByWhen } from "./ByWhen";
-import { FormingMarks, FormingPart, type Tried, useForming } from "./Forming";
+import { ByWhen, NextBefore, useByWhen } from "./ByWhen";
+import { FormingMarks, FormingPart, NextForming, type Tried, useForming } from "./Forming";
 import { NextCut, OnTheRoll } from "./OnTheRoll";
 import { PanelMap, PanelsPart, usePanels } from "./Panels";
 import { ToOrder } from "./ToOrder";
@@ -46,6 +46,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	const nest = useNest(job, laid, part === "roll");
 	const [tried, setTried] = useState<Tried>({});
 	const forming = useForming(part === "forming" && chosen && !chosen.trouble ? chosen.id : undefined, tried);
+	const when = useByWhen(job, part === "when");
 	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
@@ -87,7 +88,11 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 				</SidePicture>
 			)}
 			bar={
-				shown === "roll" && nest.found ? (
+				shown === "forming" && forming.data ? (
+					<NextForming view={forming.data} called={chosen.called} />
+				) : shown === "when" && when.data ? (
+					<NextBefore view={when.data} />
+				) : shown === "roll" && nest.found ? (
 					<NextCut nest={nest} found={nest.found} />
 				) : open[0] ? (
 					<NextMove

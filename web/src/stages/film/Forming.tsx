@@ -4,7 +4,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { useSettings } from "../../api/settings";
 import { type Frame, px } from "../../drawing/frame";
 import { LengthField } from "../../readings/LengthField";
-import { Button, Choice, TroubleNote, Waiting } from "../../ui/parts";
+import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 
 type View = Schemas["FormingView"];
 type Place = Schemas["FormingPlace"];
@@ -78,6 +78,36 @@ export function FormingMarks({ view, frame }: { view: View; frame: Frame }) {
 				);
 			})}
 		</g>
+	);
+}
+
+/** What the places under a piece ask for next. */
+export function NextForming({ view, called }: { view: View; called: string }) {
+	const other = view.stretches.places.find((p) =>
+		["relief_cut", "inlay", "two_pieces", "not_on_this"].includes(p.forming),
+	);
+	const heat = view.stretches.places.filter((p) => p.must_reach).length;
+	if (other) {
+		return (
+			<NextMove
+				alarm
+				sentence={`${other.name} wants another way: ${WAYS[other.forming][1]}. Settle it before it is printed.`}
+			/>
+		);
+	}
+	return (
+		<NextMove
+			sentence={
+				view.stretches.places.length === 0
+					? `Nothing under ${called} stretches.`
+					: `${called} goes on everywhere with ${view.film_name}.`
+			}
+			detail={
+				heat > 0
+					? `${heat} ${heat === 1 ? "place" : "places"} must reach its temperature once it lies.`
+					: undefined
+			}
+		/>
 	);
 }
 
@@ -211,7 +241,10 @@ function PlaceRow({ place: p }: { place: Place }) {
 				</span>
 				<span className="shrink-0 text-right">
 					{p.straight != null && p.straight > 0 && p.forming !== "feed" && (
-						<b className="block font-reading text-xl">{share(p.warmed ?? p.straight)}</b>
+						<span className="block">
+							<b className="font-reading text-xl">{share(p.warmed ?? p.straight)}</b>{" "}
+							{p.warmed != null ? "warmed" : "straight in"}
+						</span>
 					)}
 					{p.both_ways != null && (
 						<span className="block">
