@@ -538,10 +538,10 @@ async fn tapes_and_liquids_stand_on_the_shelf_and_what_is_short_of_them_is_told(
         }
     };
     let need = listed().await;
-    // 8 by 4 ft with 1 in of bleed: 2 (98 + 50) in of edge, 24 ft 8, of which 20 ft are there.
+    // 8 by 4 ft as trimmed: 24 ft of edge, all of it on the flat, of which 20 ft are there.
     let thread = need("cutting tape");
-    assert_eq!(thread["amount"], "24' 8", "{thread}");
-    assert_eq!(thread["short"], "4' 8 more than the shelf has.", "{thread}");
+    assert_eq!(thread["amount"], "24' 0", "{thread}");
+    assert_eq!(thread["short"], "4' 0 more than the shelf has.", "{thread}");
     // 7.5184 m at 4 ml: 30.07 ml, 1.02 US fl oz; told upwards.
     assert_eq!(need("adhesion promoter")["amount"], "1.1 fl oz");
     assert!(need("adhesion promoter")["short"].is_null());
@@ -603,4 +603,114 @@ async fn tapes_and_liquids_stand_on_the_shelf_and_what_is_short_of_them_is_told(
     let gone = api.call("DELETE", &path, Value::Null, &[]).await;
     assert_eq!(gone.status, 200, "{}", gone.body);
     assert!(!listed().await("cutting tape")["short"].is_null());
+}
+
+#[rocket::async_test]
+async fn where_it_stretches_is_tried_with_other_films_and_nonsense_is_told() {
+    let shelf = Shelf::start("cast_print").await;
+    let api = &shelf.api;
+    let recess = json!({ "kind": "recess", "form": { "form": "rectangle", "back_mm": "40", "drop_mm": "40", "to": "middle", "width_mm": "12", "height_mm": "4",
+            "repeat": { "count": 1, "pitch_mm": "0", "rows": 1, "row_pitch_mm": "0" } },
+        "clearance_mm": "0", "details": { "of": "recess", "depth_mm": "3/4", "wall_degrees": 90, "open": "enclosed" } });
+    let path = format!("/api/sides/{}/features", api.shop.side);
+    let done = api
+        .post(&path, json!({ "id": Uuid::now_v7(), "spec": recess }))
+        .await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let piece = shelf.piece(print("5 ft", "3 ft", "12", "24")).await;
+    let strict = Uuid::now_v7();
+    let body = json!({ "id": strict, "film": { "name": "strict", "class": "cast_print", "colour": "#ffffff", "sheet": { "stretch_most": 0.12 } } });
+    assert_eq!(api.post("/api/films", body).await.status, 200);
+    let with = |more: String| {
+        let path = format!("/api/pieces/{piece}/forming{more}");
+        async move { api.call("GET", &path, Value::Null, &[]).await }
+    };
+    let ways = |answer: &Answer| -> Vec<String> {
+        let places = answer.body["stretches"]["places"].as_array().unwrap();
+        let way =
+            |p: &Value| (p["kind"] == "recess").then(|| p["forming"].as_str().unwrap().to_owned());
+        places.iter().filter_map(way).collect()
+    };
+    let own = with(String::new()).await;
+    // 4 in wide, 3/4 in deep: past the aim with 2 in of warm film on each side, within it with 6.
+    assert_eq!(ways(&own), ["warm_and_heat"], "{}", own.body);
+    let other = own.body["others"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|o| o["name"] == "strict")
+        .unwrap();
+    assert_eq!(other["worst"], "inlay");
+    assert_eq!(ways(&with(format!("?film={strict}")).await), ["inlay"]);
+    assert_eq!(ways(&with("?band=6&school=bridge".into()).await), ["warm"]);
+    for (more, says) in [
+        ("?band=wide", "wide"),
+        ("?band=40", "at most"),
+        ("?school=other", "Choose one of them"),
+    ] {
+        let refused = with(more.into()).await;
+        assert_eq!(refused.status, 422, "{}", refused.body);
+        assert!(
+            refused.body["detail"].as_str().unwrap().contains(says),
+            "{}",
+            refused.body
+        );
+    }
+    assert_eq!(with(format!("?film={}", Uuid::now_v7())).await.status, 404);
+}
+
+#[rocket::async_test]
+async fn hours_before_the_fitting_are_kept_and_two_people_meet() {
+    let shelf = Shelf::start("cast_print").await;
+    let api = &shelf.api;
+    shelf.piece(print("5 ft", "3 ft", "12", "24")).await;
+    let path = format!("/api/jobs/{}/by-when", api.shop.job);
+    let at = |days: i64| {
+        let when = time::OffsetDateTime::now_utc() + time::Duration::days(days);
+        format!("{}T08:00", when.date())
+    };
+    let settle = |seen: i32, fit_at: String, done: Value| {
+        let body = json!({ "seen": seen, "fit_at": fit_at, "ink": "solvent", "done": done });
+        async { api.call("PUT", &path, body, &[]).await }
+    };
+    let none = api.get(&path).await;
+    assert!(none["fit_at"].is_null() && none["steps"].as_array().unwrap().is_empty());
+    for (fit_at, says) in [
+        (at(-2), "has passed"),
+        (at(2000), "two years away"),
+        ("soon".into(), "the day and the hour"),
+    ] {
+        let refused = settle(0, fit_at, json!([])).await;
+        assert_eq!(refused.status, 422, "{}", refused.body);
+        assert!(
+            refused.body["detail"].as_str().unwrap().contains(says),
+            "{}",
+            refused.body
+        );
+    }
+    let set = settle(0, at(6), json!([])).await;
+    assert_eq!(
+        (set.status, set.body["revision"].as_i64()),
+        (200, Some(1)),
+        "{}",
+        set.body
+    );
+    assert_eq!(set.body["steps"].as_array().unwrap().len(), 6);
+    // Sent again it is the same; somebody who saw nothing yet is told.
+    assert_eq!(settle(0, at(6), json!([])).await.body["revision"], 1);
+    let late = settle(0, at(7), json!([])).await;
+    assert_eq!(
+        (late.status, late.body["code"].as_str()),
+        (409, Some("stale"))
+    );
+    // Printed now: gassed out a day later, by the clock of the server.
+    let printed = settle(1, at(6), json!([{ "step": "print" }])).await;
+    assert!(printed.body["gassed_out"].is_string(), "{}", printed.body);
+    let when = printed.body["steps"][0]["done"].clone();
+    // What was said before keeps its hour.
+    let more = settle(2, at(6), json!([{ "step": "print" }, { "step": "outgas" }])).await;
+    assert_eq!(more.body["steps"][0]["done"], when);
+    let future = json!([{ "step": "print", "at": at(3) }]);
+    let refused = settle(3, at(6), future).await;
+    assert_eq!(refused.status, 422, "{}", refused.body);
 }

@@ -1,10 +1,12 @@
 //! What the floor uses up for a piece beside its film, worked out from how it is hung.
 
-use crate::film::classes::FilmClass;
 use crate::film::supply::{Need, SupplyKind};
+use crate::floor::edges::edges;
 use crate::floor::hang::words::Hang;
 use crate::ground::settings::WorkSettings;
+use crate::ground::tape::Unit;
 use crate::plan::planned::PlannedPiece;
+use crate::vehicle::measured::MeasuredSide;
 
 /// Tape and edges, summed over pieces.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
@@ -15,8 +17,10 @@ pub struct Materials {
     pub transfer_tape_mm2: f64,
     /// Outline of film that comes without transfer tape, mm: edges to be heated and looked over.
     pub edges_mm: f64,
-    /// Of those, edges of films that are sealed all round, mm.
+    /// Edges that are sealed, as [`edges`] ends them, mm.
     pub sealed_mm: f64,
+    /// Cutting tape that lies before the film does, as [`edges`] ends them, mm.
+    pub cutting_tape_mm: f64,
     /// Area that film goes on, mm².
     pub area_mm2: f64,
 }
@@ -39,23 +43,35 @@ impl Materials {
     /// # let piece = Piece::new(Art::Panel(print), PlaceRule::from_front(300.0, LetterEnd::FirstLetter, 300.0));
     /// # let planned = plan_piece(Default::default(), &piece, &measured, &settings, unit).unwrap();
     /// let mut all = Materials::default();
-    /// all.add(&planned, &hang(&planned, &measured, &settings, false, unit), &settings);
+    /// all.add(&planned, &measured, &hang(&planned, &measured, &settings, false, unit), &settings);
     /// // A print of 1000 by 600: 3.2 m of edge, no transfer tape.
     /// assert!((all.edges_mm - 3200.0).abs() < 1e-6 && all.transfer_tape_mm2 == 0.0);
     /// ```
-    pub fn add(&mut self, planned: &PlannedPiece, hang: &Hang, settings: &WorkSettings) {
+    pub fn add(
+        &mut self,
+        planned: &PlannedPiece,
+        side: &MeasuredSide,
+        hang: &Hang,
+        settings: &WorkSettings,
+    ) {
         self.masking_tape_mm += hang.total.mm;
         self.area_mm2 += planned.drawn.bounds.area();
         if hang.film.transfer_tape {
             let sheet = planned.drawn.carrier(settings.carrier_margin_mm.mm());
             self.transfer_tape_mm2 += sheet.area();
         } else {
-            let edges = planned.drawn.film().flat_map(|s| s.edges());
-            let long = edges.map(|(a, b)| a.distance(b)).sum::<f64>();
+            let outlines = planned.drawn.film().flat_map(|s| s.edges());
+            let long = outlines.map(|(a, b)| a.distance(b)).sum::<f64>();
             self.edges_mm += long;
-            if hang.film.class == FilmClass::HullPrint {
-                self.sealed_mm += long;
-            }
+            let ended = edges(
+                planned,
+                side,
+                &planned.piece.film_figures(),
+                settings.blades,
+                Unit::Millimetre,
+            );
+            self.sealed_mm += ended.sealed.mm;
+            self.cutting_tape_mm += ended.cutting_tape.mm;
         }
     }
 
@@ -78,9 +94,10 @@ impl Materials {
             Need {
                 kind: SupplyKind::CuttingTape,
                 width_mm: None,
-                amount: self.edges_mm,
-                why: "every edge of prints and kit pieces, cut-outs too; no blade goes to paint"
-                    .into(),
+                amount: self.cutting_tape_mm,
+                why:
+                    "edges that are cut on the panel, laid before the film: no blade goes to paint"
+                        .into(),
             },
             Need {
                 kind: SupplyKind::Promoter,

@@ -145,7 +145,7 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
                     fresh,
                     job.unit,
                 );
-                all.add(p, &hung, &job.ways.settings);
+                all.add(p, &side.planned.plan.side, &hung, &job.ways.settings);
             }
         }
         let needs = laminate.into_iter().chain(all.needs(&job.ways.settings));

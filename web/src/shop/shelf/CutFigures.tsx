@@ -1,6 +1,6 @@
 import { useSettings } from "../../api/settings";
 import { NumberField } from "../../readings/NumberField";
-import { Sheet } from "../../ui/parts";
+import { Choice, Sheet } from "../../ui/parts";
 
 const FIGURES = [
 	["printer_margin_mm", "Blank along each edge of a roll, mm", "what the printer does not reach"],
@@ -35,6 +35,28 @@ export function CutFigures({ onDone }: { onDone: () => void }) {
 							<p className="text-soft">{why}</p>
 						</div>
 					))}
+				{settings && (
+					<>
+						<Choice
+							label="Blades on the vehicle"
+							value={settings.blades ?? "tape"}
+							options={[
+								{ value: "tape", text: "none on paint: cutting tape" },
+								{ value: "guarded", text: "a guarded or very light blade" },
+							]}
+							onChange={(blades) => void save({ blades })}
+						/>
+						<Choice
+							label="Latex and UV prints"
+							value={settings.every_ink_waits ? "wait" : "at_once"}
+							options={[
+								{ value: "at_once", text: "are laminated at once" },
+								{ value: "wait", text: "wait 24 h like all" },
+							]}
+							onChange={(w) => void save({ every_ink_waits: w === "wait" })}
+						/>
+					</>
+				)}
 			</div>
 		</Sheet>
 	);
