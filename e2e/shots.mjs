@@ -36,34 +36,7 @@ const VIEWS = {
 			await page.getByRole("tab", { name: /Walk round/ }).click();
 		},
 	},
-	"look-over-rear-doors": {
-		size: DESK,
-		go: async (page) => {
-			await open(page, /Gannet/, "Look over");
-			await page.getByLabel("Which side").click();
-			await page.getByRole("option", { name: /rear/ }).click();
-			await page.getByRole("tab", { name: /^On it/ }).click();
-			await page.getByRole("button", { name: /10 hinges/ }).click();
-		},
-	},
 	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },
-	"lay-out-better-spot": {
-		size: DESK,
-		go: async (page) => {
-			await open(page, /Tideway/, "Lay out");
-			await page.getByRole("tab", { name: "Better spot" }).click();
-			await page.waitForTimeout(800);
-		},
-	},
-	"lay-out-checks": {
-		size: DESK,
-		go: async (page) => {
-			await open(page, /Limpet/, "Lay out");
-			await page.getByRole("tab", { name: "Checks" }).click();
-			await page.waitForTimeout(300);
-			await page.getByTestId("bench-work").evaluate((work) => work.scrollTo(0, 9999));
-		},
-	},
 	"lay-out-whole-side": {
 		size: DESK,
 		go: async (page) => {
@@ -80,6 +53,24 @@ const VIEWS = {
 			await page.getByRole("tab", { name: "On the roll" }).click();
 			await page.getByRole("figure").first().waitFor();
 			await page.waitForTimeout(1500);
+		},
+	},
+	"film-where-it-stretches": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Skerry/, "Film");
+			await page.getByLabel("Which side").click();
+			await page.getByRole("option", { name: /curb/ }).click();
+			await page.getByRole("tab", { name: "Where it stretches" }).click();
+			await page.getByRole("region", { name: "Where it stretches" }).waitFor();
+		},
+	},
+	"film-by-when": {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Skerry/, "Film");
+			await page.getByRole("tab", { name: "By when" }).click();
+			await page.getByRole("region", { name: "By when", exact: true }).waitFor();
 		},
 	},
 	shelf: {
@@ -123,28 +114,6 @@ const VIEWS = {
 		go: async (page) => {
 			await open(page, /Skerry/, "Lay down");
 			for (let n = 0; n < 9; n++) await page.getByRole("button", { name: "Pressed. Next" }).click();
-		},
-	},
-	"lay-down-try-it": {
-		size: TABLET,
-		go: async (page) => {
-			await open(page, /Quay/, "Lay down");
-			await page.getByRole("tab", { name: "Try it" }).click();
-			const box = await page.getByRole("img", { name: /press here/ }).boundingBox();
-			const at = [
-				[0.38, 0.25],
-				[0.62, 0.25],
-				[0.62, 0.75],
-				[0.38, 0.75],
-				[0.38, 0.25],
-			].map(([x, y]) => [box.x + box.width * x, box.y + box.height * y]);
-			for (let n = 0; n + 1 < at.length; n++) {
-				await page.mouse.move(...at[n]);
-				await page.mouse.down();
-				await page.mouse.move(...at[n + 1], { steps: 12 });
-				await page.mouse.up();
-			}
-			await page.waitForTimeout(600);
 		},
 	},
 	"hinge-read-both-ends": {

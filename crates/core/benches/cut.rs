@@ -13,12 +13,17 @@ use windrift_core::art::Art;
 use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::cut::nest::{Bin, NestPiece, Nester, Turns};
 use windrift_core::cut::panels::{PanelAsk, panels};
+use windrift_core::floor::forming::stretches_as_settled;
 use windrift_core::ground::outline::Shape;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{LetterEnd, PlaceRule};
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_piece;
+use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
+use windrift_core::vehicle::feature::kind::{Details, FeatureKind, OpenSide};
+use windrift_core::vehicle::feature::{Feature, SideFeature};
+use windrift_core::vehicle::measured::measure::measure;
 
 /// A print over the whole of a 53 ft side, 9 ft high, with so many features under it.
 fn of_panels(c: &mut Criterion) {
@@ -86,6 +91,57 @@ fn of_nests(c: &mut Criterion) {
     group.finish();
 }
 
+/// Where a print over so many recesses stretches.
+fn of_forming(c: &mut Criterion) {
+    let mut group = c.benchmark_group("forming of a side with recesses");
+    for count in [25_u32, 50, 100, 200] {
+        let side = shared::side(75);
+        let recess = |n: u32| SideFeature {
+            id: Uuid::from_u128(u128::from(n) + 1),
+            feature: Feature {
+                details: Some(Details::Recess {
+                    depth_mm: (5.0 + f64::from(n % 20)).into(),
+                    wall_degrees: 80.0,
+                    open: OpenSide::Enclosed,
+                }),
+                ..Feature::new(
+                    FeatureKind::Recess,
+                    Form::Rectangle {
+                        back_mm: (300.0 + 150.0 * f64::from(n % 100)).into(),
+                        drop_mm: (400.0 + 300.0 * f64::from(n / 100)).into(),
+                        to: MeasuredTo::Middle,
+                        width_mm: 100.0.into(),
+                        height_mm: 100.0.into(),
+                        repeat: Repeat::ONCE,
+                    },
+                )
+            },
+        };
+        let all: Vec<SideFeature> = (0..count).map(recess).collect();
+        let side = measure(&side.side, &all).unwrap();
+        let print = PrintedPanel {
+            name: "side".into(),
+            width_mm: 15_500.0.into(),
+            height_mm: 2000.0.into(),
+            bleed_mm: 0.0.into(),
+            bleeds: None,
+            colour: "#23405c".into(),
+            picture: None,
+            keys: Vec::new(),
+        };
+        let place = PlaceRule::from_front(150.0, LetterEnd::FirstLetter, 150.0);
+        let (settings, unit) = (WorkSettings::default(), Unit::InchSixteenth);
+        let piece = Piece::new(Art::Panel(print), place);
+        let planned = plan_piece(Uuid::nil(), &piece, &side, &settings, unit).unwrap();
+        let found = stretches_as_settled(&planned, &side, &settings, unit);
+        assert_eq!(found.places.len() as u32, count);
+        group.bench_function(BenchmarkId::from_parameter(count), |b| {
+            b.iter(|| stretches_as_settled(&planned, &side, &settings, unit));
+        });
+    }
+    group.finish();
+}
+
 /// One order of true shapes laid on a roll.
 fn of_shapes(c: &mut Criterion) {
     let mut group = c.benchmark_group("one layout of triangles on a roll");
@@ -119,5 +175,5 @@ fn of_shapes(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, of_panels, of_nests, of_shapes);
+criterion_group!(benches, of_panels, of_nests, of_shapes, of_forming);
 criterion_main!(benches);

@@ -10,7 +10,9 @@ use windrift_core::cut::by_when::{BeforeFitting, Ink, ToMake, by_when, standing}
 use windrift_core::film::classes::FilmClass;
 use windrift_core::floor::edges::{EdgeEnd, Edges, edges};
 use windrift_core::floor::forming::stretch::{Cap, NoSuchShape, RecessShape, arc_mm};
-use windrift_core::floor::forming::{Forming, FormingAsk, FormingPlace, Stretches, stretches};
+use windrift_core::floor::forming::{
+    Forming, FormingAsk, FormingPlace, Stretches, stretches, stretches_as_settled,
+};
 use windrift_core::ground::settings::{BladeSchool, FormingSchool, WorkSettings};
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
@@ -354,6 +356,27 @@ fn curves_hollows_and_heads() {
     let heads = one(&[heads], FilmClass::CastPrint);
     assert!(heads.name.contains("15 heads") && heads.line.contains("200 \u{b0}F"));
     assert!(heads.must_reach.is_none());
+}
+
+/// A print that lies wholly on a recess's floor bridges nothing; what Lay down tells first is what Film tells.
+#[test]
+fn inside_a_recess_nothing_is_bridged_and_lay_down_tells_the_same() {
+    let side = measured(
+        &crate::common::body(SideKind::Left),
+        &[recess((900.0, 600.0), 19.05, OpenSide::Enclosed)],
+    );
+    let (settings, unit) = (WorkSettings::default(), Unit::InchSixteenth);
+    let small = print_at(&side, (300.0, 200.0), (1350.0, 700.0));
+    let found = stretches_as_settled(&small, &side, &settings, unit);
+    assert_eq!(found.places[0].forming, Forming::Press);
+    assert!(found.before().is_empty() && found.once_it_lies().is_none());
+    let planned = print_over(&side);
+    let hang = windrift_core::floor::hang::hang(&planned, &side, &settings, false, unit);
+    let laid = windrift_core::floor::lay_down::lay_down(&planned, &side, &hang, &settings, unit);
+    let told = stretches_as_settled(&planned, &side, &settings, unit);
+    assert!(!told.before().is_empty());
+    assert!(told.before().iter().all(|s| laid.before.contains(s)));
+    assert!(laid.once_it_lies.contains(&told.once_it_lies().unwrap()));
 }
 
 /// The deepest is worked first whatever order they were measured in.

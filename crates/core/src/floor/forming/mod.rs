@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 use crate::film::classes::FilmFigures;
 use crate::floor::forming::stretch::{Cap, RecessShape, arc_mm};
 use crate::ground::outline::{Shape, bounds_of_shapes, overlap};
-use crate::ground::settings::FormingSchool;
+use crate::ground::settings::{FormingSchool, WorkSettings};
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::landing::{HeadState, LineState};
 use crate::plan::planned::PlannedPiece;
@@ -189,12 +189,29 @@ pub fn stretches(planned: &PlannedPiece, side: &MeasuredSide, ask: &FormingAsk<'
         if !area.outline.bounds.overlaps(reach) {
             continue;
         }
-        let under = overlap(&film, std::slice::from_ref(&area.outline));
-        let mm2: f64 = under.iter().map(|s| s.area().abs()).sum();
-        if mm2 < LEAST_MM2 {
+        let (mut met, mut bridged) = (false, false);
+        for shape in &film {
+            let under = overlap(
+                std::slice::from_ref(shape),
+                std::slice::from_ref(&area.outline),
+            );
+            let mm2: f64 = under.iter().map(|s| s.area().abs()).sum();
+            met |= mm2 >= LEAST_MM2;
+            bridged |= mm2 >= LEAST_MM2 && mm2 < shape.area().abs() - LEAST_MM2;
+        }
+        if !met {
             continue;
         }
         let found = match area.details {
+            Some(Details::Recess { depth_mm, .. }) if !bridged => Some((
+                depth_mm.mm(),
+                place(
+                    area,
+                    Forming::Press,
+                    "All of it that lies there lies inside: nothing is bridged.".into(),
+                    Vec::new(),
+                ),
+            )),
             Some(Details::Recess {
                 depth_mm,
                 wall_degrees,
@@ -228,6 +245,48 @@ pub fn stretches(planned: &PlannedPiece, side: &MeasuredSide, ask: &FormingAsk<'
         never_past: ask.never(),
         never_from_sheet: ask.never_past.is_some(),
         places,
+    }
+}
+
+/// The same with the film that is chosen for the piece, as the shop works.
+pub fn stretches_as_settled(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    settings: &WorkSettings,
+    unit: Unit,
+) -> Stretches {
+    let film = planned.piece.film_figures();
+    let chosen = planned.piece.work.chosen.as_ref();
+    let ask = FormingAsk {
+        film: &film,
+        never_past: chosen.and_then(|c| c.film.sheet.stretch_most),
+        school: settings.forming,
+        band_mm: settings.warm_band_mm.mm(),
+        ends: side.side.ends(settings.side_words),
+        unit,
+    };
+    stretches(planned, side, &ask)
+}
+
+impl Stretches {
+    /// What is done at places before and while the film comes down, deepest first; nothing of what is only pressed, nor of heads, which are told by
+    /// themselves.
+    pub fn before(&self) -> Vec<String> {
+        let told = self
+            .places
+            .iter()
+            .filter(|p| p.kind != FeatureKind::Rivets && p.forming != Forming::Press);
+        told.map(|p| format!("{}: {}", p.name, p.line)).collect()
+    }
+
+    /// What must reach the film's temperature once it lies.
+    pub fn once_it_lies(&self) -> Option<String> {
+        let reach = self.places.iter().filter_map(|p| {
+            let long = p.must_reach.as_ref()?;
+            Some(format!("{} ({} round it)", p.name, long.text))
+        });
+        let all: Vec<String> = reach.collect();
+        (!all.is_empty()).then(|| format!("Must reach its temperature: {}.", all.join(", ")))
     }
 }
 

@@ -11,6 +11,7 @@ use serde::Serialize;
 use crate::film::classes::Adhesive;
 use crate::film::work::WetOrDry;
 use crate::floor::air::{Swath, press, share_pressed};
+use crate::floor::forming::stretches_as_settled;
 use crate::floor::hang::words::Hang;
 use crate::floor::prove::{Moment, ShutIn, TOLD_MM, prove};
 use crate::floor::strokes::order::order;
@@ -185,17 +186,20 @@ pub fn lay_down(
         }
     };
     let rivets = rivets::work(planned, hang.film.class);
+    let formed = stretches_as_settled(planned, side, settings, unit);
     LayDown {
         before: rivets
             .before()
             .into_iter()
             .chain(told_at(&planned.worked, When::Before))
+            .chain(formed.before())
             .chain(before(hang))
             .collect(),
         once_it_lies: rivets
             .once_it_lies()
             .into_iter()
             .chain(told_at(&planned.worked, When::Once))
+            .chain(formed.once_it_lies())
             .collect(),
         rivets,
         sections,
