@@ -377,6 +377,24 @@ fn inside_a_recess_nothing_is_bridged_and_lay_down_tells_the_same() {
     assert!(!told.before().is_empty());
     assert!(told.before().iter().all(|s| laid.before.contains(s)));
     assert!(laid.once_it_lies.contains(&told.once_it_lies().unwrap()));
+    // Where film cannot be brought in, nobody is told to bridge it.
+    let deep = measured(
+        &crate::common::body(SideKind::Left),
+        &[recess((150.0, 150.0), 90.0, OpenSide::Enclosed)],
+    );
+    let planned = print_over(&deep);
+    let hang = windrift_core::floor::hang::hang(&planned, &deep, &settings, false, unit);
+    let laid = windrift_core::floor::lay_down::lay_down(&planned, &deep, &hang, &settings, unit);
+    let air: Vec<&str> = (laid.sections.iter())
+        .flat_map(|s| &s.shut_in)
+        .map(|a| a.sentence.as_str())
+        .collect();
+    assert_eq!(air.len(), 1, "{air:?}");
+    assert!(
+        air[0].contains("Inlay") && !air[0].contains("even tension"),
+        "{}",
+        air[0]
+    );
 }
 
 /// The deepest is worked first whatever order they were measured in.

@@ -272,3 +272,23 @@ fn a_png_keeps_its_pixels_and_what_cannot_be_printed_is_told() {
         assert!(told.contains(says), "{told}");
     }
 }
+
+/// A third of it black, a third dark blue, a third light: two thirds are dark. Pixels of both colours are weighed by hand.
+#[test]
+fn how_much_of_a_picture_is_dark() {
+    let of = |stripes: [[u8; 3]; 3]| {
+        let picture =
+            image::RgbImage::from_fn(300, 100, |x, _| image::Rgb(stripes[(x / 100) as usize]));
+        let mut png = Vec::new();
+        picture
+            .write_to(&mut std::io::Cursor::new(&mut png), image::ImageFormat::Png)
+            .unwrap();
+        windrift_formats::photo::dark_share(&png).unwrap()
+    };
+    let share = of([[0, 0, 0], [20, 30, 80], [200, 210, 190]]);
+    assert!((share - 2.0 / 3.0).abs() < 1e-9, "{share}");
+    // Pure blue weighs 7 % of white, more than the limit of a quarter of its lightness (5 %); half of it less.
+    assert_eq!(of([[0, 0, 255]; 3]), 0.0);
+    assert_eq!(of([[0, 0, 128]; 3]), 1.0);
+    assert!(windrift_formats::photo::dark_share(b"hello").is_err());
+}

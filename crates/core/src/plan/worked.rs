@@ -196,7 +196,7 @@ fn over_area(area: &Area, stiff: bool) -> Option<Way> {
         }
         FeatureKind::Recess => (
             AsReached,
-            "Work it from its deepest line to the walls, heated; relief where it bridges.",
+            "Its deepest line first, then its walls, as it is told before the first stroke.",
         ),
         FeatureKind::CurvedZone | FeatureKind::ConcaveZone => (
             AsReached,

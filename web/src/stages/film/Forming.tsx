@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { useSettings } from "../../api/settings";
 import { type Frame, px } from "../../drawing/frame";
+import { NumberDisc } from "../../drawing/NumberDisc";
 import { LengthField } from "../../readings/LengthField";
 import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 
@@ -56,24 +57,7 @@ export function FormingMarks({ view, frame }: { view: View; frame: Frame }) {
 							stroke={wrong ? "var(--color-trouble)" : "var(--color-ink)"}
 							strokeWidth={wrong ? 4 : 2}
 						/>
-						<circle
-							cx={x}
-							cy={y}
-							r={15}
-							fill="var(--color-ink)"
-							stroke="var(--color-paper)"
-							strokeWidth={2}
-						/>
-						<text
-							x={x}
-							y={y + 6}
-							textAnchor="middle"
-							fontSize={17}
-							fontWeight={700}
-							fill="var(--color-on-dark)"
-						>
-							{p.number}
-						</text>
+						<NumberDisc x={x} y={y} number={p.number} radius={15} />
 					</g>
 				);
 			})}

@@ -2,6 +2,7 @@ import { type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { type Frame, px } from "../../drawing/frame";
+import { NumberDisc } from "../../drawing/NumberDisc";
 import { useSaving } from "../../job/Conflict";
 import { useTelling } from "../../job/useTelling";
 import { Button, TroubleNote, Waiting } from "../../ui/parts";
@@ -43,24 +44,7 @@ export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: F
 								stroke="var(--color-ink)"
 								strokeDasharray="7 4"
 							/>
-							<circle
-								cx={x}
-								cy={y}
-								r={17}
-								fill="var(--color-ink)"
-								stroke="var(--color-paper)"
-								strokeWidth={3}
-							/>
-							<text
-								x={x}
-								y={y + 6.5}
-								textAnchor="middle"
-								fontSize={19}
-								fontWeight={700}
-								fill="var(--color-on-dark)"
-							>
-								{p.number}
-							</text>
+							<NumberDisc x={x} y={y} number={p.number} />
 						</g>
 					);
 				})}

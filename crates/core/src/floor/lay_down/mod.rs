@@ -11,7 +11,7 @@ use serde::Serialize;
 use crate::film::classes::Adhesive;
 use crate::film::work::WetOrDry;
 use crate::floor::air::{Swath, press, share_pressed};
-use crate::floor::forming::stretches_as_settled;
+use crate::floor::forming::{Forming, FormingPlace, Stretches, stretches_as_settled};
 use crate::floor::hang::words::Hang;
 use crate::floor::prove::{Moment, ShutIn, TOLD_MM, prove};
 use crate::floor::strokes::order::order;
@@ -166,6 +166,8 @@ pub fn lay_down(
             shown(s, &order, side, hang, (settings.side_words, unit))
         })
         .collect();
+    let formed = stretches_as_settled(planned, side, settings, unit);
+    never_bridged(&mut sections, &formed, side);
     come_to(&mut sections, &planned.worked);
     let strokes: usize = sections.iter().map(|s| s.strokes.len()).sum();
     let shut: usize = sections.iter().map(|s| s.shut_in.len()).sum();
@@ -186,7 +188,6 @@ pub fn lay_down(
         }
     };
     let rivets = rivets::work(planned, hang.film.class);
-    let formed = stretches_as_settled(planned, side, settings, unit);
     LayDown {
         before: rivets
             .before()
@@ -497,6 +498,25 @@ pub fn told(
             }
         })
         .collect()
+}
+
+/// Where film does not go into a recess at all, air under it is not told how to be let out: film is not bridged there.
+fn never_bridged(sections: &mut [SectionStrokes], formed: &Stretches, side: &MeasuredSide) {
+    let air = sections.iter_mut().flat_map(|s| &mut s.shut_in);
+    for air in air.filter(|a| a.stroke == 0) {
+        let [a, _, c, _] = air.corners.map(|[x, y]| Point::new(x, y));
+        let recess = recess_at(a.midpoint(c), side);
+        let place = recess.and_then(|r| {
+            let other = |p: &&FormingPlace| p.name == r.name && p.forming >= Forming::ReliefCut;
+            formed.places.iter().find(other)
+        });
+        if let Some(place) = place {
+            air.sentence = format!(
+                "Bridged over the {}, film would shut air in, and it does not reach its floor. {}",
+                place.name, place.line
+            );
+        }
+    }
 }
 
 fn recess_at(p: Point, side: &MeasuredSide) -> Option<&Area> {
