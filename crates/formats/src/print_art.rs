@@ -13,6 +13,9 @@ use usvg::{ImageHrefResolver, Options, Tree};
 
 use crate::photo::{Kept, PhotoError, kept_of, needs_turning, take};
 
+/// Longest edge of what is shown of drawn art, pixels: what is printed is the drawing itself.
+const DRAWN_EDGE: u32 = 3000;
+
 /// What a file of print art is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum ArtKind {
@@ -99,6 +102,10 @@ pub struct TakenArt {
 /// Errors: no picture by its content; a PDF of several pages or one that cannot be read; an SVG that cannot be read; too many pixels.
 pub fn take_art(bytes: &[u8], edge: u32) -> Result<TakenArt, PhotoError> {
     let kind = ArtKind::of(bytes);
+    let edge = match kind {
+        Some(kind) if kind.drawn() => edge.min(DRAWN_EDGE),
+        _ => edge,
+    };
     match kind {
         Some(ArtKind::Pdf) => taken(&pdf_picture(bytes, edge)?, edge, kind),
         Some(ArtKind::Svg) => taken(&svg_picture(bytes, edge)?, edge, kind),

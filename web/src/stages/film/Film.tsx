@@ -30,7 +30,7 @@ type Part = keyof typeof PARTS;
 
 /** Which film, in which panels, how much of which roll, what to order. */
 export function Film({ job, side, editing }: { job: string; side: Side; editing: Editing }) {
-	const [picked, setPicked] = useState<string | null>(null);
+	const [picked, setPickedPiece] = useState<string | null>(null);
 	const [part, setPart] = useState<Part>("which");
 	const film = useQuery({
 		queryKey: ["film", job],
@@ -45,6 +45,11 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	const laid = pickedFilm ?? chosen?.film ?? used[0]?.[0] ?? null;
 	const nest = useNest(job, laid, part === "roll");
 	const [tried, setTried] = useState<Tried>({});
+	const setPicked = (piece: string) => {
+		setPickedPiece(piece);
+		// What is tried is tried for one piece.
+		setTried({});
+	};
 	const forming = useForming(part === "forming" && chosen && !chosen.trouble ? chosen.id : undefined, tried);
 	const when = useByWhen(job, part === "when");
 	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);

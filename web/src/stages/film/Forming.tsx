@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { useSettings } from "../../api/settings";
@@ -31,7 +31,8 @@ export const useForming = (piece: string | undefined, tried: Tried) =>
 	useQuery({
 		queryKey: ["film", "forming", piece, tried],
 		enabled: piece !== undefined,
-		placeholderData: keepPreviousData,
+		// What was tried before stands until the answer is there; what another piece does is no answer.
+		placeholderData: (before, query) => (query?.queryKey[2] === piece ? before : undefined),
 		queryFn: () =>
 			ask(client.GET("/api/pieces/{id}/forming", { params: { path: { id: piece ?? "" }, query: tried } })),
 	});
