@@ -103,7 +103,12 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 		input: await map.body(),
 		encoding: "utf8",
 	}).replace(/\s+/g, " ");
-	for (const part of ["Panel map", "at its top and down its edge", "panel 2 over 1", "High, with bleed and lap"])
+	for (const part of [
+		"Panel map",
+		"at its top and down its edge",
+		"panel 2 over 1",
+		"High, with bleed and lap",
+	])
 		expect(told).toContain(part);
 
 	// Laid out in its panels: each is a piece, one undo makes it one again.
