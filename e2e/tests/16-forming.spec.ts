@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { asCrew, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import { asCrew, laidAndOnPaper, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
 
 /** Where film stretches, how its edges end, by when it is made: from an empty job to what the printer is told. */
 test.describe.configure({ mode: "parallel" });
@@ -71,7 +71,7 @@ test("a panel van with two recesses 19 mm deep: one is fed, one must be heated, 
 	await expect(page.getByLabel("Ink")).toContainText("solvent");
 	await expect(nextMove(page)).toContainText("Print it, all of one job on one lot: begin by");
 	await page.getByRole("button", { name: /^Print it.*: (not )?done$/ }).dblclick();
-	await expect(page.getByText("Its prints have gassed out")).toBeVisible();
+	await expect(page.getByText("Its prints gas out until")).toBeVisible();
 	await expect(nextMove(page)).toContainText("Let it gas out");
 	await page.reload();
 	await page.getByRole("tab", { name: "By when" }).click();
@@ -80,6 +80,11 @@ test("a panel van with two recesses 19 mm deep: one is fed, one must be heated, 
 	await clock.fill(inDays(1));
 	await page.getByRole("button", { name: "Then instead" }).click();
 	await expect(page.getByRole("alert")).toContainText("the fitting could start");
+
+	// To the paper: what is fed and what must reach its temperature stands in the packet.
+	const packet = await laidAndOnPaper(page);
+	expect(packet).toContain("Feed 38 mm of slack in from the foot");
+	expect(packet).toContain("must reach");
 });
 
 test.describe("on a phone", () => {
@@ -103,5 +108,10 @@ test.describe("on a phone", () => {
 		await page.getByRole("tab", { name: "By when" }).click();
 		await expect(page.getByRole("region", { name: "For whoever prints and cuts" })).toContainText("one lot");
 		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+		await page.goto(page.url().replace("film", "lay-down"));
+		await layAll(page);
+		await page.goto(page.url().replace("lay-down", "hand-over"));
+		await page.getByRole("button", { name: "Issue the plan" }).click();
+		await expect(page.getByRole("link", { name: /packet/i }).first()).toBeVisible();
 	});
 });

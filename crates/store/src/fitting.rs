@@ -5,7 +5,8 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::entity::{crew, fitting, job};
+use crate::entity::{fitting, job};
+use crate::shelf::name_of;
 use crate::{Store, StoreError};
 
 impl Store {
@@ -38,12 +39,9 @@ impl Store {
         }
         let revision = standing.as_ref().map_or(0, |s| s.revision);
         if let Some(standing) = standing.as_ref().filter(|_| revision != seen) {
-            let by = crew::Entity::find_by_id(standing.crew_id)
-                .one(&transaction)
-                .await?;
             return Err(StoreError::Stale {
                 revision,
-                by: by.map(|c| c.name),
+                by: name_of(&transaction, standing.crew_id).await?,
                 current: standing.spec.clone(),
             });
         }

@@ -351,7 +351,8 @@ impl Store {
     }
 }
 
-async fn name_of(
+/// What somebody of the crew is called.
+pub(crate) async fn name_of(
     transaction: &DatabaseTransaction,
     crew: Uuid,
 ) -> Result<Option<String>, StoreError> {

@@ -8,7 +8,8 @@ use sea_orm::{
 use serde_json::Value;
 use uuid::Uuid;
 
-use crate::entity::{crew, supply};
+use crate::entity::supply;
+use crate::shelf::name_of;
 use crate::{Store, StoreError};
 
 /// Most supplies on the shelf.
@@ -80,12 +81,9 @@ impl Store {
             return Ok(());
         }
         if standing.revision != seen {
-            let by = crew::Entity::find_by_id(standing.crew_id)
-                .one(&transaction)
-                .await?;
             return Err(StoreError::Stale {
                 revision: standing.revision,
-                by: by.map(|c| c.name),
+                by: name_of(&transaction, standing.crew_id).await?,
                 current: standing.spec,
             });
         }

@@ -134,7 +134,7 @@ fn least_ppi() -> f64 {
     72.0
 }
 
-/// A band of 25 mm, 0.15 ml to the square decimetre and what stays in the brush.
+/// A band of 25 mm, at 160 ml to the square metre.
 fn promoter_ml_per_m() -> f64 {
     4.0
 }

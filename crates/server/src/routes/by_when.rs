@@ -217,14 +217,21 @@ async fn view(desk: &Desk, id: &str) -> Result<ByWhenView, Problem> {
     let done = fitting.done();
     let done_at = |step| done.iter().find(|(s, _)| *s == step).map(|(_, at)| *at);
     let told = standing(&steps, &done, now);
-    found.steps = (steps.iter())
-        .map(|s: &ByWhen| StepView {
+    let next = steps.iter().position(|s| told.next == Some(s.step));
+    // What runs or has run by itself is not late because nobody has said so.
+    let is_late = |n: usize, s: &ByWhen| match next {
+        Some(next) if n == next => told.late.is_some(),
+        Some(next) => n > next && done_at(s.step).is_none() && s.latest < now,
+        None => false,
+    };
+    found.steps = (steps.iter().enumerate())
+        .map(|(n, s)| StepView {
             step: s.step,
             latest: zone.in_words(s.latest),
             done: done_at(s.step).map(|at| zone.in_words(at)),
             only_waits: s.step.only_waits(),
             next: told.next == Some(s.step),
-            late: done_at(s.step).is_none() && s.latest < now,
+            late: is_late(n, s),
             work: s.work.clone(),
         })
         .collect();

@@ -119,7 +119,7 @@ export function ByWhen({ job }: { job: string }) {
 						{view.earliest && `Without a pause from now on, the fitting could start ${view.earliest}.`}
 					</TroubleNote>
 				)}
-				{view.gassed_out && <p className="mt-1">Its prints have gassed out {view.gassed_out}.</p>}
+				{view.gassed_out && <p className="mt-1">Its prints gas out until {view.gassed_out}.</p>}
 				<ol className="mt-2">
 					{view.steps.map((s) => (
 						<li
