@@ -81,7 +81,7 @@ function SupplySheet({
 	const id = there?.id ?? fresh;
 	const [kind, setKind] = useState<Kind>(there?.supply.kind ?? "masking_tape");
 	const [name, setName] = useState(there?.supply.name ?? "");
-	const [wide, setWide] = useState(there?.width?.text ?? "2");
+	const [wide, setWide] = useState(there?.width?.text ?? "");
 	const [left, setLeft] = useState(there ? (there.supply.left?.toString() ?? there.left) : "");
 	const [wrong, setWrong] = useState<string | null>(null);
 	const counted = kinds.find((k) => k.kind === kind)?.counted ?? "length";
