@@ -66,8 +66,10 @@ test("two tabs on one job: the second writer sees both versions and loses nothin
 	);
 
 	await page.getByRole("tab", { name: "Place" }).click();
+	// The box shows 14 before the server has it: only its answer says which of the two writes came first.
+	const kept = page.waitForResponse((r) => r.request().method() === "PUT" && r.ok());
 	await typeLength(page, /cap line/, "14");
-	await expect(page.getByTestId("bench-work").getByRole("textbox", { name: /cap line/ })).toHaveValue("14");
+	await kept;
 
 	await typeLength(other, /first letter/, "30");
 	const dialog = other.getByRole("dialog", { name: "Two people changed this" });

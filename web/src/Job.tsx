@@ -20,6 +20,8 @@ const HandOver = fetched(async () => (await import("./stages/hand-over/HandOver"
 const Hinge = fetched(async () => (await import("./stages/hinge/Hinge")).Hinge, "the stage");
 const LayDown = fetched(async () => (await import("./stages/lay-down/LayDown")).LayDown, "the stage");
 const LayOut = fetched(async () => (await import("./stages/lay-out/LayOut")).LayOut, "the stage");
+const Prep = fetched(async () => (await import("./stages/prep/Prep")).Prep, "the stage");
+const Strip = fetched(async () => (await import("./stages/strip/Strip")).Strip, "the stage");
 const LookOver = fetched(async () => (await import("./stages/look-over/LookOver")).LookOver, "the stage");
 
 /** Asked for as soon as the address is known: it is there when the side is. */
@@ -27,6 +29,8 @@ const STAGES: Record<string, { ask: () => void }> = {
 	"look-over": LookOver,
 	"lay-out": LayOut,
 	film: Film,
+	strip: Strip,
+	prep: Prep,
 	hinge: Hinge,
 	"lay-down": LayDown,
 	"hand-over": HandOver,
@@ -195,6 +199,10 @@ export function Job() {
 				<LayOut key={chosen} side={side.data} editing={editing} />
 			) : stage === "film" ? (
 				<Film key={chosen} job={id} side={side.data} editing={editing} />
+			) : stage === "strip" ? (
+				<Strip key={chosen} job={id} side={side.data} />
+			) : stage === "prep" ? (
+				<Prep key={chosen} job={id} side={side.data} />
 			) : stage === "hinge" ? (
 				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
 			) : stage === "lay-down" ? (

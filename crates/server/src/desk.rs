@@ -15,6 +15,7 @@ use windrift_store::{JobRows, OwnTypeface, SideRows, Store, StoreError};
 
 use crate::compute::Compute;
 use crate::door::Clients;
+use crate::floods::Floods;
 use crate::planned::{PlannedSide, SketchedSide};
 use crate::problem::Problem;
 use crate::ways::{Ways, own_id, settings_of};
@@ -37,6 +38,7 @@ pub struct Kept {
     fonts: Arc<Mutex<Fonts>>,
     plans: Arc<Shelf<PlannedSide>>,
     sketches: Arc<Shelf<SketchedSide>>,
+    floods: Floods,
 }
 
 type PlanKey = [u8; 32];
@@ -58,6 +60,7 @@ impl Kept {
             fonts: Arc::default(),
             plans: Shelf::of(MOST_PLANS),
             sketches: Shelf::of(MOST_SKETCHES),
+            floods: Floods::default(),
         }
     }
 }
@@ -110,6 +113,11 @@ impl Desk {
     /// Reads files in processes of their own.
     pub fn worker(&self) -> &Worker {
         &self.kept.worker
+    }
+
+    /// Refuses a device that sends more often than any needs to, before anything else is done for it.
+    pub fn not_too_often(&self, key_hash: &[u8]) -> Result<(), Problem> {
+        self.kept.floods.take(key_hash)
     }
 
     /// Computes, in the client's turn, off the threads that answer.

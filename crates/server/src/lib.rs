@@ -2,6 +2,8 @@
 //!
 //! Keeps no state of its own between requests.
 
+mod bay_view;
+mod bays;
 pub mod both;
 pub mod command;
 pub mod compute;
@@ -14,6 +16,7 @@ pub mod editing;
 pub mod entries;
 pub mod fetch;
 pub mod file;
+mod floods;
 pub mod floor;
 pub mod guard;
 mod job_pieces;

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 10] = [
+const STEPS: [(&str, &str); 11] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -41,6 +41,7 @@ const STEPS: [(&str, &str); 10] = [
         "m20261203_000010_fitting",
         include_str!("migrations/fitting.sql"),
     ),
+    ("m20261204_000011_bay", include_str!("migrations/bay.sql")),
 ];
 
 /// Any number, the same for every server: two that migrate at once go one after the other.

@@ -37,6 +37,12 @@ pub enum EntryKind {
     Marking,
     /// Pieces were cut from rolls.
     Cut,
+    /// Something about old film: what is on it, a timed patch, what is off, harm.
+    Strip,
+    /// Something of the preparation: a step of cleaning, a surface that was read, promoter, the gate.
+    Prep,
+    /// Something of the bay: its air, what is wet in it, which vehicle stands there.
+    Bay,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -53,6 +59,9 @@ impl EntryKind {
             EntryKind::Floor => "floor",
             EntryKind::Marking => "marking",
             EntryKind::Cut => "cut",
+            EntryKind::Strip => "strip",
+            EntryKind::Prep => "prep",
+            EntryKind::Bay => "bay",
             EntryKind::Unreadable => "unreadable",
         }
     }
@@ -279,6 +288,26 @@ impl Store {
             .all(&self.db)
             .await?;
         Ok(rows.into_iter().map(read_entry).collect())
+    }
+
+    /// Entries of one kind of all jobs that were written since, oldest first, at most `limit`, each with its job.
+    pub async fn record_since(
+        &self,
+        kind: EntryKind,
+        since: OffsetDateTime,
+        limit: u64,
+    ) -> Result<Vec<(Uuid, RecordEntry)>, StoreError> {
+        let rows = record::Entity::find()
+            .filter(record::Column::Kind.eq(kind.word()))
+            .filter(record::Column::At.gte(since))
+            // The newest are those that matter where there are too many.
+            .order_by_desc(record::Column::At)
+            .order_by_desc(record::Column::Seq)
+            .limit(limit)
+            .all(&self.db)
+            .await?;
+        let with_job = rows.into_iter().rev();
+        Ok(with_job.map(|row| (row.job_id, read_entry(row))).collect())
     }
 
     /// The newest entries about one piece, newest first, at most `limit`.

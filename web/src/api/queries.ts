@@ -116,6 +116,8 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["lay-down"] }),
 			cache.invalidateQueries({ queryKey: ["remedies"] }),
 			cache.invalidateQueries({ queryKey: ["walk", job] }),
+			cache.invalidateQueries({ queryKey: ["strip", job] }),
+			cache.invalidateQueries({ queryKey: ["prep"] }),
 		]);
 	}, [cache, job]);
 

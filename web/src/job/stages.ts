@@ -11,8 +11,8 @@ export const STAGES: Record<Stage, { name: string; question: string; path?: stri
 		path: "lay-out",
 	},
 	film: { name: "Film", question: "Which film, how much of which roll?", path: "film" },
-	strip: { name: "Strip", question: "How does the old film come off here?" },
-	prep: { name: "Prep", question: "Clean, prime, acclimatise: in what order?" },
+	strip: { name: "Strip", question: "How does the old film come off here?", path: "strip" },
+	prep: { name: "Prep", question: "Clean, prime, acclimatise: in what order?", path: "prep" },
 	hinge: { name: "Hinge", question: "Where does the tape go; read both ends and lock.", path: "hinge" },
 	lay_down: {
 		name: "Lay down",

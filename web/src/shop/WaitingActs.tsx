@@ -87,6 +87,12 @@ function inWords({ what }: Act): string {
 			return "A photo";
 		case "audit":
 			return "Audit of the marking";
+		case "strip":
+			return `Old film: ${what.entry.what.replaceAll("_", " ")}`;
+		case "prep":
+			return `Preparation: ${what.entry.what.replaceAll("_", " ")}`;
+		case "bay":
+			return `The bay: ${what.entry.what.replaceAll("_", " ")}`;
 		case "walk":
 			return what.entry.what === "damage"
 				? `Found before work: ${what.entry.damage}${what.entry.note ? `, ${what.entry.note}` : ""}`

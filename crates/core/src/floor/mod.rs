@@ -1,6 +1,7 @@
 //! The work at the vehicle: hanging, levelling, laying down.
 
 pub mod air;
+pub mod bay;
 pub mod edges;
 pub mod forming;
 pub mod hang;
@@ -8,7 +9,10 @@ pub mod hangs_at;
 pub mod lay_down;
 pub mod level;
 pub mod materials;
+pub mod prep;
 pub mod prove;
 pub mod sheet_plan;
+pub mod strip;
 pub mod strokes;
 pub mod verdict;
+pub mod wet;

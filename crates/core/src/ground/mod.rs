@@ -3,7 +3,9 @@
 pub mod budget;
 pub mod colour;
 pub mod datum;
+pub mod degrees;
 pub mod homography;
+pub mod hours;
 pub mod measure_error;
 pub mod mm;
 pub mod outline;

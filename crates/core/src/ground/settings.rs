@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::ground::hours::ShopHours;
 use crate::ground::mm::Mm;
 use crate::ground::tape::MM_PER_INCH;
 use crate::ground::told::Told;
@@ -96,6 +97,12 @@ pub struct WorkSettings {
     /// Whether a blade goes to paint.
     #[serde(default)]
     pub blades: BladeSchool,
+    /// Hours of the shop.
+    #[serde(default)]
+    pub hours: ShopHours,
+    /// What each pair of hands after the first adds where old film comes off, as a share of the first.
+    #[serde(default = "second_pair")]
+    pub second_pair: f64,
     /// The time zone that the shop's clock shows.
     #[serde(default)]
     pub zone: Zone,
@@ -149,6 +156,11 @@ fn metres_per_blade() -> f64 {
 
 fn wipes_per_m2() -> f64 {
     2.0
+}
+
+/// Two people on one side stand in each other's way (ours).
+fn second_pair() -> f64 {
+    0.8
 }
 
 /// 2 in (common practice, no source).
@@ -262,6 +274,13 @@ impl WorkSettings {
                 "The fewest pixels to the inch must be between 1 and 1000.",
             ));
         }
+        self.hours.check()?;
+        if !(0.0..=1.0).contains(&self.second_pair) {
+            return Err(Told::new(
+                "settings",
+                "A second pair of hands adds from 0 to 1 of the first.",
+            ));
+        }
         let rates = [
             ("Promoter for a metre of edge", self.promoter_ml_per_m, 0.0),
             ("Sealer for a metre of edge", self.sealer_ml_per_m, 0.0),
@@ -307,6 +326,8 @@ impl Default for WorkSettings {
             every_ink_waits: false,
             blades: BladeSchool::default(),
             wipes_per_m2: wipes_per_m2(),
+            hours: ShopHours::default(),
+            second_pair: second_pair(),
             zone: Zone::UTC,
             weights: Weights::default(),
         }

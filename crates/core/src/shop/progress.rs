@@ -67,6 +67,14 @@ pub struct Done {
     pub not_on_it: u64,
     /// Pieces for which a film of the shelf is chosen.
     pub filmed: u64,
+    /// Old graphics that are on it or were.
+    pub old: u64,
+    /// Of these, those that are off, adhesive too.
+    pub off: u64,
+    /// Sides with pieces.
+    pub worked_sides: u64,
+    /// Of these, sides whose final wipe is done.
+    pub wiped_sides: u64,
     /// Pieces whose hinge is locked.
     pub locked: u64,
     /// Pieces laid down.
@@ -105,6 +113,18 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     } else {
         StageState::Later
     };
+    // Only where somebody said that there is old film.
+    let strip = if done.old == 0 {
+        StageState::Later
+    } else {
+        state(done.off >= done.old)
+    };
+    // Never the next thing by itself: a shop that ticks nothing goes on all the same.
+    let prep = if done.worked_sides > 0 && done.wiped_sides >= done.worked_sides {
+        StageState::Done
+    } else {
+        StageState::Later
+    };
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
     let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);
@@ -115,8 +135,8 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
         (Stage::LookOver, look_over),
         (Stage::LayOut, lay_out),
         (Stage::Film, film),
-        (Stage::Strip, StageState::NotYet),
-        (Stage::Prep, StageState::NotYet),
+        (Stage::Strip, strip),
+        (Stage::Prep, prep),
         (Stage::Hinge, hinge),
         (Stage::LayDown, lay_down),
         (Stage::HeatAndSeal, StageState::NotYet),

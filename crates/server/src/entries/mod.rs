@@ -3,7 +3,9 @@
 pub mod audit;
 pub mod cut;
 pub mod floor_note;
+pub mod prep;
 pub mod round;
+pub mod strip;
 pub mod unread;
 pub mod walk;
 
@@ -63,6 +65,9 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         EntryKind::WalkRound => walk::in_words(&entry.body, unit),
         EntryKind::Marking => audit::in_words(&entry.body),
         EntryKind::Cut => cut::in_words(&entry.body, unit),
+        EntryKind::Strip => strip::in_words(&entry.body, unit),
+        EntryKind::Prep => prep::in_words(&entry.body, unit),
+        EntryKind::Bay => prep::bay_in_words(&entry.body, unit),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

@@ -1,6 +1,7 @@
 //! Routes, one module a subject. A route reads the request, asks the core, asks the store, and answers.
 
 pub mod artwork;
+pub mod bays;
 pub mod by_when;
 pub mod crew;
 pub mod features;
@@ -14,6 +15,7 @@ pub mod marking_shop;
 pub mod outline_file;
 pub mod panels;
 pub mod photos;
+pub mod prep;
 pub mod record;
 pub mod rolls;
 pub mod rows;
@@ -23,6 +25,7 @@ pub mod shop;
 pub mod sides;
 pub mod spots;
 pub mod story;
+pub mod strip;
 pub mod supplies;
 pub mod templates;
 pub mod undo;
@@ -135,6 +138,16 @@ routes![
     marking_shop::tapes,
     marking_shop::add_tape,
     marking_shop::remove_tape,
+    strip::strip,
+    strip::add_strip_entry,
+    prep::prep,
+    prep::add_prep_entry,
+    prep::add_bay_entry,
+    bays::devices,
+    bays::make_device,
+    bays::withdraw_device,
+    bays::readings,
+    bays::device_readings,
     forming::forming,
     by_when::job_by_when,
     by_when::settle_by_when,

@@ -1,16 +1,20 @@
 //! A job with its sides and stages.
 
 use serde::Serialize;
+use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::prep::clean::FINAL_WIPE;
+use windrift_core::floor::prep::{self, PrepEntry};
+use windrift_core::floor::strip::{self, StripEntry};
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::shop::progress::{Done, StageProgress, progress};
 use windrift_core::vehicle::plan_view::{VehiclePlan, plan_view};
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_formats::svg::screen_path;
-use windrift_store::JobRows;
 use windrift_store::edits::RowKind;
+use windrift_store::{EntryKind, JobRows};
 
 use crate::desk::Desk;
 use crate::planned::{SketchedSide, Unreadable, unit_of};
@@ -170,6 +174,9 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
         });
         specs.push((side.side.id, input.side.clone()));
     }
+    let (old, off) = stripped(desk, rows.job.id).await?;
+    (done.old, done.off) = (old, off);
+    (done.worked_sides, done.wiped_sides) = wiped(desk, rows).await?;
     if !worked {
         done.unmeasured = untouched;
     }
@@ -189,4 +196,42 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
         sides,
         unreadable,
     })
+}
+
+/// Most entries of a stage that are looked at for how it stands.
+const MOST_ENTRIES: u64 = 4_000;
+
+/// Old graphics of a job, and those that are off.
+async fn stripped(desk: &Desk, job: Uuid) -> Result<(u64, u64), Problem> {
+    let entries = desk
+        .record_of_kind(job, EntryKind::Strip, MOST_ENTRIES)
+        .await?;
+    let read: Vec<(Uuid, StripEntry)> = entries
+        .into_iter()
+        .filter_map(|e| Some((e.id, serde_json::from_value(e.body).ok()?)))
+        .collect();
+    let old = strip::stand(&read).old;
+    let off = old.iter().filter(|o| o.is_off()).count();
+    Ok((old.len() as u64, off as u64))
+}
+
+/// Sides with pieces, and those whose final wipe is done.
+async fn wiped(desk: &Desk, rows: &JobRows) -> Result<(u64, u64), Problem> {
+    let entries = desk
+        .record_of_kind(rows.job.id, EntryKind::Prep, MOST_ENTRIES)
+        .await?;
+    let read: Vec<(Uuid, OffsetDateTime, PrepEntry)> = entries
+        .into_iter()
+        .filter_map(|e| Some((e.id, e.at, serde_json::from_value(e.body).ok()?)))
+        .collect();
+    let prep = prep::stand(&read);
+    let worked: Vec<Uuid> = (rows.sides.iter())
+        .filter(|s| !s.pieces.is_empty())
+        .map(|s| s.side.id)
+        .collect();
+    let wiped = worked
+        .iter()
+        .filter(|s| prep.cleaned.contains_key(&(**s, FINAL_WIPE.to_owned())))
+        .count();
+    Ok((worked.len() as u64, wiped as u64))
 }

@@ -3,6 +3,7 @@
 mod crew;
 mod drawing;
 mod film_stage;
+mod floor_stages;
 mod job;
 mod kept_layouts;
 mod marking;
@@ -15,6 +16,11 @@ pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, 
 pub use film_stage::{
     ByWhenView, Coarse, CutAlready, FilmedPiece, FilmsView, FormingView, InkWord, JobFilm,
     LaidPiece, LaidRoll, Needed, NestView, OtherFilm, PanelsView, StepView,
+};
+pub use floor_stages::{
+    AirView, BayView, CellView, DoneByView, HarmView, NextView, OldFilmView, OldView, PatchView,
+    PieceRuns, PrepView, RateView, ReadView, RunTick, SensorView, StepTick, WarmView, WetView,
+    Word,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

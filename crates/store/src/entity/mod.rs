@@ -286,3 +286,25 @@ table!(fitting, "fitting", {
     #[sea_orm(column_type = "JsonBinary")]
     spec: Json,
 });
+
+table!(device, "device", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    bay: String,
+    name: String,
+    key_hash: Vec<u8>,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+    withdrawn: bool,
+});
+
+table!(device_reading, "device_reading", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    device_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    at: TimeDateTimeWithTimeZone,
+    received: TimeDateTimeWithTimeZone,
+    celsius: f64,
+    humidity: f64,
+    surface: Option<f64>,
+});

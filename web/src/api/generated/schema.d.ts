@@ -21,6 +21,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices of the shop, withdrawn ones too. */
+        get: operations["devices"];
+        put?: never;
+        /** Makes a device. Its key is in this answer and nowhere else. */
+        post: operations["make_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings of a device in the last hours, oldest first: at most a week. */
+        get: operations["device_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraws a device's key for good. */
+        post: operations["withdraw_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/features/{id}": {
         parameters: {
             query?: never;
@@ -160,6 +212,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/bay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records something of the bay. */
+        post: operations["add_bay_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/by-when": {
         parameters: {
             query?: never;
@@ -283,6 +352,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records something of the preparation. */
+        post: operations["add_prep_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/record": {
         parameters: {
             query?: never;
@@ -348,6 +434,24 @@ export interface paths {
         put?: never;
         /** Adds a side to a job, with what is on it; undone in one go. */
         post: operations["add_side"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Old film of a job: what it is, how it comes off, how long that takes. */
+        get: operations["strip"];
+        put?: never;
+        /** Records something about old film; answers how it stands then. */
+        post: operations["add_strip_entry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -829,6 +933,23 @@ export interface paths {
         get: operations["packet_pdf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes what a sensor read. Sent with its key as `Device-Key`; at most 30 requests a second from one device. */
+        post: operations["readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1445,6 +1566,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The preparation of a side: cleaning, promoter, temperatures, and whether film may go on. */
+        get: operations["prep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/readings": {
         parameters: {
             query?: never;
@@ -1894,6 +2032,23 @@ export interface components {
              */
             stroke: number;
         };
+        /** @description The bay's air. */
+        AirView: {
+            /** @description When, in words. */
+            at: string;
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description Percent.
+             */
+            humidity: number;
+            /** @description The same in words, with its dew point. */
+            says: string;
+        };
         /**
          * @description How lines stand under each other.
          * @enum {string}
@@ -2074,6 +2229,81 @@ export interface components {
             /** @description Width at the rear end, mm. */
             rear_width_mm: components["schemas"]["Mm"];
         };
+        /** @description One entry about a bay. */
+        BayEntry: {
+            /** @description What the bay is called. */
+            bay: string;
+            /** @enum {string} */
+            what: "stands_in";
+        } | {
+            /** @description The bay, as it stood then. The server fills it in. */
+            bay?: string;
+            /** @description Where. */
+            place: string;
+            /** @description What. */
+            wet: components["schemas"]["Wet"];
+            /** @enum {string} */
+            what: "wet";
+        } | {
+            /** @description The bay, as it stood then. The server fills it in. */
+            bay?: string;
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description Relative humidity, percent.
+             */
+            humidity: number;
+            /** @enum {string} */
+            what: "air";
+        };
+        /** @description A reading as it is plotted. */
+        BayReading: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description Percent.
+             */
+            humidity: number;
+            /**
+             * Format: double
+             * @description °C of the panel.
+             */
+            surface?: number | null;
+        };
+        /** @description A bay as both stages show it. */
+        BayView: {
+            air?: null | components["schemas"]["AirView"];
+            /** @description Why no heat goes on now, in a sentence. */
+            heat_locked?: string | null;
+            /** @description What it is called. */
+            name: string;
+            /** @description Names of all bays, this one first. */
+            others: string[];
+            /** @description Its sensors. */
+            sensors: components["schemas"]["SensorView"][];
+            /** @description What is wet or smoulders in it. */
+            wet: components["schemas"]["WetView"][];
+            /** @description Whatever can be wet. */
+            wets: components["schemas"]["Word_Wet"][];
+        };
+        /**
+         * @description Where the vehicle has been.
+         * @enum {string}
+         */
+        Been: "on_the_road" | "just_washed" | "new";
         /**
          * @description A step before the fitting.
          * @enum {string}
@@ -2279,6 +2509,15 @@ export interface components {
             /** @description The shop's time zone. */
             zone: string;
         };
+        /** @description A part of an old graphic. */
+        CellView: {
+            /** @description Whether its adhesive is off too. */
+            clean: boolean;
+            /** @description Whether its film is off. */
+            film_off: boolean;
+            /** @description Its corners in the picture frame, mm. */
+            outline: number[][];
+        };
         /** @description Whether a record is whole. */
         ChainCheck: {
             /**
@@ -2357,6 +2596,23 @@ export interface components {
             /** @description How sure what it rests on is, as recalled. */
             sure: components["schemas"]["Confidence"];
         };
+        /** @description One step of cleaning. */
+        CleanStep: {
+            /** @description A caution that belongs to it. */
+            caution?: string | null;
+            /**
+             * Format: int32
+             * @description How long it stays on before it is wiped, seconds.
+             */
+            dwell_seconds?: number | null;
+            /** @description Its key: the same step has the same one on every side. */
+            key: string;
+            /** @description What is done. */
+            says: string;
+            wet?: null | components["schemas"]["Wet"];
+            /** @description Why, where that is not plain. */
+            why?: string | null;
+        };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {
             /** @description Distance; less than 0 where film sticks out past an edge of the body. */
@@ -2376,6 +2632,11 @@ export interface components {
             /** @description Whether they are fewer than the shop prints. */
             too_coarse: boolean;
         };
+        /**
+         * @description How it behaved where a corner was lifted cold.
+         * @enum {string}
+         */
+        ColdCorner: "not_tried" | "whole" | "tears" | "chips";
         /** @description A length of one colour. */
         ColourRun: {
             /** @description The colour. */
@@ -2829,6 +3090,22 @@ export interface components {
             /** @enum {string} */
             of: "glass";
         };
+        /** @description A device. */
+        DeviceView: {
+            /** @description The bay that it hangs in. */
+            bay: string;
+            /**
+             * Format: uuid
+             * @description Its key in addresses.
+             */
+            id: string;
+            /** @description When it was made, in words. */
+            made: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether its key was withdrawn. */
+            withdrawn: boolean;
+        };
         /** @description What differs between two sides. */
         Difference: {
             /** @description On this side. */
@@ -2846,6 +3123,15 @@ export interface components {
             from: number[];
             /** @description Where it is read. */
             to: number[];
+        };
+        /** @description When it is done. */
+        DoneByView: {
+            /** @description Hands-on hours that remain with these people: one case of ten, half, nine of ten. */
+            hours: number[];
+            /** @description In a sentence that names the hour of nine cases in ten. */
+            says: string;
+            /** @description What the figure follows from, in sentences. */
+            why: string[];
         };
         /** @description A doubt about paint that stands. */
         DoubtView: {
@@ -3068,7 +3354,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -3140,6 +3426,11 @@ export interface components {
             /** @description How it is laid along the line. */
             way: components["schemas"]["WayOfLaying"];
         };
+        /**
+         * @description How it faced the weather.
+         * @enum {string}
+         */
+        Faced: "shade" | "sun" | "lying";
         /**
          * @description Which way a side faces.
          * @enum {string}
@@ -3797,6 +4088,24 @@ export interface components {
             /** @description Diameter over the film. May be typed as text. */
             outside_mm: components["schemas"]["Mm"];
         };
+        /** @description Whether film may go on. */
+        Gate: {
+            /** @description All lines, the worst first. */
+            lines: components["schemas"]["GateLine"][];
+            /** @description No reason passes it: the surface itself says no. */
+            never: boolean;
+            /** @description The worst of all lines. */
+            stands: components["schemas"]["Stands"];
+        };
+        /** @description One thing that must hold. */
+        GateLine: {
+            /** @description What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `promoter`, `prints`, `hands`, `hardware`, `surface`. */
+            key: string;
+            /** @description In a sentence, with what to do. */
+            says: string;
+            /** @description How it stands. */
+            stands: components["schemas"]["Stands"];
+        };
         /** @description The ground below a face, on the picture. */
         GroundView: {
             /**
@@ -3907,6 +4216,35 @@ export interface components {
          * @enum {string}
          */
         HardwareState: "too_close" | "on_it" | "comes_off";
+        /**
+         * @description Harm that came to light, or was done.
+         * @enum {string}
+         */
+        Harm: "paint_lifted" | "crazed" | "scratched" | "heat_mark" | "other";
+        /** @description Harm in the record. */
+        HarmView: {
+            /** @description Where in the picture, mm. */
+            at: number[];
+            /**
+             * Format: uuid
+             * @description Its entry.
+             */
+            id: string;
+            /** @description Damage of the walk round that lies nearest, where any does within a hand's breadth. */
+            known?: string | null;
+            /**
+             * Format: uuid
+             * @description A photo.
+             */
+            photo?: string | null;
+            /** @description In words: what, where, by whom. */
+            says: string;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+        };
         /** @description One rivet head under or within the box of a piece. */
         HeadLanding: {
             /** @description Its middle in the picture frame, mm. */
@@ -4061,6 +4399,14 @@ export interface components {
          * @enum {string}
          */
         Kept: "yes" | "no" | "cannot_tell";
+        /** @description What came of readings. */
+        KeptReadings: {
+            /**
+             * Format: int64
+             * @description How many were kept: one in ten seconds.
+             */
+            kept: number;
+        };
         /** @description Something in the picture that must stay clear: a face, a number, a digit of a phone number. */
         KeyFeature: {
             /** @description From its upper trim edge, mm. */
@@ -4266,6 +4612,11 @@ export interface components {
             /** @description What it is called. */
             name: string;
         };
+        /**
+         * @description How much adhesive stayed behind.
+         * @enum {string}
+         */
+        Left: "none" | "smear" | "heavy";
         /** @description From how far lettering is read. */
         Legibility: {
             /**
@@ -4423,6 +4774,16 @@ export interface components {
          * @enum {string}
          */
         LineState: "clear" | "crossed" | "edge_along";
+        /** @description A device that was made, with its key. The key is never shown again. */
+        MadeDevice: {
+            /**
+             * Format: uuid
+             * @description The device.
+             */
+            id: string;
+            /** @description Its key: what it sends as `Device-Key`. */
+            key: string;
+        };
         /** @description A line on the picture. */
         MarkLine: {
             /** @description Where it is: down from the piece's upper edge, or from its front end where it is upright. */
@@ -4762,6 +5123,28 @@ export interface components {
             /** @description Whether what was read back is recorded rather than the layout. */
             read_back: boolean;
         };
+        /** @description An entry about the bay to be recorded. */
+        NewBayEntry: {
+            /** @description What is recorded. */
+            entry: components["schemas"]["BayEntry"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+        };
+        /** @description A device to be made. */
+        NewDevice: {
+            /** @description The bay that it hangs in. */
+            bay: string;
+            /**
+             * Format: uuid
+             * @description Made by the client.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+        };
         /** @description A film to be put on the shelf, or what it becomes. */
         NewFilm: {
             /** @description The film. */
@@ -4829,22 +5212,40 @@ export interface components {
              */
             id: string;
         };
-        /** @description What was read at both flats, the one nearer the front first. */
-        NewReading: {
-            /**
-             * @description What the screen asked for at both flats when this was read, mm. Where it is something else now, the piece was moved meanwhile:
-             *     the readings are kept as they were read, and judge nothing.
-             */
-            asked_mm?: number[] | null;
-            /** @description Read at the front flat; may be typed as text. */
-            front_mm: components["schemas"]["Mm"];
+        /** @description An entry to be recorded. */
+        NewPrepEntry: {
+            /** @description What is recorded. */
+            entry: components["schemas"]["PrepEntry"];
             /**
              * Format: uuid
              * @description Made by the client, so that a repeated request is recorded once.
              */
             id: string;
-            /** @description Read at the rear flat; may be typed as text. */
-            rear_mm: components["schemas"]["Mm"];
+        };
+        /** @description What a sensor read. */
+        NewReading: {
+            /** @description When, RFC 3339; nothing for now. */
+            at?: string | null;
+            /**
+             * Format: double
+             * @description Air, °C.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description Relative humidity, percent.
+             */
+            humidity: number;
+            /**
+             * Format: double
+             * @description The panel, °C, where it has a probe there.
+             */
+            surface?: number | null;
+        };
+        /** @description Readings of one sensor. */
+        NewReadings: {
+            /** @description Oldest first. */
+            readings: components["schemas"]["NewReading"][];
         };
         /** @description A roll to be put on the shelf. */
         NewRoll: {
@@ -4883,6 +5284,16 @@ export interface components {
             kind?: null | components["schemas"]["SideKind"];
             /** @description What it starts from. */
             start: components["schemas"]["SideStart"];
+        };
+        /** @description An entry to be recorded. */
+        NewStripEntry: {
+            /** @description What is recorded. Lengths may be typed as text. */
+            entry: components["schemas"]["StripEntry"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
         };
         /** @description A supply to be put on the shelf, or what it becomes. */
         NewSupply: {
@@ -4939,6 +5350,20 @@ export interface components {
              */
             id: string;
         };
+        /** @description The next thing to do. */
+        NextView: {
+            /** @description Whether it holds the work up. */
+            alarm: boolean;
+            /** @description And a word more. */
+            detail?: string | null;
+            /**
+             * Format: uuid
+             * @description The old graphic that it is about.
+             */
+            old?: string | null;
+            /** @description In a sentence. */
+            says: string;
+        };
         /** @description A move in the picture, mm. */
         Nudge: {
             /**
@@ -4982,6 +5407,97 @@ export interface components {
             text: string;
             /** @description What is kept when it is chosen. */
             value: unknown;
+        };
+        /** @description An old graphic on a side. */
+        OldGraphic: {
+            /**
+             * Format: double
+             * @description Years that it has been on.
+             */
+            age_years: number;
+            /** @description From the zero of the tape back to its front edge, mm. */
+            back_mm: components["schemas"]["SignedMm"];
+            /** @description How it behaved at a cold corner. */
+            cold_corner?: components["schemas"]["ColdCorner"];
+            /** @description From the rail plumb down to its top, mm. */
+            drop_mm: components["schemas"]["SignedMm"];
+            /** @description How it faced the weather. */
+            faced: components["schemas"]["Faced"];
+            /** @description How high it is, mm. */
+            height_mm: components["schemas"]["Mm"];
+            /** @description What it is. */
+            kind: components["schemas"]["OldKind"];
+            /**
+             * Format: int32
+             * @description How many letters, where lettering is taken off letter by letter.
+             */
+            letters?: number | null;
+            lies_on?: null | components["schemas"]["Material"];
+            /** @description What it is called, so that it is found again. */
+            name: string;
+            /**
+             * Format: double
+             * @description What this shop says one letter, metre or square metre takes, film and adhesive, minutes; nothing takes Windrift's own figures.
+             */
+            own_minutes?: number | null;
+            /**
+             * Format: uuid
+             * @description The side that it is on.
+             */
+            side: string;
+            under?: null | components["schemas"]["Material"];
+            /** @description The paint under it is old or unknown and may hold lead. */
+            unknown_paint?: boolean;
+            /** @description How long it is, mm. */
+            width_mm: components["schemas"]["Mm"];
+        };
+        /**
+         * @description What an old graphic is.
+         * @enum {string}
+         */
+        OldKind: "cut_lettering" | "print" | "stripe" | "removable_reflective" | "permanent_reflective" | "prismatic_strip" | "thick_kit";
+        /** @description An old graphic. */
+        OldView: {
+            /**
+             * Format: double
+             * @description How much there is, in that.
+             */
+            amount: number;
+            /** @description The same in words. */
+            amount_says: string;
+            /** @description Its cells. */
+            cells: components["schemas"]["CellView"][];
+            /** @description What it is counted in. */
+            counted: components["schemas"]["Counted"];
+            /** @description As it was said. */
+            graphic: components["schemas"]["OldGraphic"];
+            /** @description Hands-on hours that remain: one case of ten, half, nine of ten. */
+            hours: number[];
+            /**
+             * Format: uuid
+             * @description The entry that found it.
+             */
+            id: string;
+            /** @description Whether all of it is off. */
+            off: boolean;
+            /**
+             * Format: double
+             * @description A usual patch, in that.
+             */
+            patch: number;
+            /** @description Timed patches. */
+            patches: components["schemas"]["PatchView"][];
+            /** @description How it comes off. */
+            plan: components["schemas"]["RemovalPlan"];
+            /** @description What film and adhesive take. */
+            rates: components["schemas"]["RateView"][];
+            /** @description In a line: what it is, how old, on what. */
+            says: string;
+            /**
+             * Format: uuid
+             * @description The side that it is on.
+             */
+            side: string;
         };
         /** @description How much is on a roll by its diameters. */
         OnItView: {
@@ -5181,6 +5697,67 @@ export interface components {
             /** @description One sentence for the installer. Nothing where letters of different lines only stand beside each other: no cut is looked for there. */
             sentence: string;
         };
+        /** @description A timed test patch. */
+        Patch: {
+            /**
+             * Format: double
+             * @description How long the adhesive took, seconds, where it was timed.
+             */
+            adhesive_seconds?: number | null;
+            /**
+             * Format: double
+             * @description How much of it, in letters, metres or square metres.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description How long the film took, seconds.
+             */
+            film_seconds: number;
+            /** @description Whether a ghost is left. */
+            ghost?: boolean;
+            /** @description What stayed behind. */
+            left: components["schemas"]["Left"];
+            /**
+             * Format: uuid
+             * @description The old graphic that it was tried on: the entry's id.
+             */
+            old: string;
+            /**
+             * Format: uuid
+             * @description A photo of it.
+             */
+            photo?: string | null;
+            /** @description What it stands for. */
+            stands_for: components["schemas"]["PatchAs"];
+        };
+        /**
+         * @description What a patch stands for.
+         * @enum {string}
+         */
+        PatchAs: "worst" | "typical" | "easy";
+        /** @description A timed patch. */
+        PatchView: {
+            /** @description Who and when. */
+            by: string;
+            /**
+             * Format: uuid
+             * @description Its entry.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description A photo.
+             */
+            photo?: string | null;
+            /** @description In words. */
+            says: string;
+        };
+        /**
+         * @description The two phases of taking film off.
+         * @enum {string}
+         */
+        Phase: "film" | "adhesive";
         /** @description A photo that was taken in. */
         PhotoView: {
             /** @description Whether it is drawn, sharp at any size: PDF or SVG to be printed. */
@@ -5287,6 +5864,22 @@ export interface components {
             gap: components["schemas"]["Length"];
             /** @description The piece nearer the rear, or the rear edge. */
             to: string;
+        };
+        /** @description Promoter and cutting tape under one piece. */
+        PieceRuns: {
+            /** @description What it is called. */
+            called: string;
+            /** @description Cutting tape that lies before the film does. */
+            cutting_tape: components["schemas"]["Length"];
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /** @description Runs of promoter. */
+            runs: components["schemas"]["RunTick"][];
+            /** @description Where it lies, from point to point in the picture frame, mm. */
+            tape_lines: number[][][];
         };
         /** @description A piece, planned. */
         PieceView: {
@@ -5454,6 +6047,124 @@ export interface components {
             /** @description Whether it must be met exactly, the rest taking the error. */
             pinned?: boolean;
         };
+        /** @description One entry of a job's preparation. */
+        PrepEntry: {
+            /** @description Where. */
+            been: components["schemas"]["Been"];
+            /** @enum {string} */
+            what: "been";
+        } | {
+            /**
+             * Format: double
+             * @description For so many hours already.
+             */
+            hours_ago: number;
+            /** @enum {string} */
+            what: "came_in";
+        } | {
+            /** @description How. */
+            by: components["schemas"]["ReadBy"];
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description Where on it. */
+            spot: components["schemas"]["Spot"];
+            /** @enum {string} */
+            what: "panel";
+        } | {
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description The step's key. */
+            step: string;
+            /** @enum {string} */
+            what: "cleaned";
+        } | {
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description The step's key. */
+            step: string;
+            /** @enum {string} */
+            what: "not_cleaned";
+        } | {
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /** @description The run's name. */
+            run: string;
+            /** @enum {string} */
+            what: "promoted";
+        } | {
+            /** @description Whether they are. */
+            clean: boolean;
+            /** @enum {string} */
+            what: "hands";
+        } | {
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @enum {string} */
+            what: "passed";
+        };
+        /** @description The preparation of a side. */
+        PrepView: {
+            /** @description Its bay. */
+            bay: components["schemas"]["BayView"];
+            /** @description Where the vehicle has been. */
+            been: components["schemas"]["Been"];
+            /** @description Whether an infrared thermometer says nothing here. */
+            bright_metal: boolean;
+            /** @description Since when it stands in the hall, in words. */
+            came_in?: string | null;
+            /** @description What holds for the work where it stands, in sentences. */
+            cautions: string[];
+            /** @description Whether film may go on. */
+            gate: components["schemas"]["Gate"];
+            /** @description Whether hands are clean. */
+            hands: boolean;
+            /** @description What is done next. */
+            next: components["schemas"]["NextView"];
+            /** @description The lead passed it: who, when, why. */
+            passed?: string | null;
+            /** @description Promoter and cutting tape, piece by piece. */
+            pieces: components["schemas"]["PieceRuns"][];
+            /** @description Promoter for all of it, in words. */
+            promoter?: string | null;
+            /** @description Surface readings of this side, newest first. */
+            readings: components["schemas"]["ReadView"][];
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description Spots to read. */
+            spots: components["schemas"]["Word_Spot"][];
+            /** @description Steps of cleaning. */
+            steps: components["schemas"]["StepTick"][];
+            /** @description Unit of the job's tape. */
+            unit: components["schemas"]["Unit"];
+            warm?: null | components["schemas"]["WarmView"];
+            /** @description Ways of reading. */
+            ways: components["schemas"]["Word_ReadBy"][];
+        };
         /** @description A printed panel. */
         PrintedPanel: {
             /** @description Extra print on every side, to be trimmed, mm. */
@@ -5493,6 +6204,22 @@ export interface components {
              * @description HTTP status.
              */
             status: number;
+        };
+        /** @description A run of promoter. */
+        PromoterRun: {
+            /** @description How long it is. */
+            length: components["schemas"]["Length"];
+            /** @description From point to point in the picture frame, mm. */
+            lines: number[][][];
+            /**
+             * Format: double
+             * @description How much it takes, ml.
+             */
+            ml: number;
+            /** @description What it is called: `front edge`, `recess 1`. */
+            name: string;
+            /** @description Why it goes there. */
+            why: string;
         };
         /** @description A line of quick words. */
         QuickLine: {
@@ -5554,6 +6281,17 @@ export interface components {
             /** @description Why it cannot be used here. */
             refused?: string | null;
         };
+        /** @description What one phase of a graphic takes. */
+        RateView: {
+            /** @description The same of Windrift's own figures or the shop's, before anything was timed. */
+            before: number[];
+            /** @description Whose figures those are, in a sentence. */
+            from: string;
+            /** @description Minutes for one of what is counted: one case of ten at most, half, nine of ten. */
+            minutes: number[];
+            /** @description Of film or adhesive. */
+            phase: components["schemas"]["Phase"];
+        };
         /** @description What a reading says of a planned strip. */
         ReadAgainst: {
             /** @description What differs from the plan, in sentences. */
@@ -5563,6 +6301,11 @@ export interface components {
             /** @description Whether something of it is still to be read. */
             unread: boolean;
         };
+        /**
+         * @description How a surface was measured.
+         * @enum {string}
+         */
+        ReadBy: "infrared" | "probe" | "tape_patch";
         /** @description A strip as it was read back on the vehicle. */
         ReadStrip: {
             /** @description Whether it is of that colour alone, not of the tape's pattern. */
@@ -5589,6 +6332,13 @@ export interface components {
             upright?: boolean;
             /** @description Width, mm. */
             width_mm: components["schemas"]["Mm"];
+        };
+        /** @description A surface as it was read. */
+        ReadView: {
+            /** @description Whether it counts now. */
+            counts: boolean;
+            /** @description In words: 64 °F low down, infrared, 9:12. */
+            says: string;
         };
         /** @description One reading of an outline: so far along the datum, so far plumb down from it. */
         Reading: {
@@ -5741,6 +6491,28 @@ export interface components {
             seen: components["schemas"]["Seen"];
             /** @description What to do, in order. */
             steps: components["schemas"]["Step"][];
+        };
+        /** @description How an old graphic comes off. */
+        RemovalPlan: {
+            /** @description Cautions that apply here. */
+            cautions: string[];
+            /**
+             * Format: double
+             * @description The surface and the film never get warmer, °C; whose figure stands in the sentence.
+             */
+            ceiling_celsius: number;
+            /** @description The same in words, with the first setting of the gun. */
+            heat: string;
+            /** @description What must not be done here. Said first. */
+            never: string[];
+            /** @description In which order over it. */
+            order: string;
+            /** @description Remover for the adhesive, ml, from and to. */
+            remover_ml: number[];
+            /** @description What follows before new film. */
+            then: string[];
+            /** @description Ways in the order in which they are tried. */
+            ways: components["schemas"]["WayStep"][];
         };
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
@@ -5971,6 +6743,11 @@ export interface components {
             /** @description The sets. */
             sets: components["schemas"]["RuleSetView"][];
         };
+        /** @description A run of promoter, and whether it is on. */
+        RunTick: components["schemas"]["PromoterRun"] & {
+            /** @description When it is tacky, where it is on. */
+            tacky?: string | null;
+        };
         /** @description A length of one colour on the picture. */
         RunView: {
             /** @description The colour. */
@@ -6164,6 +6941,20 @@ export interface components {
              */
             used_mm: number;
         };
+        /** @description A sensor of the bay. */
+        SensorView: {
+            /** @description Why it is not believed, where it is not. */
+            doubt?: string | null;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description When it read last, in words. */
+            last?: string | null;
+            /** @description What it is called. */
+            name: string;
+        };
         /** @description What a set of rules says of a vehicle. */
         SetAnswer: {
             /** @description Its answer. */
@@ -6221,6 +7012,38 @@ export interface components {
              * @description The longest roll, mm: all are drawn to one scale.
              */
             longest_mm: number;
+        };
+        /** @description Hours of a shop. Minutes are those since midnight, by its own clock. */
+        ShopHours: {
+            /**
+             * Format: int32
+             * @description After so much work comes a break, minutes.
+             * @default 120
+             */
+            break_every_minutes: number;
+            /**
+             * Format: int32
+             * @description It lasts so long, minutes.
+             * @default 15
+             */
+            break_minutes: number;
+            /**
+             * Format: int32
+             * @description Work begins.
+             * @default 450
+             */
+            from_minutes: number;
+            /**
+             * @description Whether Saturdays are worked.
+             * @default false
+             */
+            saturdays: boolean;
+            /**
+             * Format: int32
+             * @description Work ends.
+             * @default 990
+             */
+            to_minutes: number;
         };
         /** @description The shop. */
         ShopView: {
@@ -6536,43 +7359,11 @@ export interface components {
              */
             to: number;
         };
-        /** @description One spot of the window. */
-        Spot: {
-            /** @description What it costs. */
-            costs: string[];
-            /** @description What film meets there. */
-            counts: components["schemas"]["Counts"];
-            /**
-             * Format: double
-             * @description Move down, square to the datum, mm.
-             */
-            down_mm: number;
-            /** @description What it gains over the wanted spot, in plain words. */
-            gains: string[];
-            /** @description What is met there, in words. */
-            meets: string;
-            /** @description The move in words: `1 3/8 back, 1/2 up`. */
-            moved: string;
-            /**
-             * Format: double
-             * @description Weighed sum of the soft conflicts, points.
-             */
-            points: number;
-            /**
-             * Format: double
-             * @description Move to the right in the picture, along the datum, mm.
-             */
-            right_mm: number;
-            /** @description Whether there is more than that to spare: nobody looks farther. */
-            spare_and_more: boolean;
-            /** @description What there is to spare, and of what, in words; nothing where it lies on what it must keep off. */
-            spare_said?: string | null;
-            /**
-             * @description How far the hand may be off, along and at each flat by itself, before a cut edge comes onto a head, film nearer than it may to what it
-             *     keeps off, or off the body.
-             */
-            to_spare: components["schemas"]["Length"];
-        };
+        /**
+         * @description Where on a side a surface was measured.
+         * @enum {string}
+         */
+        Spot: "field" | "low" | "member";
         /** @description What was found. */
         SpotsView: {
             /** @description The best others, best first. */
@@ -6623,6 +7414,11 @@ export interface components {
          */
         Stand: "upright" | "lying";
         /**
+         * @description How a thing stands. The worse, the greater.
+         * @enum {string}
+         */
+        Stands: "in" | "near" | "unknown" | "out";
+        /**
          * @description A starting shape of a side.
          * @enum {string}
          */
@@ -6644,6 +7440,13 @@ export interface components {
             caution?: string | null;
             /** @description What to do. */
             text: string;
+        };
+        /** @description A step of cleaning, and whether it is done. */
+        StepTick: components["schemas"]["CleanStep"] & {
+            /** @description Why it is to be done again, where it was done too long ago. */
+            again?: string | null;
+            /** @description When it was done, in words. */
+            done?: string | null;
         };
         /** @description A step before the fitting, by the shop's clock. */
         StepView: {
@@ -6756,31 +7559,136 @@ export interface components {
             /** @description Width, mm; of both halves and what is between them where it is split. */
             width_mm: components["schemas"]["Mm"];
         };
-        /** @description A strip with its printed figures. */
-        StripView: {
-            /** @description Its middle above the ground. */
-            centre: components["schemas"]["Length"];
-            /** @description Where it is cut back, and from what. */
-            cut_back: string[];
-            /** @description How far down from the reference its upper edge is. */
-            down: components["schemas"]["Length"];
-            /** @description Where it ends. */
-            end: components["schemas"]["Length"];
-            /** @description Its length. */
-            length: components["schemas"]["Length"];
+        /** @description One entry about old film. */
+        StripEntry: (components["schemas"]["OldGraphic"] & {
+            /** @enum {string} */
+            what: "found";
+        }) | {
+            /** @description How it is. */
+            graphic: components["schemas"]["OldGraphic"];
+            /**
+             * Format: uuid
+             * @description The entry that found it.
+             */
+            old: string;
+            /** @enum {string} */
+            what: "changed";
+        } | {
+            /** @description Why. */
+            note: string;
+            /**
+             * Format: uuid
+             * @description The entry that found it.
+             */
+            old: string;
+            /** @enum {string} */
+            what: "gone";
+        } | (components["schemas"]["Patch"] & {
+            /** @enum {string} */
+            what: "patch";
+        }) | {
+            /** @description Why. */
+            note: string;
+            /**
+             * Format: uuid
+             * @description The patch's entry.
+             */
+            patch: string;
+            /** @enum {string} */
+            what: "patch_struck";
+        } | {
+            /** @description Which cells, by their number from 0. */
+            cells: number[];
+            /**
+             * Format: uuid
+             * @description The old graphic.
+             */
+            old: string;
+            /** @description Of which phase. */
+            phase: components["schemas"]["Phase"];
+            /**
+             * Format: double
+             * @description How long they took, seconds, where a watch ran.
+             */
+            seconds?: number | null;
+            /** @enum {string} */
+            what: "done";
+        } | {
+            /** @description Which cells. */
+            cells: number[];
+            /**
+             * Format: uuid
+             * @description The old graphic.
+             */
+            old: string;
+            /** @description Of which phase. */
+            phase: components["schemas"]["Phase"];
+            /** @enum {string} */
+            what: "not_done";
+        } | {
+            /** @description Where: back along the rail, mm. */
+            back_mm: components["schemas"]["SignedMm"];
+            /** @description Down from the rail, mm. */
+            drop_mm: components["schemas"]["SignedMm"];
+            /** @description What. */
+            harm: components["schemas"]["Harm"];
+            /** @description A word about it. */
+            note?: string;
+            /**
+             * Format: uuid
+             * @description A photo of it.
+             */
+            photo?: string | null;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @enum {string} */
+            what: "harm";
+        } | {
             /**
              * Format: int32
-             * @description Its number.
+             * @description People.
              */
-            number: number;
-            /** @description The part that it marks, in words. */
-            part: string;
-            /** @description Its colours. */
-            runs: components["schemas"]["RunView"][];
-            /** @description Where it begins, along the side. */
-            start: components["schemas"]["Length"];
-            /** @description The strip. */
-            strip: components["schemas"]["Strip"];
+            people: number;
+            /** @enum {string} */
+            what: "hands";
+        };
+        /** @description Old film of a job. */
+        StripView: {
+            /** @description Its bay. */
+            bay: components["schemas"]["BayView"];
+            /** @description How a cold corner behaves. */
+            corners: components["schemas"]["Word_ColdCorner"][];
+            done_by?: null | components["schemas"]["DoneByView"];
+            /** @description Ways of facing the weather. */
+            faced: components["schemas"]["Word_Faced"][];
+            /** @description Harm that came to light. */
+            harm: components["schemas"]["HarmView"][];
+            /** @description Kinds of harm. */
+            harms: components["schemas"]["Word_Harm"][];
+            /** @description Kinds to choose from. */
+            kinds: components["schemas"]["Word_OldKind"][];
+            /** @description What stays behind. */
+            left: components["schemas"]["Word_Left"][];
+            /** @description What may lie under it. */
+            materials: components["schemas"]["Word_Material"][];
+            /** @description What is done next. */
+            next: components["schemas"]["NextView"];
+            /** @description Old graphics of all sides. */
+            old: components["schemas"]["OldView"][];
+            /**
+             * Format: int32
+             * @description People who work at it.
+             */
+            people: number;
+            /** @description Remover for all that remains, in words. */
+            remover?: string | null;
+            /** @description What a patch stands for. */
+            stands_for: components["schemas"]["Word_PatchAs"][];
+            /** @description Unit of the job's tape. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description A stripe as it is asked for. */
         Stripe: {
@@ -7489,11 +8397,27 @@ export interface components {
             /** @description The words; a line break begins a new line. */
             words: string;
         };
+        /** @description When the panel is warm. */
+        WarmView: {
+            /**
+             * Format: double
+             * @description The dew point that it must stay above, °C, as the air is now.
+             */
+            dew?: number | null;
+            /** @description °C from now on, each quarter of an hour: low, middle, high. */
+            path: number[][];
+            /** @description Whether readings say little yet. */
+            prior_only: boolean;
+            /** @description In a sentence with both hours. */
+            says: string;
+            /** @description Into this window, °C. */
+            window: number[];
+        };
         /**
-         * @description Which way a tape moves.
+         * @description A way of taking film off.
          * @enum {string}
          */
-        Way: "up" | "down";
+        Way: "peel_cold" | "warm_and_pull" | "lamp" | "chip_warm" | "wet_scrape" | "remover";
         /** @description Wet or dry, with why. */
         WayAdvice: {
             /** @description How Windrift would lay it. */
@@ -7514,6 +8438,17 @@ export interface components {
          * @enum {string}
          */
         WayOfLaying: "spaced" | "continuous";
+        /** @description One way, with why and how. */
+        WayStep: {
+            /** @description Whether it needs heat. */
+            heat: boolean;
+            /** @description What is done, in a sentence that can be called across the shop. */
+            says: string;
+            /** @description Which. */
+            way: components["schemas"]["Way"];
+            /** @description Why here. */
+            why: string;
+        };
         /** @description What weeding will be like. */
         Weeding: {
             gap?: null | components["schemas"]["Length"];
@@ -7556,10 +8491,31 @@ export interface components {
             in_zone: number;
         };
         /**
+         * @description A liquid that flashes off, or a flame that went out.
+         * @enum {string}
+         */
+        Wet: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "flame";
+        /**
          * @description Wet or dry.
          * @enum {string}
          */
         WetOrDry: "wet" | "dry";
+        /** @description Something wet in the bay. */
+        WetView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Where. */
+            place: string;
+            /**
+             * Format: date-time
+             * @description When it has flashed off.
+             */
+            until: string;
+            /** @description The same by the shop's clock. */
+            until_words: string;
+            /** @description What. */
+            wet: components["schemas"]["Wet"];
+        };
         /**
          * @description When something that a print meets is worked.
          * @enum {string}
@@ -7582,6 +8538,106 @@ export interface components {
             name: string;
             /** @description Stable name. */
             value: string;
+        };
+        /** @description A word to choose from. */
+        Word_ColdCorner: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description How it behaved where a corner was lifted cold.
+             * @enum {string}
+             */
+            value: "not_tried" | "whole" | "tears" | "chips";
+        };
+        /** @description A word to choose from. */
+        Word_Faced: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description How it faced the weather.
+             * @enum {string}
+             */
+            value: "shade" | "sun" | "lying";
+        };
+        /** @description A word to choose from. */
+        Word_Harm: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Harm that came to light, or was done.
+             * @enum {string}
+             */
+            value: "paint_lifted" | "crazed" | "scratched" | "heat_mark" | "other";
+        };
+        /** @description A word to choose from. */
+        Word_Left: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description How much adhesive stayed behind.
+             * @enum {string}
+             */
+            value: "none" | "smear" | "heavy";
+        };
+        /** @description A word to choose from. */
+        Word_Material: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description What a side is made of.
+             * @enum {string}
+             */
+            value: "painted_steel" | "stainless" | "bare_aluminium" | "painted_aluminium" | "gelcoat" | "composite" | "low_energy_plastic" | "textured_plastic" | "glass" | "painted_wood";
+        };
+        /** @description A word to choose from. */
+        Word_OldKind: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description What an old graphic is.
+             * @enum {string}
+             */
+            value: "cut_lettering" | "print" | "stripe" | "removable_reflective" | "permanent_reflective" | "prismatic_strip" | "thick_kit";
+        };
+        /** @description A word to choose from. */
+        Word_PatchAs: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description What a patch stands for.
+             * @enum {string}
+             */
+            value: "worst" | "typical" | "easy";
+        };
+        /** @description A word to choose from. */
+        Word_ReadBy: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description How a surface was measured.
+             * @enum {string}
+             */
+            value: "infrared" | "probe" | "tape_patch";
+        };
+        /** @description A word to choose from. */
+        Word_Spot: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Where on a side a surface was measured.
+             * @enum {string}
+             */
+            value: "field" | "low" | "member";
+        };
+        /** @description A word to choose from. */
+        Word_Wet: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description A liquid that flashes off, or a flame that went out.
+             * @enum {string}
+             */
+            value: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "flame";
         };
         /** @description How a piece is to be worked: settled by the crew for each piece. */
         Work: {
@@ -7617,6 +8673,8 @@ export interface components {
             every_ink_waits?: boolean;
             /** @description How film is brought into a recess. */
             forming?: components["schemas"]["FormingSchool"];
+            /** @description Hours of the shop. */
+            hours?: components["schemas"]["ShopHours"];
             /**
              * Format: double
              * @description A picture with fewer pixels to the inch at full size is told to look coarse.
@@ -7643,6 +8701,11 @@ export interface components {
              * @description Liquid edge sealer for each metre of edge, ml.
              */
             sealer_ml_per_m?: number;
+            /**
+             * Format: double
+             * @description What each pair of hands after the first adds where old film comes off, as a share of the first.
+             */
+            second_pair?: number;
             /** @description What the two sides of a vehicle are called here. */
             side_words: components["schemas"]["SideWords"];
             /** @description Smallest piece of film that this shop weeds, across. */
@@ -7765,6 +8828,417 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CrewView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceView"][];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeDevice"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    device_readings: {
+        parameters: {
+            query?: {
+                /** @description How far back, at most 168 */
+                hours?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayReading"][];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
                 };
             };
             /** @description The request cannot be read */
@@ -9134,6 +10608,148 @@ export interface operations {
             };
         };
     };
+    add_bay_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBayEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     job_by_when: {
         parameters: {
             query?: never;
@@ -10125,6 +11741,148 @@ export interface operations {
             };
         };
     };
+    add_prep_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPrepEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     record: {
         parameters: {
             query?: {
@@ -10427,6 +12185,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_strip_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStripEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripView"];
                 };
             };
             /** @description The request cannot be read */
@@ -13417,6 +15383,156 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header: {
+                "Device-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReadings"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReadings"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
@@ -18268,6 +20384,72 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrepView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,7 +8,10 @@ export type What =
 	| { kind: "upright"; piece: string; top: string; foot: string; settled?: Schemas["TrueTo"] }
 	| { kind: "walk"; job: string; entry: Schemas["WalkEntry"] }
 	| { kind: "photo"; job: string; photo: string; file: Blob; large?: boolean; print?: boolean }
-	| { kind: "audit"; side: string; read_back: boolean };
+	| { kind: "audit"; side: string; read_back: boolean }
+	| { kind: "strip"; job: string; entry: Schemas["StripEntry"] }
+	| { kind: "prep"; job: string; entry: Schemas["PrepEntry"] }
+	| { kind: "bay"; job: string; entry: Schemas["BayEntry"] };
 
 /** One act of recording: what, by whom and when, under an id of its own. */
 export type Act = {

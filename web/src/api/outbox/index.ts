@@ -23,6 +23,18 @@ function deliver({ id, at, who, what }: Act): Promise<unknown> {
 			client.POST("/api/jobs/{id}/walk-round", { params, body: { id, entry: what.entry }, headers }),
 		);
 	}
+	if (what.kind === "strip") {
+		const params = { path: { id: what.job } };
+		return ask(client.POST("/api/jobs/{id}/strip", { params, body: { id, entry: what.entry }, headers }));
+	}
+	if (what.kind === "prep") {
+		const params = { path: { id: what.job } };
+		return ask(client.POST("/api/jobs/{id}/prep", { params, body: { id, entry: what.entry }, headers }));
+	}
+	if (what.kind === "bay") {
+		const params = { path: { id: what.job } };
+		return ask(client.POST("/api/jobs/{id}/bay", { params, body: { id, entry: what.entry }, headers }));
+	}
 	if (what.kind === "audit") {
 		const params = { path: { id: what.side } };
 		const body = { id, read_back: what.read_back };

@@ -3,6 +3,8 @@ import { type Schemas, told } from "../../api/client";
 import { KEPT_HERE } from "../../api/outbox";
 import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
+import { readPlumb } from "../../drawing/readPlumb";
+import { PhotoButton } from "../../job/PhotoButton";
 import { usePhoto } from "../../job/usePhoto";
 import { useWalkRecord } from "../../job/useWalkRecord";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
@@ -226,11 +228,7 @@ function NewDamage({
 	const [photo, setPhoto] = useState<File | null>(null);
 	const set = (part: Partial<typeof text>) => setText((t) => ({ ...t, ...part }));
 	// A tap in the picture stands until a place is typed: in mm, which the server prints in the job's unit.
-	const [zero, end] = side.drawing.datum as [[number, number], [number, number]];
-	const tapped = place && {
-		back: `${Math.abs((place[0] - zero[0]) / Math.cos(Math.atan2(end[1] - zero[1], Math.abs(end[0] - zero[0])))).toFixed(0)} mm`,
-		drop: `${(place[1] - zero[1] - ((end[1] - zero[1]) * (place[0] - zero[0])) / (end[0] - zero[0])).toFixed(0)} mm`,
-	};
+	const tapped = place && readPlumb(side.drawing, place);
 	const field = (key: "back" | "drop" | "size", label: string, hint?: string) => (
 		<div className="flex min-w-0 flex-col gap-1">
 			<label htmlFor={`damage-${key}`} className="text-soft">
@@ -305,24 +303,6 @@ function NewDamage({
 				</Button>
 			</div>
 		</form>
-	);
-}
-
-function PhotoButton({ label, onPhoto }: { label: string; onPhoto: (file: File) => void }) {
-	return (
-		<label className="flex min-h-11 max-w-full cursor-pointer items-center truncate rounded border border-soft bg-paper px-4 focus-within:outline-3 focus-within:outline-measure">
-			{label}
-			<input
-				type="file"
-				accept="image/jpeg,image/png,image/webp"
-				className="sr-only"
-				onChange={(e) => {
-					const file = e.target.files?.[0];
-					if (file) onPhoto(file);
-					e.target.value = "";
-				}}
-			/>
-		</label>
 	);
 }
 

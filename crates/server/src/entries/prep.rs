@@ -1,0 +1,75 @@
+//! Entries of the preparation and of the bay in words.
+
+use serde_json::Value;
+use windrift_core::floor::bay::BayEntry;
+use windrift_core::floor::prep::PrepEntry;
+use windrift_core::floor::prep::clean::Been;
+use windrift_core::ground::degrees::told;
+use windrift_core::ground::tape::Unit;
+
+use crate::entries::unread::{cannot_be_read, sentence};
+
+/// An entry of the preparation in words.
+pub fn in_words(body: &Value, unit: Unit) -> String {
+    let Ok(entry) = serde_json::from_value::<PrepEntry>(body.clone()) else {
+        return cannot_be_read(body);
+    };
+    match entry {
+        PrepEntry::Been { been } => match been {
+            Been::OnTheRoad => "It comes off the road: cleaned by the whole sequence.".into(),
+            Been::JustWashed => "It was just washed.".into(),
+            Been::New => "It is new.".into(),
+        },
+        PrepEntry::CameIn { hours_ago } => {
+            format!("Vehicle and film in the hall for {hours_ago:.0} h.")
+        }
+        PrepEntry::Panel {
+            spot, by, celsius, ..
+        } => format!(
+            "Surface {} {}, {}.",
+            told(celsius, unit),
+            spot.name(),
+            by.name()
+        ),
+        PrepEntry::Cleaned { step, .. } => format!("Cleaning done: {step}."),
+        PrepEntry::NotCleaned { step, .. } => format!("To be cleaned again: {step}."),
+        PrepEntry::Promoted { run, .. } => format!("Promoter on: {run}."),
+        PrepEntry::Hands { clean: true } => "Hands washed, rings and watches off.".into(),
+        PrepEntry::Hands { clean: false } => "Hands to be washed again.".into(),
+        PrepEntry::Passed { reason, .. } => {
+            let lines = body["against"].as_array().into_iter().flatten();
+            let against: Vec<&str> = lines.filter_map(Value::as_str).collect();
+            let told = sentence(format!(
+                "The lead let it pass to be fitted: {}",
+                reason.trim()
+            ));
+            if against.is_empty() {
+                told
+            } else {
+                format!("{told} Against: {}", against.join(" "))
+            }
+        }
+    }
+}
+
+/// An entry about the bay in words.
+pub fn bay_in_words(body: &Value, unit: Unit) -> String {
+    match serde_json::from_value::<BayEntry>(body.clone()) {
+        Ok(BayEntry::StandsIn { bay }) => sentence(format!("Stands in {bay}")),
+        Ok(BayEntry::Wet { wet, place, .. }) => {
+            let at = if place.trim().is_empty() {
+                String::new()
+            } else {
+                format!(": {}", place.trim())
+            };
+            sentence(format!(
+                "{}{at}",
+                windrift_core::ground::told::first_capital(wet.name())
+            ))
+        }
+        Ok(BayEntry::Air {
+            celsius, humidity, ..
+        }) => format!("Air {}, {humidity:.0} %.", told(celsius, unit)),
+        Err(_) => cannot_be_read(body),
+    }
+}

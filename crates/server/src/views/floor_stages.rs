@@ -1,0 +1,350 @@
+//! Strip and Prep as the web application is given them.
+
+use serde::Serialize;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::floor::prep::clean::{Been, CleanStep};
+use windrift_core::floor::prep::gate::{Gate, PanelSpot, ReadBy};
+use windrift_core::floor::prep::promoter::PromoterRun;
+use windrift_core::floor::strip::method::RemovalPlan;
+use windrift_core::floor::strip::old::{ColdCorner, CountedIn, Faced, OldGraphic, OldKind};
+use windrift_core::floor::strip::rate::{PatchAs, Phase};
+use windrift_core::floor::strip::{Harm, Left};
+use windrift_core::floor::wet::{Wet, WetPlace};
+use windrift_core::ground::tape::{Length, Unit};
+use windrift_core::ground::zone::Zone;
+use windrift_core::vehicle::surface::Material;
+
+/// A word to choose from.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Word<T> {
+    /// Which.
+    pub value: T,
+    /// What it is called.
+    pub name: &'static str,
+}
+
+/// Something wet in the bay.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct WetView {
+    /// What.
+    pub wet: Wet,
+    /// What it is called.
+    pub name: &'static str,
+    /// Where.
+    pub place: String,
+    /// When it has flashed off.
+    #[serde(with = "time::serde::rfc3339")]
+    pub until: OffsetDateTime,
+    /// The same by the shop's clock.
+    pub until_words: String,
+}
+
+impl WetView {
+    /// Of a wet place.
+    pub fn of(place: &WetPlace, zone: Zone) -> WetView {
+        WetView {
+            wet: place.wet,
+            name: place.wet.name(),
+            place: place.place.clone(),
+            until: place.until(),
+            until_words: zone.in_words(place.until()),
+        }
+    }
+}
+
+/// A bay as both stages show it.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct BayView {
+    /// What it is called.
+    pub name: String,
+    /// Names of all bays, this one first.
+    pub others: Vec<String>,
+    /// What is wet or smoulders in it.
+    pub wet: Vec<WetView>,
+    /// Why no heat goes on now, in a sentence.
+    pub heat_locked: Option<String>,
+    /// Whatever can be wet.
+    pub wets: Vec<Word<Wet>>,
+    /// Its sensors.
+    pub sensors: Vec<SensorView>,
+    /// Its air as it was read last.
+    pub air: Option<AirView>,
+}
+
+/// A sensor of the bay.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SensorView {
+    /// Its key.
+    pub id: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// When it read last, in words.
+    pub last: Option<String>,
+    /// Why it is not believed, where it is not.
+    pub doubt: Option<String>,
+}
+
+/// The bay's air.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct AirView {
+    /// °C.
+    pub celsius: f64,
+    /// Percent.
+    pub humidity: f64,
+    /// The same in words, with its dew point.
+    pub says: String,
+    /// When, in words.
+    pub at: String,
+}
+
+/// A part of an old graphic.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct CellView {
+    /// Its corners in the picture frame, mm.
+    pub outline: [[f64; 2]; 4],
+    /// Whether its film is off.
+    pub film_off: bool,
+    /// Whether its adhesive is off too.
+    pub clean: bool,
+}
+
+/// A timed patch.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PatchView {
+    /// Its entry.
+    pub id: Uuid,
+    /// In words.
+    pub says: String,
+    /// Who and when.
+    pub by: String,
+    /// A photo.
+    pub photo: Option<Uuid>,
+}
+
+/// What one phase of a graphic takes.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct RateView {
+    /// Of film or adhesive.
+    pub phase: Phase,
+    /// Minutes for one of what is counted: one case of ten at most, half, nine of ten.
+    pub minutes: [f64; 3],
+    /// The same of Windrift's own figures or the shop's, before anything was timed.
+    pub before: [f64; 3],
+    /// Whose figures those are, in a sentence.
+    pub from: String,
+}
+
+/// An old graphic.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct OldView {
+    /// The entry that found it.
+    pub id: Uuid,
+    /// The side that it is on.
+    pub side: Uuid,
+    /// As it was said.
+    pub graphic: OldGraphic,
+    /// In a line: what it is, how old, on what.
+    pub says: String,
+    /// What it is counted in.
+    pub counted: CountedIn,
+    /// How much there is, in that.
+    pub amount: f64,
+    /// The same in words.
+    pub amount_says: String,
+    /// A usual patch, in that.
+    pub patch: f64,
+    /// Its cells.
+    pub cells: Vec<CellView>,
+    /// How it comes off.
+    pub plan: RemovalPlan,
+    /// Timed patches.
+    pub patches: Vec<PatchView>,
+    /// What film and adhesive take.
+    pub rates: Vec<RateView>,
+    /// Hands-on hours that remain: one case of ten, half, nine of ten.
+    pub hours: [f64; 3],
+    /// Whether all of it is off.
+    pub off: bool,
+}
+
+/// Harm in the record.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct HarmView {
+    /// Its entry.
+    pub id: Uuid,
+    /// The side.
+    pub side: Uuid,
+    /// In words: what, where, by whom.
+    pub says: String,
+    /// Where in the picture, mm.
+    pub at: [f64; 2],
+    /// Damage of the walk round that lies nearest, where any does within a hand's breadth.
+    pub known: Option<String>,
+    /// A photo.
+    pub photo: Option<Uuid>,
+}
+
+/// When it is done.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DoneByView {
+    /// In a sentence that names the hour of nine cases in ten.
+    pub says: String,
+    /// Hands-on hours that remain with these people: one case of ten, half, nine of ten.
+    pub hours: [f64; 3],
+    /// What the figure follows from, in sentences.
+    pub why: Vec<String>,
+}
+
+/// The next thing to do.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct NextView {
+    /// In a sentence.
+    pub says: String,
+    /// And a word more.
+    pub detail: Option<String>,
+    /// The old graphic that it is about.
+    pub old: Option<Uuid>,
+    /// Whether it holds the work up.
+    pub alarm: bool,
+}
+
+/// Old film of a job.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct OldFilmView {
+    /// Unit of the job's tape.
+    pub unit: Unit,
+    /// People who work at it.
+    pub people: u32,
+    /// Its bay.
+    pub bay: BayView,
+    /// Old graphics of all sides.
+    pub old: Vec<OldView>,
+    /// Harm that came to light.
+    pub harm: Vec<HarmView>,
+    /// When it is done; nothing where nothing remains.
+    pub done_by: Option<DoneByView>,
+    /// Remover for all that remains, in words.
+    pub remover: Option<String>,
+    /// What is done next.
+    pub next: NextView,
+    /// Kinds to choose from.
+    pub kinds: Vec<Word<OldKind>>,
+    /// Ways of facing the weather.
+    pub faced: Vec<Word<Faced>>,
+    /// How a cold corner behaves.
+    pub corners: Vec<Word<ColdCorner>>,
+    /// What may lie under it.
+    pub materials: Vec<Word<Material>>,
+    /// What a patch stands for.
+    pub stands_for: Vec<Word<PatchAs>>,
+    /// What stays behind.
+    pub left: Vec<Word<Left>>,
+    /// Kinds of harm.
+    pub harms: Vec<Word<Harm>>,
+}
+
+/// A step of cleaning, and whether it is done.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct StepTick {
+    /// What is done.
+    #[serde(flatten)]
+    pub step: CleanStep,
+    /// When it was done, in words.
+    pub done: Option<String>,
+    /// Why it is to be done again, where it was done too long ago.
+    pub again: Option<String>,
+}
+
+/// A run of promoter, and whether it is on.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct RunTick {
+    /// Where.
+    #[serde(flatten)]
+    pub run: PromoterRun,
+    /// When it is tacky, where it is on.
+    #[serde(with = "time::serde::rfc3339::option")]
+    #[schema(value_type = Option<String>)]
+    pub tacky: Option<OffsetDateTime>,
+}
+
+/// Promoter and cutting tape under one piece.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PieceRuns {
+    /// The piece.
+    pub piece: Uuid,
+    /// What it is called.
+    pub called: String,
+    /// Runs of promoter.
+    pub runs: Vec<RunTick>,
+    /// Cutting tape that lies before the film does.
+    pub cutting_tape: Length,
+    /// Where it lies, from point to point in the picture frame, mm.
+    pub tape_lines: Vec<Vec<[f64; 2]>>,
+}
+
+/// A surface as it was read.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ReadView {
+    /// In words: 64 °F low down, infrared, 9:12.
+    pub says: String,
+    /// Whether it counts now.
+    pub counts: bool,
+}
+
+/// When the panel is warm.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct WarmView {
+    /// In a sentence with both hours.
+    pub says: String,
+    /// Whether readings say little yet.
+    pub prior_only: bool,
+    /// °C from now on, each quarter of an hour: low, middle, high.
+    pub path: Vec<[f64; 3]>,
+    /// Into this window, °C.
+    pub window: [f64; 2],
+    /// The dew point that it must stay above, °C, as the air is now.
+    pub dew: Option<f64>,
+}
+
+/// The preparation of a side.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PrepView {
+    /// The side.
+    pub side: Uuid,
+    /// Unit of the job's tape.
+    pub unit: Unit,
+    /// Its bay.
+    pub bay: BayView,
+    /// Where the vehicle has been.
+    pub been: Been,
+    /// Since when it stands in the hall, in words.
+    pub came_in: Option<String>,
+    /// Steps of cleaning.
+    pub steps: Vec<StepTick>,
+    /// Promoter and cutting tape, piece by piece.
+    pub pieces: Vec<PieceRuns>,
+    /// Promoter for all of it, in words.
+    pub promoter: Option<String>,
+    /// Surface readings of this side, newest first.
+    pub readings: Vec<ReadView>,
+    /// Whether an infrared thermometer says nothing here.
+    pub bright_metal: bool,
+    /// Whether film may go on.
+    pub gate: Gate,
+    /// The lead passed it: who, when, why.
+    pub passed: Option<String>,
+    /// When the panel is warm.
+    pub warm: Option<WarmView>,
+    /// Whether hands are clean.
+    pub hands: bool,
+    /// What is done next.
+    pub next: NextView,
+    /// What holds for the work where it stands, in sentences.
+    pub cautions: Vec<String>,
+    /// Spots to read.
+    pub spots: Vec<Word<PanelSpot>>,
+    /// Ways of reading.
+    pub ways: Vec<Word<ReadBy>>,
+}

@@ -1,0 +1,144 @@
+import { useState } from "react";
+import type { Schemas } from "../api/client";
+import { Button, Choice, Sheet, TroubleNote } from "../ui/parts";
+import { useNow } from "./useNow";
+
+type Bay = Schemas["BayView"];
+type Wet = Schemas["Wet"];
+
+const clock = (seconds: number) =>
+	`${Math.floor(seconds / 60)}:${String(Math.max(0, Math.floor(seconds % 60))).padStart(2, "0")}`;
+
+/** The bay that the vehicle stands in: what is wet there, until when heat waits, and its air. */
+export function BayPart({
+	bay,
+	onEntry,
+}: {
+	bay: Bay;
+	onEntry: (entry: Schemas["BayEntry"]) => Promise<unknown>;
+}) {
+	const [asking, setAsking] = useState<"wet" | "bay" | null>(null);
+	const [wet, setWet] = useState<Wet>("alcohol");
+	const [place, setPlace] = useState("");
+	const [name, setName] = useState("");
+	const now = useNow(bay.wet.length > 0);
+	const still = bay.wet.filter((w) => Date.parse(w.until) > now);
+	return (
+		<section aria-label="The bay" className="rounded bg-paper p-4">
+			<div className="flex flex-wrap items-center justify-between gap-2">
+				<h3 className="font-bold text-xl">{bay.name}</h3>
+				<div className="flex flex-wrap gap-2">
+					<Button className="min-h-14" onClick={() => setAsking("wet")}>
+						Something is wet
+					</Button>
+					<Button className="min-h-14" onClick={() => setAsking("bay")}>
+						Another bay
+					</Button>
+				</div>
+			</div>
+			{bay.air && (
+				<p>
+					Air <b className="font-reading">{bay.air.says}</b>, read {bay.air.at}.
+				</p>
+			)}
+			{bay.sensors.map((s) => (
+				<p key={s.id} className={s.doubt ? "text-trouble" : "text-soft"}>
+					{s.doubt ? "! " : ""}
+					Sensor {s.name}: {s.doubt ?? `read ${s.last}`}
+				</p>
+			))}
+			{still.length > 0 && (
+				<ul className="mt-2" aria-label="Wet in the bay">
+					{still.map((w) => (
+						<li
+							key={`${w.wet} ${w.place} ${w.until}`}
+							className="flex items-baseline justify-between gap-4 border-line border-t py-1"
+						>
+							<span>
+								{w.name}
+								{w.place.trim() && `, ${w.place}`}
+							</span>
+							<b className="font-reading text-2xl" role="timer">
+								{clock((Date.parse(w.until) - now) / 1000)}
+							</b>
+						</li>
+					))}
+				</ul>
+			)}
+			<p className="mt-1 text-soft">
+				{still.some((w) => w.wet !== "flame")
+					? "No heat in this bay until all of it has flashed off. The hours are Windrift’s own; the safety sheet decides."
+					: "Nothing that was noted here is wet."}
+			</p>
+			<Sheet open={asking === "wet"} onOpenChange={(open) => !open && setAsking(null)} title="What is wet?">
+				<form
+					className="flex flex-col gap-3"
+					onSubmit={async (e) => {
+						e.preventDefault();
+						if (await onEntry({ what: "wet", wet, place, bay: "" })) setAsking(null);
+					}}
+				>
+					<Choice
+						label="What"
+						value={wet}
+						options={bay.wets.map((w) => ({ value: w.value, text: w.name }))}
+						onChange={setWet}
+					/>
+					<label className="flex flex-col gap-1">
+						Where
+						<input
+							value={place}
+							maxLength={60}
+							onChange={(e) => setPlace(e.target.value)}
+							className="h-14 rounded border border-soft bg-paper px-3"
+						/>
+					</label>
+					<Button type="submit" look="next" className="min-h-16">
+						It is wet from now on
+					</Button>
+				</form>
+			</Sheet>
+			<Sheet open={asking === "bay"} onOpenChange={(open) => !open && setAsking(null)} title="Which bay?">
+				<div className="flex flex-col gap-3">
+					{bay.others
+						.filter((o) => o !== bay.name)
+						.map((o) => (
+							<Button
+								key={o}
+								className="min-h-16"
+								onClick={async () => {
+									if (await onEntry({ what: "stands_in", bay: o })) setAsking(null);
+								}}
+							>
+								{o}
+							</Button>
+						))}
+					<form
+						className="flex flex-wrap items-end gap-2"
+						onSubmit={async (e) => {
+							e.preventDefault();
+							if (await onEntry({ what: "stands_in", bay: name })) setAsking(null);
+						}}
+					>
+						<label className="flex min-w-0 grow flex-col gap-1">
+							A bay with another name
+							<input
+								value={name}
+								maxLength={60}
+								onChange={(e) => setName(e.target.value)}
+								className="h-14 rounded border border-soft bg-paper px-3"
+							/>
+						</label>
+						<Button type="submit" className="min-h-14">
+							It stands there
+						</Button>
+					</form>
+				</div>
+			</Sheet>
+		</section>
+	);
+}
+
+/** Said before heat goes on, for as long as something is wet. */
+export const HeatLocked = ({ bay }: { bay: Bay }) =>
+	bay.heat_locked ? <TroubleNote>{bay.heat_locked}</TroubleNote> : null;

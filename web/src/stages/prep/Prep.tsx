@@ -1,0 +1,149 @@
+import { useQuery } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { Link } from "react-router";
+import { ask, client, type Schemas } from "../../api/client";
+import { KEPT_HERE } from "../../api/outbox";
+import { SidePicture } from "../../drawing/SidePicture";
+import { BayPart, HeatLocked } from "../../job/Bay";
+import { Bench, useWide } from "../../job/Bench";
+import { TouchChoice } from "../../job/Floor";
+import { stagePath } from "../../job/stages";
+import { useFloorRecord } from "../../job/useFloorRecord";
+import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { Cleaning } from "./Cleaning";
+import { GatePart } from "./GatePart";
+import { PromoterPart, Runs } from "./PromoterPart";
+import { WarmPart } from "./WarmPart";
+
+const PARTS = {
+	clean: "Clean",
+	promoter: "Promoter",
+	warm: "Warm and dry",
+	gate: "Ready to fit?",
+	bay: "Bay",
+};
+type Part = keyof typeof PARTS;
+
+/** A surface that film holds on: cleaned, primed, warm and dry, and whether the bay is fit to start. Built for a phone and gloves. */
+export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) {
+	const [part, setPart] = useState<Part>("clean");
+	const record = useFloorRecord(job);
+	const wide = useWide();
+	const found = useQuery({
+		queryKey: ["prep", side.id],
+		queryFn: () => ask(client.GET("/api/sides/{id}/prep", { params: { path: { id: side.id } } })),
+		// Sensors read on, and what is wet flashes off.
+		refetchInterval: 10_000,
+	});
+	const view = found.data;
+	if (!view) return <Waiting what="the preparation" error={found.error} />;
+	const which = (Object.keys(PARTS) as Part[]).filter((p) => p !== "promoter" || view.pieces.length > 0);
+	const step = view.steps.find((s) => s.done == null || s.again != null);
+	const run = view.pieces.flatMap((p) => p.runs.map((r) => ({ p, r }))).find(({ r }) => r.tacky == null);
+	const done = async (key: string) => {
+		const s = view.steps.find((x) => x.key === key);
+		if (!(await record.prep({ what: "cleaned", side: side.id, step: key }))) return;
+		if (s?.wet) await record.bay({ what: "wet", wet: s.wet, place: side.name, bay: "" });
+	};
+	const promoted = async (piece: string, name: string) => {
+		if (!(await record.prep({ what: "promoted", piece, run: name }))) return;
+		await record.bay({ what: "wet", wet: "promoter", place: `${side.name}, ${name}`, bay: "" });
+	};
+	return (
+		<Bench
+			drawing={side.drawing}
+			picture={(height) => (
+				<SidePicture
+					side={side}
+					pieces={side.pieces}
+					maxHeight={height}
+					ghost
+					label={`${side.name} being prepared`}
+				>
+					{(frame) => <Runs view={view} frame={frame} />}
+				</SidePicture>
+			)}
+			bar={
+				<NextMove sentence={view.next.says} detail={view.next.detail ?? undefined} alarm={view.next.alarm}>
+					{step && !view.gate.never ? (
+						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => done(step.key)}>
+							Done
+						</Button>
+					) : run && !view.gate.never ? (
+						<Button
+							look="next"
+							className="min-h-16 px-6 text-xl"
+							onClick={() => promoted(run.p.piece, run.r.name)}
+						>
+							It is on
+						</Button>
+					) : view.gate.stands === "in" || view.passed ? (
+						<Link
+							to={`${stagePath(job, "hinge")}?side=${side.id}`}
+							className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
+						>
+							Hinge
+						</Link>
+					) : (
+						part !== "gate" && (
+							<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => setPart("gate")}>
+								Ready to fit?
+							</Button>
+						)
+					)}
+				</NextMove>
+			}
+		>
+			<div className="floor flex flex-col gap-3 pt-2">
+				{record.wrong && <TroubleNote>{record.wrong}</TroubleNote>}
+				{record.waits && <p role="status">{KEPT_HERE}</p>}
+				<HeatLocked bay={view.bay} />
+				<Tabs.Root value={which.includes(part) ? part : "clean"} onValueChange={(p) => setPart(p as Part)}>
+					{wide ? (
+						<Tabs.List aria-label="Prep" className="flex flex-wrap gap-1 border-soft border-b-2">
+							{which.map((p) => (
+								<Tabs.Trigger
+									key={p}
+									value={p}
+									className="h-14 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
+								>
+									{PARTS[p]}
+								</Tabs.Trigger>
+							))}
+						</Tabs.List>
+					) : (
+						<div className="flex">
+							<TouchChoice
+								label="Prep"
+								value={part}
+								options={which.map((p) => ({ value: p, text: PARTS[p] }))}
+								onChange={(p) => setPart(p as Part)}
+							/>
+						</div>
+					)}
+					<Tabs.Content value="clean" className="pt-3">
+						<Cleaning
+							view={view}
+							onDone={done}
+							onAgain={(step) => record.prep({ what: "not_cleaned", side: side.id, step })}
+							onBeen={(been) => record.prep({ what: "been", been })}
+						/>
+					</Tabs.Content>
+					<Tabs.Content value="promoter" className="pt-3">
+						<PromoterPart view={view} onRun={promoted} />
+					</Tabs.Content>
+					<Tabs.Content value="warm" className="pt-3">
+						<WarmPart view={view} side={side.id} record={record} />
+					</Tabs.Content>
+					<Tabs.Content value="gate" className="pt-3">
+						<GatePart view={view} side={side.id} record={record} onRead={() => setPart("warm")} />
+					</Tabs.Content>
+					<Tabs.Content value="bay" className="pt-3">
+						<BayPart bay={view.bay} onEntry={record.bay} />
+					</Tabs.Content>
+				</Tabs.Root>
+			</div>
+		</Bench>
+	);
+}

@@ -1,0 +1,172 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button, Choice, Sheet } from "../../ui/parts";
+
+type Graphic = Schemas["OldGraphic"];
+type Old = Schemas["OldView"];
+
+const FIELD = "h-14 min-w-0 rounded border border-soft bg-sheet px-3 font-bold";
+
+/** What old film is on the side: what, how old, how it faced the weather, what lies under it, how a cold corner behaved. */
+export function OldForm({
+	side,
+	view,
+	old,
+	record,
+	onDone,
+}: {
+	side: Schemas["SideView"];
+	view: Schemas["OldFilmView"];
+	/** Nothing for a new one. */
+	old: Old | undefined;
+	record: (entry: Schemas["StripEntry"]) => Promise<boolean>;
+	onDone: () => void;
+}) {
+	const g = old?.graphic;
+	const shown = (mm: unknown) => (mm === undefined ? "" : `${Math.round(Number(mm))} mm`);
+	const inches = (mm: unknown) => (mm === undefined ? "" : String(Math.round((Number(mm) / 25.4) * 16) / 16));
+	const length = view.unit === "millimetre" ? shown : inches;
+	const [text, setText] = useState({
+		name: g?.name ?? "",
+		age: g ? String(g.age_years) : "",
+		back: length(g?.back_mm),
+		drop: length(g?.drop_mm),
+		width: length(g?.width_mm),
+		height: length(g?.height_mm),
+		letters: g?.letters ? String(g.letters) : "",
+		own: g?.own_minutes ? String(g.own_minutes) : "",
+	});
+	const [kind, setKind] = useState<Schemas["OldKind"]>(g?.kind ?? "cut_lettering");
+	const [faced, setFaced] = useState<Schemas["Faced"]>(g?.faced ?? "shade");
+	const [corner, setCorner] = useState<Schemas["ColdCorner"]>(g?.cold_corner ?? "not_tried");
+	const [under, setUnder] = useState<Schemas["Material"] | "side">(g?.under ?? "side");
+	const [unknown, setUnknown] = useState(g?.unknown_paint ?? false);
+	const [gone, setGone] = useState(false);
+	const [why, setWhy] = useState("");
+	const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
+		setText((t) => ({ ...t, [key]: e.target.value }));
+	const number = (t: string) => (t.trim() === "" ? Number.NaN : Number(t.replace(",", ".")));
+	const keep = async () => {
+		const graphic = {
+			side: side.id,
+			name: text.name,
+			kind,
+			age_years: Number.isFinite(number(text.age)) ? number(text.age) : -1,
+			faced,
+			under: under === "side" ? null : under,
+			unknown_paint: unknown,
+			cold_corner: corner,
+			back_mm: text.back as unknown as number,
+			drop_mm: text.drop as unknown as number,
+			width_mm: text.width as unknown as number,
+			height_mm: text.height as unknown as number,
+			letters:
+				kind === "cut_lettering" && text.letters.trim() !== ""
+					? Math.max(0, Math.round(number(text.letters)) || 0)
+					: null,
+			own_minutes: text.own.trim() === "" ? null : number(text.own) || 0,
+		} as Graphic;
+		const done = await record(
+			old ? { what: "changed", old: old.id, graphic } : { what: "found", ...graphic },
+		);
+		if (done) onDone();
+	};
+	const field = (key: keyof typeof text, label: string, hint?: string) => (
+		<label className="flex min-w-0 flex-col gap-1 text-soft">
+			{label}
+			<input value={text[key]} onChange={set(key)} placeholder={hint} className={`${FIELD} text-ink`} />
+		</label>
+	);
+	return (
+		<form
+			aria-label={old ? "What it is" : "New old film"}
+			className="grid grid-cols-[minmax(0,1fr)] gap-3 rounded bg-paper p-4 @2xl:grid-cols-2"
+			onSubmit={(e) => {
+				e.preventDefault();
+				void keep();
+			}}
+		>
+			{field("name", "What it is called", "the old name")}
+			<Choice
+				label="What it is"
+				value={kind}
+				options={view.kinds.map((k) => ({ value: k.value, text: k.name }))}
+				onChange={setKind}
+			/>
+			<div className="grid grid-cols-2 gap-2">
+				{field("back", "Front edge, back")}
+				{field("drop", "Top, down from the rail")}
+				{field("width", "Long")}
+				{field("height", "High")}
+			</div>
+			<div className="grid grid-cols-2 gap-2">
+				{field("age", "Years on it")}
+				{kind === "cut_lettering" ? field("letters", "Letters", "none: by area") : <span />}
+				<Choice
+					label="Faced"
+					value={faced}
+					options={view.faced.map((f) => ({ value: f.value, text: f.name }))}
+					onChange={setFaced}
+				/>
+				<Choice
+					label="A cold corner"
+					value={corner}
+					options={view.corners.map((c) => ({ value: c.value, text: c.name }))}
+					onChange={setCorner}
+				/>
+			</div>
+			<Choice
+				label="Under it"
+				value={under}
+				options={[
+					{ value: "side", text: "what the side is made of" },
+					...view.materials.map((m) => ({ value: m.value, text: m.name })),
+				]}
+				onChange={setUnder}
+			/>
+			{field("own", "This shop’s minutes for each letter, metre or m²", "Windrift’s own")}
+			<label className="flex min-h-14 items-center gap-3">
+				<input
+					type="checkbox"
+					checked={unknown}
+					onChange={(e) => setUnknown(e.target.checked)}
+					className="size-7"
+				/>
+				The paint under it is old or unknown
+			</label>
+			<div className="flex flex-wrap justify-end gap-2">
+				{old && (
+					<Button className="min-h-16" onClick={() => setGone(true)}>
+						It is not there
+					</Button>
+				)}
+				<Button type="submit" look={old ? "plain" : "next"} className="min-h-16 grow">
+					{old ? "So it is" : "It is on it"}
+				</Button>
+			</div>
+			<Sheet open={gone} onOpenChange={setGone} title="It is not there">
+				<div className="flex flex-col gap-3">
+					<label className="flex flex-col gap-1">
+						Why? Both stay in the record.
+						<input
+							value={why}
+							maxLength={300}
+							onChange={(e) => setWhy(e.target.value)}
+							className="h-14 rounded border border-soft bg-paper px-3"
+						/>
+					</label>
+					<Button
+						look="trouble"
+						disabled={why.trim() === ""}
+						className="min-h-16"
+						onClick={async () => {
+							if (old && (await record({ what: "gone", old: old.id, note: why }))) setGone(false);
+						}}
+					>
+						Strike it from the list
+					</Button>
+				</div>
+			</Sheet>
+		</form>
+	);
+}
