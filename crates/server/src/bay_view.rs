@@ -18,13 +18,13 @@ pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayVi
         wet: bay.wet.iter().map(|w| WetView::of(w, zone)).collect(),
         heat_locked: bay.heat_locked(now).map(|w| {
             format!(
-                "No heat until {}: {} at {} has not flashed off.",
+                "No heat until {}: {} {} has not flashed off.",
                 clock(zone.in_words(w.until())),
                 w.wet.name(),
                 if w.place.trim().is_empty() {
-                    "this bay"
+                    "in this bay".to_owned()
                 } else {
-                    w.place.trim()
+                    format!("at {}", w.place.trim())
                 }
             )
         }),

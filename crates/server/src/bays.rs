@@ -82,10 +82,10 @@ impl Bay {
                     place,
                     bay: name,
                 }) if name == bay.name => {
-                    let place = if *of == job {
-                        place
-                    } else {
-                        format!("{place} on another job")
+                    let place = match (*of == job, place.trim()) {
+                        (true, _) => place,
+                        (false, "") => "another job".into(),
+                        (false, there) => format!("{there} on another job"),
                     };
                     let place = WetPlace {
                         wet,

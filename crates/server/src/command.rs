@@ -6,7 +6,7 @@ use std::time::Duration;
 
 use windrift_store::Store;
 
-use crate::{Setup, demo, openapi, serve, worker};
+use crate::{Setup, demo, openapi, serve, stand_in, worker};
 
 fn setting(name: &str) -> Result<String, String> {
     std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
@@ -80,8 +80,14 @@ async fn run() -> Result<(), String> {
             };
             serve(store, setup).await
         }
+        ["stand-in-sensor", more @ ..] => {
+            let port = setting("WINDRIFT_PORT")?
+                .parse()
+                .map_err(|_| "WINDRIFT_PORT is not a port.".to_owned())?;
+            stand_in::sensor(more, port)
+        }
         _ => Err(
-            "Use: windrift-server migrate | demo FOLDER | serve | read | openapi | schema | film-schema".into(),
+            "Use: windrift-server migrate | demo FOLDER | serve | stand-in-sensor | read | openapi | schema | film-schema".into(),
         ),
     }
 }

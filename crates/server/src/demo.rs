@@ -6,14 +6,17 @@ use std::path::Path;
 use serde::Deserialize;
 use serde_json::Value;
 use thiserror::Error;
-use time::OffsetDateTime;
+use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::art::typeface::Typefaces;
 use windrift_core::cut::by_when::{Fitting, Ink};
 use windrift_core::film::roll::Roll;
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::film::supply::Supply;
+use windrift_core::floor::bay::BayEntry;
 use windrift_core::floor::hangs_at::HangsAt;
+use windrift_core::floor::prep::PrepEntry;
+use windrift_core::floor::strip::StripEntry;
 use windrift_core::ground::mm::Mm;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
@@ -118,6 +121,27 @@ struct DemoJob {
     walk_round: Vec<Value>,
     #[serde(default)]
     floor: Vec<DemoFloor>,
+    /// What was done at Strip and Prep.
+    #[serde(default)]
+    stages: Vec<Value>,
+}
+
+/// Something of Strip, Prep or the bay, so many minutes before the demo was loaded.
+#[derive(Deserialize)]
+struct DemoStage {
+    id: Uuid,
+    crew: Uuid,
+    minutes_ago: i64,
+    #[serde(flatten)]
+    did: DemoStageDid,
+}
+
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum DemoStageDid {
+    Strip(StripEntry),
+    Prep(PrepEntry),
+    Bay(BayEntry),
 }
 
 /// A fitting so many hours after the demo was loaded: one that is too near is late already.
@@ -356,6 +380,24 @@ async fn load_job(
             piece: None,
             body: serde_json::to_value(&entry.entry).map_err(StoreError::from)?,
             read_at: None,
+        };
+        store.append(job.id, new).await?;
+    }
+    for stage in job.stages {
+        let stage: DemoStage = read_typed(stage, job.unit).map_err(|p| wrong(told(p)))?;
+        let (kind, checked, body) = match &stage.did {
+            DemoStageDid::Strip(e) => (EntryKind::Strip, e.check(), serde_json::to_value(e)),
+            DemoStageDid::Prep(e) => (EntryKind::Prep, e.check(), serde_json::to_value(e)),
+            DemoStageDid::Bay(e) => (EntryKind::Bay, e.check(), serde_json::to_value(e)),
+        };
+        checked.map_err(|e| wrong(e.to_string()))?;
+        let new = NewEntry {
+            id: stage.id,
+            kind,
+            crew: stage.crew,
+            piece: None,
+            body: body.map_err(StoreError::from)?,
+            read_at: Some(OffsetDateTime::now_utc() - Duration::minutes(stage.minutes_ago)),
         };
         store.append(job.id, new).await?;
     }

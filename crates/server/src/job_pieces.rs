@@ -22,6 +22,9 @@ use crate::ways::Ways;
 #[derive(Debug, Clone, Serialize, Deserialize)]
 pub(crate) struct Taken {
     pub lot: String,
+    /// How wide the roll was, mm; what was cut before this was kept does not say.
+    #[serde(default)]
+    pub width_mm: Option<f64>,
     pub pieces: Vec<TakenPiece>,
 }
 

@@ -32,6 +32,7 @@ pub mod problem;
 pub mod request;
 mod roll_layout;
 pub mod routes;
+pub mod stand_in;
 pub mod views;
 pub mod ways;
 pub mod worker;

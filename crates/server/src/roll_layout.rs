@@ -6,15 +6,16 @@ use kurbo::Point;
 use uuid::Uuid;
 use windrift_core::cut::lots::{OfLot, seen_together, tried_together};
 use windrift_core::cut::nest::{Bin, NestError, NestPiece};
+use windrift_core::cut::offcut::largest_free;
 use windrift_core::cut::pieces::CutPiece;
 use windrift_core::ground::outline::bounds_of_shapes;
 use windrift_core::ground::tape::print;
 use windrift_formats::svg::screen_path;
 
-use crate::job_pieces::{JobPieces, Taken, TakenPiece, hash_of, with_panel};
+use crate::job_pieces::{CutEntry, JobPieces, Taken, TakenPiece, hash_of, with_panel};
 use crate::nests::{Found, StandingRoll, cut_of, go_on, longest_of, print_width};
 use crate::problem::Problem;
-use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, SCREEN_MM};
+use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, OffcutView, SCREEN_MM};
 
 /// A layout with what it takes of each roll.
 pub(crate) struct Layout {
@@ -174,6 +175,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
         });
         let of_it = Taken {
             lot: roll.roll.lot.clone(),
+            width_mm: Some(roll.roll.width_mm.mm()),
             pieces: cut.collect(),
         };
         takes.push((roll.clone(), used, of_it));
@@ -256,6 +258,23 @@ fn cut_already(job: &JobPieces, film: Uuid) -> Vec<CutAlready> {
             length: print(e.length_mm, job.unit),
             at: e.at,
             pieces: e.taken.pieces.iter().map(|p| p.called.clone()).collect(),
+            offcut: offcut_of(job, e),
         })
         .collect()
+}
+
+/// Any number: the key of what is left of a cut follows from the cut's.
+const OFFCUT: u128 = 0x0ff0_c0a7;
+
+/// The largest rectangle that is left beside what was cut. It keeps the same key whoever puts it on the shelf: it is there once.
+fn offcut_of(job: &JobPieces, cut: &CutEntry) -> Option<OffcutView> {
+    let boxes: Vec<[f64; 4]> = cut.taken.pieces.iter().map(|p| p.bounds).collect();
+    let gap = job.ways.cut_gap_mm.mm();
+    let [_, _, long, wide] = largest_free(cut.length_mm, cut.taken.width_mm?, &boxes, gap)?;
+    Some(OffcutView {
+        id: Uuid::from_u128(cut.id.as_u128() ^ OFFCUT),
+        length: print(long, job.unit),
+        width: print(wide, job.unit),
+        kept: false,
+    })
 }

@@ -542,8 +542,8 @@ async fn tapes_and_liquids_stand_on_the_shelf_and_what_is_short_of_them_is_told(
     let thread = need("cutting tape");
     assert_eq!(thread["amount"], "24' 0", "{thread}");
     assert_eq!(thread["short"], "4' 0 more than the shelf has.", "{thread}");
-    // 7.5184 m at 4 ml: 30.07 ml, 1.02 US fl oz; told upwards.
-    assert_eq!(need("adhesion promoter")["amount"], "1.1 fl oz");
+    // Its front edge and its foot, 12 ft: 3.6576 m at 4 ml, 14.63 ml, 0.49 US fl oz; told upwards.
+    assert_eq!(need("adhesion promoter")["amount"], "0.5 fl oz");
     assert!(need("adhesion promoter")["short"].is_null());
     assert!(need("masking tape, 2 wide")["short"].is_null());
     // No laminate and no blade is there.

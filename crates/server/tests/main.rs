@@ -22,4 +22,5 @@ mod marking;
 mod releases;
 mod shared;
 mod strain;
+mod strip_prep;
 mod trust;

@@ -173,6 +173,18 @@ impl Store {
         Ok(())
     }
 
+    /// Which of these rolls were ever on the shelf, used up and taken off ones too.
+    pub async fn rolls_known(&self, ids: Vec<Uuid>) -> Result<Vec<Uuid>, StoreError> {
+        if ids.is_empty() {
+            return Ok(ids);
+        }
+        let rows = roll::Entity::find()
+            .filter(roll::Column::Id.is_in(ids))
+            .all(&self.db)
+            .await?;
+        Ok(rows.into_iter().map(|r| r.id).collect())
+    }
+
     /// Puts a roll or an offcut on the shelf. The same id again changes nothing.
     ///
     /// Errors: no such film.

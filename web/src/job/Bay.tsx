@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button, Choice, Sheet, TroubleNote } from "../ui/parts";
+import { Sensors } from "./Sensors";
 import { useNow } from "./useNow";
 
 type Bay = Schemas["BayView"];
@@ -17,7 +18,7 @@ export function BayPart({
 	bay: Bay;
 	onEntry: (entry: Schemas["BayEntry"]) => Promise<unknown>;
 }) {
-	const [asking, setAsking] = useState<"wet" | "bay" | null>(null);
+	const [asking, setAsking] = useState<"wet" | "bay" | "sensors" | null>(null);
 	const [wet, setWet] = useState<Wet>("alcohol");
 	const [place, setPlace] = useState("");
 	const [name, setName] = useState("");
@@ -33,6 +34,9 @@ export function BayPart({
 					</Button>
 					<Button className="min-h-14" onClick={() => setAsking("bay")}>
 						Another bay
+					</Button>
+					<Button className="min-h-14" onClick={() => setAsking("sensors")}>
+						Sensors
 					</Button>
 				</div>
 			</div>
@@ -70,6 +74,14 @@ export function BayPart({
 					? "No heat in this bay until all of it has flashed off. The hours are Windrift’s own; the safety sheet decides."
 					: "Nothing that was noted here is wet."}
 			</p>
+			<Sheet
+				open={asking === "sensors"}
+				onOpenChange={(open) => !open && setAsking(null)}
+				title="Sensors"
+				wide
+			>
+				<Sensors bay={bay.name} />
+			</Sheet>
 			<Sheet open={asking === "wet"} onOpenChange={(open) => !open && setAsking(null)} title="What is wet?">
 				<form
 					className="flex flex-col gap-3"

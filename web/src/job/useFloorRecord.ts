@@ -27,15 +27,19 @@ export function useFloorRecord(job: string) {
 		}
 	};
 	const strip = async (entry: Schemas["StripEntry"]) => {
-		const outcome = await record(() => send({ kind: "strip", job, entry }));
-		if (outcome?.sent) cache.setQueryData(["strip", job], outcome.answer);
+		const outcome = await record(async () => {
+			const outcome = await send({ kind: "strip", job, entry });
+			// At once: once other figures are fetched anew, this answer may be older than what is shown by then.
+			if (outcome.sent) cache.setQueryData(["strip", job], outcome.answer);
+			return outcome;
+		});
 		return outcome !== null;
 	};
 	const prep = async (entry: Schemas["PrepEntry"]) =>
 		(await record(() => send({ kind: "prep", job, entry }))) !== null;
 	const bay = async (entry: Schemas["BayEntry"]) => {
 		const outcome = await record(() => send({ kind: "bay", job, entry }));
-		await cache.invalidateQueries({ queryKey: ["strip", job] });
+		await Promise.all(["strip", "bay"].map((key) => cache.invalidateQueries({ queryKey: [key, job] })));
 		return outcome !== null;
 	};
 	return { strip, prep, bay, wrong, setWrong, waits };

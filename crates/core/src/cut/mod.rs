@@ -5,6 +5,7 @@ pub mod into_pieces;
 pub mod join_cost;
 pub mod lots;
 pub mod nest;
+pub mod offcut;
 pub mod panels;
 pub mod pieces;
 pub mod split;

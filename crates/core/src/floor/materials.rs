@@ -2,7 +2,9 @@
 
 use crate::film::supply::{Need, SupplyKind};
 use crate::floor::edges::edges;
+use crate::floor::forming::stretches_as_settled;
 use crate::floor::hang::words::Hang;
+use crate::floor::prep::promoter::promoter;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::Unit;
 use crate::plan::planned::PlannedPiece;
@@ -21,6 +23,8 @@ pub struct Materials {
     pub sealed_mm: f64,
     /// Cutting tape that lies before the film does, as [`edges`] ends them, mm.
     pub cutting_tape_mm: f64,
+    /// Runs of promoter, as [`promoter`] draws them, mm.
+    pub promoter_mm: f64,
     /// Area that film goes on, mm².
     pub area_mm2: f64,
 }
@@ -70,6 +74,9 @@ impl Materials {
                 settings.blades,
                 Unit::Millimetre,
             );
+            let stretch = stretches_as_settled(planned, side, settings, Unit::Millimetre);
+            let runs = promoter(planned, side, &stretch, settings, Unit::Millimetre);
+            self.promoter_mm += runs.iter().map(|r| r.length.mm).sum::<f64>();
             self.sealed_mm += ended.sealed.mm;
             self.cutting_tape_mm += ended.cutting_tape.mm;
         }
@@ -102,9 +109,9 @@ impl Materials {
             Need {
                 kind: SupplyKind::Promoter,
                 width_mm: None,
-                amount: metres * settings.promoter_ml_per_m,
+                amount: self.promoter_mm / 1000.0 * settings.promoter_ml_per_m,
                 why: format!(
-                    "every edge of prints and kit pieces, {} ml to the metre",
+                    "where weather, water or a recess works on an edge, {} ml to the metre",
                     settings.promoter_ml_per_m
                 ),
             },

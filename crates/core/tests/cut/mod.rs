@@ -1,6 +1,7 @@
 //! Film: rolls by their diameter, prints in panels, pieces on rolls.
 
 mod nesting;
+mod offcut;
 mod panels;
 mod rolls;
 mod which;

@@ -185,7 +185,7 @@ pub async fn readings(desk: &Desk, device: DeviceKey, data: Data<'_>) -> Answer<
         Problem::new(
             Status::Unauthorized,
             "device",
-            "This device's key is not known here, or was withdrawn. Make it anew under Shelf, Sensors.",
+            "This device's key is not known here, or was withdrawn. Make it anew under Prep, Bay, Sensors.",
         )
     };
     let hash = hash_of(device.0.as_deref().ok_or_else(unknown)?);

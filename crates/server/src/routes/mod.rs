@@ -142,6 +142,7 @@ routes![
     strip::add_strip_entry,
     prep::prep,
     prep::add_prep_entry,
+    prep::job_bay,
     prep::add_bay_entry,
     bays::devices,
     bays::make_device,

@@ -44,7 +44,8 @@ use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
 use crate::views::{
-    NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, Word, parts_of,
+    Asks, BayView, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, Word,
+    parts_of,
 };
 use crate::ways::Ways;
 
@@ -126,6 +127,17 @@ pub async fn add_prep_entry(desk: &Desk, caller: Caller, id: &str, data: Data<'_
         PrepEntry::Been { .. } | PrepEntry::CameIn { .. } | PrepEntry::Hands { .. } => {}
     }
     append(desk, &job, new.id, EntryKind::Prep, who, body, &caller).await
+}
+
+/// The bay that a job's vehicle stands in: what is wet there, and whether heat may go on.
+#[utoipa::path(get, path = "/api/jobs/{id}/bay", params(("id" = Uuid, Path)), responses((status = 200, body = BayView), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/bay")]
+pub async fn job_bay(desk: &Desk, id: &str) -> Answer<BayView> {
+    let job = desk.job(key(id)?).await?.job;
+    let now = OffsetDateTime::now_utc();
+    let bay = Bay::of(desk, job.id, now).await?;
+    let zone = desk.ways().await?.zone;
+    Ok(Json(bay_view(&bay, now, zone, unit_of(&job.unit)?)))
 }
 
 /// Records something of the bay.
@@ -650,6 +662,7 @@ impl Asked {
             says,
             detail,
             old: None,
+            asks: Asks::Nothing,
             alarm,
         };
         if gate.never {

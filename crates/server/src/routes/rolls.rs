@@ -86,7 +86,17 @@ pub async fn nest(desk: &Desk, id: &str, data: Data<'_>) -> Answer<NestView> {
     let of = film_rolls(desk, ask.film).await?;
     let time = Duration::from_millis(ask.milliseconds).min(LONGEST);
     let found = desk.compute(move || lay_out(&job, &of, time));
-    Ok(Json(found.await??.view))
+    with_kept(desk, found.await??.view).await
+}
+
+/// Says which offcuts were put on the shelf already.
+async fn with_kept(desk: &Desk, mut view: NestView) -> Answer<NestView> {
+    let offcuts = || view.cut.iter().filter_map(|c| c.offcut.as_ref());
+    let known = desk.rolls_known(offcuts().map(|o| o.id).collect()).await?;
+    for offcut in view.cut.iter_mut().filter_map(|c| c.offcut.as_mut()) {
+        offcut.kept = known.contains(&offcut.id);
+    }
+    Ok(Json(view))
 }
 
 /// The key of what one of several rolls gives to a cut.
@@ -131,7 +141,7 @@ pub async fn cut(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answe
     desk.append(job.id, recorded).await?;
     let of = film_rolls(desk, new.film).await?;
     let found = desk.compute(move || lay_out(&job, &of, Duration::ZERO));
-    Ok(Json(found.await??.view))
+    with_kept(desk, found.await??.view).await
 }
 
 /// Takes from the rolls what a layout needs, if it still is the one that was seen.

@@ -19,7 +19,7 @@ use windrift_core::floor::strip::{
 };
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::vehicle::surface::Material;
-use windrift_core::vehicle::walk_round::{WalkEntry, stand as walked};
+use windrift_core::vehicle::walk_round::{Damage, DamageKind, WalkEntry, stand as walked};
 use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry, StoreError};
 
 use crate::bay_view::{bay_view, clock};
@@ -31,7 +31,8 @@ use crate::problem::{Problem, UNREADABLE};
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
 use crate::views::{
-    CellView, DoneByView, HarmView, NextView, OldFilmView, OldView, PatchView, RateView, Word,
+    Asks, CellView, DoneByView, GhostView, HarmView, NextView, OldFilmView, OldView, PatchView,
+    RateView, Word,
 };
 use crate::ways::Ways;
 
@@ -300,8 +301,9 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
         .filter_map(|h| {
             let datum = planned.get(&h.side)?.input.side.datum();
             let at = datum.drop_point(h.at[0], h.at[1]);
-            let near = damage.iter().find(|(side, d, _)| {
-                *side == h.side && (d[0] - h.at[0]).hypot(d[1] - h.at[1]) <= SAME_PLACE_MM
+            let near = damage.iter().find(|d| {
+                let apart = (d.back_mm.mm() - h.at[0]).hypot(d.drop_mm.mm() - h.at[1]);
+                d.side == h.side && apart <= SAME_PLACE_MM
             });
             let note = if h.note.trim().is_empty() {
                 String::new()
@@ -319,7 +321,8 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
                     by(h.id)
                 ),
                 at: [at.x, at.y],
-                known: near.map(|(_, _, name)| format!("The walk round had noted there: {name}.")),
+                known: near
+                    .map(|d| format!("The walk round had noted there: {}.", d.damage.name())),
                 photo: h.photo,
             })
         })
@@ -332,6 +335,7 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
         bay: bay_words,
         old,
         harm,
+        ghosts: ghosts(&damage, unit),
         done_by: done,
         remover: (remover[1] >= 1.0).then(|| {
             format!(
@@ -401,7 +405,7 @@ fn one(
         })
         .collect();
     let height = side.input.side.outline().bounds.height();
-    let plan = removal(g, surface, height, ways.today(), o.residue());
+    let plan = removal(g, surface, height, ways.today(), o.residue(), unit);
     let one_hour = hands_on(&o.remains(known.0, known.1), seed(o.id));
     let rate = |phase, known: &Rate, before: &Rate, n| RateView {
         phase,
@@ -536,11 +540,8 @@ async fn when_done(
     }))
 }
 
-/// Damage that the walk round noted: side, back and down, what.
-async fn damage_before(
-    desk: &Desk,
-    job: Uuid,
-) -> Result<Vec<(Uuid, [f64; 2], &'static str)>, Problem> {
+/// Damage that the walk round noted.
+async fn damage_before(desk: &Desk, job: Uuid) -> Result<Vec<Damage>, Problem> {
     let entries = desk
         .record_of_kind(job, EntryKind::WalkRound, MOST_ENTRIES)
         .await?;
@@ -548,78 +549,86 @@ async fn damage_before(
         .iter()
         .filter_map(|e| Some((e.id, serde_json::from_value(e.body.clone()).ok()?)))
         .collect();
-    Ok(walked(&read)
-        .damage
-        .iter()
-        .map(|f| {
-            let d = &f.found;
-            (d.side, [d.back_mm.mm(), d.drop_mm.mm()], d.damage.name())
-        })
+    Ok((walked(&read).damage.into_iter())
+        .map(|f| f.found)
         .collect())
+}
+
+/// Ghosts and old glue of it, as they would be said as old film: by the front and the top of what was noted by its middle.
+fn ghosts(damage: &[Damage], unit: Unit) -> Vec<GhostView> {
+    let old = damage
+        .iter()
+        .filter(|d| matches!(d.damage, DamageKind::Ghost | DamageKind::OldGlue));
+    old.map(|d| {
+        let half = d.size_mm.mm() / 2.0;
+        GhostView {
+            side: d.side,
+            says: format!("{} {}", d.damage.name(), d.note).trim().to_owned(),
+            back: print(d.back_mm.mm() - half, unit).text,
+            drop: print(d.drop_mm.mm(), unit).text,
+            size: print(d.size_mm.mm(), unit).text,
+        }
+    })
+    .collect()
 }
 
 /// What is done next.
 fn next(standing: &Strip, old: &[OldView], locked: Option<&str>) -> NextView {
-    let say = |says: String, detail: Option<String>, of: Option<Uuid>, alarm: bool| NextView {
+    let say = |says: String, detail: Option<String>, of: Option<Uuid>, asks: Asks| NextView {
         says,
         detail,
         old: of,
-        alarm,
+        asks,
+        alarm: false,
     };
     let Some(open) = old.iter().find(|o| !o.off) else {
-        return if old.is_empty() {
-            say(
-                "Is there old film on it? Say what is on it.".into(),
-                Some("Where nothing old is on it, go on to Prep.".into()),
-                None,
-                false,
+        let (says, detail) = if old.is_empty() {
+            (
+                "Is there old film on it? Say what is on it.",
+                "Where nothing old is on it, go on to Prep.",
             )
         } else {
-            say(
-                "All old film is off.".into(),
-                Some("Look along it in raking light, then Prep.".into()),
-                None,
-                false,
+            (
+                "All old film is off.",
+                "Look along it in raking light, then Prep.",
             )
         };
+        return say(says.into(), Some(detail.into()), None, Asks::Nothing);
     };
     let (id, name) = (Some(open.id), open.graphic.name.trim());
     let film_left = open.cells.iter().any(|c| !c.film_off);
     let way = open.plan.ways.first();
+    if open.graphic.cold_corner == ColdCorner::NotTried && film_left {
+        let says = format!("{name}: lift a cold corner. How does it come?");
+        return say(says, None, id, Asks::ColdCorner);
+    }
     let hot = film_left && way.is_some_and(|w| w.heat);
     if hot && let Some(locked) = locked {
-        return say(locked.into(), None, id, true);
-    }
-    if open.graphic.cold_corner == ColdCorner::NotTried {
-        return say(
-            format!("{name}: try a cold corner first, and say how it came."),
-            None,
-            id,
-            false,
-        );
+        return NextView {
+            alarm: true,
+            ..say(locked.into(), None, id, Asks::Part)
+        };
     }
     if open.patches.is_empty() && film_left {
         return say(
             format!("{name}: time a test patch in the worst place."),
             Some("Then hours can be promised.".into()),
             id,
-            false,
+            Asks::Patch,
         );
     }
-    let people = standing.people;
+    let people = match standing.people {
+        1 => "1 person at it.".to_owned(),
+        n => format!("{n} people at it."),
+    };
     if film_left {
         let way = way.map_or("", |w| w.says.as_str());
-        return say(
-            format!("{name}: {way}"),
-            Some(format!("{people} at it. Touch what is off.")),
-            id,
-            false,
-        );
+        return say(format!("{name}: {way}"), Some(people), id, Asks::Part);
     }
     say(
         format!("{name}: the film is off, now its adhesive."),
-        Some("Touch what is clean.".into()),
+        Some(people),
         id,
-        false,
+        Asks::Part,
     )
 }

@@ -179,6 +179,21 @@ pub struct CutAlready {
     pub at: time::OffsetDateTime,
     /// What it was.
     pub pieces: Vec<String>,
+    /// The largest rectangle that is left beside it, where one is worth keeping.
+    pub offcut: Option<OffcutView>,
+}
+
+/// What is left beside what was cut.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OffcutView {
+    /// The key that it has on the shelf, whoever puts it there.
+    pub id: Uuid,
+    /// How long it is.
+    pub length: Length,
+    /// How wide it is.
+    pub width: Length,
+    /// Whether it was put on the shelf.
+    pub kept: bool,
 }
 
 /// One thing that a job needs of the shop.

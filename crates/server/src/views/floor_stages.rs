@@ -197,6 +197,20 @@ pub struct DoneByView {
     pub why: Vec<String>,
 }
 
+/// What the next thing asks of whoever does it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Asks {
+    /// How a cold corner behaves.
+    ColdCorner,
+    /// A timed patch.
+    Patch,
+    /// That a part is done.
+    Part,
+    /// Nothing here.
+    Nothing,
+}
+
 /// The next thing to do.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct NextView {
@@ -206,8 +220,25 @@ pub struct NextView {
     pub detail: Option<String>,
     /// The old graphic that it is about.
     pub old: Option<Uuid>,
+    /// What it asks.
+    pub asks: Asks,
     /// Whether it holds the work up.
     pub alarm: bool,
+}
+
+/// A ghost or old glue that the walk round noted: old film may be there, or was.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct GhostView {
+    /// The side.
+    pub side: Uuid,
+    /// What it is, with the word about it.
+    pub says: String,
+    /// Back to its front and down to its top, printed: it was noted by its middle and its largest extent.
+    pub back: String,
+    /// Down to its top.
+    pub drop: String,
+    /// How large.
+    pub size: String,
 }
 
 /// Old film of a job.
@@ -223,6 +254,8 @@ pub struct OldFilmView {
     pub old: Vec<OldView>,
     /// Harm that came to light.
     pub harm: Vec<HarmView>,
+    /// Ghosts that the walk round noted.
+    pub ghosts: Vec<GhostView>,
     /// When it is done; nothing where nothing remains.
     pub done_by: Option<DoneByView>,
     /// Remover for all that remains, in words.

@@ -15,12 +15,12 @@ pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use film_stage::{
     ByWhenView, Coarse, CutAlready, FilmedPiece, FilmsView, FormingView, InkWord, JobFilm,
-    LaidPiece, LaidRoll, Needed, NestView, OtherFilm, PanelsView, StepView,
+    LaidPiece, LaidRoll, Needed, NestView, OffcutView, OtherFilm, PanelsView, StepView,
 };
 pub use floor_stages::{
-    AirView, BayView, CellView, DoneByView, HarmView, NextView, OldFilmView, OldView, PatchView,
-    PieceRuns, PrepView, RateView, ReadView, RunTick, SensorView, StepTick, WarmView, WetView,
-    Word,
+    AirView, Asks, BayView, CellView, DoneByView, GhostView, HarmView, NextView, OldFilmView,
+    OldView, PatchView, PieceRuns, PrepView, RateView, ReadView, RunTick, SensorView, StepTick,
+    WarmView, WetView, Word,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

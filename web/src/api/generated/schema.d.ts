@@ -219,7 +219,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The bay that a job's vehicle stands in: what is wet there, and whether heat may go on. */
+        get: operations["job_bay"];
         put?: never;
         /** Records something of the bay. */
         post: operations["add_bay_entry"];
@@ -2211,6 +2212,11 @@ export interface components {
             is: "panel";
         });
         /**
+         * @description What the next thing asks of whoever does it.
+         * @enum {string}
+         */
+        Asks: "cold_corner" | "patch" | "part" | "nothing";
+        /**
          * @description What is said of a clause.
          * @enum {string}
          */
@@ -2751,6 +2757,11 @@ export interface components {
          * @enum {string}
          */
         Counted: "length" | "area" | "volume" | "pieces";
+        /**
+         * @description What the amount of an old graphic is counted in.
+         * @enum {string}
+         */
+        CountedIn: "letters" | "metres" | "square_metres";
         /** @description What film meets at one move. */
         Counts: {
             /**
@@ -2816,6 +2827,7 @@ export interface components {
             length: components["schemas"]["Length"];
             /** @description Its lot. */
             lot: string;
+            offcut?: null | components["schemas"]["OffcutView"];
             /** @description What it was. */
             pieces: string[];
             /**
@@ -4106,6 +4118,22 @@ export interface components {
             /** @description How it stands. */
             stands: components["schemas"]["Stands"];
         };
+        /** @description A ghost or old glue that the walk round noted: old film may be there, or was. */
+        GhostView: {
+            /** @description Back to its front and down to its top, printed: it was noted by its middle and its largest extent. */
+            back: string;
+            /** @description Down to its top. */
+            drop: string;
+            /** @description What it is, with the word about it. */
+            says: string;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description How large. */
+            size: string;
+        };
         /** @description The ground below a face, on the picture. */
         GroundView: {
             /**
@@ -5222,30 +5250,22 @@ export interface components {
              */
             id: string;
         };
-        /** @description What a sensor read. */
+        /** @description What was read at both flats, the one nearer the front first. */
         NewReading: {
-            /** @description When, RFC 3339; nothing for now. */
-            at?: string | null;
             /**
-             * Format: double
-             * @description Air, °C.
+             * @description What the screen asked for at both flats when this was read, mm. Where it is something else now, the piece was moved meanwhile:
+             *     the readings are kept as they were read, and judge nothing.
              */
-            celsius: number;
+            asked_mm?: number[] | null;
+            /** @description Read at the front flat; may be typed as text. */
+            front_mm: components["schemas"]["Mm"];
             /**
-             * Format: double
-             * @description Relative humidity, percent.
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
              */
-            humidity: number;
-            /**
-             * Format: double
-             * @description The panel, °C, where it has a probe there.
-             */
-            surface?: number | null;
-        };
-        /** @description Readings of one sensor. */
-        NewReadings: {
-            /** @description Oldest first. */
-            readings: components["schemas"]["NewReading"][];
+            id: string;
+            /** @description Read at the rear flat; may be typed as text. */
+            rear_mm: components["schemas"]["Mm"];
         };
         /** @description A roll to be put on the shelf. */
         NewRoll: {
@@ -5354,6 +5374,8 @@ export interface components {
         NextView: {
             /** @description Whether it holds the work up. */
             alarm: boolean;
+            /** @description What it asks. */
+            asks: components["schemas"]["Asks"];
             /** @description And a word more. */
             detail?: string | null;
             /**
@@ -5394,6 +5416,20 @@ export interface components {
             /** @description What it says. */
             sentence: string;
         };
+        /** @description What is left beside what was cut. */
+        OffcutView: {
+            /**
+             * Format: uuid
+             * @description The key that it has on the shelf, whoever puts it there.
+             */
+            id: string;
+            /** @description Whether it was put on the shelf. */
+            kept: boolean;
+            /** @description How long it is. */
+            length: components["schemas"]["Length"];
+            /** @description How wide it is. */
+            width: components["schemas"]["Length"];
+        };
         /** @description Something that usually stands on a side. */
         Offer: {
             /** @description What it is called. */
@@ -5407,6 +5443,43 @@ export interface components {
             text: string;
             /** @description What is kept when it is chosen. */
             value: unknown;
+        };
+        /** @description Old film of a job. */
+        OldFilmView: {
+            /** @description Its bay. */
+            bay: components["schemas"]["BayView"];
+            /** @description How a cold corner behaves. */
+            corners: components["schemas"]["Word_ColdCorner"][];
+            done_by?: null | components["schemas"]["DoneByView"];
+            /** @description Ways of facing the weather. */
+            faced: components["schemas"]["Word_Faced"][];
+            /** @description Ghosts that the walk round noted. */
+            ghosts: components["schemas"]["GhostView"][];
+            /** @description Harm that came to light. */
+            harm: components["schemas"]["HarmView"][];
+            /** @description Kinds of harm. */
+            harms: components["schemas"]["Word_Harm"][];
+            /** @description Kinds to choose from. */
+            kinds: components["schemas"]["Word_OldKind"][];
+            /** @description What stays behind. */
+            left: components["schemas"]["Word_Left"][];
+            /** @description What may lie under it. */
+            materials: components["schemas"]["Word_Material"][];
+            /** @description What is done next. */
+            next: components["schemas"]["NextView"];
+            /** @description Old graphics of all sides. */
+            old: components["schemas"]["OldView"][];
+            /**
+             * Format: int32
+             * @description People who work at it.
+             */
+            people: number;
+            /** @description Remover for all that remains, in words. */
+            remover?: string | null;
+            /** @description What a patch stands for. */
+            stands_for: components["schemas"]["Word_PatchAs"][];
+            /** @description Unit of the job's tape. */
+            unit: components["schemas"]["Unit"];
         };
         /** @description An old graphic on a side. */
         OldGraphic: {
@@ -5468,7 +5541,7 @@ export interface components {
             /** @description Its cells. */
             cells: components["schemas"]["CellView"][];
             /** @description What it is counted in. */
-            counted: components["schemas"]["Counted"];
+            counted: components["schemas"]["CountedIn"];
             /** @description As it was said. */
             graphic: components["schemas"]["OldGraphic"];
             /** @description Hands-on hours that remain: one case of ten, half, nine of ten. */
@@ -5637,6 +5710,11 @@ export interface components {
             /** @description Which way they stand. */
             stand: components["schemas"]["Stand"];
         };
+        /**
+         * @description Where on a side a surface was measured.
+         * @enum {string}
+         */
+        PanelSpot: "field" | "low" | "member";
         /** @description A print in panels. */
         Panels: {
             /** @description The better way, or the one that the crew has settled. */
@@ -6075,7 +6153,7 @@ export interface components {
              */
             side: string;
             /** @description Where on it. */
-            spot: components["schemas"]["Spot"];
+            spot: components["schemas"]["PanelSpot"];
             /** @enum {string} */
             what: "panel";
         } | {
@@ -6156,7 +6234,7 @@ export interface components {
              */
             side: string;
             /** @description Spots to read. */
-            spots: components["schemas"]["Word_Spot"][];
+            spots: components["schemas"]["Word_PanelSpot"][];
             /** @description Steps of cleaning. */
             steps: components["schemas"]["StepTick"][];
             /** @description Unit of the job's tape. */
@@ -6501,7 +6579,7 @@ export interface components {
              * @description The surface and the film never get warmer, °C; whose figure stands in the sentence.
              */
             ceiling_celsius: number;
-            /** @description The same in words, with the first setting of the gun. */
+            /** @description The same in words, with the first setting of the gun and whose figure it is. */
             heat: string;
             /** @description What must not be done here. Said first. */
             never: string[];
@@ -6514,6 +6592,11 @@ export interface components {
             /** @description Ways in the order in which they are tried. */
             ways: components["schemas"]["WayStep"][];
         };
+        /**
+         * @description A way of taking film off.
+         * @enum {string}
+         */
+        RemovalWay: "peel_cold" | "warm_and_pull" | "lamp" | "chip_warm" | "wet_scrape" | "remover";
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
             /**
@@ -6941,6 +7024,31 @@ export interface components {
              */
             used_mm: number;
         };
+        /** @description What a sensor read. */
+        SensorReading: {
+            /** @description When, RFC 3339; nothing for now. */
+            at?: string | null;
+            /**
+             * Format: double
+             * @description Air, °C.
+             */
+            celsius: number;
+            /**
+             * Format: double
+             * @description Relative humidity, percent.
+             */
+            humidity: number;
+            /**
+             * Format: double
+             * @description The panel, °C, where it has a probe there.
+             */
+            surface?: number | null;
+        };
+        /** @description Readings of one sensor. */
+        SensorReadings: {
+            /** @description Oldest first. */
+            readings: components["schemas"]["SensorReading"][];
+        };
         /** @description A sensor of the bay. */
         SensorView: {
             /** @description Why it is not believed, where it is not. */
@@ -7359,11 +7467,43 @@ export interface components {
              */
             to: number;
         };
-        /**
-         * @description Where on a side a surface was measured.
-         * @enum {string}
-         */
-        Spot: "field" | "low" | "member";
+        /** @description One spot of the window. */
+        Spot: {
+            /** @description What it costs. */
+            costs: string[];
+            /** @description What film meets there. */
+            counts: components["schemas"]["Counts"];
+            /**
+             * Format: double
+             * @description Move down, square to the datum, mm.
+             */
+            down_mm: number;
+            /** @description What it gains over the wanted spot, in plain words. */
+            gains: string[];
+            /** @description What is met there, in words. */
+            meets: string;
+            /** @description The move in words: `1 3/8 back, 1/2 up`. */
+            moved: string;
+            /**
+             * Format: double
+             * @description Weighed sum of the soft conflicts, points.
+             */
+            points: number;
+            /**
+             * Format: double
+             * @description Move to the right in the picture, along the datum, mm.
+             */
+            right_mm: number;
+            /** @description Whether there is more than that to spare: nobody looks farther. */
+            spare_and_more: boolean;
+            /** @description What there is to spare, and of what, in words; nothing where it lies on what it must keep off. */
+            spare_said?: string | null;
+            /**
+             * @description How far the hand may be off, along and at each flat by itself, before a cut edge comes onto a head, film nearer than it may to what it
+             *     keeps off, or off the body.
+             */
+            to_spare: components["schemas"]["Length"];
+        };
         /** @description What was found. */
         SpotsView: {
             /** @description The best others, best first. */
@@ -7655,40 +7795,31 @@ export interface components {
             /** @enum {string} */
             what: "hands";
         };
-        /** @description Old film of a job. */
+        /** @description A strip with its printed figures. */
         StripView: {
-            /** @description Its bay. */
-            bay: components["schemas"]["BayView"];
-            /** @description How a cold corner behaves. */
-            corners: components["schemas"]["Word_ColdCorner"][];
-            done_by?: null | components["schemas"]["DoneByView"];
-            /** @description Ways of facing the weather. */
-            faced: components["schemas"]["Word_Faced"][];
-            /** @description Harm that came to light. */
-            harm: components["schemas"]["HarmView"][];
-            /** @description Kinds of harm. */
-            harms: components["schemas"]["Word_Harm"][];
-            /** @description Kinds to choose from. */
-            kinds: components["schemas"]["Word_OldKind"][];
-            /** @description What stays behind. */
-            left: components["schemas"]["Word_Left"][];
-            /** @description What may lie under it. */
-            materials: components["schemas"]["Word_Material"][];
-            /** @description What is done next. */
-            next: components["schemas"]["NextView"];
-            /** @description Old graphics of all sides. */
-            old: components["schemas"]["OldView"][];
+            /** @description Its middle above the ground. */
+            centre: components["schemas"]["Length"];
+            /** @description Where it is cut back, and from what. */
+            cut_back: string[];
+            /** @description How far down from the reference its upper edge is. */
+            down: components["schemas"]["Length"];
+            /** @description Where it ends. */
+            end: components["schemas"]["Length"];
+            /** @description Its length. */
+            length: components["schemas"]["Length"];
             /**
              * Format: int32
-             * @description People who work at it.
+             * @description Its number.
              */
-            people: number;
-            /** @description Remover for all that remains, in words. */
-            remover?: string | null;
-            /** @description What a patch stands for. */
-            stands_for: components["schemas"]["Word_PatchAs"][];
-            /** @description Unit of the job's tape. */
-            unit: components["schemas"]["Unit"];
+            number: number;
+            /** @description The part that it marks, in words. */
+            part: string;
+            /** @description Its colours. */
+            runs: components["schemas"]["RunView"][];
+            /** @description Where it begins, along the side. */
+            start: components["schemas"]["Length"];
+            /** @description The strip. */
+            strip: components["schemas"]["Strip"];
         };
         /** @description A stripe as it is asked for. */
         Stripe: {
@@ -8414,10 +8545,10 @@ export interface components {
             window: number[];
         };
         /**
-         * @description A way of taking film off.
+         * @description Which way a tape moves.
          * @enum {string}
          */
-        Way: "peel_cold" | "warm_and_pull" | "lamp" | "chip_warm" | "wet_scrape" | "remover";
+        Way: "up" | "down";
         /** @description Wet or dry, with why. */
         WayAdvice: {
             /** @description How Windrift would lay it. */
@@ -8445,7 +8576,7 @@ export interface components {
             /** @description What is done, in a sentence that can be called across the shop. */
             says: string;
             /** @description Which. */
-            way: components["schemas"]["Way"];
+            way: components["schemas"]["RemovalWay"];
             /** @description Why here. */
             why: string;
         };
@@ -8600,6 +8731,16 @@ export interface components {
             value: "cut_lettering" | "print" | "stripe" | "removable_reflective" | "permanent_reflective" | "prismatic_strip" | "thick_kit";
         };
         /** @description A word to choose from. */
+        Word_PanelSpot: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Where on a side a surface was measured.
+             * @enum {string}
+             */
+            value: "field" | "low" | "member";
+        };
+        /** @description A word to choose from. */
         Word_PatchAs: {
             /** @description What it is called. */
             name: string;
@@ -8618,16 +8759,6 @@ export interface components {
              * @enum {string}
              */
             value: "infrared" | "probe" | "tape_patch";
-        };
-        /** @description A word to choose from. */
-        Word_Spot: {
-            /** @description What it is called. */
-            name: string;
-            /**
-             * @description Where on a side a surface was measured.
-             * @enum {string}
-             */
-            value: "field" | "low" | "member";
         };
         /** @description A word to choose from. */
         Word_Wet: {
@@ -10608,6 +10739,72 @@ export interface operations {
             };
         };
     };
+    job_bay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BayView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_bay_entry: {
         parameters: {
             query?: never;
@@ -12322,7 +12519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StripView"];
+                    "application/json": components["schemas"]["OldFilmView"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -12392,7 +12589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StripView"];
+                    "application/json": components["schemas"]["OldFilmView"];
                 };
             };
             /** @description The request cannot be read */
@@ -15416,7 +15613,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewReadings"];
+                "application/json": components["schemas"]["SensorReadings"];
             };
         };
         responses: {

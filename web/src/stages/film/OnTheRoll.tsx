@@ -80,10 +80,29 @@ export function OnTheRoll({
 						{found.cut.map((c) => (
 							<li key={`${c.roll} ${c.at}`}>
 								<b className="font-reading">{c.length.text}</b> of lot {c.lot}: {c.pieces.join(", ")}
+								{c.offcut && (
+									<span className="flex flex-wrap items-center gap-3">
+										Beside it{" "}
+										<b className="font-reading">
+											{c.offcut.length.text} × {c.offcut.width.text}
+										</b>{" "}
+										is left in one piece.
+										{c.offcut.kept ? (
+											<b>✓ on the shelf</b>
+										) : (
+											<Button onClick={() => void nest.keepOffcut(c.lot, c.offcut)}>
+												Put it on the shelf
+											</Button>
+										)}
+									</span>
+								)}
 							</li>
 						))}
 					</ul>
-					<p className="text-soft">What is left over goes back under Shelf, Add a roll, as an offcut.</p>
+					<p className="text-soft">
+						What is left otherwise goes back under Shelf, Add a roll, as an offcut. Smaller than 6 in either
+						way is not offered (Windrift’s own).
+					</p>
 				</section>
 			)}
 		</div>

@@ -78,7 +78,31 @@ export function useNest(job: string, film: string | null, seen: boolean) {
 		}
 	}, [found, job, cache]);
 
-	return { found, wrong, looking, setLooking, cutting, cut };
+	/** Puts what is left of a cut on the shelf, under the key that it has whoever does so. */
+	const keepOffcut = useCallback(
+		async (lot: string, offcut: Schemas["CutAlready"]["offcut"]) => {
+			if (!found || !offcut) return;
+			try {
+				const roll = {
+					lot,
+					width_mm: offcut.width.mm,
+					length_mm: offcut.length.mm,
+					place: "offcuts",
+					offcut: true,
+				};
+				await ask(client.POST("/api/rolls", { body: { id: offcut.id, film: found.film, roll } }));
+				const body = { film: found.film, milliseconds: 0 };
+				setFound(await ask(client.POST("/api/jobs/{id}/nest", { params: { path: { id: job } }, body })));
+				setWrong(null);
+				await cache.invalidateQueries({ queryKey: ["shelf"] });
+			} catch (error) {
+				setWrong(told(error));
+			}
+		},
+		[found, job, cache],
+	);
+
+	return { found, wrong, looking, setLooking, cutting, cut, keepOffcut };
 }
 
 export type Nesting = ReturnType<typeof useNest>;

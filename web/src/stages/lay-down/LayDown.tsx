@@ -1,8 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Schemas } from "../../api/client";
+import { ask, client, type Schemas } from "../../api/client";
 import { type Editing, useLayDown } from "../../api/queries";
+import { HeatLocked } from "../../job/Bay";
 import { useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
@@ -31,6 +33,12 @@ export function LayDown({
 	const piece = pieces.find((p) => p.id === picked) ?? pieces.find((p) => !p.laid) ?? pieces[0];
 	const found = useLayDown(piece?.id);
 	const wide = useWide();
+	// What is wet in the bay locks heat at a rivet or in a recess too, whichever job it belongs to.
+	const bay = useQuery({
+		queryKey: ["bay", job],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/bay", { params: { path: { id: job } } })),
+		refetchInterval: 20_000,
+	});
 	if (!piece) {
 		return (
 			<>
@@ -101,6 +109,11 @@ export function LayDown({
 							]}
 						/>
 						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
+					</div>
+				)}
+				{bay.data?.heat_locked && (
+					<div className="shrink-0 px-3 sm:px-6">
+						<HeatLocked bay={bay.data} />
 					</div>
 				)}
 				{!view || !part ? (

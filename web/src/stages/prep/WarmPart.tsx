@@ -203,8 +203,12 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 	const [W, H] = [520, 170];
 	const path = warm.path.slice(0, 49);
 	const [from = 18, to = 24] = warm.window;
-	const all = path.flat().concat(warm.window, warm.dew ?? from);
-	const [low, high] = [Math.min(...all) - 1, Math.max(...all) + 1];
+	// The panel's own way is what is looked at: an edge of the window or a dew point that lies far off it is left out.
+	const own = path.flat();
+	const [coldest, warmest] = [Math.min(...own), Math.max(...own)];
+	const near = [from, to, warm.dew ?? from].filter((c) => c > coldest - 6 && c < warmest + 6);
+	const [low, high] = [Math.min(coldest, ...near) - 1, Math.max(warmest, ...near) + 1];
+	const inside = (c: number) => c >= low && c <= high;
 	const x = (n: number) => 44 + (n / Math.max(1, path.length - 1)) * (W - 56);
 	const y = (c: number) => 8 + ((high - c) / (high - low)) * (H - 34);
 	const line = (k: number) => path.map((p, n) => `${n === 0 ? "M" : "L"}${x(n)} ${y(p[k] ?? 0)}`).join("");
@@ -229,7 +233,7 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 			/>
 			<path d={band} fill="var(--color-tape)" fillOpacity={0.7} />
 			<path d={line(1)} fill="none" stroke="var(--color-ink)" strokeWidth={3} />
-			{warm.dew != null && (
+			{warm.dew != null && inside(warm.dew) && (
 				<line
 					x1={44}
 					x2={W - 12}
@@ -240,12 +244,12 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 					strokeDasharray="6 5"
 				/>
 			)}
-			{[from, to].map((c) => (
+			{[from, to].filter(inside).map((c) => (
 				<text key={c} x={38} y={y(c) + 5} textAnchor="end" fontSize={15} fill="var(--color-ink)">
 					{told(c)}
 				</text>
 			))}
-			{warm.dew != null && (
+			{warm.dew != null && inside(warm.dew) && (
 				<text x={W - 14} y={y(warm.dew) - 5} textAnchor="end" fontSize={15} fill="var(--color-measure)">
 					dew point {told(warm.dew)} {degrees(unit)}
 				</text>

@@ -6,7 +6,7 @@ type Old = Schemas["OldView"];
 type Entry = Schemas["StripEntry"];
 
 /** Whether a part is done, what waits for a signal included. */
-function standing(old: Old, cell: number, waiting: readonly Entry[]) {
+export function standing(old: Old, cell: number, waiting: readonly Entry[]) {
 	const c = old.cells[cell];
 	let [film, clean] = [c?.film_off ?? false, c?.clean ?? false];
 	for (const e of waiting) {
@@ -176,3 +176,25 @@ export const TouchPlace = ({ frame, onPlace }: { frame: Frame; onPlace: (at: Poi
 		}}
 	/>
 );
+
+/** Corners that were touched: one, or the box between two. */
+export function Corners({ corners, frame }: { corners: readonly Point[]; frame: Frame }) {
+	const at = corners.map((c) => px(frame, c));
+	const [a, b] = at;
+	return (
+		<g pointerEvents="none" fill="none" stroke="var(--color-measure)" strokeWidth={3}>
+			{a && b && (
+				<rect
+					x={Math.min(a[0], b[0])}
+					y={Math.min(a[1], b[1])}
+					width={Math.abs(a[0] - b[0])}
+					height={Math.abs(a[1] - b[1])}
+					strokeDasharray="8 5"
+				/>
+			)}
+			{at.map(([x, y]) => (
+				<path key={`${x} ${y}`} d={`M${x - 9} ${y}h18M${x} ${y - 9}v18`} />
+			))}
+		</g>
+	);
+}

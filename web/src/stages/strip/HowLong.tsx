@@ -1,5 +1,9 @@
-import type { Schemas } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { useId, useState } from "react";
+import { type Schemas, told } from "../../api/client";
+import { useSettings } from "../../api/settings";
 import { NumberField } from "../../readings/NumberField";
+import { TroubleNote } from "../../ui/parts";
 
 const unit: Record<Schemas["CountedIn"], string> = {
 	letters: "letter",
@@ -20,7 +24,15 @@ export function HowLong({
 	view: Schemas["OldFilmView"];
 	record: (entry: Schemas["StripEntry"]) => Promise<boolean>;
 }) {
+	const { settings, save: keep } = useSettings();
+	const cache = useQueryClient();
+	// The server fills in what was never settled.
+	const day = settings?.hours as Required<Schemas["ShopHours"]> | undefined;
 	const done = view.done_by;
+	const save = async (next: Parameters<typeof keep>[0]) => {
+		await keep(next);
+		await cache.invalidateQueries({ queryKey: ["strip"] });
+	};
 	return (
 		<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-2">
 			<section aria-label="All that remains" className="rounded bg-paper p-4">
@@ -40,7 +52,7 @@ export function HowLong({
 					<p>Nothing remains.</p>
 				)}
 				{view.remover && <p className="mt-1">{view.remover}</p>}
-				<div className="mt-3 max-w-56">
+				<div className="mt-3 grid max-w-md grid-cols-2 gap-3">
 					<NumberField
 						label="People at it"
 						value={view.people}
@@ -48,6 +60,25 @@ export function HowLong({
 							await record({ what: "hands", people });
 						}}
 					/>
+					{settings && day && (
+						<>
+							<NumberField
+								label="A second pair adds, %"
+								value={Math.round((settings.second_pair ?? 0) * 100)}
+								onCommit={(share) => save({ second_pair: share / 100 })}
+							/>
+							<ClockField
+								label="Work begins"
+								minutes={day.from_minutes}
+								onCommit={(from_minutes) => save({ hours: { ...day, from_minutes } })}
+							/>
+							<ClockField
+								label="Work ends"
+								minutes={day.to_minutes}
+								onCommit={(to_minutes) => save({ hours: { ...day, to_minutes } })}
+							/>
+						</>
+					)}
 				</div>
 			</section>
 			<section aria-label="Rates" className="rounded bg-paper p-4">
@@ -120,6 +151,46 @@ function Range({ low, middle, high }: { low: number; middle: number; high: numbe
 			>
 				{hours(high)}
 			</span>
+		</div>
+	);
+}
+
+/** An hour of the shop's day. */
+function ClockField({
+	label,
+	minutes,
+	onCommit,
+}: {
+	label: string;
+	minutes: number;
+	onCommit: (minutes: number) => Promise<unknown>;
+}) {
+	const [wrong, setWrong] = useState<string | null>(null);
+	const id = useId();
+	const two = (n: number) => String(n).padStart(2, "0");
+	return (
+		<div className="flex min-w-0 flex-col gap-1">
+			<label htmlFor={id} className="text-soft">
+				{label}
+			</label>
+			<input
+				id={id}
+				type="time"
+				defaultValue={`${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`}
+				key={minutes}
+				onBlur={async (e) => {
+					const [h, m] = e.target.value.split(":").map(Number);
+					if (h === undefined || m === undefined || h * 60 + m === minutes) return;
+					try {
+						await onCommit(h * 60 + m);
+						setWrong(null);
+					} catch (error) {
+						setWrong(told(error));
+					}
+				}}
+				className="h-11 min-w-0 rounded border border-soft bg-paper px-3 font-bold font-reading text-lg"
+			/>
+			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</div>
 	);
 }

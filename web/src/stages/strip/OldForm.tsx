@@ -1,5 +1,7 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Schemas } from "../../api/client";
+import type { Point } from "../../drawing/frame";
+import { readPlumb } from "../../drawing/readPlumb";
 import { Button, Choice, Sheet } from "../../ui/parts";
 
 type Graphic = Schemas["OldGraphic"];
@@ -12,6 +14,7 @@ export function OldForm({
 	side,
 	view,
 	old,
+	traced,
 	record,
 	onDone,
 }: {
@@ -19,6 +22,8 @@ export function OldForm({
 	view: Schemas["OldFilmView"];
 	/** Nothing for a new one. */
 	old: Old | undefined;
+	/** Corners that were touched in the picture: one, or two opposite ones. */
+	traced: readonly Point[];
 	record: (entry: Schemas["StripEntry"]) => Promise<boolean>;
 	onDone: () => void;
 }) {
@@ -36,6 +41,24 @@ export function OldForm({
 		letters: g?.letters ? String(g.letters) : "",
 		own: g?.own_minutes ? String(g.own_minutes) : "",
 	});
+	const [first, second] = traced;
+	useEffect(() => {
+		if (!first) return;
+		const read = (p: Point) => {
+			const { back, drop } = readPlumb(side.drawing, p);
+			return [Number.parseFloat(back), Number.parseFloat(drop)] as const;
+		};
+		const [b0, d0] = read(first);
+		const [b1, d1] = second ? read(second) : [b0, d0];
+		const mm = (n: number) => `${Math.round(n)} mm`;
+		setText((t) => ({
+			...t,
+			back: mm(Math.min(b0, b1)),
+			drop: mm(Math.min(d0, d1)),
+			...(second ? { width: mm(Math.abs(b1 - b0)), height: mm(Math.abs(d1 - d0)) } : {}),
+		}));
+	}, [first, second, side.drawing]);
+	const ghosts = old ? [] : view.ghosts.filter((ghost) => ghost.side === side.id);
 	const [kind, setKind] = useState<Schemas["OldKind"]>(g?.kind ?? "cut_lettering");
 	const [faced, setFaced] = useState<Schemas["Faced"]>(g?.faced ?? "shade");
 	const [corner, setCorner] = useState<Schemas["ColdCorner"]>(g?.cold_corner ?? "not_tried");
@@ -86,6 +109,28 @@ export function OldForm({
 				void keep();
 			}}
 		>
+			{!old && (
+				<div className="flex flex-wrap items-center gap-2 @2xl:col-span-2">
+					<p>Touch two opposite corners of it in the picture, or type where it is.</p>
+					{ghosts.map((ghost) => (
+						<Button
+							key={ghost.says + ghost.back}
+							className="min-h-14"
+							onClick={() =>
+								setText((t) => ({
+									...t,
+									name: t.name || "ghost",
+									back: ghost.back,
+									drop: ghost.drop,
+									width: ghost.size,
+								}))
+							}
+						>
+							Where the walk round noted: {ghost.says}
+						</Button>
+					))}
+				</div>
+			)}
 			{field("name", "What it is called", "the old name")}
 			<Choice
 				label="What it is"

@@ -1,18 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { KEPT_HERE, useActs } from "../../api/outbox";
-import type { Point } from "../../drawing/frame";
-import { SidePicture } from "../../drawing/SidePicture";
+import { type Frame, type Point, useWidth } from "../../drawing/frame";
+import { Magnified, SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench, useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
-import { Cells, HarmMarks, partsOpen, TouchPlace } from "./Cells";
+import { Cells, Corners, HarmMarks, partsOpen, standing, TouchPlace } from "./Cells";
 import { HarmPart } from "./HarmPart";
 import { HowItComesOff } from "./HowItComesOff";
 import { HowLong } from "./HowLong";
@@ -32,14 +32,64 @@ const PARTS = {
 };
 type Part = keyof typeof PARTS;
 
+const NOTHING: readonly Point[] = [];
+
+/** Two presses within this are one that trembled, ms. */
+const TREMBLE = 700;
+
+/** A cold corner in a word, for a gloved finger. */
+const SHORT: Record<string, string> = { whole: "Whole", tears: "Tears", chips: "Chips" };
+
+/** On a phone the old film fills the picture: its parts are as large as a finger. */
+function Near({
+	side,
+	old,
+	height,
+	children,
+}: {
+	side: Schemas["SideView"];
+	old: Old;
+	height: number;
+	children: (frame: Frame) => ReactNode;
+}) {
+	const [ref, width] = useWidth();
+	const corners = old.cells.flatMap((c) => c.outline);
+	const xs = corners.map((c) => c[0] ?? 0);
+	const ys = corners.map((c) => c[1] ?? 0);
+	const [left, right, top, foot] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+	const high = Math.min(height, 240);
+	const scale = Math.min((width - 24) / (right - left), (high - 70) / (foot - top), 1.2);
+	return (
+		<div ref={ref} className="w-full">
+			{width > 0 && (
+				<Magnified
+					side={side}
+					pieces={[]}
+					at={[(left + right) / 2, (top + foot) / 2]}
+					width={width}
+					height={high}
+					scale={scale}
+					label={`${old.graphic.name}, near`}
+				>
+					{children}
+				</Magnified>
+			)}
+		</div>
+	);
+}
+
 /** Old film off: how, how hot, how long, and how far it is. Built for a phone and gloves. */
 export function Strip({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [picked, setPicked] = useState<string | null>(null);
 	const [part, setPart] = useState<Part>("how");
 	const [adding, setAdding] = useState(false);
 	const [place, setPlace] = useState<Point | null>(null);
+	// Corners of old film that is added, as they are touched in the picture.
+	const [corners, setCorners] = useState<readonly Point[]>(NOTHING);
 	const record = useFloorRecord(job);
 	const acts = useActs();
+	const top = useRef<HTMLDivElement>(null);
+	const pressed = useRef(0);
 	const wide = useWide();
 	const found = useQuery({
 		queryKey: ["strip", job],
@@ -68,10 +118,11 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 			setPicked(o.id);
 			return;
 		}
-		const c = o.cells[cell];
-		if (!c || !open) return;
-		if (open.phase === "film") void mark([cell], "film", c.film_off);
-		else void mark([cell], "adhesive", c.clean);
+		if (!open) return;
+		// As it stands with what is still on its way.
+		const { film, clean } = standing(o, cell, waiting);
+		if (open.phase === "film") void mark([cell], "film", film);
+		else void mark([cell], "adhesive", clean);
 	};
 	const form = (
 		<OldForm
@@ -79,8 +130,15 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 			side={side}
 			view={view}
 			old={adding ? undefined : old}
+			traced={adding ? corners : NOTHING}
 			record={record.strip}
-			onDone={() => setAdding(false)}
+			onDone={() => {
+				setAdding(false);
+				setCorners(NOTHING);
+				setPart("how");
+				// What was just said is read from its top.
+				top.current?.scrollIntoView({ block: "start" });
+			}}
 		/>
 	);
 	const next = view.next;
@@ -90,43 +148,93 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 	return (
 		<Bench
 			drawing={side.drawing}
-			picture={(height) => (
-				<SidePicture
-					side={side}
-					pieces={side.pieces}
-					ghost
-					maxHeight={height}
-					label={`The side with its old film${old ? `, ${old.graphic.name} chosen` : ""}`}
-				>
-					{(frame) => (
-						<>
-							{here.map((o) => (
-								<Cells
-									key={o.id}
-									old={o}
-									chosen={o.id === old?.id}
-									frame={frame}
-									waiting={waiting}
-									onTap={part === "harm" ? undefined : (cell) => tap(o, cell)}
-								/>
-							))}
-							{part === "harm" && <TouchPlace frame={frame} onPlace={setPlace} />}
-							<HarmMarks harm={view.harm.filter((h) => h.side === side.id)} frame={frame} place={place} />
-						</>
-					)}
-				</SidePicture>
-			)}
+			picture={(height) =>
+				!wide && old && part !== "harm" && !adding ? (
+					<Near side={side} old={old} height={height}>
+						{(frame) => (
+							<Cells old={old} chosen frame={frame} waiting={waiting} onTap={(cell) => tap(old, cell)} />
+						)}
+					</Near>
+				) : (
+					<SidePicture
+						side={side}
+						pieces={side.pieces}
+						ghost
+						maxHeight={height}
+						label={`The side with its old film${old ? `, ${old.graphic.name} chosen` : ""}`}
+					>
+						{(frame) => (
+							<>
+								{here.map((o) => (
+									<Cells
+										key={o.id}
+										old={o}
+										chosen={o.id === old?.id}
+										frame={frame}
+										waiting={waiting}
+										onTap={part === "harm" || adding ? undefined : (cell) => tap(o, cell)}
+									/>
+								))}
+								{adding && <Corners corners={corners} frame={frame} />}
+								{adding ? (
+									<TouchPlace
+										frame={frame}
+										// A third touch begins anew.
+										onPlace={(p) => setCorners((c) => (c.length === 1 ? [...c, p] : [p]))}
+									/>
+								) : (
+									part === "harm" && <TouchPlace frame={frame} onPlace={setPlace} />
+								)}
+								<HarmMarks harm={view.harm.filter((h) => h.side === side.id)} frame={frame} place={place} />
+							</>
+						)}
+					</SidePicture>
+				)
+			}
 			bar={
 				<NextMove sentence={says} detail={next.detail ?? undefined} alarm={next.alarm}>
-					{old && open && !old.off && (
-						<Button
-							look="next"
-							className="min-h-16 px-6 text-xl"
-							onClick={() => mark([open.next], open.phase, false)}
-						>
-							{old.counted === "letters" ? "Letter" : "Part"} {open.next + 1} of {old.cells.length}:{" "}
-							{open.phase === "film" ? "film off" : "clean"}
+					{old && next.old === old.id && next.asks === "cold_corner" ? (
+						view.corners
+							.filter((c) => c.value !== "not_tried")
+							.map((c) => (
+								<Button
+									key={c.value}
+									look="next"
+									className="min-h-16 px-5 text-xl"
+									onClick={() =>
+										record.strip({
+											what: "changed",
+											old: old.id,
+											graphic: { ...old.graphic, cold_corner: c.value },
+										})
+									}
+								>
+									{SHORT[c.value]}
+								</Button>
+							))
+					) : old && next.old === old.id && next.asks === "patch" && part !== "patch" ? (
+						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => setPart("patch")}>
+							Test patch
 						</Button>
+					) : (
+						old &&
+						open &&
+						!old.off && (
+							<Button
+								look="next"
+								className="min-h-16 px-6 text-xl"
+								onClick={() => {
+									// Pressed twice by a trembling hand, one part is done, not two.
+									const now = Date.now();
+									if (now - pressed.current < TREMBLE) return;
+									pressed.current = now;
+									void mark([open.next], open.phase, false);
+								}}
+							>
+								{old.counted === "letters" ? "Letter" : "Part"} {open.next + 1} of {old.cells.length}:{" "}
+								{open.phase === "film" ? "film off" : "clean"}
+							</Button>
+						)
 					)}
 					{(!old || old.off) && view.old.every((o) => o.off) && (
 						<Link
@@ -139,7 +247,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 				</NextMove>
 			}
 		>
-			<div className="floor flex flex-col gap-3 pt-2">
+			<div ref={top} className="floor flex scroll-mt-96 flex-col gap-3 pt-2 lg:scroll-mt-0">
 				{record.wrong && <TroubleNote>{record.wrong}</TroubleNote>}
 				{record.waits && <p role="status">{KEPT_HERE}</p>}
 				<HeatLocked bay={view.bay} />
@@ -163,7 +271,10 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 					<Button
 						className="min-h-16"
 						look={view.old.length === 0 && !adding ? "next" : "plain"}
-						onClick={() => setAdding((a) => !a)}
+						onClick={() => {
+							setAdding((a) => !a);
+							setCorners(NOTHING);
+						}}
 					>
 						{adding ? "Not now" : "Old film is on it"}
 					</Button>

@@ -143,7 +143,7 @@ pub struct GateAsk<'a> {
     pub window: Option<Span>,
     /// Whose window it is.
     pub film: &'a str,
-    /// Surface readings, the newest last.
+    /// Surface readings, the newest last: of each spot the newest counts.
     pub surface: &'a [SurfaceRead],
     /// The newest reading of the air.
     pub air: Option<AirRead>,
@@ -179,8 +179,6 @@ const OLD: Duration = Duration::minutes(30);
 const NEAR_CELSIUS: f64 = 2.0;
 /// Vehicle and film stand in the hall this long before (common practice, no source).
 const ACCLIMATISE: Duration = Duration::hours(24);
-/// Points that are measured on a side: one low, one over a member.
-const POINTS: usize = 3;
 
 /// Whether film may go on.
 pub fn gate(ask: &GateAsk<'_>) -> Gate {
@@ -346,11 +344,12 @@ fn within(celsius: f64, window: Span) -> Stands {
 
 /// The panel against the window; returns the coldest point that is believed.
 fn panel(ask: &GateAsk<'_>, line: &mut impl FnMut(&str, Stands, String)) -> Option<f64> {
-    let fresh: Vec<&SurfaceRead> = ask
-        .surface
-        .iter()
-        .filter(|r| ask.now - r.at <= OLD)
-        .collect();
+    // What was read again in a place counts in place of what was read there before.
+    let newest = |spot: PanelSpot| {
+        let mut there = ask.surface.iter().rev().filter(|r| r.spot == spot);
+        there.find(|r| ask.now - r.at <= OLD)
+    };
+    let fresh: Vec<&SurfaceRead> = PanelSpot::ALL.into_iter().filter_map(newest).collect();
     let believed: Vec<&&SurfaceRead> = fresh
         .iter()
         .filter(|r| !(ask.bright_metal && r.by == ReadBy::Infrared))
@@ -374,24 +373,20 @@ fn panel(ask: &GateAsk<'_>, line: &mut impl FnMut(&str, Stands, String)) -> Opti
         return None;
     };
     let has = |spot: PanelSpot| believed.iter().any(|r| r.spot == spot);
-    if believed.len() < POINTS || !has(PanelSpot::Low) || !has(PanelSpot::Member) {
-        let mut missing = Vec::new();
-        if !has(PanelSpot::Low) {
-            missing.push("low down");
-        }
-        if !has(PanelSpot::Member) {
-            missing.push("over a member");
-        }
-        if missing.is_empty() {
-            missing.push("at one more place");
-        }
+    let missing: Vec<&str> = PanelSpot::ALL
+        .into_iter()
+        .filter(|spot| !has(*spot))
+        .map(PanelSpot::name)
+        .collect();
+    if !missing.is_empty() {
         line(
             "panel",
             Stands::Unknown,
             format!(
-                "Read the panel {} too: {} of {POINTS} points are read.",
+                "Read the panel {} too: {} of {} points are read.",
                 missing.join(" and "),
-                believed.len()
+                believed.len(),
+                PanelSpot::ALL.len()
             ),
         );
     }

@@ -92,20 +92,36 @@ fn air_at(air: &[AirAt], at: OffsetDateTime) -> f64 {
     }
 }
 
-/// Runs both masses over steps of air, from a skin and the body of the parameters; the skin after every step.
-fn run(parameters: &[f64; 4], skin: f64, air: &[f64]) -> Vec<f64> {
+/// Minutes after which a run of steps comes into a window, between two of them.
+fn comes_in(skin: &[f64], window: Span) -> Option<f64> {
+    let inside = |c: &f64| (window.from..=window.to).contains(c);
+    let n = skin.iter().position(inside)?;
+    let Some(before) = n.checked_sub(1).map(|b| skin[b]) else {
+        return Some(0.0);
+    };
+    let edge = if before < window.from {
+        window.from
+    } else {
+        window.to
+    };
+    let share = (edge - before) / (skin[n] - before);
+    Some((n as f64 - 1.0 + share) * STEP)
+}
+
+/// Runs skin and body over steps of air, each so many minutes long; both after every step.
+fn run(parameters: &[f64; 4], start: [f64; 2], air: &[f64], step: f64) -> Vec<[f64; 2]> {
     let (tau_skin, tau_body) = (parameters[0].exp(), parameters[1].exp());
     let share = 1.0 / (1.0 + (-parameters[2]).exp());
-    let (mut skin, mut body) = (skin, parameters[3]);
+    let [mut skin, mut body] = start;
     // Exact for air and target that hold over a step.
-    let (keep_skin, keep_body) = ((-STEP / tau_skin).exp(), (-STEP / tau_body).exp());
+    let (keep_skin, keep_body) = ((-step / tau_skin).exp(), (-step / tau_body).exp());
     air.iter()
         .map(|a| {
             let before = body;
             body = a + (body - a) * keep_body;
             let target = share * a + (1.0 - share) * (before + body) / 2.0;
             skin = target + (skin - target) * keep_skin;
-            skin
+            [skin, body]
         })
         .collect()
 }
@@ -137,9 +153,12 @@ pub fn warming(
     let first = panel.first()?;
     air.first()?;
     let minutes = |at: OffsetDateTime| (at - first.at).as_seconds_f64() / 60.0;
-    let so_far = (minutes(now).max(0.0) / STEP).ceil() as usize;
+    // The past in equal steps of at most STEP that end now.
+    let elapsed = minutes(now).max(0.0);
+    let so_far = (elapsed / STEP).ceil() as usize;
+    let step = elapsed / so_far.max(1) as f64;
     let drive = |n: usize| {
-        let at = first.at + Duration::seconds_f64((n as f64 + 0.5) * STEP * 60.0);
+        let at = first.at + Duration::seconds_f64((n as f64 + 0.5) * step * 60.0);
         air_at(air, at)
     };
     // Longer ago than two days says nothing of today.
@@ -148,40 +167,39 @@ pub fn warming(
     }
     let past: Vec<f64> = (0..so_far).map(drive).collect();
     let (middle, spread) = prior(material, first.celsius);
-    let (best, root) = fit(&past, panel, &middle, &spread, first.celsius);
+    let (best, root) = fit(&past, step, panel, &middle, &spread);
     let seen = panel.iter().map(|p| p.celsius);
     let (low, high) = seen.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), c| {
         (l.min(c), h.max(c))
     });
     let error = panel.iter().map(|p| p.error).fold(0.0, f64::max);
-    let hold = drive(so_far);
-    let steps = AHEAD / STEP as usize;
-    let whole: Vec<f64> = past
-        .iter()
-        .copied()
-        .chain(std::iter::repeat_n(hold, steps))
-        .collect();
+    let hold = air_at(air, now);
+    let ahead = vec![hold; AHEAD / STEP as usize];
     let mut random = ChaCha8Rng::seed_from_u64(seed);
-    let mut ends: Vec<Option<usize>> = Vec::with_capacity(DRAWS);
+    let mut ends: Vec<Option<f64>> = Vec::with_capacity(DRAWS);
     let mut paths: Vec<Vec<f64>> = Vec::with_capacity(DRAWS);
     for _ in 0..DRAWS {
         let z: [f64; 4] = std::array::from_fn(|_| StandardNormal.sample(&mut random));
         let drawn: [f64; 4] =
             std::array::from_fn(|i| best[i] + (0..=i).map(|j| root[i][j] * z[j]).sum::<f64>());
         let noise: f64 = StandardNormal.sample(&mut random);
-        let skin = run(&drawn, first.celsius + noise * first.error, &whole);
-        let from_now = &skin[so_far.saturating_sub(1).min(skin.len() - 1)..];
-        ends.push(
-            from_now
-                .iter()
-                .position(|c| (window.from..=window.to).contains(c)),
-        );
+        let start = [first.celsius + noise * first.error, drawn[3]];
+        let here = run(&drawn, start, &past, step).last().copied();
+        let here = here.unwrap_or(start);
+        let later = run(&drawn, here, &ahead, STEP);
+        let from_now: Vec<f64> = std::iter::once(here[0])
+            .chain(later.iter().map(|m| m[0]))
+            .collect();
+        ends.push(comes_in(&from_now, window));
         paths.push(from_now.iter().step_by(POINT).take(97).copied().collect());
     }
-    ends.sort_by_key(|e| e.unwrap_or(usize::MAX));
+    ends.sort_by(|a, b| {
+        let late = |e: &Option<f64>| e.unwrap_or(f64::INFINITY);
+        late(a).total_cmp(&late(b))
+    });
     let end = |share: f64| {
-        let step = ends[((DRAWS as f64 * share) as usize).min(DRAWS - 1)]?;
-        Some(now + Duration::seconds_f64(step as f64 * STEP * 60.0))
+        let minutes = ends[((DRAWS as f64 * share) as usize).min(DRAWS - 1)]?;
+        Some(now + Duration::seconds_f64(minutes * 60.0))
     };
     let points = paths.iter().map(Vec::len).min().unwrap_or(0);
     let path = (0..points)
@@ -201,36 +219,31 @@ pub fn warming(
     })
 }
 
-/// The best parameters and the lower root of their covariance.
+/// The best parameters and the lower root of their covariance. `past` is the air in steps of so many minutes, from the first reading on.
 fn fit(
     past: &[f64],
+    step: f64,
     panel: &[PanelAt],
     middle: &[f64; 4],
     spread: &[f64; 4],
-    skin: f64,
 ) -> ([f64; 4], [[f64; 4]; 4]) {
-    let first = panel.first().map(|p| p.at);
+    let first = panel.first();
+    let skin = first.map_or(0.0, |p| p.celsius);
     // Every reading but the first, by the step after which it was read, between two of them.
     let read: Vec<(f64, f64, f64)> = panel
         .iter()
         .skip(1)
         .filter_map(|p| {
-            Some((
-                (p.at - first?).as_seconds_f64() / 60.0 / STEP,
-                p.celsius,
-                p.error,
-            ))
+            let minutes = (p.at - first?.at).as_seconds_f64() / 60.0;
+            Some((minutes / step.max(1e-9), p.celsius, p.error))
         })
-        .filter(|(n, ..)| *n >= 0.0 && *n <= past.len() as f64)
+        .filter(|(n, ..)| *n >= 0.0 && *n <= past.len() as f64 + 1e-6)
         .collect();
     let model = |parameters: &[f64; 4]| -> Vec<f64> {
-        let skins = run(parameters, skin, past);
-        let at = |n: usize| {
-            if n == 0 {
-                skin
-            } else {
-                skins[(n - 1).min(skins.len() - 1)]
-            }
+        let skins = run(parameters, [skin, parameters[3]], past, step);
+        let at = |n: usize| match n.checked_sub(1) {
+            Some(before) => skins.get(before).or(skins.last()).map_or(skin, |m| m[0]),
+            None => skin,
         };
         read.iter()
             .map(|(n, ..)| {

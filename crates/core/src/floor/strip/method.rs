@@ -7,6 +7,8 @@ use serde::Serialize;
 use time::Date;
 
 use super::old::{ColdCorner, OldGraphic, OldKind};
+use crate::ground::degrees::told;
+use crate::ground::tape::Unit;
 use crate::vehicle::surface::{Finish, Material, Surface};
 
 /// A way of taking film off.
@@ -52,7 +54,7 @@ pub struct RemovalPlan {
     pub ways: Vec<WayStep>,
     /// The surface and the film never get warmer, °C; whose figure stands in the sentence.
     pub ceiling_celsius: f64,
-    /// The same in words, with the first setting of the gun.
+    /// The same in words, with the first setting of the gun and whose figure it is.
     pub heat: String,
     /// In which order over it.
     pub order: String,
@@ -78,6 +80,7 @@ const FILM_CEILING: f64 = 150.0;
 /// ```
 /// # use windrift_core::floor::strip::method::{RemovalWay, removal};
 /// # use windrift_core::floor::strip::old::{ColdCorner, Faced, OldGraphic, OldKind};
+/// # use windrift_core::ground::tape::Unit;
 /// # use windrift_core::vehicle::surface::{Material, Surface};
 /// let old = OldGraphic {
 ///     side: Default::default(), name: "old name".into(), kind: OldKind::CutLettering, age_years: 15.0, faced: Faced::Sun, under: None, lies_on: None,
@@ -85,7 +88,7 @@ const FILM_CEILING: f64 = 150.0;
 ///     height_mm: 300.0.into(), letters: Some(12), own_minutes: None,
 /// };
 /// let today = time::Date::from_calendar_date(2026, time::Month::November, 27).unwrap();
-/// let plan = removal(&old, &Surface::of(Material::PaintedAluminium), 2400.0, today, None);
+/// let plan = removal(&old, &Surface::of(Material::PaintedAluminium), 2400.0, today, None, Unit::Millimetre);
 /// // It comes in chips: warm, under a plastic blade, and remover for what stays.
 /// assert_eq!((plan.ways[0].way, plan.ways[1].way), (RemovalWay::ChipWarm, RemovalWay::Remover));
 /// ```
@@ -95,6 +98,7 @@ pub fn removal(
     side_height_mm: f64,
     today: Date,
     residue: Option<f64>,
+    unit: Unit,
 ) -> RemovalPlan {
     let own = Surface {
         material: old.under.unwrap_or(surface.material),
@@ -113,12 +117,16 @@ pub fn removal(
     );
     RemovalPlan {
         never: never(old, &own, metal, today),
-        ways: ways(old, &own, ceiling, metal),
+        ways: ways(old, &own, ceiling, metal, unit),
         ceiling_celsius: ceiling,
-        heat: format!(
-            "Lowest setting first, about 10 seconds, feel, more only if needed. Never past {ceiling:.0} °C here: {}",
+        heat: if found.ceiling_sentence.contains("lowest setting") {
             found.ceiling_sentence
-        ),
+        } else {
+            format!(
+                "Lowest setting first, about 10 seconds, feel, more only if needed. {}",
+                found.ceiling_sentence
+            )
+        },
         order: if old.brittle() {
             "From the top down, so that remover and chips do not run over what is clean; one hand\u{2019}s breadth finished before the next.".into()
         } else if lifts {
@@ -168,14 +176,14 @@ fn never(old: &OldGraphic, under: &Surface, metal: bool, today: Date) -> Vec<Str
     says
 }
 
-fn ways(old: &OldGraphic, under: &Surface, ceiling: f64, metal: bool) -> Vec<WayStep> {
+fn ways(old: &OldGraphic, under: &Surface, ceiling: f64, metal: bool, unit: Unit) -> Vec<WayStep> {
     let step = |way: RemovalWay, heat: bool, says: String, why: String| WayStep {
         way,
         says,
         why,
         heat,
     };
-    let aim = PULL_CELSIUS.min(ceiling);
+    let aim = told(PULL_CELSIUS.min(ceiling), unit);
     let mut ways = Vec::new();
     if under.material == Material::Glass {
         ways.push(step(
@@ -188,7 +196,7 @@ fn ways(old: &OldGraphic, under: &Surface, ceiling: f64, metal: bool) -> Vec<Way
         ways.push(step(
             RemovalWay::ChipWarm,
             true,
-            format!("Warm a hand\u{2019}s breadth to about {aim:.0} °C and push it off with a plastic blade while it is warm."),
+            format!("Warm a hand\u{2019}s breadth to about {aim} and push it off with a plastic blade while it is warm."),
             match old.cold_corner {
                 ColdCorner::Chips => "Its cold corner broke into chips.".into(),
                 _ => format!(
@@ -218,14 +226,14 @@ fn ways(old: &OldGraphic, under: &Surface, ceiling: f64, metal: bool) -> Vec<Way
             ways.push(step(
                 RemovalWay::Lamp,
                 true,
-                format!("Infrared lamp in front of it until it reads {aim:.0} °C, then pull the warm sheet at 45°."),
+                format!("Infrared lamp in front of it until it reads {aim}, then pull the warm sheet at 45°."),
                 "There is area enough for a lamp: it warms evenly what a gun warms in spots.".into(),
             ));
         }
         ways.push(step(
             RemovalWay::WarmAndPull,
             true,
-            format!("Warm it to about {aim:.0} °C and pull at 45°, steadily: adhesive that leaves with the film is not scrubbed later."),
+            format!("Warm it to about {aim} and pull at 45°, steadily: adhesive that leaves with the film is not scrubbed later."),
             if fails {
                 "Its cold corner tore.".into()
             } else {

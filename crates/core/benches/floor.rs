@@ -1,0 +1,76 @@
+//! How long the range of old film takes after a tap, and how long it takes to foretell a panel.
+//!
+//! `cargo bench -p windrift-core-tests --bench floor`
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
+use time::Duration;
+use time::macros::datetime;
+use windrift_core::film::classes::Span;
+use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
+use windrift_core::floor::strip::finish::{Remains, hands_on};
+use windrift_core::floor::strip::old::CountedIn;
+use windrift_core::floor::strip::rate::{PatchAs, Rate, Timed};
+use windrift_core::vehicle::surface::Material;
+
+/// So many cells in ten graphics, fifty patches on them.
+fn ranges(c: &mut Criterion) {
+    let mut group = c.benchmark_group("old film that remains");
+    for cells in [125, 250, 500, 1000] {
+        group.bench_function(BenchmarkId::from_parameter(cells), |b| {
+            b.iter(|| {
+                let remains: Vec<Remains> = (0..10)
+                    .map(|n| {
+                        let patches = [Timed {
+                            seconds: 60.0 + f64::from(n),
+                            amount: 1.0,
+                            stands_for: PatchAs::Typical,
+                        }; 5];
+                        Remains {
+                            rate: Rate::prior(90.0, CountedIn::Metres).with(&patches),
+                            cells: vec![0.4; cells / 10],
+                        }
+                    })
+                    .collect();
+                hands_on(&remains, 7)
+            });
+        });
+    }
+    group.finish();
+}
+
+/// A panel that was read so often in four hours.
+fn warm(c: &mut Criterion) {
+    let mut group = c.benchmark_group("when the panel is warm");
+    let start = datetime!(2026-11-27 8:00 UTC);
+    for readings in [3, 12, 48, 120] {
+        let panel: Vec<PanelAt> = (0..readings)
+            .map(|n| {
+                let minutes = 240.0 * f64::from(n) / f64::from(readings);
+                PanelAt {
+                    at: start + Duration::seconds_f64(minutes * 60.0),
+                    celsius: 20.0 - 15.0 * (-minutes / 90.0).exp(),
+                    error: 0.5,
+                }
+            })
+            .collect();
+        let air = [AirAt {
+            at: start,
+            celsius: 21.0,
+        }];
+        let now = panel.last().unwrap().at;
+        group.bench_function(BenchmarkId::from_parameter(readings), |b| {
+            b.iter(|| {
+                let window = Span {
+                    from: 18.0,
+                    to: 24.0,
+                };
+                warming(&air, &panel, Material::PaintedSteel, window, now, 1)
+            });
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(floor, ranges, warm);
+criterion_main!(floor);

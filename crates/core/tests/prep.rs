@@ -1,0 +1,400 @@
+//! Warm, dry and clean: dew points against the psychrometric tables, warming against a general fit and made series, the gate against its rules.
+
+use std::f64::consts::TAU;
+
+use proptest::prelude::*;
+use serde::Deserialize;
+use time::macros::datetime;
+use time::{Duration, OffsetDateTime};
+use windrift_core::film::classes::Span;
+use windrift_core::floor::prep::clean::{Been, cleaning};
+use windrift_core::floor::prep::dew::dew_point;
+use windrift_core::floor::prep::gate::{
+    AirRead, Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
+};
+use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
+use windrift_core::floor::wet::Wet;
+use windrift_core::ground::tape::Unit;
+use windrift_core::vehicle::surface::{Finish, Material, Surface};
+
+#[derive(Deserialize)]
+struct Reference {
+    dew: Vec<[f64; 3]>,
+    warming: Vec<WarmCase>,
+}
+
+#[derive(Deserialize)]
+struct WarmCase {
+    first: f64,
+    air: f64,
+    minutes: Vec<f64>,
+    read: Vec<f64>,
+    after_two_hours: f64,
+}
+
+fn reference() -> Reference {
+    serde_json::from_str(include_str!("data/floor.json")).unwrap()
+}
+
+const NOW: OffsetDateTime = datetime!(2026-11-27 10:00 UTC);
+const WINDOW: Span = Span {
+    from: 18.0,
+    to: 24.0,
+};
+
+#[test]
+fn dew_points_are_those_of_the_psychrometric_tables() {
+    // Hyland and Wexler's saturation pressure, through PsychroLib 2.5.0: tools/reference/floor.py. Over water, off 0 °C.
+    let table = reference().dew;
+    assert!(table.len() > 200);
+    for [celsius, humidity, wanted] in table {
+        let found = dew_point(celsius, humidity).unwrap();
+        assert!(
+            (found - wanted).abs() < 0.1,
+            "{celsius} {humidity}: {found} for {wanted}"
+        );
+    }
+    for wrong in [(20.0, 140.0), (20.0, 0.0), (300.0, 50.0), (f64::NAN, 50.0)] {
+        assert!(dew_point(wrong.0, wrong.1).is_none());
+    }
+}
+
+fn series(first: f64, minutes: &[f64], read: &[f64]) -> Vec<PanelAt> {
+    let at = |m: f64| NOW + Duration::seconds_f64(m * 60.0);
+    let start = PanelAt {
+        at: NOW,
+        celsius: first,
+        error: 0.3,
+    };
+    let later = minutes.iter().zip(read).map(|(m, c)| PanelAt {
+        at: at(*m),
+        celsius: *c,
+        error: 0.3,
+    });
+    std::iter::once(start).chain(later).collect()
+}
+
+#[test]
+fn warming_is_foretold_as_a_general_fit_does() {
+    // SciPy's solve_ivp and least_squares with the same prior: tools/reference/floor.py.
+    for case in reference().warming {
+        let panel = series(case.first, &case.minutes, &case.read);
+        let last = panel.last().unwrap().at;
+        let air = [AirAt {
+            at: NOW,
+            celsius: case.air,
+        }];
+        let found = warming(&air, &panel, Material::PaintedSteel, WINDOW, last, 3).unwrap();
+        assert!(!found.prior_only);
+        // Eight quarters of an hour from the last reading on.
+        let [low, middle, high] = found.path[8];
+        assert!(
+            (middle - case.after_two_hours).abs() < 0.45,
+            "{middle} for {}",
+            case.after_two_hours
+        );
+        assert!(low <= middle && middle <= high);
+    }
+}
+
+struct Lcg(u64);
+
+impl Lcg {
+    fn next(&mut self) -> f64 {
+        self.0 = self
+            .0
+            .wrapping_mul(6_364_136_223_846_793_005)
+            .wrapping_add(1_442_695_040_888_963_407);
+        ((self.0 >> 11) as f64 + 0.5) / (1u64 << 53) as f64
+    }
+
+    fn normal(&mut self) -> f64 {
+        (-2.0 * self.next().ln()).sqrt() * (TAU * self.next()).cos()
+    }
+}
+
+#[test]
+fn eight_in_ten_holds_on_two_hundred_made_series() {
+    let mut random = Lcg(71);
+    let (mut held, mut all) = (0, 0);
+    for n in 0..200u64 {
+        // Drawn round the prior of painted steel, run in steps of one second, read every 20 minutes for two hours and 40 minutes.
+        let first = 1.0 + 9.0 * random.next();
+        let air = 20.0 + 3.0 * random.next();
+        let skin_minutes = (8f64.ln() + 0.5 * random.normal()).exp();
+        let body_minutes = (150f64.ln() + 0.6 * random.normal()).exp();
+        let share = 1.0 / (1.0 + (-((0.7f64 / 0.3).ln() + 0.6 * random.normal())).exp());
+        let (mut skin, mut body) = (first, first + 3.0 * random.normal());
+        let reads = [20.0, 40.0, 60.0, 80.0, 100.0, 120.0, 140.0, 160.0];
+        let (mut taken, mut came) = (Vec::new(), None);
+        for second in 1..(20 * 3600) {
+            let target = share * air + (1.0 - share) * body;
+            skin += (target - skin) / (skin_minutes * 60.0);
+            body += (air - body) / (body_minutes * 60.0);
+            let minutes = f64::from(second) / 60.0;
+            if taken.len() < reads.len() && minutes >= reads[taken.len()] {
+                taken.push(skin + 0.3 * random.normal());
+            }
+            if came.is_none() && skin >= 18.0 {
+                came = Some(minutes);
+            }
+        }
+        let Some(came) = came else { continue };
+        // Foretold after as many readings as there are before it comes in.
+        let before = reads.iter().filter(|m| **m < came).count();
+        let panel = series(
+            first + 0.3 * random.normal(),
+            &reads[..before],
+            &taken[..before],
+        );
+        let last = panel.last().unwrap().at;
+        let air = [AirAt {
+            at: NOW,
+            celsius: air,
+        }];
+        let found = warming(&air, &panel, Material::PaintedSteel, WINDOW, last, n).unwrap();
+        let came = NOW + Duration::seconds_f64(came * 60.0);
+        all += 1;
+        held += usize::from(
+            found.earliest.is_some_and(|e| e <= came) && found.latest.is_none_or(|l| l >= came),
+        );
+    }
+    let share = f64::from(held as u32) / f64::from(all);
+    assert!(
+        all >= 190 && (0.70..=0.90).contains(&share),
+        "{share} of {all}"
+    );
+}
+
+#[test]
+fn a_cold_hall_never_warms_it_and_says_so() {
+    let air = [AirAt {
+        at: NOW,
+        celsius: 12.0,
+    }];
+    let panel = series(6.0, &[], &[]);
+    let found = warming(&air, &panel, Material::Gelcoat, WINDOW, NOW, 1).unwrap();
+    assert!(found.never && found.prior_only && found.middle.is_none());
+    assert!(warming(&[], &panel, Material::Gelcoat, WINDOW, NOW, 1).is_none());
+    assert!(warming(&air, &[], Material::Gelcoat, WINDOW, NOW, 1).is_none());
+}
+
+/// Everything as it should be.
+fn ready<'a>(surface: &'a [SurfaceRead]) -> GateAsk<'a> {
+    GateAsk {
+        window: Some(WINDOW),
+        film: "cast print",
+        surface,
+        air: Some(AirRead {
+            celsius: 21.0,
+            humidity: 45.0,
+            at: NOW,
+        }),
+        bright_metal: false,
+        came_in: Some(NOW - Duration::hours(30)),
+        paint_fresh: false,
+        unclean: &[],
+        promoter_open: &[],
+        promoter_until: None,
+        prints: Some(Some(NOW - Duration::hours(1))),
+        hands: true,
+        still_on: &[],
+        refuses: &[],
+        now: NOW,
+        unit: Unit::Millimetre,
+    }
+}
+
+fn three(celsius: f64, by: ReadBy) -> Vec<SurfaceRead> {
+    PanelSpot::ALL
+        .map(|spot| SurfaceRead {
+            spot,
+            by,
+            celsius,
+            at: NOW - Duration::minutes(5),
+        })
+        .into()
+}
+
+fn stands(gate: &Gate, key: &str) -> Stands {
+    let lines = gate.lines.iter().filter(|l| l.key == key);
+    lines.map(|l| l.stands).max().unwrap()
+}
+
+/// Something that is not as it should be.
+type Change = Box<dyn Fn(&mut GateAsk<'_>)>;
+
+#[test]
+fn the_gate_says_yes_only_where_everything_holds() {
+    let warm = three(20.0, ReadBy::Infrared);
+    assert_eq!(gate(&ready(&warm)).stands, Stands::In);
+    let dirty = ["wipe".to_owned()];
+    let open = ["edge".to_owned()];
+    let refuses = [("Glass that the driver looks through.".to_owned(), true)];
+    let changes: Vec<(&str, Change, Stands)> = vec![
+        ("air", Box::new(|a| a.air = None), Stands::Unknown),
+        (
+            "acclimatised",
+            Box::new(|a| a.came_in = None),
+            Stands::Unknown,
+        ),
+        (
+            "acclimatised",
+            Box::new(|a| a.came_in = Some(NOW - Duration::hours(3))),
+            Stands::Near,
+        ),
+        ("paint", Box::new(|a| a.paint_fresh = true), Stands::Out),
+        ("hands", Box::new(|a| a.hands = false), Stands::Unknown),
+        (
+            "prints",
+            Box::new(|a| a.prints = Some(None)),
+            Stands::Unknown,
+        ),
+        (
+            "prints",
+            Box::new(|a| a.prints = Some(Some(NOW + Duration::hours(2)))),
+            Stands::Out,
+        ),
+        (
+            "promoter",
+            Box::new(|a| a.promoter_until = Some(NOW + Duration::minutes(4))),
+            Stands::Out,
+        ),
+        ("panel", Box::new(|a| a.window = None), Stands::Out),
+    ];
+    for (key, change, wanted) in changes {
+        let mut ask = ready(&warm);
+        change(&mut ask);
+        let found = gate(&ask);
+        assert_eq!(
+            (stands(&found, key), found.stands),
+            (wanted, wanted),
+            "{key}"
+        );
+        // The worst stands first.
+        assert_eq!(found.lines[0].stands, wanted);
+    }
+    let mut ask = ready(&warm);
+    ask.unclean = &dirty;
+    assert_eq!(gate(&ask).stands, Stands::Unknown);
+    let mut ask = ready(&warm);
+    ask.promoter_open = &open;
+    assert_eq!(gate(&ask).stands, Stands::Near);
+    let mut ask = ready(&warm);
+    ask.refuses = &refuses;
+    let found = gate(&ask);
+    assert!(found.never && found.stands == Stands::Out && found.lines[0].says.contains("driver"));
+}
+
+#[test]
+fn bright_metal_lies_and_three_points_are_wanted() {
+    // A 9 °C panel in a 21 °C hall reads 20 through an infrared thermometer set for paint: nothing of it is believed.
+    let lies = three(20.0, ReadBy::Infrared);
+    let mut ask = ready(&lies);
+    ask.bright_metal = true;
+    let found = gate(&ask);
+    assert_eq!(found.stands, Stands::Unknown);
+    assert!(found.lines.iter().any(|l| l.says.contains("masking tape")));
+    let probed = three(9.0, ReadBy::Probe);
+    let mut ask = ready(&probed);
+    ask.bright_metal = true;
+    assert_eq!(stands(&gate(&ask), "panel"), Stands::Out);
+    // Two points, or three of the same kind, or old ones, are not enough.
+    let two = &three(20.0, ReadBy::Probe)[..2];
+    assert_eq!(stands(&gate(&ready(two)), "panel"), Stands::Unknown);
+    let mut same = three(20.0, ReadBy::Probe);
+    same.iter_mut().for_each(|r| r.spot = PanelSpot::Field);
+    assert_eq!(stands(&gate(&ready(&same)), "panel"), Stands::Unknown);
+    let mut stale = three(20.0, ReadBy::Probe);
+    stale
+        .iter_mut()
+        .for_each(|r| r.at = NOW - Duration::hours(1));
+    assert_eq!(stands(&gate(&ready(&stale)), "panel"), Stands::Unknown);
+    // The coldest of the three decides.
+    let mut cold_foot = three(20.0, ReadBy::Probe);
+    cold_foot[1].celsius = 14.0;
+    assert_eq!(stands(&gate(&ready(&cold_foot)), "panel"), Stands::Out);
+}
+
+#[test]
+fn the_dew_point_is_kept_off_by_three_degrees() {
+    // 21 °C and 90 %: dew point 19.3 °C by the tables. ISO 8502-4 asks 3 °C of paint.
+    let warm = three(20.0, ReadBy::Probe);
+    let with = |humidity: f64| {
+        let mut ask = ready(&warm);
+        ask.air = Some(AirRead {
+            celsius: 21.0,
+            humidity,
+            at: NOW,
+        });
+        gate(&ask)
+    };
+    assert_eq!(stands(&with(90.0), "dew"), Stands::Out);
+    // 80 %: 17.4 °C, 2.6 above: near.
+    assert_eq!(stands(&with(80.0), "dew"), Stands::Near);
+    assert_eq!(stands(&with(70.0), "dew"), Stands::In);
+}
+
+proptest! {
+    #[test]
+    fn it_never_says_yes_with_something_unknown(
+        air in proptest::bool::ANY, hall in proptest::bool::ANY, hands in proptest::bool::ANY,
+        prints in proptest::bool::ANY, points in 0usize..4, dirty in proptest::bool::ANY,
+        celsius in -5.0..35.0f64, humidity in 5.0..99.0f64,
+    ) {
+        let surface = three(celsius, ReadBy::Probe);
+        let unclean = vec!["wipe".to_owned(); usize::from(dirty)];
+        let mut ask = ready(&surface[..points]);
+        ask.unclean = &unclean;
+        ask.air = air.then_some(AirRead { celsius: 21.0, humidity, at: NOW });
+        if !hall { ask.came_in = None; }
+        ask.hands = hands;
+        if !prints { ask.prints = Some(None); }
+        let found = gate(&ask);
+        let all = air && hall && hands && prints && points == 3 && !dirty;
+        prop_assert!(all || found.stands > Stands::Near);
+        prop_assert_eq!(found.stands, found.lines.iter().map(|l| l.stands).max().unwrap());
+        if found.stands == Stands::In {
+            prop_assert!((18.0..=24.0).contains(&celsius));
+            prop_assert!(celsius - dew_point(21.0, humidity).unwrap() >= 3.0);
+        }
+    }
+}
+
+#[test]
+fn cleaning_follows_what_it_is_and_where_it_has_been() {
+    // Common practice, no source.
+    let keys = |s: &Surface, been, wet| -> Vec<&'static str> {
+        let steps = cleaning(s, been, wet, &[]);
+        steps.iter().map(|s| s.key).collect()
+    };
+    let steel = Surface::of(Material::PaintedSteel);
+    assert_eq!(
+        keys(&steel, Been::OnTheRoad, true),
+        ["wash", "cleaner", "alcohol", "edges", "fluid"]
+    );
+    assert_eq!(keys(&steel, Been::JustWashed, false), ["alcohol", "edges"]);
+    let chalky = Surface {
+        finish: Finish::Oxidised,
+        ..Surface::of(Material::Gelcoat)
+    };
+    let order = keys(&chalky, Been::OnTheRoad, false);
+    // Polish before the solvent that takes the polish off.
+    assert_eq!(order, ["wash", "polish", "cleaner", "alcohol", "edges"]);
+    let bare = Surface {
+        protective_skin: true,
+        ..steel
+    };
+    assert_eq!(keys(&bare, Been::New, false)[0], "skin");
+    let steps = cleaning(&steel, Been::OnTheRoad, false, &["badge".into()]);
+    let cleaner = steps.iter().find(|s| s.key == "cleaner").unwrap();
+    assert_eq!(
+        (cleaner.dwell_seconds, cleaner.wet),
+        (Some(45), Some(Wet::Cleaner))
+    );
+    assert!(
+        steps
+            .iter()
+            .any(|s| s.key == "mask" && s.says.contains("badge"))
+    );
+}

@@ -1,0 +1,202 @@
+//! A bay sensor that is none: it ships with the application, sends what a real one would by the same road, and can be told to misbehave.
+
+use std::fmt::Write as _;
+use std::io::{Read, Write};
+use std::net::{Ipv4Addr, SocketAddr, TcpStream};
+use std::thread::sleep;
+use std::time::{Duration, Instant};
+
+use serde_json::{Value, json};
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
+use uuid::Uuid;
+
+/// What the stand-in is called in the list of devices.
+const NAME: &str = "stand-in";
+/// How often it reads, unless it is told otherwise.
+const EVERY: Duration = Duration::from_secs(10);
+/// It is silent after so many readings, where it is told to be.
+const SILENT_AFTER: u64 = 6;
+
+/// How it misbehaves.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Misbehaves {
+    /// It does not.
+    No,
+    /// It stops sending after a minute.
+    Silence,
+    /// It drifts by a degree a minute.
+    Drift,
+    /// It sends figures that jump about.
+    Nonsense,
+    /// Its clock is an hour ahead.
+    Clock,
+}
+
+/// What it was told on the command line.
+struct Told {
+    port: u16,
+    bay: String,
+    every: Duration,
+    misbehaves: Misbehaves,
+}
+
+/// Sends readings to the server on this machine until it is stopped.
+///
+/// Errors: a word that it does not know; no server; a refusal. In a sentence.
+pub fn sensor(arguments: &[&str], port: u16) -> Result<(), String> {
+    let told = told(arguments, port)?;
+    let shop = ask(told.port, "GET", "/api/shop", &[], None)?;
+    let crew = shop["crew"].as_array().into_iter().flatten();
+    let lead = crew
+        .filter(|c| c["role"] == "lead")
+        .find_map(|c| c["id"].as_str())
+        .ok_or("Nobody in this shop is the lead yet. Set the shop up first.")?
+        .to_owned();
+    let as_lead = [("Crew-Id", lead.as_str())];
+    // One stand-in a bay: what an earlier one left is withdrawn.
+    let devices = ask(told.port, "GET", "/api/devices", &[], None)?;
+    for d in devices.as_array().into_iter().flatten() {
+        if d["name"] == NAME && d["bay"] == told.bay.as_str() && d["withdrawn"] == false {
+            let path = format!(
+                "/api/devices/{}/withdraw",
+                d["id"].as_str().unwrap_or_default()
+            );
+            ask(told.port, "POST", &path, &as_lead, None)?;
+        }
+    }
+    let new = json!({ "id": Uuid::now_v7(), "bay": told.bay, "name": NAME });
+    let made = ask(told.port, "POST", "/api/devices", &as_lead, Some(&new))?;
+    let key = made["key"].as_str().unwrap_or_default().to_owned();
+    println!(
+        "windrift: a stand-in sensor reads in {} every {} s. Ctrl-C stops it.",
+        told.bay,
+        told.every.as_secs_f64()
+    );
+    let began = Instant::now();
+    for n in 0u64.. {
+        if told.misbehaves == Misbehaves::Silence && n == SILENT_AFTER {
+            println!("windrift: the stand-in is silent from now on.");
+        }
+        if !(told.misbehaves == Misbehaves::Silence && n >= SILENT_AFTER) {
+            let reading = reads(n, began.elapsed(), told.misbehaves);
+            let body = json!({ "readings": [reading] });
+            let headers = [("Device-Key", key.as_str())];
+            if let Err(sentence) = ask(told.port, "POST", "/api/readings", &headers, Some(&body)) {
+                // A sensor goes on whatever it is told.
+                println!("windrift: {sentence}");
+            }
+        }
+        sleep(told.every);
+    }
+    Ok(())
+}
+
+fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
+    let mut told = Told {
+        port,
+        bay: "Bay 2".into(),
+        every: EVERY,
+        misbehaves: Misbehaves::No,
+    };
+    let mut rest = arguments.iter();
+    while let Some(word) = rest.next() {
+        let mut value = || {
+            rest.next()
+                .ok_or(format!("{word} wants something after it."))
+        };
+        match *word {
+            "--bay" => told.bay = (*value()?).into(),
+            "--every" => {
+                let seconds: f64 = value()?
+                    .parse()
+                    .map_err(|_| "--every wants seconds, such as 10.".to_owned())?;
+                if !(0.05..=3600.0).contains(&seconds) {
+                    return Err("--every wants from 0.05 to 3600 seconds.".into());
+                }
+                told.every = Duration::from_secs_f64(seconds);
+            }
+            "--silence" => told.misbehaves = Misbehaves::Silence,
+            "--drift" => told.misbehaves = Misbehaves::Drift,
+            "--nonsense" => told.misbehaves = Misbehaves::Nonsense,
+            "--clock" => told.misbehaves = Misbehaves::Clock,
+            _ => {
+                return Err(format!(
+                    "{word} is nothing that the stand-in knows. It knows --bay NAME, --every SECONDS, --silence, --drift, --nonsense and --clock."
+                ));
+            }
+        }
+    }
+    Ok(told)
+}
+
+/// What it reads: a hall at 21 °C that breathes a little, and a panel that warms up in it.
+fn reads(n: u64, since: Duration, misbehaves: Misbehaves) -> Value {
+    let minutes = since.as_secs_f64() / 60.0;
+    let mut celsius = 21.0 + 0.3 * (minutes / 9.0).sin();
+    let mut humidity = 46.0 + 2.0 * (minutes / 13.0).cos();
+    // A body that follows the hall in hours, a skin that is mostly hall: what a panel of a cold truck does.
+    let body = 21.0 - 7.0 * (-minutes / 150.0).exp();
+    let mut surface = 0.7 * celsius + 0.3 * body - 4.0 * (-minutes / 60.0).exp();
+    let mut at = OffsetDateTime::now_utc();
+    match misbehaves {
+        Misbehaves::No | Misbehaves::Silence => {}
+        Misbehaves::Drift => celsius += minutes,
+        Misbehaves::Nonsense => {
+            celsius = [21.0, 58.0, -38.0, 3.0][(n % 4) as usize];
+            humidity = [46.0, 99.0, 2.0, 140.0][(n % 4) as usize];
+            surface = [20.0, 88.0, -30.0, 400.0][(n % 4) as usize];
+        }
+        Misbehaves::Clock => at += time::Duration::hours(1),
+    }
+    json!({
+        "at": at.format(&Rfc3339).unwrap_or_default(),
+        "celsius": celsius,
+        "humidity": humidity,
+        "surface": surface,
+    })
+}
+
+/// One request to the server on this machine, over a connection of its own.
+fn ask(
+    port: u16,
+    method: &str,
+    path: &str,
+    headers: &[(&str, &str)],
+    body: Option<&Value>,
+) -> Result<Value, String> {
+    let away = |e: std::io::Error| {
+        format!("No Windrift answers on port {port}: {e}. Start it with ./windrift demo.")
+    };
+    let mut stream =
+        TcpStream::connect(SocketAddr::from((Ipv4Addr::LOCALHOST, port))).map_err(away)?;
+    stream
+        .set_read_timeout(Some(Duration::from_secs(20)))
+        .map_err(away)?;
+    let body = body.map(Value::to_string).unwrap_or_default();
+    let mut head = format!(
+        "{method} {path} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nConnection: close\r\nContent-Length: {}\r\n",
+        body.len()
+    );
+    if !body.is_empty() {
+        head += "Content-Type: application/json\r\n";
+    }
+    for (name, value) in headers {
+        let _ = write!(head, "{name}: {value}\r\n");
+    }
+    head += "\r\n";
+    stream.write_all(head.as_bytes()).map_err(away)?;
+    stream.write_all(body.as_bytes()).map_err(away)?;
+    let mut answer = Vec::new();
+    stream.read_to_end(&mut answer).map_err(away)?;
+    let answer = String::from_utf8_lossy(&answer);
+    let (head, body) = answer.split_once("\r\n\r\n").unwrap_or((&answer, ""));
+    let value: Value = serde_json::from_str(body).unwrap_or(Value::Null);
+    let status = head.split_whitespace().nth(1).unwrap_or("0");
+    if status.starts_with('2') {
+        return Ok(value);
+    }
+    Err(value["detail"]
+        .as_str()
+        .map_or_else(|| format!("The server answered {status}."), str::to_owned))
+}

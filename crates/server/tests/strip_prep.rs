@@ -1,0 +1,596 @@
+//! Strip, Prep and the bay by API on a real PostgreSQL: what is recorded, what follows from it, and who may not.
+
+use crate::common::{Answer, Api, lettering};
+use serde_json::{Value, json};
+use time::format_description::well_known::Rfc3339;
+use time::{Duration, OffsetDateTime};
+use uuid::Uuid;
+
+fn graphic(side: Uuid, letters: u32) -> Value {
+    json!({
+        "what": "found", "side": side, "name": "old name", "kind": "cut_lettering", "age_years": 15, "faced": "sun",
+        "cold_corner": "not_tried", "back_mm": "3'", "drop_mm": "20", "width_mm": "10'", "height_mm": "12", "letters": letters
+    })
+}
+
+async fn say(api: &Api, job: Uuid, stage: &str, entry: Value) -> Answer {
+    let body = json!({ "id": Uuid::now_v7(), "entry": entry });
+    api.post(&format!("/api/jobs/{job}/{stage}"), body).await
+}
+
+async fn strip(api: &Api, entry: Value) -> Value {
+    let done = say(api, api.shop.job, "strip", entry).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    done.body
+}
+
+/// Another job in the same shop, and its left side.
+async fn another(api: &Api) -> (Uuid, Uuid) {
+    let id = Uuid::now_v7();
+    let body = json!({
+        "id": id, "customer": "Eider Freight", "title": "", "vehicle_kind": "box_truck", "unit": "inch_sixteenth",
+    });
+    let done = api.post("/api/jobs", body).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let side = done.body["sides"][0]["id"].as_str().unwrap();
+    (id, side.parse().unwrap())
+}
+
+fn high(view: &Value) -> f64 {
+    view["done_by"]["hours"][2].as_f64().unwrap()
+}
+
+#[rocket::async_test]
+async fn old_film_is_found_patched_and_taken_off_and_the_hours_follow() {
+    let api = Api::start().await;
+    let found = strip(&api, graphic(api.shop.side, 12)).await;
+    let old = found["old"][0]["id"].clone();
+    assert_eq!(found["next"]["asks"], "cold_corner", "{}", found["next"]);
+    assert!(
+        found["done_by"]["why"][2]
+            .as_str()
+            .unwrap()
+            .contains("Nothing was timed")
+    );
+    assert_eq!(found["old"][0]["cells"].as_array().unwrap().len(), 12);
+    // Its cells lie where the tape would measure them: 3 ft back, 20 in down, 10 ft by 12 in in twelve parts.
+    let outline = &found["old"][0]["cells"][11]["outline"];
+    let at = |n: usize, k: usize| outline[n][k].as_f64().unwrap();
+    assert!((at(0, 0) - 914.4 - 3048.0 * 11.0 / 12.0).abs() < 0.1);
+    assert!((at(2, 0) - 914.4 - 3048.0).abs() < 0.1 && (at(2, 1) - at(0, 1) - 304.8).abs() < 0.1);
+
+    let mut changed = graphic(api.shop.side, 12);
+    changed.as_object_mut().unwrap().remove("what");
+    changed["cold_corner"] = "chips".into();
+    let now = strip(
+        &api,
+        json!({ "what": "changed", "old": old, "graphic": changed }),
+    )
+    .await;
+    assert_eq!(now["next"]["asks"], "patch");
+    assert_eq!(now["old"][0]["plan"]["ways"][0]["way"], "chip_warm");
+    let before = high(&now);
+    // Five letters in 5:00 and their adhesive in 2:30: eighteen minutes for twelve, if they told all; the prior, that says over an hour,
+    // still holds a quarter of it.
+    let patch = json!({ "what": "patch", "old": old, "stands_for": "typical", "amount": 5, "film_seconds": 300, "adhesive_seconds": 150,
+        "left": "heavy", "ghost": true });
+    let patched = strip(&api, patch.clone()).await;
+    assert!(high(&patched) < before);
+    let half = patched["done_by"]["hours"][1].as_f64().unwrap();
+    assert!((0.3..0.55).contains(&half), "{half}");
+    // Heavy adhesive on 0.93 m² of it: 139 ml, a third either way.
+    let ml = &patched["old"][0]["plan"]["remover_ml"];
+    let middle = (ml[0].as_f64().unwrap() + ml[1].as_f64().unwrap()) / 2.0;
+    assert!((middle - 150.0 * 3.048 * 0.3048).abs() < 0.5, "{ml}");
+    // A patch that was timed wrongly is struck with a reason, and both stay in the record.
+    let worst = json!({ "what": "patch", "old": old, "stands_for": "worst", "amount": 2, "film_seconds": 2000, "left": "none" });
+    let with_worst = strip(&api, worst).await;
+    assert!(high(&with_worst) > high(&patched));
+    let second = with_worst["old"][0]["patches"][1]["id"].clone();
+    let struck = strip(
+        &api,
+        json!({ "what": "patch_struck", "patch": second, "note": "the watch ran on over lunch" }),
+    )
+    .await;
+    assert_eq!(struck["old"][0]["patches"].as_array().unwrap().len(), 1);
+
+    // What is done once is done once: the same id again, and the same cells under another.
+    let id = Uuid::now_v7();
+    let entry =
+        json!({ "what": "done", "old": old, "phase": "film", "cells": [0, 1, 2], "seconds": 170 });
+    let body = json!({ "id": id, "entry": entry });
+    let path = format!("/api/jobs/{}/strip", api.shop.job);
+    let once = api.post(&path, body.clone()).await;
+    let twice = api.post(&path, body).await;
+    assert_eq!(once.body["old"], twice.body["old"]);
+    let all: Vec<u32> = (0..12).collect();
+    let cleaned = strip(
+        &api,
+        json!({ "what": "done", "old": old, "phase": "adhesive", "cells": all }),
+    )
+    .await;
+    assert_eq!(cleaned["old"][0]["off"], true);
+    assert!(cleaned["done_by"].is_null());
+    let job = api.get(&format!("/api/jobs/{}", api.shop.job)).await;
+    let stage = |which: &str| {
+        let all = job["stages"].as_array().unwrap();
+        all.iter().find(|s| s["stage"] == which).unwrap()["state"].clone()
+    };
+    assert_eq!(stage("strip"), "done");
+
+    // The next job of the same kind begins from what this one took.
+    let (other, side) = another(&api).await;
+    let begun = say(&api, other, "strip", graphic(side, 8)).await.body;
+    let rate = &begun["old"][0]["rates"][0];
+    assert!(
+        rate["from"]
+            .as_str()
+            .unwrap()
+            .starts_with("from 1 finished job"),
+        "{rate}"
+    );
+    // The record tells all of it, and is whole.
+    let record = api
+        .get(&format!("/api/jobs/{}/record", api.shop.job))
+        .await
+        .to_string();
+    for words in [
+        "Test patch, typical, 5.00: film 5:00, adhesive 2:30; much adhesive left, a ghost is left.",
+        "A test patch was struck: the watch ran on over lunch.",
+        "Film off 3 parts in 2:50.",
+        "Adhesive off 12 parts.",
+    ] {
+        assert!(record.contains(words), "{words}: {record}");
+    }
+}
+
+#[rocket::async_test]
+async fn what_cannot_be_is_refused_in_a_sentence_and_keeps_what_stands() {
+    let api = Api::start().await;
+    let found = strip(&api, graphic(api.shop.side, 12)).await;
+    let old = found["old"][0]["id"].clone();
+    let patch = |amount: f64, seconds: f64| json!({ "what": "patch", "old": old, "stands_for": "worst", "amount": amount, "film_seconds": seconds, "left": "none" });
+    let mut aged = graphic(api.shop.side, 12);
+    aged["age_years"] = (-2).into();
+    let mut off = graphic(api.shop.side, 12);
+    off["back_mm"] = "20'".into();
+    let mut nowhere = graphic(Uuid::now_v7(), 12);
+    nowhere["name"] = "elsewhere".into();
+    for (entry, status, words) in [
+        (patch(5.0, 0.0), 422, "from 1 second to 8 hours"),
+        (patch(0.0, 60.0), 422, "More than 0"),
+        (patch(0.2, 60.0), 422, "tells nothing"),
+        (patch(50.0, 60.0), 422, "a part of that"),
+        (aged, 422, "From 0 to 60"),
+        (off, 422, "not on the side"),
+        (nowhere, 404, "no such side"),
+        (
+            json!({ "what": "done", "old": Uuid::now_v7(), "phase": "film", "cells": [0] }),
+            404,
+            "no such old graphic",
+        ),
+        (
+            json!({ "what": "gone", "old": old, "note": " " }),
+            422,
+            "Say why",
+        ),
+        (json!({ "what": "hands", "people": 90 }), 422, "From 1 to 8"),
+    ] {
+        let refused = say(&api, api.shop.job, "strip", entry.clone()).await;
+        assert_eq!(refused.status, status, "{entry}: {}", refused.body);
+        let told = refused.body["detail"].as_str().unwrap();
+        assert!(told.contains(words), "{entry}: {told}");
+    }
+    let viewer = [("Crew-Id", api.shop.crew[2].to_string())];
+    let body = json!({ "id": Uuid::now_v7(), "entry": { "what": "hands", "people": 2 } });
+    let path = format!("/api/jobs/{}/strip", api.shop.job);
+    assert_eq!(api.call("POST", &path, body, &viewer).await.status, 403);
+    let now = api.get(&path).await;
+    assert_eq!(now["old"], found["old"]);
+}
+
+#[rocket::async_test]
+async fn heat_is_locked_by_whatever_is_wet_in_the_same_bay_and_by_nothing_in_another() {
+    let api = Api::start().await;
+    let (other, _) = another(&api).await;
+    let locked = |job: Uuid| {
+        let path = format!("/api/jobs/{job}/bay");
+        let api = &api;
+        async move { api.get(&path).await["heat_locked"].clone() }
+    };
+    assert!(locked(api.shop.job).await.is_null());
+    let wet = json!({ "what": "wet", "wet": "remover", "place": "bow" });
+    assert_eq!(say(&api, other, "bay", wet.clone()).await.status, 200);
+    let told = locked(api.shop.job).await;
+    let told = told.as_str().unwrap();
+    assert!(
+        told.contains("adhesive remover at bow on another job"),
+        "{told}"
+    );
+    // In another bay it locks nothing; what is put on there locks only there.
+    let moved = json!({ "what": "stands_in", "bay": "Yard" });
+    assert_eq!(say(&api, api.shop.job, "bay", moved).await.status, 200);
+    assert!(locked(api.shop.job).await.is_null());
+    let here = json!({ "what": "wet", "wet": "alcohol", "place": "rear", "bay": "Bay 1" });
+    say(&api, api.shop.job, "bay", here).await;
+    assert!(
+        locked(api.shop.job)
+            .await
+            .as_str()
+            .unwrap()
+            .contains("rear")
+    );
+    assert!(locked(other).await.as_str().unwrap().contains("bow"));
+    // What was put on before it could be sent counts from when it was put on.
+    let (third, _) = another(&api).await;
+    say(
+        &api,
+        third,
+        "bay",
+        json!({ "what": "stands_in", "bay": "Shed" }),
+    )
+    .await;
+    let before = OffsetDateTime::now_utc() - Duration::minutes(20);
+    let body = json!({ "id": Uuid::now_v7(), "entry": wet });
+    let path = format!("/api/jobs/{third}/bay");
+    let headers = [("Read-At", before.format(&Rfc3339).unwrap())];
+    assert_eq!(api.call("POST", &path, body, &headers).await.status, 200);
+    assert!(locked(third).await.is_null());
+}
+
+#[rocket::async_test]
+async fn the_gate_opens_line_by_line_and_only_the_lead_goes_past_it() {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    api.piece(lettering("HAVEN", "10", "3'", "30")).await;
+    let path = format!("/api/sides/{side}/prep");
+    let stands = |view: &Value, key: &str| {
+        let lines = view["gate"]["lines"].as_array().unwrap();
+        lines.iter().find(|l| l["key"] == key).unwrap()["stands"].clone()
+    };
+    let view = api.get(&path).await;
+    for key in ["panel", "air", "acclimatised", "clean", "hands"] {
+        assert_eq!(stands(&view, key), "unknown", "{key}: {view}");
+    }
+    // Lettering is on transfer tape: no promoter and no cutting tape under it.
+    assert_eq!(view["pieces"].as_array().unwrap().len(), 0);
+    let prep = |entry: Value| say(&api, job, "prep", entry);
+    for (words, entry) in [
+        (
+            "300 °C is no panel",
+            json!({ "what": "panel", "side": side, "spot": "low", "by": "probe", "celsius": 300 }),
+        ),
+        (
+            "no such side",
+            json!({ "what": "cleaned", "side": Uuid::now_v7(), "step": "wash" }),
+        ),
+        ("hours", json!({ "what": "came_in", "hours_ago": -1 })),
+        (
+            "Say why",
+            json!({ "what": "passed", "side": side, "reason": "" }),
+        ),
+    ] {
+        let refused = prep(entry).await;
+        assert!(refused.status == 422 || refused.status == 404);
+        assert!(refused.body["detail"].as_str().unwrap().contains(words));
+    }
+    let damp = json!({ "what": "air", "celsius": 21, "humidity": 140 });
+    let refused = say(&api, job, "bay", damp).await;
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("1 to 100")
+    );
+
+    for step in view["steps"].as_array().unwrap() {
+        let done = prep(json!({ "what": "cleaned", "side": side, "step": step["key"] })).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+    }
+    prep(json!({ "what": "hands", "clean": true })).await;
+    prep(json!({ "what": "came_in", "hours_ago": 30 })).await;
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "air", "celsius": 21, "humidity": 45 }),
+    )
+    .await;
+    for spot in ["low", "member", "field"] {
+        prep(json!({ "what": "panel", "side": side, "spot": spot, "by": "infrared", "celsius": 20.5 }))
+            .await;
+    }
+    let view = api.get(&path).await;
+    assert_eq!(view["gate"]["stands"], "in", "{}", view["gate"]);
+    assert!(view["next"]["says"].as_str().unwrap().contains("Ready"));
+
+    // A colder foot, one reading later: out. A fitter may not pass it, the lead may, and what he passed stands beside the reason.
+    prep(json!({ "what": "panel", "side": side, "spot": "low", "by": "infrared", "celsius": 2 }))
+        .await;
+    let view = api.get(&path).await;
+    assert_eq!(
+        (&view["gate"]["stands"], stands(&view, "panel")),
+        (&json!("out"), json!("out"))
+    );
+    let pass = json!({ "id": Uuid::now_v7(), "entry": { "what": "passed", "side": side, "reason": "The owner waits." } });
+    let fitter = [("Crew-Id", api.shop.crew[1].to_string())];
+    let path_of = format!("/api/jobs/{job}/prep");
+    assert_eq!(
+        api.call("POST", &path_of, pass.clone(), &fitter)
+            .await
+            .status,
+        403
+    );
+    assert_eq!(api.post(&path_of, pass).await.status, 200);
+    let view = api.get(&path).await;
+    assert!(
+        view["passed"]
+            .as_str()
+            .unwrap()
+            .contains("The owner waits.")
+    );
+    let record = api
+        .get(&format!("/api/jobs/{job}/record"))
+        .await
+        .to_string();
+    assert!(
+        record.contains("Against: Panel 36 °F at its coldest"),
+        "{record}"
+    );
+}
+
+#[rocket::async_test]
+async fn on_bright_metal_only_what_can_be_believed_counts_and_no_reason_passes_a_surface_that_says_no()
+ {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    let path = format!("/api/sides/{side}/prep");
+    let kept = api.get(&format!("/api/sides/{side}")).await;
+    let mut spec = kept["spec"].clone();
+    spec["surface"] = json!({ "material": "bare_aluminium", "finish": "original" });
+    let done = api
+        .put(
+            &format!("/api/sides/{side}"),
+            kept["revision"].as_i64().unwrap(),
+            spec.clone(),
+        )
+        .await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    for spot in ["low", "member", "field"] {
+        let entry =
+            json!({ "what": "panel", "side": side, "spot": spot, "by": "infrared", "celsius": 20 });
+        say(&api, job, "prep", entry).await;
+    }
+    let view = api.get(&path).await;
+    assert_eq!(view["bright_metal"], true);
+    let lines = view["gate"]["lines"].to_string();
+    assert!(lines.contains("mirrors the hall"), "{lines}");
+    assert!(view["readings"][0]["counts"] == false);
+    // Film finds no hold on polyethylene: Look over says so, and so does the gate; glass that the driver looks through lets nobody by.
+    api.piece(lettering("HAVEN", "10", "3'", "30")).await;
+    spec["surface"] = json!({ "material": "glass", "finish": "original" });
+    let kept = api.get(&format!("/api/sides/{side}")).await;
+    api.put(
+        &format!("/api/sides/{side}"),
+        kept["revision"].as_i64().unwrap(),
+        spec,
+    )
+    .await;
+    let view = api.get(&path).await;
+    assert_eq!(view["gate"]["never"], true, "{}", view["gate"]);
+    let refused = say(
+        &api,
+        job,
+        "prep",
+        json!({ "what": "passed", "side": side, "reason": "all the same" }),
+    )
+    .await;
+    assert_eq!(refused.status, 422);
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("No reason passes")
+    );
+}
+
+#[rocket::async_test]
+async fn a_sensor_sends_with_its_key_and_is_believed_only_while_it_speaks_sense() {
+    let api = Api::start().await;
+    let id = Uuid::now_v7();
+    let new = json!({ "id": id, "bay": "Bay 1", "name": "by the door" });
+    let fitter = [("Crew-Id", api.shop.crew[1].to_string())];
+    assert_eq!(
+        api.call("POST", "/api/devices", new.clone(), &fitter)
+            .await
+            .status,
+        403
+    );
+    let made = api.post("/api/devices", new.clone()).await;
+    let key = made.body["key"].as_str().unwrap().to_owned();
+    assert!(key.len() >= 64);
+    // It is shown once: made again it is refused, and no list has it.
+    assert_eq!(api.post("/api/devices", new).await.status, 409);
+    assert!(!api.get("/api/devices").await.to_string().contains(&key));
+
+    let with = |key: &str| vec![("Device-Key", key.to_owned())];
+    let now = OffsetDateTime::now_utc();
+    let at = |ago: Duration| (now - ago).format(&Rfc3339).unwrap();
+    let reading = |ago: Duration, celsius: f64| json!({ "at": at(ago), "celsius": celsius, "humidity": 45, "surface": 12.5 });
+    let send = |readings: Value, headers: Vec<(&'static str, String)>| {
+        let api = &api;
+        async move {
+            api.call(
+                "POST",
+                "/api/readings",
+                json!({ "readings": readings }),
+                &headers,
+            )
+            .await
+        }
+    };
+    assert_eq!(
+        send(json!([reading(Duration::ZERO, 20.0)]), vec![])
+            .await
+            .status,
+        401
+    );
+    assert_eq!(
+        send(json!([reading(Duration::ZERO, 20.0)]), with("wrong"))
+            .await
+            .status,
+        401
+    );
+    for (body, words) in [
+        (json!([]), "from 1 to 600"),
+        (
+            json!([reading(-Duration::hours(1), 20.0)]),
+            "from the future",
+        ),
+        (
+            json!([reading(Duration::days(9), 20.0)]),
+            "more than a week",
+        ),
+        (
+            json!([{ "celsius": 20, "humidity": 140 }]),
+            "1 to 100 percent",
+        ),
+        (json!([{ "celsius": 300, "humidity": 40 }]), "-40 to 60"),
+        (
+            json!([{ "celsius": 20, "humidity": 40, "surface": 400 }]),
+            "Look at the probe",
+        ),
+    ] {
+        let refused = send(body.clone(), with(&key)).await;
+        assert_eq!(refused.status, 422, "{body}: {}", refused.body);
+        assert!(
+            refused.body["detail"].as_str().unwrap().contains(words),
+            "{}",
+            refused.body
+        );
+    }
+    // Kept one in ten seconds; the same moments again are kept once.
+    let minute: Vec<Value> = (0..60)
+        .rev()
+        .map(|s| reading(Duration::seconds(s), 20.5))
+        .collect();
+    let kept = send(json!(minute), with(&key)).await;
+    assert_eq!(kept.body["kept"], 6, "{}", kept.body);
+    assert_eq!(send(json!(minute), with(&key)).await.body["kept"], 0);
+    let path = format!("/api/jobs/{}/bay", api.shop.job);
+    let bay = api.get(&path).await;
+    assert!(bay["sensors"][0]["doubt"].is_null(), "{bay}");
+    assert!(
+        bay["air"]["says"]
+            .as_str()
+            .unwrap()
+            .starts_with("69 °F, 45 %, dew point")
+    );
+    assert_eq!(
+        api.get(&format!("/api/devices/{id}/readings?hours=1"))
+            .await
+            .as_array()
+            .unwrap()
+            .len(),
+        6
+    );
+
+    // One that jumps, and one that is silent, is not believed any more: the gate no longer knows.
+    let jumps = api
+        .post(
+            "/api/devices",
+            json!({ "id": Uuid::now_v7(), "bay": "Jump", "name": "wild" }),
+        )
+        .await;
+    let wild = jumps.body["key"].as_str().unwrap().to_owned();
+    send(
+        json!([
+            reading(Duration::seconds(30), 20.0),
+            reading(Duration::ZERO, 55.0)
+        ]),
+        with(&wild),
+    )
+    .await;
+    say(
+        &api,
+        api.shop.job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "Jump" }),
+    )
+    .await;
+    let bay = api.get(&path).await;
+    assert!(
+        bay["sensors"][0]["doubt"]
+            .as_str()
+            .unwrap()
+            .contains("jumps")
+    );
+    assert!(bay["air"].is_null());
+    let quiet = api
+        .post(
+            "/api/devices",
+            json!({ "id": Uuid::now_v7(), "bay": "Quiet", "name": "old" }),
+        )
+        .await;
+    let quiet = quiet.body["key"].as_str().unwrap().to_owned();
+    send(json!([reading(Duration::minutes(40), 20.0)]), with(&quiet)).await;
+    say(
+        &api,
+        api.shop.job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "Quiet" }),
+    )
+    .await;
+    let bay = api.get(&path).await;
+    assert!(
+        bay["sensors"][0]["doubt"]
+            .as_str()
+            .unwrap()
+            .contains("Silent for 40 min")
+    );
+    let prep = api.get(&format!("/api/sides/{}/prep", api.shop.side)).await;
+    let lines = prep["gate"]["lines"].as_array().unwrap();
+    assert!(
+        lines
+            .iter()
+            .any(|l| l["key"] == "air" && l["stands"] == "unknown")
+    );
+
+    // Withdrawn, its key is nobody's; the other devices go on.
+    assert_eq!(
+        api.call(
+            "POST",
+            &format!("/api/devices/{id}/withdraw"),
+            Value::Null,
+            &fitter
+        )
+        .await
+        .status,
+        403
+    );
+    assert_eq!(
+        api.post(&format!("/api/devices/{id}/withdraw"), Value::Null)
+            .await
+            .status,
+        200
+    );
+    assert_eq!(
+        send(json!([reading(Duration::ZERO, 20.0)]), with(&key))
+            .await
+            .status,
+        401
+    );
+    // A flood is refused, and nothing else slows: at most 30 a second.
+    let mut refused = 0;
+    for _ in 0..200 {
+        let answer = send(json!([reading(Duration::ZERO, 20.0)]), with(&wild)).await;
+        refused += usize::from(answer.status == 429);
+    }
+    assert!(refused > 0);
+    assert_eq!(
+        send(json!([reading(Duration::ZERO, 20.0)]), with(&quiet))
+            .await
+            .status,
+        200
+    );
+}
