@@ -45,7 +45,11 @@ async fn old_film_is_found_patched_and_taken_off_and_the_hours_follow() {
     let api = Api::start().await;
     let found = strip(&api, graphic(api.shop.side, 12)).await;
     let old = found["old"][0]["id"].clone();
-    assert_eq!(found["next"]["asks"], "cold_corner", "{}", found["next"]);
+    assert_eq!(
+        found["old"][0]["next"]["asks"], "cold_corner",
+        "{}",
+        found["old"][0]["next"]
+    );
     assert!(
         found["done_by"]["why"][2]
             .as_str()
@@ -67,7 +71,7 @@ async fn old_film_is_found_patched_and_taken_off_and_the_hours_follow() {
         json!({ "what": "changed", "old": old, "graphic": changed }),
     )
     .await;
-    assert_eq!(now["next"]["asks"], "patch");
+    assert_eq!(now["old"][0]["next"]["asks"], "patch");
     assert_eq!(now["old"][0]["plan"]["ways"][0]["way"], "chip_warm");
     let before = high(&now);
     // Five letters in 5:00 and their adhesive in 2:30: eighteen minutes for twelve, if they told all; the prior, that says over an hour,

@@ -661,7 +661,6 @@ impl Asked {
         let say = |says: String, detail: Option<String>, alarm: bool| NextView {
             says,
             detail,
-            old: None,
             asks: Asks::Nothing,
             alarm,
         };

@@ -328,10 +328,13 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
         })
         .collect();
     let bay_words = bay_view(&bay, now, ways.zone, unit);
+    for o in &mut old {
+        o.next = next_at(o, standing.people, bay_words.heat_locked.as_deref());
+    }
     Ok(OldFilmView {
         unit,
         people: standing.people,
-        next: next(&standing, &old, bay_words.heat_locked.as_deref()),
+        next: next(&old),
         bay: bay_words,
         old,
         harm,
@@ -463,6 +466,13 @@ fn one(
         ],
         hours: [one_hour.tenth, one_hour.half, one_hour.ninety].map(|s| s / 3600.0),
         off: o.is_off(),
+        // Told once the whole job is known.
+        next: NextView {
+            says: String::new(),
+            detail: None,
+            asks: Asks::Nothing,
+            alarm: false,
+        },
         graphic: g.clone(),
         cells,
         plan,
@@ -572,63 +582,75 @@ fn ghosts(damage: &[Damage], unit: Unit) -> Vec<GhostView> {
     .collect()
 }
 
-/// What is done next.
-fn next(standing: &Strip, old: &[OldView], locked: Option<&str>) -> NextView {
-    let say = |says: String, detail: Option<String>, of: Option<Uuid>, asks: Asks| NextView {
+/// What is done next where nothing is picked.
+fn next(old: &[OldView]) -> NextView {
+    let open = old.iter().filter(|o| !o.off).count();
+    let (says, detail) = match (old.len(), open) {
+        (0, _) => (
+            "Is there old film on it? Say what is on it.".to_owned(),
+            "Where nothing old is on it, go on to Prep.",
+        ),
+        (_, 0) => (
+            "All old film is off.".to_owned(),
+            "Look along it in raking light, then Prep.",
+        ),
+        (_, 1) => (
+            "One old graphic is still on it.".to_owned(),
+            "Choose it, or its side.",
+        ),
+        (_, n) => (
+            format!("{n} old graphics are still on it."),
+            "Choose one, or its side.",
+        ),
+    };
+    NextView {
+        says,
+        detail: Some(detail.into()),
+        asks: Asks::Nothing,
+        alarm: false,
+    }
+}
+
+/// What is done next at one old graphic.
+fn next_at(open: &OldView, people: u32, locked: Option<&str>) -> NextView {
+    let name = open.graphic.name.trim();
+    let say = |says: String, detail: Option<String>, asks: Asks| NextView {
         says,
         detail,
-        old: of,
         asks,
         alarm: false,
     };
-    let Some(open) = old.iter().find(|o| !o.off) else {
-        let (says, detail) = if old.is_empty() {
-            (
-                "Is there old film on it? Say what is on it.",
-                "Where nothing old is on it, go on to Prep.",
-            )
-        } else {
-            (
-                "All old film is off.",
-                "Look along it in raking light, then Prep.",
-            )
-        };
-        return say(says.into(), Some(detail.into()), None, Asks::Nothing);
-    };
-    let (id, name) = (Some(open.id), open.graphic.name.trim());
+    if open.off {
+        return say(format!("{name} is off."), None, Asks::Nothing);
+    }
     let film_left = open.cells.iter().any(|c| !c.film_off);
     let way = open.plan.ways.first();
     if open.graphic.cold_corner == ColdCorner::NotTried && film_left {
         let says = format!("{name}: lift a cold corner. How does it come?");
-        return say(says, None, id, Asks::ColdCorner);
+        return say(says, None, Asks::ColdCorner);
     }
     let hot = film_left && way.is_some_and(|w| w.heat);
     if hot && let Some(locked) = locked {
         return NextView {
             alarm: true,
-            ..say(locked.into(), None, id, Asks::Part)
+            ..say(locked.into(), None, Asks::Part)
         };
     }
     if open.patches.is_empty() && film_left {
         return say(
             format!("{name}: time a test patch in the worst place."),
             Some("Then hours can be promised.".into()),
-            id,
             Asks::Patch,
         );
     }
-    let people = match standing.people {
+    let people = match people {
         1 => "1 person at it.".to_owned(),
         n => format!("{n} people at it."),
     };
-    if film_left {
-        let way = way.map_or("", |w| w.says.as_str());
-        return say(format!("{name}: {way}"), Some(people), id, Asks::Part);
-    }
-    say(
-        format!("{name}: the film is off, now its adhesive."),
-        Some(people),
-        id,
-        Asks::Part,
-    )
+    let says = if film_left {
+        format!("{name}: {}", way.map_or("", |w| w.says.as_str()))
+    } else {
+        format!("{name}: the film is off, now its adhesive.")
+    };
+    say(says, Some(people), Asks::Part)
 }

@@ -167,6 +167,8 @@ pub struct OldView {
     pub hours: [f64; 3],
     /// Whether all of it is off.
     pub off: bool,
+    /// What is done next at it.
+    pub next: NextView,
 }
 
 /// Harm in the record.
@@ -218,8 +220,6 @@ pub struct NextView {
     pub says: String,
     /// And a word more.
     pub detail: Option<String>,
-    /// The old graphic that it is about.
-    pub old: Option<Uuid>,
     /// What it asks.
     pub asks: Asks,
     /// Whether it holds the work up.

@@ -5378,11 +5378,6 @@ export interface components {
             asks: components["schemas"]["Asks"];
             /** @description And a word more. */
             detail?: string | null;
-            /**
-             * Format: uuid
-             * @description The old graphic that it is about.
-             */
-            old?: string | null;
             /** @description In a sentence. */
             says: string;
         };
@@ -5551,6 +5546,8 @@ export interface components {
              * @description The entry that found it.
              */
             id: string;
+            /** @description What is done next at it. */
+            next: components["schemas"]["NextView"];
             /** @description Whether all of it is off. */
             off: boolean;
             /**

@@ -141,9 +141,13 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 			}}
 		/>
 	);
-	const next = view.next;
-	const otherSide = next.old !== null && !here.some((o) => o.id === next.old);
-	const says = otherSide && old === undefined ? "Nothing old is noted on this side." : next.says;
+	// Off on this side, and still on another: that is said, not what was done last here.
+	const next = old && !(old.off && here.every((o) => o.off)) ? old.next : view.next;
+	const bar: { says: string; detail?: string | null; alarm?: boolean } = adding
+		? { says: "Touch two opposite corners of it in the picture, then say what it is." }
+		: part === "patch" && old && !old.off
+			? { says: `${old.graphic.name}: start, and press when the film is off.`, detail: "Then its adhesive." }
+			: next;
 	const which = Object.keys(PARTS) as Part[];
 	return (
 		<Bench
@@ -192,8 +196,8 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 				)
 			}
 			bar={
-				<NextMove sentence={says} detail={next.detail ?? undefined} alarm={next.alarm}>
-					{old && next.old === old.id && next.asks === "cold_corner" ? (
+				<NextMove sentence={bar.says} detail={bar.detail ?? undefined} alarm={bar.alarm}>
+					{adding || (part === "patch" && old && !old.off) ? null : old && next.asks === "cold_corner" ? (
 						view.corners
 							.filter((c) => c.value !== "not_tried")
 							.map((c) => (
@@ -212,7 +216,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 									{SHORT[c.value]}
 								</Button>
 							))
-					) : old && next.old === old.id && next.asks === "patch" && part !== "patch" ? (
+					) : old && next.asks === "patch" ? (
 						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => setPart("patch")}>
 							Test patch
 						</Button>
@@ -236,7 +240,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 							</Button>
 						)
 					)}
-					{(!old || old.off) && view.old.every((o) => o.off) && (
+					{!adding && (!old || old.off) && view.old.every((o) => o.off) && (
 						<Link
 							to={`${stagePath(job, "prep")}?side=${side.id}`}
 							className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
