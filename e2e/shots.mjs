@@ -102,6 +102,30 @@ const VIEWS = {
 			await page.getByText("✗ not kept").waitFor();
 		},
 	},
+	strip: {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Limpet/, "Strip");
+			await page.getByRole("tab", { name: "How long" }).click();
+		},
+	},
+	prep: {
+		size: DESK,
+		go: async (page) => {
+			await open(page, /Tideway/, "Prep");
+			await page.getByRole("tab", { name: "Warm and dry" }).click();
+			await page.getByTestId("warm").waitFor();
+		},
+	},
+	"heat-seal": {
+		size: TABLET,
+		go: async (page) => {
+			await open(page, /Skerry/, "Heat");
+			await page.getByLabel("Which side").click();
+			await page.getByRole("option", { name: /curb/ }).click();
+			await page.getByTestId("run-tape").waitFor();
+		},
+	},
 	"hinge-which": {
 		size: TABLET,
 		go: async (page) => {
@@ -124,13 +148,6 @@ const VIEWS = {
 			await page.getByLabel(/^Rear flat/).fill("27 13/16");
 			await page.getByRole("button", { name: "Both read" }).click();
 			await page.getByText(/Rear tape up/).waitFor();
-		},
-	},
-	"hinge-tape-and-cuts": {
-		size: TABLET,
-		go: async (page) => {
-			await open(page, /Tideway/, "Hinge");
-			await page.getByRole("tab", { name: "Tape and cuts" }).click();
 		},
 	},
 	"hinge-phone": {

@@ -20,6 +20,7 @@ const HandOver = fetched(async () => (await import("./stages/hand-over/HandOver"
 const Hinge = fetched(async () => (await import("./stages/hinge/Hinge")).Hinge, "the stage");
 const LayDown = fetched(async () => (await import("./stages/lay-down/LayDown")).LayDown, "the stage");
 const LayOut = fetched(async () => (await import("./stages/lay-out/LayOut")).LayOut, "the stage");
+const HeatSeal = fetched(async () => (await import("./stages/heat-seal/HeatSeal")).HeatSeal, "the stage");
 const Prep = fetched(async () => (await import("./stages/prep/Prep")).Prep, "the stage");
 const Strip = fetched(async () => (await import("./stages/strip/Strip")).Strip, "the stage");
 const LookOver = fetched(async () => (await import("./stages/look-over/LookOver")).LookOver, "the stage");
@@ -31,6 +32,7 @@ const STAGES: Record<string, { ask: () => void }> = {
 	film: Film,
 	strip: Strip,
 	prep: Prep,
+	"heat-seal": HeatSeal,
 	hinge: Hinge,
 	"lay-down": LayDown,
 	"hand-over": HandOver,
@@ -203,6 +205,8 @@ export function Job() {
 				<Strip key={chosen} job={id} side={side.data} />
 			) : stage === "prep" ? (
 				<Prep key={chosen} job={id} side={side.data} />
+			) : stage === "heat-seal" ? (
+				<HeatSeal key={chosen} job={id} side={side.data} />
 			) : stage === "hinge" ? (
 				<Hinge key={chosen} job={id} side={side.data} editing={editing} />
 			) : stage === "lay-down" ? (

@@ -17,6 +17,7 @@ mod first;
 mod forming;
 mod glyphs;
 mod hang;
+mod heat;
 mod landing;
 mod layers;
 mod lengths;

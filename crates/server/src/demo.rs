@@ -15,6 +15,7 @@ use windrift_core::film::stocked::StockedFilm;
 use windrift_core::film::supply::Supply;
 use windrift_core::floor::bay::BayEntry;
 use windrift_core::floor::hangs_at::HangsAt;
+use windrift_core::floor::heat::HeatEntry;
 use windrift_core::floor::prep::PrepEntry;
 use windrift_core::floor::strip::StripEntry;
 use windrift_core::ground::mm::Mm;
@@ -126,12 +127,15 @@ struct DemoJob {
     stages: Vec<Value>,
 }
 
-/// Something of Strip, Prep or the bay, so many minutes before the demo was loaded.
+/// Something of Strip, Prep, the bay or Heat & seal, so many minutes before the demo was loaded.
 #[derive(Deserialize)]
 struct DemoStage {
     id: Uuid,
     crew: Uuid,
     minutes_ago: i64,
+    /// The piece that it is about, where it is about one.
+    #[serde(default)]
+    piece: Option<Uuid>,
     #[serde(flatten)]
     did: DemoStageDid,
 }
@@ -142,6 +146,7 @@ enum DemoStageDid {
     Strip(StripEntry),
     Prep(PrepEntry),
     Bay(BayEntry),
+    Heat(HeatEntry),
 }
 
 /// A fitting so many hours after the demo was loaded: one that is too near is late already.
@@ -389,13 +394,14 @@ async fn load_job(
             DemoStageDid::Strip(e) => (EntryKind::Strip, e.check(), serde_json::to_value(e)),
             DemoStageDid::Prep(e) => (EntryKind::Prep, e.check(), serde_json::to_value(e)),
             DemoStageDid::Bay(e) => (EntryKind::Bay, e.check(), serde_json::to_value(e)),
+            DemoStageDid::Heat(e) => (EntryKind::Heat, e.check(), serde_json::to_value(e)),
         };
         checked.map_err(|e| wrong(e.to_string()))?;
         let new = NewEntry {
             id: stage.id,
             kind,
             crew: stage.crew,
-            piece: None,
+            piece: stage.piece,
             body: body.map_err(StoreError::from)?,
             read_at: Some(OffsetDateTime::now_utc() - Duration::minutes(stage.minutes_ago)),
         };

@@ -598,3 +598,182 @@ async fn a_sensor_sends_with_its_key_and_is_believed_only_while_it_speaks_sense(
         200
     );
 }
+
+#[rocket::async_test]
+async fn heat_is_read_over_film_that_lies_and_a_run_is_closed_by_what_was_measured() {
+    let api = Api::start().await;
+    let side = api.shop.side;
+    let print = json!({
+        "art": { "is": "panel", "name": "badge print", "width_mm": "6", "height_mm": "4", "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "3'", "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
+    });
+    let piece = api.piece(print).await;
+    let path = format!("/api/sides/{side}/heat");
+    let view = api.get(&path).await;
+    let run = view["pieces"][0]["runs"][0].clone();
+    // Its edge: 2 · (6 + 4) in.
+    assert_eq!(
+        (run["name"].as_str(), run["length"]["text"].as_str()),
+        (Some("edge on the flat"), Some("20"))
+    );
+    assert_eq!(view["pieces"][0]["laid"], false);
+    let say = |entry: Value| {
+        let (api, piece) = (&api, piece.clone());
+        async move {
+            let body = json!({ "id": Uuid::now_v7(), "entry": entry });
+            api.post(&format!("/api/pieces/{piece}/heat"), body).await
+        }
+    };
+    let read = |along: &str, celsius: f64| json!({ "what": "read", "run": "edge on the flat", "along_mm": along, "celsius": celsius });
+    let refused = say(read("1", 88.0)).await;
+    assert_eq!(
+        (refused.status, refused.body["code"].as_str()),
+        (422, Some("not_laid"))
+    );
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+    let done = api.post(&format!("/api/pieces/{piece}/floor"), laid).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+
+    for (entry, words) in [
+        (read("1", 900.0), "no reading of warm film"),
+        (read("30", 88.0), "past its end"),
+        (read("some way", 88.0), "some way"),
+        (
+            json!({ "what": "read", "run": "elsewhere", "along_mm": "1", "celsius": 88 }),
+            "no such run",
+        ),
+        (
+            json!({ "what": "closed", "run": "edge on the flat" }),
+            "0 % of it is known",
+        ),
+        (
+            json!({ "what": "sealed", "run": "edge on the flat" }),
+            "no such run",
+        ),
+    ] {
+        let refused = say(entry).await;
+        assert!(
+            refused.status == 422 || refused.status == 404,
+            "{}",
+            refused.body
+        );
+        assert!(
+            refused.body["detail"].as_str().unwrap().contains(words),
+            "{}",
+            refused.body
+        );
+    }
+    // Nine of ten readings every 2 in: a gap of 2 in, and no claim that all of it reached.
+    for n in 0..9 {
+        let done = say(read(&format!("{}", 2 * n + 1), 88.0)).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+    }
+    let view = api.get(&path).await;
+    let run = &view["pieces"][0]["runs"][0];
+    assert!((run["share"].as_f64().unwrap() - 0.9).abs() < 1e-6);
+    assert_eq!(run["gap"], "From 18 to 20: not measured.");
+    let closed = say(json!({ "what": "closed", "run": "edge on the flat" })).await;
+    assert!(
+        closed.body["detail"]
+            .as_str()
+            .unwrap()
+            .starts_with("90 % of it")
+    );
+    // Too cold there, walked again, closed; a reading of what passed its ceiling is kept and told.
+    say(read("19", 60.0)).await;
+    let view = api.get(&path).await;
+    assert!(
+        view["pieces"][0]["next"]["says"]
+            .as_str()
+            .unwrap()
+            .contains("go back while it is warm")
+    );
+    say(read("19", 86.0)).await;
+    let closed =
+        say(json!({ "what": "closed", "run": "edge on the flat", "reason": "not needed" })).await;
+    assert_eq!(
+        closed.body["pieces"][0]["runs"][0]["closed"],
+        "all of it reached"
+    );
+    assert!(
+        closed.body["pieces"][0]["next"]["says"]
+            .as_str()
+            .unwrap()
+            .contains("nothing is left")
+    );
+    let job = api.get(&format!("/api/jobs/{}", api.shop.job)).await;
+    let stages = job["stages"].as_array().unwrap();
+    assert_eq!(
+        stages
+            .iter()
+            .find(|s| s["stage"] == "heat_and_seal")
+            .unwrap()["state"],
+        "done"
+    );
+    let burnt = say(read("5", 140.0)).await;
+    let run = &burnt.body["pieces"][0]["runs"][0];
+    assert!(
+        run["closed"].is_null()
+            && run["passed"]
+                .as_str()
+                .unwrap()
+                .contains("ceiling was passed")
+    );
+    let record = api
+        .get(&format!("/api/jobs/{}/record", api.shop.job))
+        .await
+        .to_string();
+    assert!(
+        record.contains("Behind the heat, edge on the flat, 19 along: 140 °F."),
+        "{record}"
+    );
+    assert!(record.contains("Heated: edge on the flat, all of it reached."));
+}
+
+#[rocket::async_test]
+async fn sealer_comes_after_the_heat_and_locks_it() {
+    let api = Api::start().await;
+    let print = json!({
+        "art": { "is": "panel", "name": "bow print", "width_mm": "6", "height_mm": "4", "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "3'", "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } },
+        "work": { "film": "hull_print", "crew": 1 }
+    });
+    let piece = api.piece(print).await;
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+    let done = api.post(&format!("/api/pieces/{piece}/floor"), laid).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let path = format!("/api/pieces/{piece}/heat");
+    let say = |entry: Value| {
+        let (api, path) = (&api, path.clone());
+        async move {
+            api.post(&path, json!({ "id": Uuid::now_v7(), "entry": entry }))
+                .await
+        }
+    };
+    let view = api.get(&format!("/api/sides/{}/heat", api.shop.side)).await;
+    let seal = view["pieces"][0]["seals"][0].clone();
+    // Twenty inches at 3 ml to the metre.
+    assert!(
+        (seal["ml"].as_f64().unwrap() - 0.508 * 3.0).abs() < 1e-6,
+        "{seal}"
+    );
+    let sealed = json!({ "what": "sealed", "run": seal["name"] });
+    let refused = say(sealed.clone()).await;
+    assert_eq!(refused.body["code"], "heat_first", "{}", refused.body);
+    let run = view["pieces"][0]["runs"][0]["name"].clone();
+    say(json!({ "what": "closed", "run": run, "reason": "walked by eye, no thermometer" })).await;
+    let now = say(sealed).await;
+    assert_eq!(
+        now.body["pieces"][0]["seals"][0]["sealed"], true,
+        "{}",
+        now.body
+    );
+    assert!(
+        now.body["pieces"][0]["runs"][0]["closed"]
+            .as_str()
+            .unwrap()
+            .contains("without all of it")
+    );
+}

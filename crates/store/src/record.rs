@@ -43,6 +43,8 @@ pub enum EntryKind {
     Prep,
     /// Something of the bay: its air, what is wet in it, which vehicle stands there.
     Bay,
+    /// Something of Heat & seal: a reading behind the heat, a run that is closed or sealed.
+    Heat,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -62,6 +64,7 @@ impl EntryKind {
             EntryKind::Strip => "strip",
             EntryKind::Prep => "prep",
             EntryKind::Bay => "bay",
+            EntryKind::Heat => "heat",
             EntryKind::Unreadable => "unreadable",
         }
     }

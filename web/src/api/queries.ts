@@ -118,6 +118,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["walk", job] }),
 			cache.invalidateQueries({ queryKey: ["strip", job] }),
 			cache.invalidateQueries({ queryKey: ["prep"] }),
+			cache.invalidateQueries({ queryKey: ["heat"] }),
 		]);
 	}, [cache, job]);
 

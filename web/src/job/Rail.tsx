@@ -11,7 +11,6 @@ const SIGNS: Record<Progress["state"], [sign: string, word: string]> = {
 	done: ["✓", "done"],
 	now: ["▸", "next"],
 	later: ["", ""],
-	not_yet: ["", "still to come"],
 };
 
 /** The nine stages in the order of the work, as marks on one line of tape. */
@@ -66,19 +65,12 @@ function Mark({
 	const { name, path, question } = STAGES[stage];
 	const [sign, word] = SIGNS[state];
 	const shape = "flex h-9 items-center justify-center gap-1 whitespace-nowrap px-1.5";
-	if (!path || state === "not_yet") {
-		return (
-			<span title={`${question} Still to come.`} className={`${shape} text-soft italic`}>
-				{name}
-				<span className="sr-only">, still to come</span>
-			</span>
-		);
-	}
 	const current = path === here;
 	return (
 		<Link
 			to={to}
 			aria-current={current ? "step" : undefined}
+			title={question}
 			className={`${shape} ${
 				current
 					? "bg-spruce font-bold text-white"
@@ -129,7 +121,7 @@ export function StageMenu({
 							const [sign, word] = SIGNS[state];
 							const row =
 								"flex min-h-14 items-center justify-between gap-6 rounded px-4 outline-none data-highlighted:bg-tape";
-							return path && state !== "not_yet" ? (
+							return (
 								<DropdownMenu.Item key={stage} asChild className={row}>
 									<Link to={href(job, stage, side)} aria-current={path === here ? "step" : undefined}>
 										<span className={path === here ? "font-bold" : ""}>{name}</span>
@@ -137,10 +129,6 @@ export function StageMenu({
 											{path === here ? "here" : word} <span aria-hidden>{sign}</span>
 										</span>
 									</Link>
-								</DropdownMenu.Item>
-							) : (
-								<DropdownMenu.Item key={stage} disabled className={`${row} text-soft italic`}>
-									{name} <span>{word}</span>
 								</DropdownMenu.Item>
 							);
 						})}

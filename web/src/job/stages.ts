@@ -2,8 +2,8 @@ import type { Schemas } from "../api/client";
 
 export type Stage = Schemas["Stage"];
 
-/** The nine stages in the order of the work, the question each answers, and its address where it is in Windrift already. */
-export const STAGES: Record<Stage, { name: string; question: string; path?: string }> = {
+/** The nine stages in the order of the work, the question each answers, and its address. */
+export const STAGES: Record<Stage, { name: string; question: string; path: string }> = {
 	look_over: { name: "Look over", question: "What is it, how big, what is in the way?", path: "look-over" },
 	lay_out: {
 		name: "Lay out",
@@ -19,8 +19,12 @@ export const STAGES: Record<Stage, { name: string; question: string; path?: stri
 		question: "In what order do the strokes go so that no air is shut in?",
 		path: "lay-down",
 	},
-	heat_and_seal: { name: "Heat & seal", question: "What must reach which temperature, what gets sealed?" },
+	heat_and_seal: {
+		name: "Heat & seal",
+		question: "What must reach which temperature, what gets sealed?",
+		path: "heat-seal",
+	},
 	hand_over: { name: "Hand over", question: "What was done, with proof?", path: "hand-over" },
 };
 
-export const stagePath = (job: string, stage: Stage) => `/jobs/${job}/${STAGES[stage].path ?? "look-over"}`;
+export const stagePath = (job: string, stage: Stage) => `/jobs/${job}/${STAGES[stage].path}`;

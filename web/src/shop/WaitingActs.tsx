@@ -91,6 +91,8 @@ function inWords({ what }: Act): string {
 			return `Old film: ${what.entry.what.replaceAll("_", " ")}`;
 		case "prep":
 			return `Preparation: ${what.entry.what.replaceAll("_", " ")}`;
+		case "heat":
+			return `Heat & seal: ${what.entry.what}, ${what.entry.run}`;
 		case "bay":
 			return `The bay: ${what.entry.what.replaceAll("_", " ")}`;
 		case "walk":

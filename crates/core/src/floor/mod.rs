@@ -6,6 +6,7 @@ pub mod edges;
 pub mod forming;
 pub mod hang;
 pub mod hangs_at;
+pub mod heat;
 pub mod lay_down;
 pub mod level;
 pub mod materials;

@@ -38,8 +38,6 @@ pub enum StageState {
     Now,
     /// Later in the job.
     Later,
-    /// This stage is not in Windrift yet.
-    NotYet,
 }
 
 /// One stage with its state.
@@ -79,11 +77,13 @@ pub struct Done {
     pub locked: u64,
     /// Pieces laid down.
     pub laid: u64,
+    /// Pieces that lie whose runs of heat are all closed.
+    pub heated: u64,
     /// Plans issued after the last lock.
     pub issued: u64,
 }
 
-/// Where each of the nine stages stands, in order. One stage at most is *now*; stages that Windrift does not do yet are passed over.
+/// Where each of the nine stages stands, in order. One stage at most is *now*.
 ///
 /// ```
 /// # use windrift_core::shop::progress::{Done, Stage, StageState, progress};
@@ -128,6 +128,12 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
     // A piece that lies needs its lock no more.
     let hinge = state(done.pieces > 0 && done.locked.max(done.laid) >= done.pieces);
     let lay_down = state(done.pieces > 0 && done.laid >= done.pieces);
+    // Never the next thing by itself: what asks for no heat has no run to close.
+    let heat_and_seal = if done.laid > 0 && done.heated >= done.laid {
+        StageState::Done
+    } else {
+        StageState::Later
+    };
     // Nothing is handed over before it lies.
     let lies = done.pieces > 0 && done.laid >= done.pieces;
     let hand_over = state(done.issued > 0 && lies);
@@ -139,7 +145,7 @@ pub fn progress(done: Done) -> [StageProgress; 9] {
         (Stage::Prep, prep),
         (Stage::Hinge, hinge),
         (Stage::LayDown, lay_down),
-        (Stage::HeatAndSeal, StageState::NotYet),
+        (Stage::HeatAndSeal, heat_and_seal),
         (Stage::HandOver, hand_over),
     ]
     .map(|(stage, state)| StageProgress { stage, state })

@@ -3,6 +3,7 @@
 pub mod audit;
 pub mod cut;
 pub mod floor_note;
+pub mod heat;
 pub mod prep;
 pub mod round;
 pub mod strip;
@@ -68,6 +69,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         EntryKind::Strip => strip::in_words(&entry.body, unit),
         EntryKind::Prep => prep::in_words(&entry.body, unit),
         EntryKind::Bay => prep::bay_in_words(&entry.body, unit),
+        EntryKind::Heat => heat::in_words(&entry.body, unit),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

@@ -8,6 +8,7 @@ pub mod features;
 pub mod film;
 pub mod forming;
 pub mod hand_over;
+pub mod heat;
 pub mod hinge;
 pub mod jobs;
 pub mod marking;
@@ -140,6 +141,8 @@ routes![
     marking_shop::remove_tape,
     strip::strip,
     strip::add_strip_entry,
+    heat::heat,
+    heat::add_heat_entry,
     prep::prep,
     prep::add_prep_entry,
     prep::job_bay,

@@ -4,6 +4,8 @@ use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::heat::Stretch;
+use windrift_core::floor::heat::runs::{HeatRun, SealRun};
 use windrift_core::floor::prep::clean::{Been, CleanStep};
 use windrift_core::floor::prep::gate::{Gate, PanelSpot, ReadBy};
 use windrift_core::floor::prep::promoter::PromoterRun;
@@ -380,4 +382,72 @@ pub struct PrepView {
     pub spots: Vec<Word<PanelSpot>>,
     /// Ways of reading.
     pub ways: Vec<Word<ReadBy>>,
+}
+
+/// A run of heat, and how it stands.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct HeatRunView {
+    /// The run.
+    #[serde(flatten)]
+    pub run: HeatRun,
+    /// From its beginning to its end.
+    pub stretches: Vec<Stretch>,
+    /// The share that is known to have reached, 0 to 1.
+    pub share: f64,
+    /// Readings along it.
+    pub readings: u32,
+    /// How it was closed, in words; nothing while it is open.
+    pub closed: Option<String>,
+    /// The first stretch that is not known to have reached: where it begins, mm.
+    pub gap_mm: Option<f64>,
+    /// The same in a sentence.
+    pub gap: Option<String>,
+    /// Where its ceiling was passed, in a sentence.
+    pub passed: Option<String>,
+}
+
+/// A run of sealer, and whether it is on.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SealRunView {
+    /// The run.
+    #[serde(flatten)]
+    pub run: SealRun,
+    /// Whether it is sealed.
+    pub sealed: bool,
+}
+
+/// A piece at Heat & seal.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PieceHeat {
+    /// The piece.
+    pub piece: Uuid,
+    /// What it is called.
+    pub called: String,
+    /// Whether it lies.
+    pub laid: bool,
+    /// Runs of heat in walking order.
+    pub runs: Vec<HeatRunView>,
+    /// Runs of sealer.
+    pub seals: Vec<SealRunView>,
+    /// What holds for all of it.
+    pub says: Vec<String>,
+    /// What is done next at it.
+    pub next: NextView,
+}
+
+/// Heat & seal of a side.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct HeatView {
+    /// The side.
+    pub side: Uuid,
+    /// Unit of the job's tape.
+    pub unit: Unit,
+    /// Its bay.
+    pub bay: BayView,
+    /// Its pieces.
+    pub pieces: Vec<PieceHeat>,
+    /// A reading vouches for so much either way, mm.
+    pub vouches_mm: f64,
+    /// Cautions.
+    pub cautions: Vec<&'static str>,
 }

@@ -1,9 +1,12 @@
 //! A job with its sides and stages.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::heat::{self, HeatEntry};
 use windrift_core::floor::prep::clean::FINAL_WIPE;
 use windrift_core::floor::prep::{self, PrepEntry};
 use windrift_core::floor::strip::{self, StripEntry};
@@ -176,6 +179,7 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
     }
     let (old, off) = stripped(desk, rows.job.id).await?;
     (done.old, done.off) = (old, off);
+    done.heated = heated(desk, rows.job.id).await?;
     (done.worked_sides, done.wiped_sides) = wiped(desk, rows).await?;
     if !worked {
         done.unmeasured = untouched;
@@ -234,4 +238,20 @@ async fn wiped(desk: &Desk, rows: &JobRows) -> Result<(u64, u64), Problem> {
         .filter(|s| prep.cleaned.contains_key(&(**s, FINAL_WIPE.to_owned())))
         .count();
     Ok((worked.len() as u64, wiped as u64))
+}
+
+/// Pieces whose runs of heat are all closed.
+async fn heated(desk: &Desk, job: Uuid) -> Result<u64, Problem> {
+    let entries = desk
+        .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
+        .await?;
+    let mut by_piece: BTreeMap<Uuid, Vec<HeatEntry>> = BTreeMap::new();
+    for e in entries {
+        if let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) {
+            by_piece.entry(piece).or_default().push(entry);
+        }
+    }
+    let all = by_piece.values().map(heat::stand);
+    let closed = all.filter(|h| h.of > 0 && h.closed.len() >= h.of as usize);
+    Ok(closed.count() as u64)
 }

@@ -18,9 +18,9 @@ pub use film_stage::{
     LaidPiece, LaidRoll, Needed, NestView, OffcutView, OtherFilm, PanelsView, StepView,
 };
 pub use floor_stages::{
-    AirView, Asks, BayView, CellView, DoneByView, GhostView, HarmView, NextView, OldFilmView,
-    OldView, PatchView, PieceRuns, PrepView, RateView, ReadView, RunTick, SensorView, StepTick,
-    WarmView, WetView, Word,
+    AirView, Asks, BayView, CellView, DoneByView, GhostView, HarmView, HeatRunView, HeatView,
+    NextView, OldFilmView, OldView, PatchView, PieceHeat, PieceRuns, PrepView, RateView, ReadView,
+    RunTick, SealRunView, SensorView, StepTick, WarmView, WetView, Word,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

@@ -699,6 +699,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records something of Heat & seal about a piece; answers how its side stands then. */
+        post: operations["add_heat_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/hinge": {
         parameters: {
             query?: never;
@@ -1368,6 +1385,23 @@ export interface paths {
          *     added like any other.
          */
         post: operations["first_of_kind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sides/{id}/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Heat & seal of a side. */
+        get: operations["heat"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3366,7 +3400,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -4295,6 +4329,108 @@ export interface components {
          * @enum {string}
          */
         HeadState: "clear" | "covered" | "edge_on_it";
+        /** @description One entry of Heat & seal. */
+        HeatEntry: {
+            /** @description Along it from where it begins, mm. */
+            along_mm: components["schemas"]["Mm"];
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /** @description The run's name. */
+            run: string;
+            /** @enum {string} */
+            what: "read";
+        } | {
+            /**
+             * Format: int32
+             * @description How many runs the piece had then. The server fills it in.
+             */
+            of?: number;
+            /** @description Why, where not all of it is known to have reached; nothing where it is. */
+            reason?: string | null;
+            /** @description The run's name. */
+            run: string;
+            /** @enum {string} */
+            what: "closed";
+        } | {
+            /** @description The run's name. */
+            run: string;
+            /** @enum {string} */
+            what: "sealed";
+        };
+        /** @description A run of heat. */
+        HeatRun: {
+            /** @description Why it cannot reach what is wanted here without passing its ceiling, and what else; nothing where it can. */
+            cannot?: string | null;
+            /**
+             * Format: double
+             * @description Never past this, °C: the lowest of film and face.
+             */
+            ceiling_celsius: number;
+            /** @description How long it is. */
+            length: components["schemas"]["Length"];
+            /** @description From point to point in the picture frame, mm. */
+            lines: number[][][];
+            /** @description Its name, the same at every look: `recess 1`, `edge at the body`. */
+            name: string;
+            /** @description What it goes along. */
+            of: components["schemas"]["RunOf"];
+            /** @description Both in words, with whose the ceiling is. */
+            says: string;
+            /** @description What is wanted at the surface of the film, °C. */
+            wanted: components["schemas"]["Span"];
+            /** @description Why it is there. */
+            why: string;
+        };
+        /** @description A run of heat, and how it stands. */
+        HeatRunView: components["schemas"]["HeatRun"] & {
+            /** @description How it was closed, in words; nothing while it is open. */
+            closed?: string | null;
+            /** @description The same in a sentence. */
+            gap?: string | null;
+            /**
+             * Format: double
+             * @description The first stretch that is not known to have reached: where it begins, mm.
+             */
+            gap_mm?: number | null;
+            /** @description Where its ceiling was passed, in a sentence. */
+            passed?: string | null;
+            /**
+             * Format: int32
+             * @description Readings along it.
+             */
+            readings: number;
+            /**
+             * Format: double
+             * @description The share that is known to have reached, 0 to 1.
+             */
+            share: number;
+            /** @description From its beginning to its end. */
+            stretches: components["schemas"]["Stretch"][];
+        };
+        /** @description Heat & seal of a side. */
+        HeatView: {
+            /** @description Its bay. */
+            bay: components["schemas"]["BayView"];
+            /** @description Cautions. */
+            cautions: string[];
+            /** @description Its pieces. */
+            pieces: components["schemas"]["PieceHeat"][];
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description Unit of the job's tape. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: double
+             * @description A reading vouches for so much either way, mm.
+             */
+            vouches_mm: number;
+        };
         /** @description Where the second person is. */
         Helper: {
             /** @description In the picture frame. */
@@ -5193,6 +5329,16 @@ export interface components {
             /** @description What is recorded. */
             note: components["schemas"]["FloorNote"];
         };
+        /** @description An entry to be recorded. */
+        NewHeatEntry: {
+            /** @description What is recorded. Lengths may be typed as text. */
+            entry: components["schemas"]["HeatEntry"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+        };
         /** @description A job to be started. */
         NewJob: {
             /** @description Whom it is for. */
@@ -5940,6 +6086,26 @@ export interface components {
             /** @description The piece nearer the rear, or the rear edge. */
             to: string;
         };
+        /** @description A piece at Heat & seal. */
+        PieceHeat: {
+            /** @description What it is called. */
+            called: string;
+            /** @description Whether it lies. */
+            laid: boolean;
+            /** @description What is done next at it. */
+            next: components["schemas"]["NextView"];
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /** @description Runs of heat in walking order. */
+            runs: components["schemas"]["HeatRunView"][];
+            /** @description What holds for all of it. */
+            says: string[];
+            /** @description Runs of sealer. */
+            seals: components["schemas"]["SealRunView"][];
+        };
         /** @description Promoter and cutting tape under one piece. */
         PieceRuns: {
             /** @description What it is called. */
@@ -6367,6 +6533,11 @@ export interface components {
             /** @description Of film or adhesive. */
             phase: components["schemas"]["Phase"];
         };
+        /**
+         * @description How a stretch of a run stands. The worse, the greater.
+         * @enum {string}
+         */
+        Reached: "reached" | "not_measured" | "not_reached" | "passed";
         /** @description What a reading says of a planned strip. */
         ReadAgainst: {
             /** @description What differs from the plan, in sentences. */
@@ -6823,6 +6994,11 @@ export interface components {
             /** @description The sets. */
             sets: components["schemas"]["RuleSetView"][];
         };
+        /**
+         * @description What a run goes along.
+         * @enum {string}
+         */
+        RunOf: "formed" | "whole" | "edge";
         /** @description A run of promoter, and whether it is on. */
         RunTick: components["schemas"]["PromoterRun"] & {
             /** @description When it is tacky, where it is on. */
@@ -6896,6 +7072,25 @@ export interface components {
             other: string;
             /** @description Whether figures of the other side are still those of a starting shape. */
             unmeasured_there: number;
+        };
+        /** @description A run of sealer. */
+        SealRun: {
+            /** @description How long it is. */
+            length: components["schemas"]["Length"];
+            /** @description From point to point in the picture frame, mm. */
+            lines: number[][][];
+            /**
+             * Format: double
+             * @description Sealer, ml.
+             */
+            ml: number;
+            /** @description Its name. */
+            name: string;
+        };
+        /** @description A run of sealer, and whether it is on. */
+        SealRunView: components["schemas"]["SealRun"] & {
+            /** @description Whether it is sealed. */
+            sealed: boolean;
         };
         /** @description How a kit piece meets the one laid before it. */
         Seam: {
@@ -7544,7 +7739,7 @@ export interface components {
          * @description Where a stage stands.
          * @enum {string}
          */
-        StageState: "done" | "now" | "later" | "not_yet";
+        StageState: "done" | "now" | "later";
         /**
          * @description Which way panels stand.
          * @enum {string}
@@ -7653,6 +7848,21 @@ export interface components {
             other_side?: string | null;
             /** @description One for each datum that a piece hangs on. */
             stories: components["schemas"]["Story"][];
+        };
+        /** @description A stretch of a run. */
+        Stretch: {
+            /**
+             * Format: double
+             * @description From, along the run, mm.
+             */
+            from_mm: number;
+            /** @description How it stands. */
+            is: components["schemas"]["Reached"];
+            /**
+             * Format: double
+             * @description To, mm.
+             */
+            to_mm: number;
         };
         /** @description Where a piece stretches. */
         Stretches: {
@@ -14273,6 +14483,148 @@ export interface operations {
             };
         };
     };
+    add_heat_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHeatEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hinge_state: {
         parameters: {
             query?: never;
@@ -18876,6 +19228,72 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,7 +11,8 @@ export type What =
 	| { kind: "audit"; side: string; read_back: boolean }
 	| { kind: "strip"; job: string; entry: Schemas["StripEntry"] }
 	| { kind: "prep"; job: string; entry: Schemas["PrepEntry"] }
-	| { kind: "bay"; job: string; entry: Schemas["BayEntry"] };
+	| { kind: "bay"; job: string; entry: Schemas["BayEntry"] }
+	| { kind: "heat"; piece: string; entry: Schemas["HeatEntry"] };
 
 /** One act of recording: what, by whom and when, under an id of its own. */
 export type Act = {

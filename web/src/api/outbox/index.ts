@@ -42,6 +42,8 @@ function deliver({ id, at, who, what }: Act): Promise<unknown> {
 	}
 	const params = { path: { id: what.piece } };
 	switch (what.kind) {
+		case "heat":
+			return ask(client.POST("/api/pieces/{id}/heat", { params, body: { id, entry: what.entry }, headers }));
 		case "reading": {
 			const body = { id, front_mm: what.front, rear_mm: what.rear, asked_mm: what.asked };
 			return ask(client.POST("/api/pieces/{id}/readings", { params, body, headers }));

@@ -174,7 +174,6 @@ function Progress({ stages }: { stages: Schemas["StageProgress"][] }) {
 						fill={s.state === "done" ? "var(--color-spruce)" : "none"}
 						stroke={s.state === "now" ? "var(--color-tape-deep)" : "var(--color-soft)"}
 						strokeWidth={s.state === "now" ? 3.5 : 1.2}
-						strokeDasharray={s.state === "not_yet" ? "2 3" : undefined}
 					/>
 				))}
 			</svg>

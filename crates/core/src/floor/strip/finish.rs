@@ -47,9 +47,13 @@ const CASES: usize = 1000;
 /// ```
 pub fn hands_on(remains: &[Remains], seed: u64) -> HandsOn {
     let mut random = ChaCha8Rng::seed_from_u64(seed);
+    let alike: Vec<(Rate, Vec<(f64, f64)>)> =
+        remains.iter().map(|r| (r.rate, alike(&r.cells))).collect();
     let mut sums: Vec<f64> = (0..CASES)
         .map(|_| {
-            let one = remains.iter().map(|r| draw(r, &mut random));
+            let one = alike
+                .iter()
+                .map(|(rate, cells)| draw(rate, cells, &mut random));
             one.sum()
         })
         .collect();
@@ -62,24 +66,36 @@ pub fn hands_on(remains: &[Remains], seed: u64) -> HandsOn {
     }
 }
 
+/// Cells by their amount, with how many there are of each: those of one graphic are alike, and 500 cost what one does.
+fn alike(cells: &[f64]) -> Vec<(f64, f64)> {
+    let mut all: Vec<(f64, f64)> = Vec::new();
+    for amount in cells {
+        match all.iter_mut().find(|(a, _)| (a - amount).abs() < 1e-9) {
+            Some((_, n)) => *n += 1.0,
+            None => all.push((*amount, 1.0)),
+        }
+    }
+    all
+}
+
 /// One case of one graphic's remaining time, seconds.
-fn draw(r: &Remains, random: &mut ChaCha8Rng) -> f64 {
-    if r.cells.is_empty() {
+fn draw(rate: &Rate, cells: &[(f64, f64)], random: &mut ChaCha8Rng) -> f64 {
+    if cells.is_empty() {
         return 0.0;
     }
-    let Ok(gamma) = Gamma::new(r.rate.alpha, 1.0 / r.rate.beta) else {
+    let Ok(gamma) = Gamma::new(rate.alpha, 1.0 / rate.beta) else {
         return 0.0;
     };
     let variance = 1.0 / gamma.sample(random).max(1e-9);
     let one: f64 = StandardNormal.sample(random);
-    let mean = r.rate.mean + one * (variance / r.rate.kappa).sqrt();
+    let mean = rate.mean + one * (variance / rate.kappa).sqrt();
     let (mut expected, mut squared) = (0.0, 0.0);
-    for amount in &r.cells {
+    for (amount, n) in cells {
         // A cell scatters the less the larger it is; never more than ten times either way.
-        let v = (variance * r.rate.counted.patch() / amount).min(5.0);
+        let v = (variance * rate.counted.patch() / amount).min(5.0);
         let e = amount * (mean + v / 2.0).exp();
-        expected += e;
-        squared += e * e * v.exp_m1();
+        expected += n * e;
+        squared += n * e * e * v.exp_m1();
     }
     let v = (squared / (expected * expected)).ln_1p();
     let other: f64 = StandardNormal.sample(random);

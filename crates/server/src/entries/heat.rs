@@ -1,0 +1,32 @@
+//! An entry of Heat & seal in words.
+
+use serde_json::Value;
+use windrift_core::floor::heat::HeatEntry;
+use windrift_core::ground::degrees::told;
+use windrift_core::ground::tape::{Unit, print};
+
+use crate::entries::unread::{cannot_be_read, sentence};
+
+/// An entry in words, for the record.
+pub fn in_words(body: &Value, unit: Unit) -> String {
+    match serde_json::from_value::<HeatEntry>(body.clone()) {
+        Ok(HeatEntry::Read {
+            run,
+            along_mm,
+            celsius,
+        }) => format!(
+            "Behind the heat, {run}, {} along: {}.",
+            print(along_mm.mm(), unit).text,
+            told(celsius, unit)
+        ),
+        Ok(HeatEntry::Closed { run, reason, .. }) => match reason {
+            None => format!("Heated: {run}, all of it reached."),
+            Some(why) => sentence(format!(
+                "Heat closed: {run}, not all of it known to have reached. {}",
+                why.trim()
+            )),
+        },
+        Ok(HeatEntry::Sealed { run }) => format!("Sealed: {run}."),
+        Err(_) => cannot_be_read(body),
+    }
+}

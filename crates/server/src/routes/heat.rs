@@ -1,0 +1,367 @@
+//! Heat & seal: what must reach its temperature once film lies, what is known to have reached it, and what is sealed.
+
+use std::collections::BTreeMap;
+
+use rocket::data::Data;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::floor::heat::runs::{AfterLaying, after_laying};
+use windrift_core::floor::heat::{
+    HeatEntry, Heated, Reached, VOUCHES_MM, first_gap, reached_share, stand,
+};
+use windrift_core::ground::tape::{Unit, print};
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_store::{EntryKind, NewEntry, StoreError};
+
+use crate::bay_view::bay_view;
+use crate::bays::Bay;
+use crate::desk::Desk;
+use crate::floor::Floor;
+use crate::keys::key;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::Problem;
+use crate::request::{Caller, read_json, read_typed};
+use crate::routes::Answer;
+use crate::views::{Asks, HeatRunView, HeatView, NextView, PieceHeat, SealRunView};
+use crate::ways::Ways;
+
+/// Most entries of one job's heat.
+const MOST_ENTRIES: u64 = 20_000;
+
+/// Cautions where heat goes on.
+const CAUTIONS: [&str; 4] = [
+    "Burns: the gun, the film, and what is under it. \u{201c}Feel it\u{201d} ends at 50 \u{b0}C (122 \u{b0}F).",
+    "No heat near fuel, tanks, vents, wet solvent, air bags, sensors, glass edges or wiring; on boats no vapour in the bilge. No naked flame there at all.",
+    "Film that smokes is far too hot: out of the fumes, air through the bay.",
+    "After torch work somebody watches for 60 minutes (NFPA 51B).",
+];
+
+/// An entry to be recorded.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct NewHeatEntry {
+    /// Made by the client, so that a repeated request is recorded once.
+    pub id: Uuid,
+    /// What is recorded. Lengths may be typed as text.
+    pub entry: HeatEntry,
+}
+
+/// Heat & seal of a side.
+#[utoipa::path(get, path = "/api/sides/{id}/heat", params(("id" = Uuid, Path)), responses((status = 200, body = HeatView), (status = 404, body = Problem)))]
+#[get("/sides/<id>/heat")]
+pub async fn heat(desk: &Desk, id: &str) -> Answer<HeatView> {
+    Ok(Json(view(desk, key(id)?).await?))
+}
+
+/// Records something of Heat & seal about a piece; answers how its side stands then.
+#[utoipa::path(post, path = "/api/pieces/{id}/heat", params(("id" = Uuid, Path)), request_body = NewHeatEntry, responses((status = 200, body = HeatView), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/pieces/<id>/heat", data = "<data>")]
+pub async fn add_heat_entry(
+    desk: &Desk,
+    caller: Caller,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<HeatView> {
+    let who = caller.writer()?.id;
+    let floor = Floor::of(desk, id).await?;
+    let (piece, job, side) = (floor.piece().id, floor.rows.job.id, floor.rows.side.id);
+    let mut new: NewHeatEntry = read_typed(read_json(data).await?, floor.unit)?;
+    if desk.entry_of_job(job, new.id).await?.is_some() {
+        return Ok(Json(view(desk, side).await?));
+    }
+    new.entry
+        .check()
+        .map_err(|e| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field)))?;
+    if !floor.rows.laid.iter().any(|l| l.piece == piece) {
+        return Err(Problem::input(
+            "not_laid",
+            "It does not lie yet, as far as anybody has recorded: heat goes only over film that lies. Say under Lay down that it does.",
+        ));
+    }
+    let heated = heated_of(desk, job)
+        .await?
+        .remove(&piece)
+        .unwrap_or_default();
+    let found = of_piece(floor.piece(), &floor.planned, &floor.ways, floor.unit);
+    check_against(&mut new.entry, &found, &heated, floor.unit)?;
+    let entry = NewEntry {
+        id: new.id,
+        kind: EntryKind::Heat,
+        crew: who,
+        piece: Some(piece),
+        body: serde_json::to_value(&new.entry).map_err(StoreError::from)?,
+        read_at: caller.read_at(),
+    };
+    desk.append(job, entry).await?;
+    Ok(Json(view(desk, side).await?))
+}
+
+/// What an entry names must be there, and what it claims must hold.
+fn check_against(
+    entry: &mut HeatEntry,
+    found: &AfterLaying,
+    heated: &Heated,
+    unit: Unit,
+) -> Result<(), Problem> {
+    let run = |name: &str| {
+        let run = found.runs.iter().find(|r| r.name == name);
+        run.ok_or(Problem::from(StoreError::NotFound("run")))
+    };
+    match entry {
+        HeatEntry::Read {
+            run: name,
+            along_mm,
+            ..
+        } => {
+            let run = run(name)?;
+            if along_mm.mm() > run.length.mm + VOUCHES_MM {
+                return Err(Problem::input(
+                    "measure",
+                    format!(
+                        "The run is {} long; {} lies past its end.",
+                        run.length.text,
+                        print(along_mm.mm(), unit).text
+                    ),
+                )
+                .at("/entry/along_mm"));
+            }
+        }
+        HeatEntry::Closed {
+            run: name,
+            reason,
+            of,
+        } => {
+            let run = run(name)?;
+            *of = found.runs.len() as u32;
+            let stretches = heated.covered(run);
+            let whole = stretches.iter().all(|s| s.is == Reached::Reached);
+            if whole {
+                // All of it is known to have reached: no reason is wanted, and none is kept.
+                *reason = None;
+            } else if reason.is_none() {
+                return Err(Problem::input(
+                    "not_reached",
+                    format!(
+                        "{:.0} % of it is known to have reached. Read on, or say why it is done all the same.",
+                        (reached_share(&stretches) * 100.0).floor()
+                    ),
+                ));
+            }
+        }
+        HeatEntry::Sealed { run: name } => {
+            if !found.seals.iter().any(|s| s.name == *name) {
+                return Err(StoreError::NotFound("run").into());
+            }
+            let open = found
+                .runs
+                .iter()
+                .find(|r| !heated.closed.contains_key(&r.name));
+            if let Some(open) = open {
+                return Err(Problem::input(
+                    "heat_first",
+                    format!("Heat first, sealer after: {} is still open.", open.name),
+                ));
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Readings and closings by piece.
+async fn heated_of(desk: &Desk, job: Uuid) -> Result<BTreeMap<Uuid, Heated>, Problem> {
+    let entries = desk
+        .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
+        .await?;
+    let mut by_piece: BTreeMap<Uuid, Vec<HeatEntry>> = BTreeMap::new();
+    for e in entries {
+        if let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) {
+            by_piece.entry(piece).or_default().push(entry);
+        }
+    }
+    Ok(by_piece
+        .into_iter()
+        .map(|(piece, entries)| (piece, stand(&entries)))
+        .collect())
+}
+
+fn of_piece(piece: &PlannedPiece, planned: &PlannedSide, ways: &Ways, unit: Unit) -> AfterLaying {
+    let side = &planned.plan.side;
+    let face = side.side.surface.verdict(ways.today());
+    after_laying(piece, side, &face, ways, unit)
+}
+
+async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
+    let now = OffsetDateTime::now_utc();
+    let rows = desk.side(side).await?;
+    let ways = desk.ways().await?;
+    let job = desk.job(rows.job.id).await?;
+    let planned = desk.planned(&job, side, &ways).await?;
+    let unit = unit_of(&job.job.unit)?;
+    let mut heated = heated_of(desk, job.job.id).await?;
+    let bay = Bay::of(desk, job.job.id, now).await?;
+    let bay = bay_view(&bay, now, ways.zone, unit);
+    let locked = bay.heat_locked.clone();
+    let laid: Vec<Uuid> = rows.laid.iter().map(|l| l.piece).collect();
+    let pieces = desk
+        .compute(move || {
+            let pieces = planned.plan.pieces.iter();
+            pieces
+                .map(|p| {
+                    let found = of_piece(p, &planned, &ways, unit);
+                    let heated = heated.remove(&p.id).unwrap_or_default();
+                    told(
+                        p,
+                        found,
+                        &heated,
+                        laid.contains(&p.id),
+                        locked.as_deref(),
+                        unit,
+                    )
+                })
+                .collect()
+        })
+        .await?;
+    Ok(HeatView {
+        side,
+        unit,
+        bay,
+        pieces,
+        vouches_mm: VOUCHES_MM,
+        cautions: CAUTIONS.into(),
+    })
+}
+
+fn told(
+    piece: &PlannedPiece,
+    found: AfterLaying,
+    heated: &Heated,
+    laid: bool,
+    locked: Option<&str>,
+    unit: Unit,
+) -> PieceHeat {
+    let at = |mm: f64| print(mm, unit).text;
+    let runs: Vec<HeatRunView> = found
+        .runs
+        .into_iter()
+        .map(|run| {
+            let stretches = heated.covered(&run);
+            let gap = first_gap(&stretches).copied();
+            let passed = stretches.iter().find(|s| s.is == Reached::Passed);
+            HeatRunView {
+                share: reached_share(&stretches),
+                readings: heated.readings.get(&run.name).map_or(0, Vec::len) as u32,
+                closed: heated.closed.get(&run.name).map(|reason| {
+                    reason.as_ref().map_or_else(
+                        || "all of it reached".to_owned(),
+                        |why| format!("closed without all of it: {}", why.trim()),
+                    )
+                }),
+                gap_mm: gap.map(|g| g.from_mm),
+                gap: gap.map(|g| {
+                    format!(
+                        "From {} to {}: {}.",
+                        at(g.from_mm),
+                        at(g.to_mm),
+                        if g.is == Reached::NotReached {
+                            "not reached, go back while it is warm"
+                        } else {
+                            "not measured"
+                        }
+                    )
+                }),
+                passed: passed.map(|p| {
+                    format!(
+                        "From {} to {} the ceiling was passed: look whether film or paint is marked, and note it under Trouble.",
+                        at(p.from_mm),
+                        at(p.to_mm)
+                    )
+                }),
+                stretches,
+                run,
+            }
+        })
+        .collect();
+    let seals: Vec<SealRunView> = found
+        .seals
+        .into_iter()
+        .map(|run| SealRunView {
+            sealed: heated.sealed.contains(&run.name),
+            run,
+        })
+        .collect();
+    let called = piece.piece.called();
+    PieceHeat {
+        piece: piece.id,
+        next: next(&called, laid, &runs, &seals, locked),
+        called,
+        laid,
+        runs,
+        seals,
+        says: found.says,
+    }
+}
+
+fn next(
+    called: &str,
+    laid: bool,
+    runs: &[HeatRunView],
+    seals: &[SealRunView],
+    locked: Option<&str>,
+) -> NextView {
+    let say = |says: String, detail: Option<String>, alarm: bool| NextView {
+        says,
+        detail,
+        asks: Asks::Nothing,
+        alarm,
+    };
+    if !laid {
+        return say(
+            format!("{called} does not lie yet."),
+            Some("Heat goes only over film that lies.".into()),
+            false,
+        );
+    }
+    if let Some(open) = runs.iter().find(|r| r.closed.is_none()) {
+        if let Some(locked) = locked {
+            return say(locked.into(), None, true);
+        }
+        if let Some(cannot) = &open.run.cannot {
+            return say(format!("{}: {cannot}", open.run.name), None, true);
+        }
+        return match (&open.gap, open.readings) {
+            (Some(gap), n) if n > 0 => say(
+                format!("{}: {gap}", open.run.name),
+                Some(open.run.says.clone()),
+                false,
+            ),
+            (None, _) => say(
+                format!("{}: all of it is measured. Close it.", open.run.name),
+                open.passed.clone(),
+                open.passed.is_some(),
+            ),
+            _ => say(
+                format!(
+                    "Walk {}, {}: {}",
+                    open.run.name, open.run.length.text, open.run.says
+                ),
+                None,
+                false,
+            ),
+        };
+    }
+    if let Some(open) = seals.iter().find(|s| !s.sealed) {
+        return say(
+            format!("Seal {}, {}.", open.run.name, open.run.length.text),
+            Some("Heat is done; no gun on wet sealer.".into()),
+            false,
+        );
+    }
+    say(
+        format!("{called}: nothing is left to heat or seal."),
+        None,
+        false,
+    )
+}

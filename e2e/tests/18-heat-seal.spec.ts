@@ -1,0 +1,103 @@
+import { expect, test } from "@playwright/test";
+import {
+	asCrew,
+	laidAndOnPaper,
+	nextMove,
+	packetOf,
+	sayFeatures,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
+
+/** What must reach its temperature: from a print that lies to what the packet says of it. */
+test.describe.configure({ mode: "parallel" });
+
+test("a print over a recess is heated run by run: what nobody measured is never said to have reached", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Sanderling Bakers", undefined, "Panel van");
+	await sayFeatures(page, "recess 75 back 35 down 12 wide 4 high 3/4 deep walls 90");
+	await toStage(page, "Lay out");
+	await page.getByRole("button", { name: "Add something else" }).click();
+	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await typeLength(page, "Width as trimmed", "30");
+	await typeLength(page, "Height as trimmed", "12");
+	await page.waitForLoadState("networkidle");
+	await toStage(page, "Heat");
+	await expect(nextMove(page)).toContainText("does not lie yet");
+	await page.getByRole("link", { name: "Lay down" }).last().click();
+	await laidAndOnPaper(page);
+	await toStage(page, "Heat");
+	await expect(nextMove(page)).toContainText("Walk");
+	const runs = page.getByLabel("Run", { exact: true });
+	const edge = (await runs.locator("option").allTextContents()).find((t) => t.includes("edge on the flat"));
+	await runs.selectOption({ label: edge ?? "" });
+	const reached = page.getByTestId("reached");
+	await expect(reached).toContainText("0 %");
+	const form = page.getByRole("form", { name: "Read behind the heat" });
+	const shows = form.getByLabel(/^Shows/);
+	await shows.fill("hot");
+	await form.getByRole("button", { name: "Read" }).click();
+	await expect(page.getByRole("alert").first()).toContainText("is no temperature");
+	await shows.fill("1650");
+	await form.getByRole("button", { name: "Read" }).click();
+	await expect(page.getByRole("alert").first()).toContainText("no reading of warm film");
+	await expect(shows).toHaveValue("1650");
+	// 84 in of edge: a reading vouches for 2 in of it, 2.4 %; the next is asked for where that ends.
+	await shows.fill("190");
+	await form.getByRole("button", { name: "Read" }).click();
+	await expect(shows).toHaveValue("");
+	await expect(reached).toContainText("2 %");
+	await expect(form.getByLabel("Along it")).toHaveValue("3");
+	await shows.fill("150");
+	await form.getByRole("button", { name: "Read" }).click();
+	await expect(reached).toContainText("go back while it is warm");
+	// Touched on its tape, a reading is taken there.
+	await page.getByTestId("run-tape").click({ position: { x: 200, y: 30 } });
+	await expect(form.getByLabel("Along it")).not.toHaveValue("3");
+	await shows.fill("320");
+	await form.getByRole("button", { name: "Read" }).click();
+	await expect(page.getByRole("alert").filter({ hasText: "the ceiling was passed" })).toBeVisible();
+	await page.reload();
+	await expect(page.getByLabel("Run", { exact: true })).toBeVisible();
+	await page.getByLabel("Run", { exact: true }).selectOption({ label: edge ?? "" });
+	await page.getByLabel(/Done although not all of it/).fill("The rest was walked by eye.");
+	await page.getByRole("button", { name: "Close it", exact: true }).click();
+	await expect(reached).toContainText("closed without all of it: The rest was walked by eye.");
+	const packet = await packetOf(page);
+	expect(packet).toContain("Behind the heat, edge on the flat, 1 along: 190 °F.");
+	expect(packet).toContain("not all of it known to have reached. The rest was walked by eye.");
+});
+
+test.describe("on a phone", () => {
+	test.use({ viewport: { width: 390, height: 844 } });
+
+	test("a print on gelcoat that cannot take its heat: it is said, nothing is claimed, and it is closed with a reason", async ({
+		page,
+	}) => {
+		await asCrew(page);
+		await startJob(page, "Turnstone Skiffs", "millimetres", "Boat");
+		await page.goto(page.url().replace("look-over", "lay-out"));
+		await page.getByRole("button", { name: "Add something else" }).click();
+		await page.getByRole("menuitem", { name: "A printed panel" }).click();
+		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await page.goto(page.url().replace("lay-out", "lay-down"));
+		await layAll(page);
+		await page.goto(page.url().replace("lay-down", "heat-seal"));
+		// 185 °F is 85 °C; gelcoat stands 70 by Windrift's own figure.
+		await expect(nextMove(page)).toContainText(
+			"The film asks for 85 °C, and what is under it stands 70 °C at most",
+		);
+		await expect(page.getByTestId("reached")).toContainText("0 % is known to have reached");
+		const form = page.getByRole("form", { name: "Read behind the heat" });
+		await form.getByLabel(/^Shows/).fill("69");
+		await form.getByRole("button", { name: "Read" }).click();
+		await expect(page.getByTestId("reached")).toContainText("not reached, go back while it is warm");
+		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+		await page.getByLabel(/Done although not all of it/).fill("Warm bay overnight instead.");
+		await page.getByRole("button", { name: "Close it", exact: true }).click();
+		await expect(page.getByTestId("reached")).toContainText("closed without all of it");
+	});
+});

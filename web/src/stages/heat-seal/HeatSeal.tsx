@@ -1,0 +1,363 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { ask, client, type Schemas, told } from "../../api/client";
+import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { type Frame, px } from "../../drawing/frame";
+import { NumberDisc } from "../../drawing/NumberDisc";
+import { SidePicture } from "../../drawing/SidePicture";
+import { BayPart, HeatLocked } from "../../job/Bay";
+import { Bench } from "../../job/Bench";
+import { TouchChoice } from "../../job/Floor";
+import { stagePath } from "../../job/stages";
+import { useFloorRecord } from "../../job/useFloorRecord";
+import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { RunTape } from "./RunTape";
+
+type View = Schemas["HeatView"];
+type Run = Schemas["HeatRunView"];
+
+/** What must reach its temperature, walked with a thermometer; then what is sealed. Built for a phone that stands and hands that are full. */
+export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"] }) {
+	const cache = useQueryClient();
+	const send = useRecord();
+	const floor = useFloorRecord(job);
+	const [picked, setPicked] = useState<string | null>(null);
+	const [pickedRun, setPickedRun] = useState<string | null>(null);
+	const [wrong, setWrong] = useState<string | null>(null);
+	const [waits, setWaits] = useState(false);
+	const pressed = useRef(0);
+	const key = ["heat", side.id];
+	const found = useQuery({
+		queryKey: key,
+		queryFn: () => ask(client.GET("/api/sides/{id}/heat", { params: { path: { id: side.id } } })),
+		refetchInterval: 20_000,
+	});
+	const view = found.data;
+	if (!view) return <Waiting what="the heat" error={found.error} />;
+	const piece =
+		view.pieces.find((p) => p.piece === picked) ??
+		view.pieces.find((p) => p.laid && (p.runs.some((r) => !r.closed) || p.seals.some((s) => !s.sealed))) ??
+		view.pieces[0];
+	const run =
+		piece?.runs.find((r) => r.name === pickedRun) ?? piece?.runs.find((r) => !r.closed) ?? piece?.runs[0];
+	const record = async (entry: Schemas["HeatEntry"]) => {
+		if (!piece) return false;
+		try {
+			const outcome = await send({ kind: "heat", piece: piece.piece, entry });
+			if (outcome.sent) cache.setQueryData(key, outcome.answer);
+			setWaits(!outcome.sent);
+			setWrong(null);
+			void cache.invalidateQueries({ queryKey: ["job", job] });
+			void cache.invalidateQueries({ queryKey: ["record", job] });
+			return true;
+		} catch (error) {
+			setWrong(told(error));
+			return false;
+		}
+	};
+	if (!piece) {
+		return (
+			<>
+				<main className="floor grow px-6 py-6 text-xl">
+					Nothing is laid out on this side, so nothing is heated.
+				</main>
+				<NextMove sentence="Lay out a piece first.">
+					<Link
+						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
+						className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
+					>
+						Lay out
+					</Link>
+				</NextMove>
+			</>
+		);
+	}
+	const seal = piece.runs.every((r) => r.closed) ? piece.seals.find((s) => !s.sealed) : undefined;
+	const whole = run && !run.closed && run.share > 0.9999;
+	const once = (act: () => void) => () => {
+		// A trembling hand presses once.
+		const now = Date.now();
+		if (now - pressed.current < 700) return;
+		pressed.current = now;
+		act();
+	};
+	return (
+		<Bench
+			drawing={side.drawing}
+			picture={(height) => (
+				<SidePicture
+					side={side}
+					pieces={side.pieces}
+					ghost
+					maxHeight={height}
+					label={`${side.name} with what must be heated on ${piece.called}`}
+				>
+					{(frame) => <Runs piece={piece} chosen={run?.name} frame={frame} onPick={setPickedRun} />}
+				</SidePicture>
+			)}
+			bar={
+				<NextMove sentence={piece.next.says} detail={piece.next.detail ?? undefined} alarm={piece.next.alarm}>
+					{!piece.laid ? (
+						<Link
+							to={`${stagePath(job, "lay_down")}?side=${side.id}`}
+							className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
+						>
+							Lay down
+						</Link>
+					) : whole ? (
+						<Button
+							look="next"
+							className="min-h-16 px-6 text-xl"
+							onClick={once(() => void record({ what: "closed", run: run.name }))}
+						>
+							Close {run.name}
+						</Button>
+					) : seal ? (
+						<Button
+							look="next"
+							className="min-h-16 px-6 text-xl"
+							onClick={once(async () => {
+								if (await record({ what: "sealed", run: seal.name }))
+									await floor.bay({
+										what: "wet",
+										wet: "sealer",
+										place: `${side.name}, ${seal.name}`,
+										bay: "",
+									});
+							})}
+						>
+							It is sealed
+						</Button>
+					) : null}
+				</NextMove>
+			}
+		>
+			<div className="floor flex flex-col gap-3 pt-2">
+				{(wrong ?? floor.wrong) && <TroubleNote>{wrong ?? floor.wrong}</TroubleNote>}
+				{waits && <p role="status">{KEPT_HERE}</p>}
+				<HeatLocked bay={view.bay} />
+				<div className="flex flex-wrap gap-2">
+					{view.pieces.length > 1 && (
+						<TouchChoice
+							label="Piece"
+							value={piece.piece}
+							options={view.pieces.map((p) => ({
+								value: p.piece,
+								text: `${p.called}${p.laid ? "" : ", does not lie yet"}`,
+							}))}
+							onChange={(id) => {
+								setPicked(id);
+								setPickedRun(null);
+							}}
+						/>
+					)}
+					{run && piece.runs.length > 1 && (
+						<TouchChoice
+							label="Run"
+							value={run.name}
+							options={piece.runs.map((r, n) => ({
+								value: r.name,
+								text: `${r.closed ? "✓ " : ""}${n + 1} ${r.name}, ${r.length.text}`,
+							}))}
+							onChange={setPickedRun}
+						/>
+					)}
+				</div>
+				<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+					{run ? (
+						<RunPart key={`${piece.piece} ${run.name}`} view={view} piece={piece} run={run} record={record} />
+					) : (
+						<section className="rounded bg-paper p-4">{piece.says[0]}</section>
+					)}
+					<section aria-label="Take care" className="flex flex-col gap-1 rounded bg-paper p-4">
+						{view.cautions.map((c) => (
+							<p key={c}>{c}</p>
+						))}
+						{run && piece.says.map((s) => <p key={s}>{s}</p>)}
+						{piece.seals.length > 0 && (
+							<>
+								<h3 className="font-bold text-xl">Seal</h3>
+								<ul>
+									{piece.seals.map((s) => (
+										<li key={s.name}>
+											{s.sealed ? "✓ " : ""}
+											{s.name}, <b className="font-reading">{s.length.text}</b>, {Math.ceil(s.ml)} ml
+										</li>
+									))}
+								</ul>
+							</>
+						)}
+						<p className="text-soft">
+							What a film asks for is common practice until its own sheet is on the Shelf; ceilings are
+							Windrift’s own. How fast to walk is not worked out here: the thermometer says.
+						</p>
+					</section>
+				</div>
+				<BayPart bay={view.bay} onEntry={floor.bay} />
+			</div>
+		</Bench>
+	);
+}
+
+/** A run: its tape that fills, a reading where it was taken, and its end. */
+function RunPart({
+	view,
+	piece,
+	run,
+	record,
+}: {
+	view: View;
+	piece: Schemas["PieceHeat"];
+	run: Run;
+	record: (entry: Schemas["HeatEntry"]) => Promise<boolean>;
+}) {
+	const metric = view.unit === "millimetre";
+	// The next reading is taken where the last one's word ends.
+	const [at, setAt] = useState<number | null>(null);
+	const [degrees, setDegrees] = useState("");
+	const [reason, setReason] = useState("");
+	const [bad, setBad] = useState<string | null>(null);
+	const next = at ?? Math.min(run.length.mm, (run.gap_mm ?? 0) + view.vouches_mm);
+	const shown = (mm: number) => (metric ? `${Math.round(mm)}` : `${Math.round((mm / 25.4) * 16) / 16}`);
+	const [typed, setTyped] = useState<string | null>(null);
+	const read = async () => {
+		const value = Number(degrees.trim().replace(",", "."));
+		if (degrees.trim() === "" || !Number.isFinite(value)) {
+			setBad(`“${degrees}” is no temperature. Type what the thermometer shows.`);
+			return;
+		}
+		setBad(null);
+		const celsius = metric ? value : (value - 32) / 1.8;
+		const along = typed ?? shown(next);
+		if (!(await record({ what: "read", run: run.name, along_mm: along as unknown as number, celsius })))
+			return;
+		setDegrees("");
+		setAt(null);
+		setTyped(null);
+	};
+	const field =
+		"h-16 min-w-0 w-full rounded border border-soft bg-sheet px-3 font-bold font-reading text-3xl text-ink";
+	return (
+		<section aria-label={run.name} className="flex flex-col gap-3 rounded bg-paper p-4">
+			<div>
+				<h3 className="font-bold text-xl">
+					{run.name}, <span className="font-reading">{run.length.text}</span>
+				</h3>
+				<p className="font-bold">{run.says}</p>
+				<p className="text-soft">{run.why}</p>
+				{run.cannot && <TroubleNote>{run.cannot}</TroubleNote>}
+				{run.passed && <TroubleNote>{run.passed}</TroubleNote>}
+			</div>
+			<RunTape
+				run={run}
+				unit={view.unit}
+				at={next}
+				onAt={(mm) => {
+					setAt(mm);
+					setTyped(null);
+				}}
+			/>
+			<p data-testid="reached">
+				<b className="font-reading text-2xl">{Math.floor(run.share * 100)} %</b> is known to have reached.{" "}
+				{run.closed ? `✓ ${run.closed}.` : (run.gap ?? "")}
+			</p>
+			{bad && <TroubleNote>{bad}</TroubleNote>}
+			{piece.laid && (
+				<form
+					aria-label="Read behind the heat"
+					className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-end gap-2"
+					onSubmit={(e) => {
+						e.preventDefault();
+						void read();
+					}}
+				>
+					<label className="flex min-w-0 flex-col gap-1 text-soft">
+						Along it
+						<input
+							value={typed ?? shown(next)}
+							onChange={(e) => setTyped(e.target.value)}
+							className={field}
+						/>
+					</label>
+					<label className="flex min-w-0 flex-col gap-1 text-soft">
+						Shows, {metric ? "°C" : "°F"}
+						<input
+							value={degrees}
+							inputMode="decimal"
+							onChange={(e) => setDegrees(e.target.value)}
+							className={field}
+						/>
+					</label>
+					<Button type="submit" className="min-h-16 px-5 text-xl">
+						Read
+					</Button>
+				</form>
+			)}
+			{piece.laid && !run.closed && run.share < 0.9999 && (
+				<form
+					aria-label="Close it all the same"
+					className="flex flex-wrap items-end gap-2"
+					onSubmit={async (e) => {
+						e.preventDefault();
+						if (await record({ what: "closed", run: run.name, reason })) setReason("");
+					}}
+				>
+					<label className="flex min-w-0 grow flex-col gap-1">
+						Done although not all of it is known to have reached, because
+						<input
+							value={reason}
+							maxLength={300}
+							onChange={(e) => setReason(e.target.value)}
+							className="h-14 rounded border border-soft bg-sheet px-3"
+						/>
+					</label>
+					<Button type="submit" className="min-h-14" disabled={reason.trim().length < 3}>
+						Close it
+					</Button>
+				</form>
+			)}
+		</section>
+	);
+}
+
+/** Runs over the picture, numbered in walking order: dashed while open, whole once closed. */
+function Runs({
+	piece,
+	chosen,
+	frame,
+	onPick,
+}: {
+	piece: Schemas["PieceHeat"];
+	chosen: string | undefined;
+	frame: Frame;
+	onPick: (name: string) => void;
+}) {
+	return (
+		<g data-testid="heat-runs">
+			{piece.runs.map((r, n) => {
+				const path = r.lines
+					.map((l) => l.map((p, k) => `${k === 0 ? "M" : "L"}${px(frame, p).join(" ")}`).join(""))
+					.join("");
+				const [x, y] = px(frame, r.lines[0]?.[0]);
+				if (r.lines.length === 0) return null;
+				return (
+					// biome-ignore lint/a11y/noStaticElementInteractions: the list below chooses the same
+					<g key={r.name} onClick={() => onPick(r.name)} style={{ cursor: "pointer" }}>
+						<path
+							d={path}
+							fill="none"
+							stroke={
+								r.closed ? "var(--color-good)" : r.cannot ? "var(--color-trouble)" : "var(--color-tape-deep)"
+							}
+							strokeWidth={r.name === chosen ? 8 : 5}
+							strokeDasharray={r.closed ? undefined : "10 7"}
+							strokeOpacity={0.8}
+						/>
+						<NumberDisc x={x} y={y} number={n + 1} radius={13} />
+					</g>
+				);
+			})}
+		</g>
+	);
+}
