@@ -1,8 +1,8 @@
-import { randomUUID } from "node:crypto";
 import { expect, type Page, test } from "@playwright/test";
 import {
 	addLettering,
 	asCrew,
+	intoBay,
 	laidAndOnPaper,
 	nextMove,
 	packetOf,
@@ -36,15 +36,6 @@ async function patch(page: Page, where: string, film: string, left: string) {
 	await form.getByLabel("What the film left behind").click();
 	await page.getByRole("option", { name: left, exact: true }).click();
 	await form.getByRole("button", { name: "Keep the patch" }).click();
-}
-
-/** Into a bay of its own: what is wet in another walk's bay is none of this one's. */
-async function intoBay(page: Page, hall: string) {
-	const name = `${hall} ${randomUUID().slice(0, 6)}`;
-	await page.getByRole("button", { name: "Another bay" }).click();
-	await page.getByLabel("A bay with another name").fill(name);
-	await page.getByRole("button", { name: "It stands there" }).click();
-	await expect(page.getByRole("heading", { name })).toBeVisible();
 }
 
 async function readPanel(page: Page, degrees: string[]) {

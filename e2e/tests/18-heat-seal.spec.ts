@@ -1,7 +1,9 @@
 import { expect, test } from "@playwright/test";
 import {
 	asCrew,
+	intoBay,
 	laidAndOnPaper,
+	layAll,
 	nextMove,
 	packetOf,
 	sayFeatures,
@@ -74,7 +76,7 @@ test("a print over a recess is heated run by run: what nobody measured is never 
 test.describe("on a phone", () => {
 	test.use({ viewport: { width: 390, height: 844 } });
 
-	test("a print on gelcoat that cannot take its heat: it is said, nothing is claimed, and it is closed with a reason", async ({
+	test("a hull print on gelcoat: what passes 70 °C is told, the heat is closed with a reason, then it is sealed", async ({
 		page,
 	}) => {
 		await asCrew(page);
@@ -85,19 +87,23 @@ test.describe("on a phone", () => {
 		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
 		await page.goto(page.url().replace("lay-out", "lay-down"));
 		await layAll(page);
+		await expect(nextMove(page)).toContainText("lies.");
 		await page.goto(page.url().replace("lay-down", "heat-seal"));
-		// 185 °F is 85 °C; gelcoat stands 70 by Windrift's own figure.
-		await expect(nextMove(page)).toContainText(
-			"The film asks for 85 °C, and what is under it stands 70 °C at most",
-		);
+		await intoBay(page, "Boat shed");
+		// 150 °F is 66 °C; gelcoat stands 70 by Windrift's own figure.
+		await expect(nextMove(page)).toContainText("66 °C to 70 °C, never past 70 °C (what is under it)");
 		await expect(page.getByTestId("reached")).toContainText("0 % is known to have reached");
 		const form = page.getByRole("form", { name: "Read behind the heat" });
-		await form.getByLabel(/^Shows/).fill("69");
+		await form.getByLabel(/^Shows/).fill("80");
 		await form.getByRole("button", { name: "Read" }).click();
-		await expect(page.getByTestId("reached")).toContainText("not reached, go back while it is warm");
+		await expect(page.getByRole("alert").filter({ hasText: "the ceiling was passed" })).toBeVisible();
 		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 		await page.getByLabel(/Done although not all of it/).fill("Warm bay overnight instead.");
 		await page.getByRole("button", { name: "Close it", exact: true }).click();
 		await expect(page.getByTestId("reached")).toContainText("closed without all of it");
+		await expect(nextMove(page)).toContainText("Seal");
+		await page.getByRole("button", { name: "It is sealed" }).dblclick();
+		await expect(nextMove(page)).toContainText("nothing is left to heat or seal");
+		await expect(page.getByRole("alert").first()).toContainText("edge sealer at port");
 	});
 });

@@ -28,12 +28,15 @@ pub mod names;
 mod nests;
 pub mod openapi;
 pub mod planned;
+mod prep_view;
 pub mod problem;
 pub mod request;
 mod roll_layout;
 pub mod routes;
 pub mod stand_in;
+mod strip_view;
 pub mod views;
+mod walked;
 pub mod ways;
 pub mod worker;
 

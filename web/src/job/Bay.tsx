@@ -1,14 +1,12 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Button, Choice, Sheet, TroubleNote } from "../ui/parts";
+import { clock } from "./clock";
 import { Sensors } from "./Sensors";
 import { useNow } from "./useNow";
 
 type Bay = Schemas["BayView"];
 type Wet = Schemas["Wet"];
-
-const clock = (seconds: number) =>
-	`${Math.floor(seconds / 60)}:${String(Math.max(0, Math.floor(seconds % 60))).padStart(2, "0")}`;
 
 /** The bay that the vehicle stands in: what is wet there, until when heat waits, and its air. */
 export function BayPart({

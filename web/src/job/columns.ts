@@ -10,6 +10,7 @@ export function columns<R extends { ms: number }>(
 		{ length: Math.max(0, Math.floor(width)) },
 		() => null,
 	);
+	if (found.length === 0) return found;
 	const per = (end - start) / found.length;
 	// The first within the span, by halving: a week holds sixty thousand.
 	let [from, to] = [0, readings.length];

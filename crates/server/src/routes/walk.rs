@@ -29,10 +29,8 @@ use crate::problem::{Problem, UNREADABLE};
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
 use crate::views::parts_of;
+use crate::walked::MOST_ENTRIES;
 use crate::ways::Ways;
-
-/// Most entries of one walk round.
-const MOST_ENTRIES: u64 = 3_000;
 
 /// An entry to be recorded.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]

@@ -130,6 +130,29 @@ describe("what the floor records without a signal", () => {
 		}
 	});
 
+	test("what is recorded while the one before is on its way has an answer of its own", async () => {
+		const answers: ((answer: unknown) => void)[] = [];
+		let keys = 0;
+		const page = new Outbox(new Memory(), () => new Promise((answer) => answers.push(answer)), {
+			freshKey: () => `key-${++keys}`,
+			now: () => 1_000_000,
+			alone: (work) => work(),
+			changed: () => {},
+			sent: () => {},
+		});
+		const soon = () => new Promise((on) => setTimeout(on, 5));
+		const first = page.record(reading("12"), "maren");
+		await soon();
+		const second = page.record(reading("13"), "maren");
+		await soon();
+		answers.shift()?.(1);
+		expect(await first).toEqual({ sent: true, answer: 1 });
+		await soon();
+		answers.shift()?.(2);
+		// Not told that it is only kept: its answer is on its way.
+		expect(await second).toEqual({ sent: true, answer: 2 });
+	});
+
 	test("a refusal is told to whoever waits, and kept until it was seen", async () => {
 		const world = new World();
 		world.always = 422;

@@ -99,6 +99,7 @@ export class Outbox {
 	private async drainNow() {
 		let acts = await this.box.all();
 		this.tools.changed(acts);
+		const tried = new Set(acts.map((a) => a.id));
 		for (const act of acts.filter((a) => !a.refused)) {
 			try {
 				const answer = await this.deliver(act);
@@ -122,7 +123,10 @@ export class Outbox {
 		acts = await this.box.all();
 		// Whoever still waits for an answer: it is kept, or another page has sent it, or was told why not.
 		for (const id of [...this.waiters.keys()]) {
-			const refused = acts.find((a) => a.id === id)?.refused;
+			const kept = acts.find((a) => a.id === id);
+			// Recorded while this round was under way: the next one takes it, and its answer is worth waiting for.
+			if (kept && !kept.refused && !tried.has(id)) continue;
+			const refused = kept?.refused;
 			this.settle(id, (w) =>
 				refused ? w.reject(new Refused(new Trouble(refused), id)) : w.resolve({ sent: false }),
 			);

@@ -1,10 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { clock } from "../../job/clock";
 import { useNow } from "../../job/useNow";
 import { Button, Choice } from "../../ui/parts";
-
-const clock = (s: number) =>
-	`${Math.floor(s / 60)}:${String(Math.max(0, Math.ceil(s) % 60)).padStart(2, "0")}`;
 
 const BEEN: { value: Schemas["Been"]; text: string }[] = [
 	{ value: "on_the_road", text: "on the road or the water: the whole sequence" },

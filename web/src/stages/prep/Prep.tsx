@@ -6,8 +6,8 @@ import { ask, client, type Schemas } from "../../api/client";
 import { KEPT_HERE } from "../../api/outbox";
 import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
-import { Bench, useWide } from "../../job/Bench";
-import { TouchChoice } from "../../job/Floor";
+import { Bench } from "../../job/Bench";
+import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
@@ -29,7 +29,6 @@ type Part = keyof typeof PARTS;
 export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [part, setPart] = useState<Part>("clean");
 	const record = useFloorRecord(job);
-	const wide = useWide();
 	const found = useQuery({
 		queryKey: ["prep", side.id],
 		queryFn: () => ask(client.GET("/api/sides/{id}/prep", { params: { path: { id: side.id } } })),
@@ -100,28 +99,12 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 				{record.waits && <p role="status">{KEPT_HERE}</p>}
 				<HeatLocked bay={view.bay} />
 				<Tabs.Root value={which.includes(part) ? part : "clean"} onValueChange={(p) => setPart(p as Part)}>
-					{wide ? (
-						<Tabs.List aria-label="Prep" className="flex flex-wrap gap-1 border-soft border-b-2">
-							{which.map((p) => (
-								<Tabs.Trigger
-									key={p}
-									value={p}
-									className="h-14 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
-								>
-									{PARTS[p]}
-								</Tabs.Trigger>
-							))}
-						</Tabs.List>
-					) : (
-						<div className="flex">
-							<TouchChoice
-								label="Prep"
-								value={part}
-								options={which.map((p) => ({ value: p, text: PARTS[p] }))}
-								onChange={(p) => setPart(p as Part)}
-							/>
-						</div>
-					)}
+					<PartTabs
+						label="Prep"
+						parts={which.map((p) => ({ value: p, text: PARTS[p] }))}
+						shown={which.includes(part) ? part : "clean"}
+						onShow={setPart}
+					/>
 					<Tabs.Content value="clean" className="pt-3">
 						<Cleaning
 							view={view}

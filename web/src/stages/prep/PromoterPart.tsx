@@ -1,9 +1,8 @@
 import type { Schemas } from "../../api/client";
 import { type Frame, px } from "../../drawing/frame";
+import { clock } from "../../job/clock";
 import { useNow } from "../../job/useNow";
 import { Button } from "../../ui/parts";
-
-const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
 
 /** Where promoter goes and which edge is tacky; where cutting tape lies before the film does. */
 export function PromoterPart({

@@ -1,9 +1,8 @@
 import type { Schemas } from "../../api/client";
+import { clock } from "../../job/clock";
 import { useNow } from "../../job/useNow";
 import { Button } from "../../ui/parts";
 import type { Watch } from "./useWatch";
-
-const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
 
 /** How an old graphic comes off: what must not be done first, then the ways in their order, how hot, and the cautions. */
 export function HowItComesOff({

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { type Schemas, told } from "../../api/client";
+import { clock } from "../../job/clock";
 import { kept } from "../../job/Floor";
 import { PhotoButton } from "../../job/PhotoButton";
 import { useNow } from "../../job/useNow";
@@ -12,7 +13,6 @@ type Old = Schemas["OldView"];
 type Running = { film?: number; filmTook?: number; adhesive?: number; adhesiveTook?: number };
 
 const unit: Record<Schemas["CountedIn"], string> = { letters: "letters", metres: "m", square_metres: "m²" };
-const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
 
 /** A timed test patch: start, film off, clean. It tells more than any table. */
 export function PatchPart({

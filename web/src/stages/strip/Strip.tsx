@@ -9,6 +9,7 @@ import { Magnified, SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench, useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
+import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
@@ -291,32 +292,15 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 					)
 				) : (
 					<Tabs.Root value={part} onValueChange={(p) => setPart(p as Part)}>
-						{wide ? (
-							<Tabs.List
-								aria-label="About this old film"
-								className="flex flex-wrap gap-1 border-soft border-b-2"
-							>
-								{which.map((p) => (
-									<Tabs.Trigger
-										key={p}
-										value={p}
-										className="h-14 rounded-t px-3 text-soft data-[state=active]:bg-paper data-[state=active]:font-bold data-[state=active]:text-ink"
-									>
-										{PARTS[p]}
-										{p === "harm" && view.harm.length > 0 ? ` ${view.harm.length}` : ""}
-									</Tabs.Trigger>
-								))}
-							</Tabs.List>
-						) : (
-							<div className="flex">
-								<TouchChoice
-									label="About this old film"
-									value={part}
-									options={which.map((p) => ({ value: p, text: PARTS[p] }))}
-									onChange={(p) => setPart(p as Part)}
-								/>
-							</div>
-						)}
+						<PartTabs
+							label="About this old film"
+							parts={which.map((p) => ({
+								value: p,
+								text: p === "harm" && view.harm.length > 0 ? `${PARTS[p]} ${view.harm.length}` : PARTS[p],
+							}))}
+							shown={part}
+							onShow={setPart}
+						/>
 						<Tabs.Content value="how" className="pt-3">
 							<HowItComesOff old={old} watch={watch} bay={view.bay} />
 						</Tabs.Content>

@@ -1,0 +1,564 @@
+//! The preparation of a side, worked out from its record and its bay.
+
+use std::sync::Arc;
+
+use time::{Duration, OffsetDateTime};
+use uuid::Uuid;
+use windrift_core::art::Art;
+use windrift_core::cut::by_when::{BeforeFitting, Fitting};
+use windrift_core::film::classes::Span;
+use windrift_core::film::work::WetOrDry;
+use windrift_core::floor::edges::edges;
+use windrift_core::floor::forming::stretches_as_settled;
+use windrift_core::floor::prep::clean::cleaning;
+use windrift_core::floor::prep::dew::{DEW_MARGIN_CELSIUS, dew_point};
+use windrift_core::floor::prep::gate::{
+    Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
+};
+use windrift_core::floor::prep::promoter::promoter;
+use windrift_core::floor::prep::warm::{AirAt, PanelAt, Warming, warming};
+use windrift_core::floor::prep::{Prep, PrepEntry, stand};
+use windrift_core::floor::verdict::verdict;
+use windrift_core::floor::wet::Wet;
+use windrift_core::ground::degrees::told;
+use windrift_core::ground::tape::Unit;
+use windrift_core::vehicle::surface::Material;
+use windrift_core::vehicle::walk_round::{HardwareStanding, hardware_list};
+use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, JobRows};
+
+use crate::bay_view::{bay_view, clock};
+use crate::bays::{Bay, done_at};
+use crate::desk::Desk;
+use crate::planned::{PlannedSide, unit_of};
+use crate::problem::Problem;
+use crate::views::{
+    Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, Word, parts_of,
+};
+use crate::walked::walk_round_of;
+use crate::ways::Ways;
+
+/// Most entries of one job's preparation.
+const MOST_ENTRIES: u64 = 6_000;
+/// The final wipe is done again after so long (ours): what falls on it is not seen.
+const WIPE_LASTS: Duration = Duration::hours(2);
+/// Readings that are shown.
+const SHOWN: usize = 12;
+
+/// What a side's preparation is worked out from.
+struct Asked {
+    side: Uuid,
+    planned: Arc<PlannedSide>,
+    ways: Ways,
+    unit: Unit,
+    prep: Prep,
+    bay: Bay,
+    prints: Option<Option<OffsetDateTime>>,
+    still_on: Vec<String>,
+    passed: Option<String>,
+    now: OffsetDateTime,
+}
+
+/// The preparation of a side of a job.
+pub(crate) async fn prep_view(desk: &Desk, job: &JobRows, side: Uuid) -> Result<PrepView, Problem> {
+    let now = OffsetDateTime::now_utc();
+    let ways = desk.ways().await?;
+    let planned = desk.planned(job, side, &ways).await?;
+    let entries = desk
+        .record_of_kind(job.job.id, EntryKind::Prep, MOST_ENTRIES)
+        .await?;
+    let read: Vec<(Uuid, OffsetDateTime, PrepEntry)> = entries
+        .iter()
+        .filter_map(|e| {
+            let entry = serde_json::from_value(e.body.clone()).ok()?;
+            Some((e.id, done_at(e), entry))
+        })
+        .collect();
+    let prep = stand(&read);
+    let passed = match prep.passed.get(&side) {
+        None => None,
+        Some((id, at, reason)) => {
+            let who = entries.iter().find(|e| e.id == *id).map(|e| e.crew);
+            let crew = desk.crew().await?;
+            let name = crew.iter().find(|c| Some(c.id) == who);
+            Some(format!(
+                "{} let it pass, {}: {}",
+                name.map_or("Somebody", |c| c.name.as_str()),
+                ways.zone.in_words(*at),
+                reason.trim()
+            ))
+        }
+    };
+    let asked = Asked {
+        side,
+        prints: prints(desk, job.job.id, &planned, &ways).await?,
+        still_on: still_on(desk, job.job.id, &planned).await?,
+        bay: Bay::of(desk, job.job.id, now).await?,
+        unit: unit_of(&job.job.unit)?,
+        planned,
+        ways,
+        prep,
+        passed,
+        now,
+    };
+    desk.compute(move || asked.view()).await
+}
+
+/// When the prints of a side have gassed out.
+async fn prints(
+    desk: &Desk,
+    job: Uuid,
+    planned: &PlannedSide,
+    ways: &Ways,
+) -> Result<Option<Option<OffsetDateTime>>, Problem> {
+    let print =
+        |p: &windrift_core::plan::planned::PlannedPiece| matches!(p.piece.art, Art::Panel(_));
+    if !planned.plan.pieces.iter().any(print) {
+        return Ok(None);
+    }
+    let Some(row) = desk.fitting(job).await? else {
+        return Ok(Some(None));
+    };
+    let fitting: Fitting = Kind::Fitting.read(&row.spec)?;
+    let printed = fitting
+        .done()
+        .into_iter()
+        .find(|(step, _)| *step == BeforeFitting::Print);
+    let wait = fitting.ink.outgas_hours(ways.every_ink_waits);
+    Ok(Some(
+        printed.map(|(_, at)| at + Duration::seconds_f64(wait * 3600.0)),
+    ))
+}
+
+/// Hardware of a side that is to come off and is on.
+async fn still_on(desk: &Desk, job: Uuid, planned: &PlannedSide) -> Result<Vec<String>, Problem> {
+    let round = walk_round_of(desk, job).await?;
+    let features = planned
+        .input
+        .features
+        .iter()
+        .map(|f| (f.id, &f.feature, parts_of(&planned.plan, f.id)));
+    Ok(hardware_list(features, &round)
+        .into_iter()
+        .filter(|l| l.state == HardwareStanding::ToComeOff)
+        .map(|l| l.name)
+        .collect())
+}
+
+impl Asked {
+    fn material(&self) -> Material {
+        self.planned.input.side.surface.material
+    }
+
+    fn bright(&self) -> bool {
+        matches!(
+            self.material(),
+            Material::BareAluminium | Material::Stainless
+        )
+    }
+
+    /// Temperatures at which all films of this side are fitted, and whose they are.
+    fn window(&self) -> (Option<Span>, String) {
+        let pieces = &self.planned.plan.pieces;
+        let films = pieces.iter().map(|p| p.piece.film_figures());
+        let all = films.fold(None, |w: Option<Span>, f| {
+            let (from, to) = (f.fit_from_celsius, f.fit_to_celsius);
+            let w = w.unwrap_or(Span { from, to });
+            Some(Span {
+                from: w.from.max(from),
+                to: w.to.min(to),
+            })
+        });
+        let mut names: Vec<String> = pieces
+            .iter()
+            .map(|p| match &p.piece.work.chosen {
+                Some(chosen) => chosen.film.name.clone(),
+                None => p.piece.film().name().to_owned(),
+            })
+            .collect();
+        names.sort();
+        names.dedup();
+        match all {
+            // 65 to 75 °F: most films, where nothing is laid out yet.
+            None => (
+                Some(Span {
+                    from: 18.3,
+                    to: 23.9,
+                }),
+                "most film".into(),
+            ),
+            Some(w) => (
+                (w.from <= w.to).then_some(w),
+                if names.len() == 1 {
+                    names.remove(0)
+                } else {
+                    "its film".into()
+                },
+            ),
+        }
+    }
+
+    fn steps(&self) -> Vec<StepTick> {
+        let side = &self.planned.plan.side;
+        let wet = (self.planned.plan.pieces.iter())
+            .any(|p| p.piece.work.way == Some(WetOrDry::Wet) && p.piece.film_figures().wet);
+        let masks: Vec<String> = side
+            .hardware()
+            .filter(|a| !a.outline.contours.is_empty() && a.clearance_mm > 0.0)
+            .map(|a| a.name.clone())
+            .take(8)
+            .collect();
+        let steps = cleaning(&side.side.surface, self.prep.been, wet, &masks);
+        steps
+            .into_iter()
+            .map(|step| {
+                let key = (self.side, step.key.to_owned());
+                let at = self.prep.cleaned.get(&key);
+                let old = at.filter(|at| {
+                    matches!(step.key, "alcohol" | "edges" | "fluid")
+                        && self.now - **at > WIPE_LASTS
+                });
+                StepTick {
+                    done: at.map(|at| self.ways.zone.in_words(*at)),
+                    again: old.map(|at| {
+                        format!(
+                            "Wiped {} h ago: wipe again before film goes on.",
+                            (self.now - *at).whole_hours()
+                        )
+                    }),
+                    step,
+                }
+            })
+            .collect()
+    }
+
+    fn pieces(&self) -> Vec<PieceRuns> {
+        let plan = &self.planned.plan;
+        let mut all = Vec::new();
+        for p in &plan.pieces {
+            let stretch = stretches_as_settled(p, &plan.side, &self.ways, self.unit);
+            let runs = promoter(p, &plan.side, &stretch, &self.ways, self.unit);
+            let ended = edges(
+                p,
+                &plan.side,
+                &p.piece.film_figures(),
+                self.ways.blades,
+                self.unit,
+            );
+            if runs.is_empty() && ended.cutting_tape.mm <= 0.0 {
+                continue;
+            }
+            all.push(PieceRuns {
+                piece: p.id,
+                called: p.piece.called(),
+                runs: runs
+                    .into_iter()
+                    .map(|run| RunTick {
+                        tacky: (self.prep.promoted.get(&(p.id, run.name.clone())))
+                            .map(|at| *at + Duration::minutes(Wet::Promoter.minutes())),
+                        run,
+                    })
+                    .collect(),
+                cutting_tape: ended.cutting_tape,
+                tape_lines: (ended.runs.into_iter())
+                    .filter(|r| r.cutting_tape)
+                    .flat_map(|r| r.lines)
+                    .collect(),
+            });
+        }
+        all
+    }
+
+    /// Readings of this side: those of people, and of a sensor's probe.
+    fn surface(&self) -> Vec<SurfaceRead> {
+        self.prep
+            .surface
+            .get(&self.side)
+            .cloned()
+            .unwrap_or_default()
+    }
+
+    fn gate(&self, steps: &[StepTick], pieces: &[PieceRuns]) -> Gate {
+        let (window, film) = self.window();
+        let unclean: Vec<String> = steps
+            .iter()
+            .filter(|s| s.done.is_none() || s.again.is_some())
+            .map(|s| {
+                let says = s.step.says.split([',', '.', ':']).next();
+                says.unwrap_or_default().to_lowercase()
+            })
+            .collect();
+        let mut open = Vec::new();
+        let mut tacky = None;
+        for p in pieces {
+            for r in &p.runs {
+                match r.tacky {
+                    None => open.push(format!("{}, {}", p.called, r.run.name)),
+                    Some(at) => tacky = tacky.max(Some(at)),
+                }
+            }
+        }
+        let today = self.ways.today();
+        let mut refuses: Vec<(String, bool)> = Vec::new();
+        for p in &self.planned.plan.pieces {
+            let found = verdict(p, &self.planned.plan.side, today);
+            if let Some(r) = found.stops()
+                && !refuses.iter().any(|(s, _)| *s == r.sentence)
+            {
+                refuses.push((r.sentence.clone(), r.never));
+            }
+        }
+        gate(&GateAsk {
+            window,
+            film: &film,
+            surface: &self.surface(),
+            air: self.bay.newest_air(),
+            bright_metal: self.bright(),
+            came_in: self.prep.came_in,
+            paint_fresh: self.planned.input.side.surface.paint_is_fresh(today),
+            unclean: &unclean,
+            promoter_open: &open,
+            promoter_until: tacky,
+            prints: self.prints,
+            hands: self.prep.hands_clean(self.now),
+            still_on: &self.still_on,
+            refuses: &refuses,
+            now: self.now,
+            unit: self.unit,
+        })
+    }
+
+    fn warm(&self) -> Option<WarmView> {
+        let window = self.window().0?;
+        let bright = self.bright();
+        let mut panel: Vec<PanelAt> = self
+            .surface()
+            .iter()
+            .filter(|r| !(bright && r.by == ReadBy::Infrared))
+            .map(|r| PanelAt {
+                at: r.at,
+                celsius: r.celsius,
+                error: r.by.error(),
+            })
+            .chain(self.bay.probe.iter().map(|(at, celsius)| PanelAt {
+                at: *at,
+                celsius: *celsius,
+                error: ReadBy::Probe.error(),
+            }))
+            // What was read before it came in says nothing of the hall.
+            .filter(|p| self.prep.came_in.is_none_or(|came| p.at >= came))
+            .collect();
+        panel.sort_by_key(|p| p.at);
+        // Some hundred readings fit as well as some thousand.
+        let every = panel.len().div_ceil(120).max(1);
+        let panel: Vec<PanelAt> = panel.into_iter().step_by(every).collect();
+        let air: Vec<AirAt> = (self.bay.air.iter())
+            .map(|a| AirAt {
+                at: a.at,
+                celsius: a.celsius,
+            })
+            .collect();
+        let found = warming(
+            &air,
+            &panel,
+            self.material(),
+            window,
+            self.now,
+            self.side.as_u128() as u64,
+        )?;
+        let dew = self
+            .bay
+            .newest_air()
+            .and_then(|a| dew_point(a.celsius, a.humidity));
+        Some(WarmView {
+            says: self.warm_words(&found, &panel, window, dew),
+            prior_only: found.prior_only,
+            window: [window.from, window.to],
+            path: found.path,
+            dew,
+        })
+    }
+
+    fn warm_words(
+        &self,
+        found: &Warming,
+        panel: &[PanelAt],
+        window: Span,
+        dew: Option<f64>,
+    ) -> String {
+        let read = panel.last().map_or(0.0, |p| p.celsius);
+        let here = found.path.first().map_or(read, |p| p[1]);
+        let mut says = format!("Panel about {} now, ", told(here, self.unit));
+        if found.never {
+            says += &format!(
+                "and the air is outside {} to {}: by waiting it does not come into the window. Warm or cool the bay.",
+                told(window.from, self.unit),
+                told(window.to, self.unit)
+            );
+        } else if (window.from..=window.to).contains(&here) {
+            says += "in the window.";
+        } else {
+            let clock_of = |at: OffsetDateTime| {
+                let words = self.ways.zone.in_words(at);
+                let same = self.ways.zone.date(at) == self.ways.zone.date(self.now);
+                if same { clock(words) } else { words }
+            };
+            says += &match (found.earliest, found.latest) {
+                (Some(from), Some(to)) => {
+                    format!(
+                        "in the window between {} and {}.",
+                        clock_of(from),
+                        clock_of(to)
+                    )
+                }
+                (Some(from), None) => format!(
+                    "in the window not before {}, perhaps not within two days.",
+                    clock_of(from)
+                ),
+                _ => "not in the window within two days.".into(),
+            };
+        }
+        if found.prior_only {
+            says += " Prior only: the panel has not changed by enough yet to learn from.";
+        }
+        if let Some(dew) = dew {
+            let dry = |p: &[f64; 3]| p[0] - dew >= DEW_MARGIN_CELSIUS;
+            let first = found.path.iter().position(dry);
+            says += &match first {
+                Some(0) => String::new(),
+                Some(n) => format!(
+                    " Clear of the dew point, as the air is now, in about {} min.",
+                    n * 15
+                ),
+                None => " As the air is now, water may stand on it all day: dry the air.".into(),
+            };
+        }
+        says
+    }
+
+    fn view(self) -> PrepView {
+        let steps = self.steps();
+        let pieces = self.pieces();
+        let gate = self.gate(&steps, &pieces);
+        let ml: f64 = pieces.iter().flat_map(|p| &p.runs).map(|r| r.run.ml).sum();
+        let bay = bay_view(&self.bay, self.now, self.ways.zone, self.unit);
+        let next = self.next(&steps, &pieces, &gate);
+        PrepView {
+            side: self.side,
+            unit: self.unit,
+            been: self.prep.been,
+            came_in: self.prep.came_in.map(|at| self.ways.zone.in_words(at)),
+            promoter: (ml > 0.0).then(|| {
+                format!(
+                    "{ml:.0} ml of promoter in all, {} ml to the metre (ours). Generous, not dripping; never film on it while it is wet.",
+                    self.ways.promoter_ml_per_m
+                )
+            }),
+            readings: self.readings(),
+            bright_metal: self.bright(),
+            warm: self.warm(),
+            hands: self.prep.hands_clean(self.now),
+            passed: self.passed.clone(),
+            cautions: vec![
+                "Solvents: flammable vapour, air through the bay low down, gloves, eyes; their safety sheets decide. No heat while anything within reach is wet.".into(),
+                "Platform, not a ladder leant on the side; wheels chocked, keys out.".into(),
+                "In a yard: wind lifts panels and blows dust in; the sun warms one side only, so read both; rain and dew stop the work.".into(),
+            ],
+            spots: PanelSpot::ALL.map(|value| Word { value, name: value.name() }).into(),
+            ways: ReadBy::ALL.map(|value| Word { value, name: value.name() }).into(),
+            bay,
+            steps,
+            pieces,
+            gate,
+            next,
+        }
+    }
+
+    fn readings(&self) -> Vec<ReadView> {
+        let zone = self.ways.zone;
+        let bright = self.bright();
+        let mut all = self.surface();
+        all.reverse();
+        all.iter()
+            .take(SHOWN)
+            .map(|r| {
+                let lies = bright && r.by == ReadBy::Infrared;
+                let old = self.now - r.at > Duration::minutes(30);
+                ReadView {
+                    says: format!(
+                        "{} {}, {}, {}{}",
+                        told(r.celsius, self.unit),
+                        r.spot.name(),
+                        r.by.name(),
+                        clock(zone.in_words(r.at)),
+                        if lies {
+                            ": bright metal shows the hall, not the panel"
+                        } else if old {
+                            ": older than half an hour"
+                        } else {
+                            ""
+                        }
+                    ),
+                    counts: !lies && !old,
+                }
+            })
+            .collect()
+    }
+
+    fn next(&self, steps: &[StepTick], pieces: &[PieceRuns], gate: &Gate) -> NextView {
+        let say = |says: String, detail: Option<String>, alarm: bool| NextView {
+            says,
+            detail,
+            asks: Asks::Nothing,
+            alarm,
+        };
+        if gate.never {
+            return say(
+                gate.lines.first().map_or(String::new(), |l| l.says.clone()),
+                None,
+                true,
+            );
+        }
+        if let Some(step) = steps.iter().find(|s| s.done.is_none() || s.again.is_some()) {
+            return say(step.step.says.clone(), step.again.clone(), false);
+        }
+        let tape = pieces.iter().find(|p| p.cutting_tape.mm > 0.0);
+        let open = pieces
+            .iter()
+            .find_map(|p| Some((p, p.runs.iter().find(|r| r.tacky.is_none())?)));
+        if let Some((p, r)) = open {
+            return say(
+                format!(
+                    "Promoter: {}, {}, {}.",
+                    p.called, r.run.name, r.run.length.text
+                ),
+                Some("Generous, not dripping. Tacky in about 10 minutes.".into()),
+                false,
+            );
+        }
+        match gate.stands {
+            Stands::In => say(
+                "Ready to fit.".into(),
+                tape.map(|p| format!("Cutting tape first: {}, {}.", p.called, p.cutting_tape.text)),
+                false,
+            ),
+            _ if self.passed.is_some() => say(
+                "Passed by the lead, against what is said.".into(),
+                self.passed.clone(),
+                true,
+            ),
+            stands => say(
+                gate.lines.first().map_or(String::new(), |l| l.says.clone()),
+                Some(
+                    match stands {
+                        Stands::Near => "Nearly ready: that is advice.",
+                        Stands::Unknown => "Not ready: something is not known.",
+                        _ => "Not ready.",
+                    }
+                    .into(),
+                ),
+                stands == Stands::Out,
+            ),
+        }
+    }
+}
