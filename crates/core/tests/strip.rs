@@ -356,15 +356,15 @@ fn patches_that_tell_nothing_are_refused() {
         ghost: false,
         photo: None,
     };
-    assert!(check_patch(&patch(0.1, 60.0), &g).is_ok());
+    assert!(check_patch(&patch(0.1, 60.0), &g, Unit::Millimetre).is_ok());
     assert!(
-        check_patch(&patch(0.001, 60.0), &g)
+        check_patch(&patch(0.001, 60.0), &g, Unit::Millimetre)
             .unwrap_err()
             .sentence
             .contains("tells nothing")
     );
     assert!(
-        check_patch(&patch(50.0, 60.0), &g)
+        check_patch(&patch(50.0, 60.0), &g, Unit::Millimetre)
             .unwrap_err()
             .sentence
             .contains("a part of that")

@@ -86,13 +86,14 @@ fn words<T: Copy, const N: usize>(all: [T; N], name: impl Fn(T) -> &'static str)
     .into()
 }
 
-/// An amount in words: `12 letters`, `3.4 m`, `2.6 m²`.
-fn amount(counted: CountedIn, n: f64) -> String {
+/// An amount in words, as the shop counts: `12 letters`, `11.2 feet`, `2.61 square metres`.
+fn amount(counted: CountedIn, n: f64, unit: Unit) -> String {
+    let (to_one, one, many) = counted.told(unit);
     match counted {
-        CountedIn::Letters if n.round() == 1.0 => "1 letter".into(),
-        CountedIn::Letters => format!("{n:.0} letters"),
-        CountedIn::Metres => format!("{n:.1} m"),
-        CountedIn::SquareMetres => format!("{n:.2} m\u{b2}"),
+        CountedIn::Letters if n.round() == 1.0 => format!("1 {one}"),
+        CountedIn::Letters => format!("{n:.0} {many}"),
+        CountedIn::Metres => format!("{:.1} {many}", n * to_one),
+        CountedIn::SquareMetres => format!("{:.2} {many}", n * to_one),
     }
 }
 
@@ -237,12 +238,16 @@ fn one(
         ..o.clone()
     };
     let before = rates(&bare, under, shop);
-    let three = |r: &Rate| [0.1, 0.5, 0.9].map(|p| r.quantile(p) / 60.0);
+    let (to_one, unit_one, unit_many) = counted.told(unit);
+    let three = |r: &Rate| [0.1, 0.5, 0.9].map(|p| r.quantile(p) / 60.0 / to_one);
     let jobs = shop.get(&(g.kind, counted));
     let from = |phase: usize| {
         let n = jobs.map_or(0, |j| j.iter().filter(|j| j[phase].is_some()).count());
         match (g.own_minutes, n) {
-            (Some(own), _) => format!("as this shop says: {own} min for each {}", counted.one()),
+            (Some(own), _) => format!(
+                "as this shop says: {:.2} min for each {unit_one}",
+                own / to_one
+            ),
             (None, 0) => {
                 "Windrift\u{2019}s own figures, no source; test patches replace them".into()
             }
@@ -296,11 +301,14 @@ fn one(
         amount: g.amount(),
         amount_says: format!(
             "{}, {} by {}",
-            amount(counted, g.amount()),
+            amount(counted, g.amount(), unit),
             print(g.width_mm.mm(), unit).text,
             print(g.height_mm.mm(), unit).text
         ),
         patch: counted.patch(),
+        to_one,
+        unit_one,
+        unit_many,
         patches: o
             .patches
             .iter()
@@ -309,7 +317,7 @@ fn one(
                 says: format!(
                     "{}, {}: film {}{}; {}{}",
                     p.stands_for.name(),
-                    amount(counted, p.amount),
+                    amount(counted, p.amount, unit),
                     minutes(p.film_seconds),
                     p.adhesive_seconds
                         .map_or(String::new(), |s| format!(", adhesive {}", minutes(s))),

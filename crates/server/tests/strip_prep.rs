@@ -261,7 +261,7 @@ async fn the_gate_opens_line_by_line_and_only_the_lead_goes_past_it() {
     let prep = |entry: Value| say(&api, job, "prep", entry);
     for (words, entry) in [
         (
-            "300 °C is no panel",
+            "no panel that film goes on",
             json!({ "what": "panel", "side": side, "spot": "low", "by": "probe", "celsius": 300 }),
         ),
         (

@@ -127,9 +127,15 @@ export function useEditing(job: string) {
 		async <T>(
 			what: unknown,
 			make: (headers: Record<string, string>, id: string) => Promise<T>,
+			/** Told as soon as the server has written it, before everything that follows from it is fetched anew. */
+			written?: (answer: T) => void,
 		): Promise<T> => {
 			try {
-				return await once(JSON.stringify([job, what]), ({ id, edit }) => make({ "Edit-Id": edit }, id));
+				const answer = await once(JSON.stringify([job, what]), ({ id, edit }) =>
+					make({ "Edit-Id": edit }, id),
+				);
+				written?.(answer);
+				return answer;
 			} finally {
 				await refresh();
 			}
@@ -148,8 +154,8 @@ export function useEditing(job: string) {
 		});
 	};
 
-	const replace = (seen: Seen, spec: unknown) =>
-		send<Schemas["EditedRow"]>(["replace", seen, spec], (edit) => {
+	const replace = (seen: Seen, spec: unknown, written?: (row: Schemas["EditedRow"]) => void) => {
+		const put = (edit: Record<string, string>) => {
 			const init = {
 				params: { path: { id: seen.id } },
 				body: { spec },
@@ -161,7 +167,9 @@ export function useEditing(job: string) {
 			if (seen.kind === "side") return ask(client.PUT("/api/sides/{id}", init));
 			if (seen.kind === "feature") return ask(client.PUT("/api/features/{id}", init));
 			return ask(client.PUT("/api/pieces/{id}", init));
-		});
+		};
+		return send<Schemas["EditedRow"]>(["replace", seen, spec], put, written);
+	};
 
 	const remove = (seen: Seen, anyway = false) =>
 		send<Schemas["EditedRow"]>(["remove", seen, anyway], (edit) => {

@@ -77,21 +77,33 @@ export function useSaving(editing: Editing, unit: Schemas["Unit"]) {
 	const own = useRef(new Map<string, { revision: number; spec: Spec }>());
 	const last = useRef<Promise<unknown>>(Promise.resolve());
 	const save = (seen: Seen, base: unknown, mine: unknown) => {
+		let written = () => {};
+		const isWritten = new Promise<void>((on) => {
+			written = on;
+		});
 		const next = last.current.then(() => {
 			const newer = own.current.get(seen.id);
 			return newer && newer.revision > seen.revision
-				? saveNow({ ...seen, revision: newer.revision }, newer.spec, followed(base, mine, newer.spec))
-				: saveNow(seen, base, mine);
+				? saveNow(
+						{ ...seen, revision: newer.revision },
+						newer.spec,
+						followed(base, mine, newer.spec),
+						written,
+					)
+				: saveNow(seen, base, mine, written);
 		});
-		last.current = next.catch(() => undefined);
+		// The next one goes out once this one is written, not once everything that follows from it has been fetched anew: a layout of
+		// strips may take seconds, and whoever presses on meanwhile waits for nothing.
+		last.current = Promise.race([isWritten, next.catch(() => undefined)]);
 		return next;
 	};
 
-	const saveNow = async (seen: Seen, base: unknown, mine: unknown) => {
+	const saveNow = async (seen: Seen, base: unknown, mine: unknown, written = () => {}) => {
 		try {
-			const row = await editing.replace(seen, mine);
-			own.current.set(row.id, { revision: row.revision, spec: row.spec as Spec });
-			return row;
+			return await editing.replace(seen, mine, (row) => {
+				own.current.set(row.id, { revision: row.revision, spec: row.spec as Spec });
+				written();
+			});
 		} catch (error) {
 			if (error instanceof Trouble && error.problem.code === "stale" && error.problem.current) {
 				setWrong(null);

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { ask, client, freshKey, told } from "../api/client";
 import { Button, TroubleNote, Waiting } from "../ui/parts";
 import { SensorPlot } from "./SensorPlot";
@@ -12,6 +12,7 @@ export function Sensors({ bay }: { bay: string }) {
 	const [made, setMade] = useState<{ name: string; key: string } | null>(null);
 	const [shown, setShown] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
+	const pressed = useRef(0);
 	const tell = async (work: () => Promise<unknown>) => {
 		try {
 			await work();
@@ -69,6 +70,10 @@ export function Sensors({ bay }: { bay: string }) {
 				className="flex flex-wrap items-end gap-2"
 				onSubmit={(e) => {
 					e.preventDefault();
+					// A trembling hand makes one key, not two of which one is never seen.
+					const now = Date.now();
+					if (now - pressed.current < 1500) return;
+					pressed.current = now;
 					void tell(async () => {
 						const body = { id: freshKey(), bay, name };
 						const { key } = await ask(client.POST("/api/devices", { body }));

@@ -49,7 +49,7 @@ pub fn check_air(celsius: f64, humidity: f64) -> Result<(), MeasureError> {
     require(
         (-40.0..=60.0).contains(&celsius),
         "celsius",
-        "The air of a bay is from -40 to 60 \u{b0}C. Read it again.",
+        "The air of a bay is from -40 to 60 \u{b0}C (-40 to 140 \u{b0}F). Read it again.",
     )?;
     require(
         (1.0..=100.0).contains(&humidity),

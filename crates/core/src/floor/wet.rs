@@ -86,9 +86,10 @@ impl WetPlace {
 /// # use time::macros::datetime;
 /// # use windrift_core::floor::wet::{Wet, WetPlace, heat_locked};
 /// let wiped = WetPlace { wet: Wet::Alcohol, place: "bow".into(), since: datetime!(2026-11-27 10:00 UTC) };
-/// let locked = heat_locked(&[wiped.clone()], datetime!(2026-11-27 10:04 UTC)).unwrap();
+/// let wet = [wiped];
+/// let locked = heat_locked(&wet, datetime!(2026-11-27 10:04 UTC)).unwrap();
 /// assert_eq!(locked.until(), datetime!(2026-11-27 10:05 UTC));
-/// assert!(heat_locked(&[wiped], datetime!(2026-11-27 10:05 UTC)).is_none());
+/// assert!(heat_locked(&wet, datetime!(2026-11-27 10:05 UTC)).is_none());
 /// ```
 pub fn heat_locked(wet: &[WetPlace], now: OffsetDateTime) -> Option<&WetPlace> {
     let still = wet

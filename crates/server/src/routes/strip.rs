@@ -50,7 +50,8 @@ pub async fn add_strip_entry(
 ) -> Answer<OldFilmView> {
     let who = caller.writer()?.id;
     let job = desk.job(key(id)?).await?;
-    let mut new: NewStripEntry = read_typed(read_json(data).await?, unit_of(&job.job.unit)?)?;
+    let unit = unit_of(&job.job.unit)?;
+    let mut new: NewStripEntry = read_typed(read_json(data).await?, unit)?;
     // A repeat is answered before anything is checked: what it named may be gone since.
     if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
         return Ok(Json(old_film_view(desk, &job).await?));
@@ -81,7 +82,7 @@ pub async fn add_strip_entry(
             old(*id)?;
         }
         StripEntry::Patch(patch) => {
-            check_patch(patch, &old(patch.old)?.graphic).map_err(refuse)?;
+            check_patch(patch, &old(patch.old)?.graphic, unit).map_err(refuse)?;
             photo_of(desk, job.job.id, patch.photo).await?;
         }
         StripEntry::PatchStruck { patch, .. } => {

@@ -130,7 +130,7 @@ pub struct PatchView {
 pub struct RateView {
     /// Of film or adhesive.
     pub phase: Phase,
-    /// Minutes for one of what is counted: one case of ten at most, half, nine of ten.
+    /// Minutes for one as the shop counts: one case of ten at most, half, nine of ten.
     pub minutes: [f64; 3],
     /// The same of Windrift's own figures or the shop's, before anything was timed.
     pub before: [f64; 3],
@@ -157,6 +157,12 @@ pub struct OldView {
     pub amount_says: String,
     /// A usual patch, in that.
     pub patch: f64,
+    /// So many as the shop counts, feet or square feet, are one of that.
+    pub to_one: f64,
+    /// What one is called as the shop counts.
+    pub unit_one: &'static str,
+    /// What several are called.
+    pub unit_many: &'static str,
     /// Its cells.
     pub cells: Vec<CellView>,
     /// How it comes off.

@@ -5714,6 +5714,15 @@ export interface components {
              * @description The side that it is on.
              */
             side: string;
+            /**
+             * Format: double
+             * @description So many as the shop counts, feet or square feet, are one of that.
+             */
+            to_one: number;
+            /** @description What several are called. */
+            unit_many: string;
+            /** @description What one is called as the shop counts. */
+            unit_one: string;
         };
         /** @description How much is on a roll by its diameters. */
         OnItView: {
@@ -6528,7 +6537,7 @@ export interface components {
             before: number[];
             /** @description Whose figures those are, in a sentence. */
             from: string;
-            /** @description Minutes for one of what is counted: one case of ten at most, half, nine of ten. */
+            /** @description Minutes for one as the shop counts: one case of ten at most, half, nine of ten. */
             minutes: number[];
             /** @description Of film or adhesive. */
             phase: components["schemas"]["Phase"];

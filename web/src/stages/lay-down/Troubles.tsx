@@ -8,6 +8,9 @@ import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
 
 const FIELD = "h-16 rounded border border-soft bg-sheet px-3";
 
+/** Two presses within this are one that trembled, ms. */
+const TREMBLE = 700;
+
 /** What is seen, what it is, what to do; kept with its place and what came of it. */
 export function Troubles({
 	piece,
@@ -28,11 +31,16 @@ export function Troubles({
 	const found = useRemedies(piece.id, heated);
 	// Pressed twice it is one trouble: the same again is kept only after something was typed anew.
 	const sent = useRef("");
+	const pressed = useRef(0);
 	if (!found.data) return <Waiting what="what to do" error={found.error} />;
 	const remedy = found.data.remedies.find((r) => r.seen === seen);
 	const keep = () => {
 		const what = [seen, place, outcome].join("|");
-		if (sent.current === what) return;
+		// The second press of a trembling hand may come when the form is cleared already: it is no trouble without a place.
+		const now = Date.now();
+		const cleared = place === "" && outcome === "" && now - pressed.current < TREMBLE;
+		if (sent.current === what || cleared) return;
+		pressed.current = now;
 		sent.current = what;
 		return tell(
 			record({ kind: "floor", piece: piece.id, note: { what: "trouble", seen, place, heated, outcome } })

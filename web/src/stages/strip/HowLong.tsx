@@ -5,11 +5,6 @@ import { useSettings } from "../../api/settings";
 import { NumberField } from "../../readings/NumberField";
 import { TroubleNote } from "../../ui/parts";
 
-const unit: Record<Schemas["CountedIn"], string> = {
-	letters: "letter",
-	metres: "metre",
-	square_metres: "square metre",
-};
 const minutes = (m: number) =>
 	m < 1 ? `${Math.round(m * 60)} s` : m < 10 ? `${m.toFixed(1)} min` : `${Math.round(m)} min`;
 const hours = (h: number) => (h < 1 ? `${Math.max(0, Math.round(h * 60))} min` : `${h.toFixed(1)} h`);
@@ -86,7 +81,7 @@ export function HowLong({
 				<table className="w-full text-left">
 					<thead>
 						<tr className="border-soft border-b-2">
-							<th className="py-1 pr-2">For each {unit[old.counted]}</th>
+							<th className="py-1 pr-2">For each {old.unit_one}</th>
 							<th className="py-1 pr-2 text-right">1 in 10</th>
 							<th className="py-1 pr-2 text-right">half</th>
 							<th className="py-1 text-right">9 in 10</th>

@@ -39,7 +39,7 @@ export function OldForm({
 		width: length(g?.width_mm),
 		height: length(g?.height_mm),
 		letters: g?.letters ? String(g.letters) : "",
-		own: g?.own_minutes ? String(g.own_minutes) : "",
+		own: g?.own_minutes ? String(Math.round((g.own_minutes / (old?.to_one ?? 1)) * 100) / 100) : "",
 	});
 	const [first, second] = traced;
 	useEffect(() => {
@@ -69,6 +69,12 @@ export function OldForm({
 	const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
 		setText((t) => ({ ...t, [key]: e.target.value }));
 	const number = (t: string) => (t.trim() === "" ? Number.NaN : Number(t.replace(",", ".")));
+	/** So many as the shop counts are one letter, metre or square metre of what is said. */
+	const perOne = () => {
+		if (view.unit === "millimetre" || (kind === "cut_lettering" && text.letters.trim() !== "")) return 1;
+		const feet = 1000 / 304.8;
+		return kind === "stripe" || kind === "prismatic_strip" ? feet : feet * feet;
+	};
 	const keep = async () => {
 		const graphic = {
 			side: side.id,
@@ -87,7 +93,7 @@ export function OldForm({
 				kind === "cut_lettering" && text.letters.trim() !== ""
 					? Math.max(0, Math.round(number(text.letters)) || 0)
 					: null,
-			own_minutes: text.own.trim() === "" ? null : number(text.own) || 0,
+			own_minutes: text.own.trim() === "" ? null : (number(text.own) || 0) * perOne(),
 		} as Graphic;
 		const done = await record(
 			old ? { what: "changed", old: old.id, graphic } : { what: "found", ...graphic },
@@ -169,7 +175,13 @@ export function OldForm({
 				]}
 				onChange={setUnder}
 			/>
-			{field("own", "This shop’s minutes for each letter, metre or m²", "Windrift’s own")}
+			{field(
+				"own",
+				view.unit === "millimetre"
+					? "This shop’s minutes for each letter, metre or m²"
+					: "This shop’s minutes for each letter, foot or square foot",
+				"Windrift’s own",
+			)}
 			<label className="flex min-h-14 items-center gap-3">
 				<input
 					type="checkbox"

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { type Schemas, told } from "../../api/client";
 import { clock } from "../../job/clock";
 import { kept } from "../../job/Floor";
@@ -12,7 +12,11 @@ type Old = Schemas["OldView"];
 /** A patch as it is timed, kept on this machine: since when film and adhesive were worked at, and what each took. */
 type Running = { film?: number; filmTook?: number; adhesive?: number; adhesiveTook?: number };
 
-const unit: Record<Schemas["CountedIn"], string> = { letters: "letters", metres: "m", square_metres: "m²" };
+/** Two presses within this are one that trembled, ms. */
+const TREMBLE = 700;
+
+/** An amount as the shop counts it, to two places. */
+const shown = (amount: number, old: Old) => String(Math.round(amount * old.to_one * 100) / 100);
 
 /** A timed test patch: start, film off, clean. It tells more than any table. */
 export function PatchPart({
@@ -41,13 +45,21 @@ export function PatchPart({
 	);
 	const [left, setLeft] = useState<Schemas["Left"]>("smear");
 	const [ghost, setGhost] = useState(false);
-	const [amount, setAmount] = useState(String(old.patch));
+	const [amount, setAmount] = useState(shown(Math.min(old.patch, old.amount), old));
 	const [photo, setPhoto] = useState<File | null>(null);
 	const [striking, setStriking] = useState<string | null>(null);
 	const [why, setWhy] = useState("");
 	const keepPhoto = usePhoto(job);
 	const running = (run.film && !run.filmTook) || (run.adhesive && !run.adhesiveTook);
 	const now = useNow(Boolean(running));
+	const pressed = useRef(0);
+	/** A trembling hand presses once: film off is not the start of its adhesive. */
+	const press = (next: Running) => {
+		const now = Date.now();
+		if (now - pressed.current < TREMBLE) return;
+		pressed.current = now;
+		change(next);
+	};
 	const change = (next: Running) => {
 		setRun(next);
 		kept.set(key, Object.keys(next).length === 0 ? null : JSON.stringify(next));
@@ -64,7 +76,7 @@ export function PatchPart({
 				what: "patch",
 				old: old.id,
 				stands_for: standsFor,
-				amount: Number(amount.replace(",", ".")),
+				amount: Number(amount.replace(",", ".")) / old.to_one,
 				film_seconds: run.filmTook ?? 0,
 				adhesive_seconds: run.adhesiveTook ?? null,
 				left,
@@ -99,7 +111,7 @@ export function PatchPart({
 						onChange={setStandsFor}
 					/>
 					<label className="flex min-w-0 flex-col gap-1 text-soft">
-						How much, {unit[old.counted]}
+						How much, {old.unit_many}
 						<input
 							value={amount}
 							inputMode="decimal"
@@ -109,7 +121,7 @@ export function PatchPart({
 					</label>
 				</div>
 				{!run.film && !run.filmTook && (
-					<Button className={big} onClick={() => change({ film: Date.now() })}>
+					<Button className={big} onClick={() => press({ film: Date.now() })}>
 						Start on the film
 					</Button>
 				)}
@@ -118,7 +130,7 @@ export function PatchPart({
 						<p className="text-center font-bold font-reading text-5xl" role="timer">
 							{clock((now - run.film) / 1000)}
 						</p>
-						<Button className={big} onClick={() => change({ ...run, filmTook: took(run.film ?? 0) })}>
+						<Button className={big} onClick={() => press({ ...run, filmTook: took(run.film ?? 0) })}>
 							Film is off
 						</Button>
 					</>
@@ -142,7 +154,7 @@ export function PatchPart({
 					</div>
 				)}
 				{run.filmTook && !run.adhesive && !run.adhesiveTook && (
-					<Button className="min-h-16" onClick={() => change({ ...run, adhesive: Date.now() })}>
+					<Button className="min-h-16" onClick={() => press({ ...run, adhesive: Date.now() })}>
 						Start on its adhesive
 					</Button>
 				)}
@@ -151,7 +163,7 @@ export function PatchPart({
 						<p className="text-center font-bold font-reading text-5xl" role="timer">
 							{clock((now - run.adhesive) / 1000)}
 						</p>
-						<Button className={big} onClick={() => change({ ...run, adhesiveTook: took(run.adhesive ?? 0) })}>
+						<Button className={big} onClick={() => press({ ...run, adhesiveTook: took(run.adhesive ?? 0) })}>
 							Clean
 						</Button>
 					</>

@@ -69,7 +69,7 @@ impl HeatEntry {
                 require(
                     SHOWN.contains(celsius),
                     "celsius",
-                    format!("{celsius:.0} \u{b0}C is no reading of warm film. Read it again."),
+                    "That is no reading of warm film: from -20 to 400 \u{b0}C (-4 to 752 \u{b0}F). Read it again.",
                 )
             }
             HeatEntry::Closed { reason, .. } => require(

@@ -100,11 +100,7 @@ impl PrepEntry {
             PrepEntry::Panel { celsius, .. } => require(
                 PANEL.contains(celsius),
                 "celsius",
-                format!(
-                    "{celsius:.0} \u{b0}C is no panel that film goes on: from {:.0} to {:.0} \u{b0}C. Read it again.",
-                    PANEL.start(),
-                    PANEL.end()
-                ),
+                "That is no panel that film goes on: from -40 to 90 \u{b0}C (-40 to 194 \u{b0}F). Read it again.",
             ),
             PrepEntry::Cleaned { step: name, .. }
             | PrepEntry::NotCleaned { step: name, .. }

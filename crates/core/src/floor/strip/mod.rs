@@ -17,6 +17,7 @@ use crate::floor::strip::old::OldGraphic;
 use crate::floor::strip::rate::{PatchAs, Phase, Rate, Timed};
 use crate::ground::measure_error::{MeasureError, require};
 use crate::ground::mm::SignedMm;
+use crate::ground::tape::Unit;
 
 /// How much adhesive stayed behind.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -521,25 +522,25 @@ impl OldStanding {
 /// Whether a patch is large enough to tell something of its graphic, and no larger than it.
 ///
 /// Errors: the field, and a sentence.
-pub fn check_patch(patch: &Patch, graphic: &OldGraphic) -> Result<(), MeasureError> {
+pub fn check_patch(patch: &Patch, graphic: &OldGraphic, unit: Unit) -> Result<(), MeasureError> {
     let counted = graphic.counted();
+    let (to_one, _, many) = counted.told(unit);
+    let least = counted.patch() * LEAST_PATCH;
     require(
-        patch.amount >= counted.patch() * LEAST_PATCH,
+        patch.amount >= least * 0.999,
         "amount",
         format!(
-            "A patch of {} tells nothing: take {} {}s or more.",
-            patch.amount,
-            counted.patch() * LEAST_PATCH,
-            counted.one()
+            "A patch of {:.2} {many} tells nothing: take {:.1} or more.",
+            patch.amount * to_one,
+            least * to_one
         ),
     )?;
     require(
         patch.amount <= graphic.amount() * 1.001,
         "amount",
         format!(
-            "The whole of it is {:.2} {}s; a patch is a part of that.",
-            graphic.amount(),
-            counted.one()
+            "The whole of it is {:.2} {many}; a patch is a part of that.",
+            graphic.amount() * to_one
         ),
     )
 }

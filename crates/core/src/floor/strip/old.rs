@@ -5,6 +5,7 @@ use uuid::Uuid;
 
 use crate::ground::measure_error::{MeasureError, require, require_range};
 use crate::ground::mm::{Mm, SignedMm};
+use crate::ground::tape::Unit;
 use crate::vehicle::surface::Material;
 
 /// What an old graphic is.
@@ -80,12 +81,22 @@ impl CountedIn {
         }
     }
 
-    /// One of it, in words.
-    pub fn one(self) -> &'static str {
-        match self {
-            CountedIn::Letters => "letter",
-            CountedIn::Metres => "metre",
-            CountedIn::SquareMetres => "square metre",
+    /// How a shop with this tape counts it: so many of its own to one of ours (a letter, a metre, a square metre), what one is called, and several.
+    ///
+    /// ```
+    /// # use windrift_core::floor::strip::old::CountedIn;
+    /// # use windrift_core::ground::tape::Unit;
+    /// assert_eq!(CountedIn::Metres.told(Unit::Millimetre), (1.0, "metre", "metres"));
+    /// assert!((CountedIn::SquareMetres.told(Unit::InchSixteenth).0 - 10.764).abs() < 0.001);
+    /// ```
+    pub fn told(self, unit: Unit) -> (f64, &'static str, &'static str) {
+        const FEET: f64 = 1000.0 / 304.8;
+        match (self, unit) {
+            (CountedIn::Letters, _) => (1.0, "letter", "letters"),
+            (CountedIn::Metres, Unit::Millimetre) => (1.0, "metre", "metres"),
+            (CountedIn::Metres, _) => (FEET, "foot", "feet"),
+            (CountedIn::SquareMetres, Unit::Millimetre) => (1.0, "square metre", "square metres"),
+            (CountedIn::SquareMetres, _) => (FEET * FEET, "square foot", "square feet"),
         }
     }
 }

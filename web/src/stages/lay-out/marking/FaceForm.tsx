@@ -98,7 +98,8 @@ function Compare({
 	const given = useQuery({
 		queryKey: ["marking", "tapes", view.side, view.revision, view.vehicle_revision],
 		enabled: open,
-		queryFn: () => ask(client.GET("/api/sides/{id}/marking/tapes", { params: { path: { id: view.side } } })),
+		queryFn: ({ signal }) =>
+			ask(client.GET("/api/sides/{id}/marking/tapes", { params: { path: { id: view.side } }, signal })),
 	});
 	return (
 		<details className="@md:col-span-2" onToggle={(e) => setOpen(e.currentTarget.open)}>

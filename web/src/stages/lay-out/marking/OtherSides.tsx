@@ -6,8 +6,8 @@ import type { View } from "./types";
 export function OtherSides({ view }: { view: View }) {
 	const told = useQuery({
 		queryKey: ["marking", view.side, "other-sides", view.revision, view.vehicle_revision],
-		queryFn: () =>
-			ask(client.GET("/api/sides/{id}/marking/other-sides", { params: { path: { id: view.side } } })),
+		queryFn: ({ signal }) =>
+			ask(client.GET("/api/sides/{id}/marking/other-sides", { params: { path: { id: view.side } }, signal })),
 	});
 	if (!told.data || told.data.length === 0) return null;
 	return (

@@ -9,10 +9,12 @@ export function useMarking(side: string, wanted: boolean, readBack: boolean) {
 	const found = useQuery({
 		queryKey: ["marking", side, readBack],
 		enabled: wanted,
-		queryFn: () =>
+		// What nobody waits for any more is broken off: layouts are worked out one after the other for each person.
+		queryFn: ({ signal }) =>
 			ask(
 				client.GET("/api/sides/{id}/marking", {
 					params: { path: { id: side }, query: { read_back: readBack } },
+					signal,
 				}),
 			),
 		placeholderData: (before) => before,
