@@ -37,15 +37,6 @@ const VIEWS = {
 		},
 	},
 	"lay-out": { size: DESK, go: (page) => open(page, /Tideway/, "Lay out") },
-	"lay-out-whole-side": {
-		size: DESK,
-		go: async (page) => {
-			await open(page, /Gannet/, "Lay out");
-			await page.getByRole("tab", { name: "Whole side" }).click();
-			await page.waitForTimeout(300);
-			await page.getByTestId("bench-work").evaluate((work) => work.scrollTo(0, 9999));
-		},
-	},
 	"film-on-the-roll": {
 		size: DESK,
 		go: async (page) => {
@@ -124,13 +115,6 @@ const VIEWS = {
 			await page.getByLabel("Which side").click();
 			await page.getByRole("option", { name: /curb/ }).click();
 			await page.getByTestId("run-tape").waitFor();
-		},
-	},
-	"hinge-which": {
-		size: TABLET,
-		go: async (page) => {
-			await open(page, /Skerry/, "Hinge");
-			await page.getByRole("tab", { name: "Which hinge" }).click();
 		},
 	},
 	"lay-down-strokes": {
