@@ -1,7 +1,5 @@
 //! Warm, dry and clean: dew points against the psychrometric tables, warming against a general fit and made series, the gate against its rules.
 
-use std::f64::consts::TAU;
-
 use proptest::prelude::*;
 use serde::Deserialize;
 use time::macros::datetime;
@@ -16,6 +14,8 @@ use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
 use windrift_core::floor::wet::Wet;
 use windrift_core::ground::tape::Unit;
 use windrift_core::vehicle::surface::{Finish, Material, Surface};
+
+use crate::common::Lcg;
 
 #[derive(Deserialize)]
 struct Reference {
@@ -94,22 +94,6 @@ fn warming_is_foretold_as_a_general_fit_does() {
             case.after_two_hours
         );
         assert!(low <= middle && middle <= high);
-    }
-}
-
-struct Lcg(u64);
-
-impl Lcg {
-    fn next(&mut self) -> f64 {
-        self.0 = self
-            .0
-            .wrapping_mul(6_364_136_223_846_793_005)
-            .wrapping_add(1_442_695_040_888_963_407);
-        ((self.0 >> 11) as f64 + 0.5) / (1u64 << 53) as f64
-    }
-
-    fn normal(&mut self) -> f64 {
-        (-2.0 * self.next().ln()).sqrt() * (TAU * self.next()).cos()
     }
 }
 

@@ -1,7 +1,5 @@
 //! Old film off: rates against numerical integration, ranges against made jobs, methods against the facts of the trade.
 
-use std::f64::consts::TAU;
-
 use proptest::prelude::*;
 use serde::Deserialize;
 use time::macros::{date, datetime};
@@ -19,6 +17,8 @@ use windrift_core::ground::hours::ShopHours;
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 use windrift_core::vehicle::surface::{Finish, Material, Surface};
+
+use crate::common::Lcg;
 
 #[derive(Deserialize)]
 struct Reference {
@@ -109,28 +109,6 @@ proptest! {
         let first = timed(prior * 5.0, 5.0);
         let second = timed(prior * 20.0, 5.0);
         prop_assert!(wide(&rate.with(&[first, second])) > wide(&rate.with(&[first])));
-    }
-}
-
-/// Numbers of our own: nothing of what is tested draws them.
-struct Lcg(u64);
-
-impl Lcg {
-    fn next(&mut self) -> f64 {
-        self.0 = self
-            .0
-            .wrapping_mul(6_364_136_223_846_793_005)
-            .wrapping_add(1_442_695_040_888_963_407);
-        ((self.0 >> 11) as f64 + 0.5) / (1u64 << 53) as f64
-    }
-
-    fn normal(&mut self) -> f64 {
-        (-2.0 * self.next().ln()).sqrt() * (TAU * self.next()).cos()
-    }
-
-    /// Gamma of a whole shape: the sum of so many exponentials.
-    fn gamma(&mut self, shape: u32) -> f64 {
-        (0..shape).map(|_| -self.next().ln()).sum()
     }
 }
 

@@ -380,10 +380,9 @@ async fn when_done(
     let by = ways.zone.in_words(late);
     let today = ways.zone.date(late) == ways.zone.date(now);
     let said = if today { clock(by) } else { by };
-    let timed = standing
-        .old
-        .iter()
-        .any(|o| !o.patches.is_empty() || !o.worked.is_empty());
+    let open = || standing.old.iter().filter(|o| !o.is_off());
+    let timed = open().filter(|o| !o.patches.is_empty() || !o.worked.is_empty());
+    let (timed, of) = (timed.count(), open().count());
     let clock_words = |minutes: u32| format!("{}:{:02}", minutes / 60, minutes % 60);
     Ok(Some(DoneByView {
         says: format!("Done by {said} in 9 cases of 10, begun now."),
@@ -408,8 +407,10 @@ async fn when_done(
                     ", Monday to Friday"
                 }
             ),
-            if timed {
+            if timed == of {
                 "From what was timed here.".into()
+            } else if timed > 0 {
+                format!("{timed} of {of} old graphics were timed here; the others by their prior.")
             } else {
                 "Nothing was timed here yet: a patch in the worst place tells more than any table."
                     .into()

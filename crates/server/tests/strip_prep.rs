@@ -763,7 +763,16 @@ async fn sealer_comes_after_the_heat_and_locks_it() {
     assert_eq!(refused.body["code"], "heat_first", "{}", refused.body);
     let run = view["pieces"][0]["runs"][0]["name"].clone();
     say(json!({ "what": "closed", "run": run, "reason": "walked by eye, no thermometer" })).await;
+    // Heated and not sealed is not done.
+    let stage = || async {
+        let job = api.get(&format!("/api/jobs/{}", api.shop.job)).await;
+        let stages = job["stages"].as_array().unwrap();
+        let heat = stages.iter().find(|s| s["stage"] == "heat_and_seal");
+        heat.unwrap()["state"].clone()
+    };
+    assert_eq!(stage().await, "later");
     let now = say(sealed).await;
+    assert_eq!(stage().await, "done");
     assert_eq!(
         now.body["pieces"][0]["seals"][0]["sealed"], true,
         "{}",

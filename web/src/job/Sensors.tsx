@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { ask, client, freshKey, told } from "../api/client";
 import { Button, TroubleNote, Waiting } from "../ui/parts";
 import { SensorPlot } from "./SensorPlot";
+import { useOnePress } from "./useOnePress";
 
 /** The shop's sensors: made with a key that is shown once, withdrawn from here, and what they read. */
 export function Sensors({ bay }: { bay: string }) {
@@ -12,7 +13,7 @@ export function Sensors({ bay }: { bay: string }) {
 	const [made, setMade] = useState<{ name: string; key: string } | null>(null);
 	const [shown, setShown] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
-	const pressed = useRef(0);
+	const pressed = useOnePress(1500);
 	const tell = async (work: () => Promise<unknown>) => {
 		try {
 			await work();
@@ -71,9 +72,7 @@ export function Sensors({ bay }: { bay: string }) {
 				onSubmit={(e) => {
 					e.preventDefault();
 					// A trembling hand makes one key, not two of which one is never seen.
-					const now = Date.now();
-					if (now - pressed.current < 1500) return;
-					pressed.current = now;
+					if (!pressed()) return;
 					void tell(async () => {
 						const body = { id: freshKey(), bay, name };
 						const { key } = await ask(client.POST("/api/devices", { body }));

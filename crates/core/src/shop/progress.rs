@@ -77,7 +77,7 @@ pub struct Done {
     pub locked: u64,
     /// Pieces laid down.
     pub laid: u64,
-    /// Pieces that lie whose runs of heat are all closed.
+    /// Pieces that lie whose heat is closed and whose sealer is on.
     pub heated: u64,
     /// Plans issued after the last lock.
     pub issued: u64,

@@ -1,5 +1,7 @@
 //! Pieces and sides for the checks of this folder. All made up.
 
+use std::f64::consts::TAU;
+
 use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::Lettering;
@@ -157,4 +159,26 @@ pub fn draw(
         lettering,
         &windrift_core::art::typeface::Typefaces::default(),
     )
+}
+
+/// Numbers of our own: nothing of what is tested draws them.
+pub struct Lcg(pub u64);
+
+impl Lcg {
+    pub fn next(&mut self) -> f64 {
+        self.0 = self
+            .0
+            .wrapping_mul(6_364_136_223_846_793_005)
+            .wrapping_add(1_442_695_040_888_963_407);
+        ((self.0 >> 11) as f64 + 0.5) / (1u64 << 53) as f64
+    }
+
+    pub fn normal(&mut self) -> f64 {
+        (-2.0 * self.next().ln()).sqrt() * (TAU * self.next()).cos()
+    }
+
+    /// Gamma of a whole shape: the sum of so many exponentials.
+    pub fn gamma(&mut self, shape: u32) -> f64 {
+        (0..shape).map(|_| -self.next().ln()).sum()
+    }
 }

@@ -240,7 +240,7 @@ async fn wiped(desk: &Desk, rows: &JobRows) -> Result<(u64, u64), Problem> {
     Ok((worked.len() as u64, wiped as u64))
 }
 
-/// Pieces whose runs of heat are all closed.
+/// Pieces whose heat is closed and whose sealer is on.
 async fn heated(desk: &Desk, job: Uuid) -> Result<u64, Problem> {
     let entries = desk
         .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
@@ -251,7 +251,6 @@ async fn heated(desk: &Desk, job: Uuid) -> Result<u64, Problem> {
             by_piece.entry(piece).or_default().push(entry);
         }
     }
-    let all = by_piece.values().map(heat::stand);
-    let closed = all.filter(|h| h.of > 0 && h.closed.len() >= h.of as usize);
-    Ok(closed.count() as u64)
+    let done = by_piece.values().filter(|e| heat::stand(*e).is_done());
+    Ok(done.count() as u64)
 }

@@ -4345,7 +4345,7 @@ export interface components {
         } | {
             /**
              * Format: int32
-             * @description How many runs the piece had then. The server fills it in.
+             * @description How many runs of heat and of sealer the piece had then. The server fills it in.
              */
             of?: number;
             /** @description Why, where not all of it is known to have reached; nothing where it is. */

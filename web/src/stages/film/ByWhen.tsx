@@ -1,10 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useId, useRef, useState } from "react";
+import { useId, useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
+import { useOnePress } from "../../job/useOnePress";
 import { Button, Choice, NextMove, TroubleNote, Waiting } from "../../ui/parts";
-
-/** Two presses within this are one that trembled, ms. */
-const TREMBLE = 1000;
 
 type View = Schemas["ByWhenView"];
 type Step = View["steps"][number];
@@ -41,7 +39,7 @@ export function ByWhen({ job }: { job: string }) {
 	// Chosen before the hour is: it is sent with it.
 	const [ink, setInk] = useState<Schemas["Ink"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
-	const pressed = useRef(0);
+	const pressed = useOnePress(1000);
 	const id = useId();
 	const view = found.data;
 	if (!view) return <Waiting what="by when" error={found.error} />;
@@ -67,9 +65,7 @@ export function ByWhen({ job }: { job: string }) {
 	};
 	const tick = (step: Step) => {
 		// Pressed twice by a trembling hand it is done once, not done and undone.
-		const now = Date.now();
-		if (now - pressed.current < TREMBLE) return;
-		pressed.current = now;
+		if (!pressed()) return;
 		const before = view.steps.filter((s) => s.done && s.step !== step.step).map((s) => ({ step: s.step }));
 		void settle({ done: step.done ? before : [...before, { step: step.step }] });
 	};

@@ -1,12 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import { Link } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
-import { stagePath } from "../../job/stages";
+import { LayOutFirst } from "../../job/LayOutFirst";
 import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { ByWhen, NextBefore, useByWhen } from "./ByWhen";
 import { FormingMarks, FormingPart, NextForming, type Tried, useForming } from "./Forming";
@@ -56,19 +55,11 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
 		return (
-			<>
-				<main className="grow px-6 py-6 text-xl">
-					Nothing is laid out on this side, so there is nothing to cut.
-				</main>
-				<NextMove sentence="Lay out a piece first.">
-					<Link
-						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
-						className="flex min-h-11 items-center rounded bg-tape px-6 font-bold text-ink"
-					>
-						Lay out
-					</Link>
-				</NextMove>
-			</>
+			<LayOutFirst
+				job={job}
+				side={side.id}
+				says="Nothing is laid out on this side, so there is nothing to cut."
+			/>
 		);
 	}
 	const open = here.filter((p) => !p.film);

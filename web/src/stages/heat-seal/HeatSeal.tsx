@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
@@ -9,8 +9,11 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
+import { FloorField } from "../../job/FloorField";
+import { LayOutFirst } from "../../job/LayOutFirst";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
+import { useOnePress } from "../../job/useOnePress";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { RunTape } from "./RunTape";
 
@@ -26,7 +29,7 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 	const [pickedRun, setPickedRun] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [waits, setWaits] = useState(false);
-	const pressed = useRef(0);
+	const pressed = useOnePress();
 	const key = ["heat", side.id];
 	const found = useQuery({
 		queryKey: key,
@@ -58,29 +61,13 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 	};
 	if (!piece) {
 		return (
-			<>
-				<main className="floor grow px-6 py-6 text-xl">
-					Nothing is laid out on this side, so nothing is heated.
-				</main>
-				<NextMove sentence="Lay out a piece first.">
-					<Link
-						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
-						className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
-					>
-						Lay out
-					</Link>
-				</NextMove>
-			</>
+			<LayOutFirst job={job} side={side.id} says="Nothing is laid out on this side, so nothing is heated." />
 		);
 	}
 	const seal = piece.runs.every((r) => r.closed) ? piece.seals.find((s) => !s.sealed) : undefined;
 	const whole = run && !run.closed && run.share > 0.9999;
 	const once = (act: () => void) => () => {
-		// A trembling hand presses once.
-		const now = Date.now();
-		if (now - pressed.current < 700) return;
-		pressed.current = now;
-		act();
+		if (pressed()) act();
 	};
 	return (
 		<Bench
@@ -236,8 +223,6 @@ function RunPart({
 		setAt(null);
 		setTyped(null);
 	};
-	const field =
-		"h-16 min-w-0 w-full rounded border border-soft bg-sheet px-3 font-bold font-reading text-3xl text-ink";
 	return (
 		<section aria-label={run.name} className="flex flex-col gap-3 rounded bg-paper p-4">
 			<div>
@@ -272,23 +257,8 @@ function RunPart({
 						void read();
 					}}
 				>
-					<label className="flex min-w-0 flex-col gap-1 text-soft">
-						Along it
-						<input
-							value={typed ?? shown(next)}
-							onChange={(e) => setTyped(e.target.value)}
-							className={field}
-						/>
-					</label>
-					<label className="flex min-w-0 flex-col gap-1 text-soft">
-						Shows, {metric ? "°C" : "°F"}
-						<input
-							value={degrees}
-							inputMode="decimal"
-							onChange={(e) => setDegrees(e.target.value)}
-							className={field}
-						/>
-					</label>
+					<FloorField label="Along it" value={typed ?? shown(next)} onType={setTyped} words />
+					<FloorField label={`Shows, ${metric ? "°C" : "°F"}`} value={degrees} onType={setDegrees} />
 					<Button type="submit" className="min-h-16 px-5 text-xl">
 						Read
 					</Button>

@@ -1,13 +1,12 @@
 import { Tabs } from "radix-ui";
 import { useEffect, useState } from "react";
-import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { type Editing, useHang, useHinge } from "../../api/queries";
 import { useWide } from "../../job/Bench";
 import { FloorPane, TouchChoice } from "../../job/Floor";
+import { LayOutFirst } from "../../job/LayOutFirst";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
 import { Refused } from "../../job/Refused";
-import { stagePath } from "../../job/stages";
 import { NextMove, Waiting } from "../../ui/parts";
 import { HangPicture } from "./HangPicture";
 import { ReadEnds } from "./ReadEnds";
@@ -36,19 +35,13 @@ export function Hinge({ job, side, editing }: { job: string; side: Side; editing
 	const hang = useHang(piece?.id);
 	if (!piece) {
 		return (
-			<>
-				<main className="floor grow px-6 py-6 text-xl">
-					{side.failed[0]?.problem.detail ?? "Nothing is laid out on this side, so there is nothing to hang."}
-				</main>
-				<NextMove sentence="Lay out a piece first.">
-					<Link
-						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
-						className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
-					>
-						Lay out
-					</Link>
-				</NextMove>
-			</>
+			<LayOutFirst
+				job={job}
+				side={side.id}
+				says={
+					side.failed[0]?.problem.detail ?? "Nothing is laid out on this side, so there is nothing to hang."
+				}
+			/>
 		);
 	}
 	const trigger =

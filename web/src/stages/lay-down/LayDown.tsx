@@ -1,16 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import { Link } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import { type Editing, useLayDown } from "../../api/queries";
 import { HeatLocked } from "../../job/Bay";
 import { useWide } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
+import { LayOutFirst } from "../../job/LayOutFirst";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
 import { Refused } from "../../job/Refused";
-import { stagePath } from "../../job/stages";
-import { NextMove, Waiting } from "../../ui/parts";
+import { Waiting } from "../../ui/parts";
 import { Rivets } from "./Rivets";
 import { Strokes } from "./Strokes";
 import { Troubles } from "./Troubles";
@@ -40,19 +39,7 @@ export function LayDown({
 		refetchInterval: 20_000,
 	});
 	if (!piece) {
-		return (
-			<>
-				<main className="floor grow px-6 py-6 text-xl">Nothing is laid out on this side.</main>
-				<NextMove sentence="Lay out a piece first.">
-					<Link
-						to={`${stagePath(job, "lay_out")}?side=${side.id}`}
-						className="flex min-h-16 items-center rounded bg-tape px-6 font-bold text-ink text-xl"
-					>
-						Lay out
-					</Link>
-				</NextMove>
-			</>
-		);
+		return <LayOutFirst job={job} side={side.id} says="Nothing is laid out on this side." />;
 	}
 	const pick = (id: string | null) => {
 		setPicked(id);

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { FloorField } from "../../job/FloorField";
 import type { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 
@@ -12,8 +13,6 @@ const celsius = (text: string, unit: Schemas["Unit"]) => {
 	return unit === "millimetre" ? read : (read - 32) / 1.8;
 };
 const degrees = (unit: Schemas["Unit"]) => (unit === "millimetre" ? "°C" : "°F");
-const FIELD =
-	"h-16 min-w-0 w-full rounded border border-soft bg-sheet px-3 font-bold font-reading text-2xl text-ink";
 
 /** How warm and dry it is, as it is read, and when it will be warm. */
 export function WarmPart({
@@ -87,15 +86,7 @@ export function WarmPart({
 						/>
 					</div>
 					<div className="flex items-end gap-2">
-						<label className="flex min-w-0 grow flex-col gap-1 text-soft">
-							Panel, {sign}
-							<input
-								value={panel}
-								inputMode="decimal"
-								onChange={(e) => setPanel(e.target.value)}
-								className={FIELD}
-							/>
-						</label>
+						<FloorField label={`Panel, ${sign}`} value={panel} onType={setPanel} />
 						<Button type="submit" className="min-h-16 px-6 text-xl">
 							Read
 						</Button>
@@ -115,24 +106,8 @@ export function WarmPart({
 						void readAir();
 					}}
 				>
-					<label className="flex min-w-0 grow basis-24 flex-col gap-1 text-soft">
-						Air, {sign}
-						<input
-							value={air}
-							inputMode="decimal"
-							onChange={(e) => setAir(e.target.value)}
-							className={FIELD}
-						/>
-					</label>
-					<label className="flex min-w-0 grow basis-24 flex-col gap-1 text-soft">
-						Humidity, %
-						<input
-							value={humidity}
-							inputMode="decimal"
-							onChange={(e) => setHumidity(e.target.value)}
-							className={FIELD}
-						/>
-					</label>
+					<FloorField label={`Air, ${sign}`} value={air} onType={setAir} />
+					<FloorField label="Humidity, %" value={humidity} onType={setHumidity} />
 					<Button type="submit" className="min-h-16 px-6 text-xl">
 						Read
 					</Button>
@@ -151,15 +126,7 @@ export function WarmPart({
 						if (await record.prep({ what: "came_in", hours_ago: h })) setHours("");
 					}}
 				>
-					<label className="flex min-w-0 grow basis-40 flex-col gap-1 text-soft">
-						Vehicle and film in the hall for, hours
-						<input
-							value={hours}
-							inputMode="decimal"
-							onChange={(e) => setHours(e.target.value)}
-							className={FIELD}
-						/>
-					</label>
+					<FloorField label="Vehicle and film in the hall for, hours" value={hours} onType={setHours} />
 					<Button type="submit" className="min-h-16 px-6">
 						So long
 					</Button>

@@ -1,9 +1,10 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { type Schemas, told } from "../../api/client";
 import { clock } from "../../job/clock";
 import { kept } from "../../job/Floor";
 import { PhotoButton } from "../../job/PhotoButton";
 import { useNow } from "../../job/useNow";
+import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
 import { Button, Choice, Sheet } from "../../ui/parts";
 
@@ -11,9 +12,6 @@ type Old = Schemas["OldView"];
 
 /** A patch as it is timed, kept on this machine: since when film and adhesive were worked at, and what each took. */
 type Running = { film?: number; filmTook?: number; adhesive?: number; adhesiveTook?: number };
-
-/** Two presses within this are one that trembled, ms. */
-const TREMBLE = 700;
 
 /** An amount as the shop counts it, to two places. */
 const shown = (amount: number, old: Old) => String(Math.round(amount * old.to_one * 100) / 100);
@@ -52,13 +50,10 @@ export function PatchPart({
 	const keepPhoto = usePhoto(job);
 	const running = (run.film && !run.filmTook) || (run.adhesive && !run.adhesiveTook);
 	const now = useNow(Boolean(running));
-	const pressed = useRef(0);
+	const pressed = useOnePress();
 	/** A trembling hand presses once: film off is not the start of its adhesive. */
 	const press = (next: Running) => {
-		const now = Date.now();
-		if (now - pressed.current < TREMBLE) return;
-		pressed.current = now;
-		change(next);
+		if (pressed()) change(next);
 	};
 	const change = (next: Running) => {
 		setRun(next);

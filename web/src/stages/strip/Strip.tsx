@@ -12,6 +12,7 @@ import { TouchChoice } from "../../job/Floor";
 import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
+import { useOnePress } from "../../job/useOnePress";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Cells, Corners, HarmMarks, partsOpen, standing, TouchPlace } from "./Cells";
 import { HarmPart } from "./HarmPart";
@@ -34,9 +35,6 @@ const PARTS = {
 type Part = keyof typeof PARTS;
 
 const NOTHING: readonly Point[] = [];
-
-/** Two presses within this are one that trembled, ms. */
-const TREMBLE = 700;
 
 /** A cold corner in a word, for a gloved finger. */
 const SHORT: Record<string, string> = { whole: "Whole", tears: "Tears", chips: "Chips" };
@@ -90,7 +88,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 	const record = useFloorRecord(job);
 	const acts = useActs();
 	const top = useRef<HTMLDivElement>(null);
-	const pressed = useRef(0);
+	const pressed = useOnePress();
 	const wide = useWide();
 	const found = useQuery({
 		queryKey: ["strip", job],
@@ -230,10 +228,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 								className="min-h-16 px-6 text-xl"
 								onClick={() => {
 									// Pressed twice by a trembling hand, one part is done, not two.
-									const now = Date.now();
-									if (now - pressed.current < TREMBLE) return;
-									pressed.current = now;
-									void mark([open.next], open.phase, false);
+									if (pressed()) void mark([open.next], open.phase, false);
 								}}
 							>
 								{old.counted === "letters" ? "Letter" : "Part"} {open.next + 1} of {old.cells.length}:{" "}

@@ -34,7 +34,7 @@ pub enum HeatEntry {
         /// Why, where not all of it is known to have reached; nothing where it is.
         #[serde(default)]
         reason: Option<String>,
-        /// How many runs the piece had then. The server fills it in.
+        /// How many runs of heat and of sealer the piece had then. The server fills it in.
         #[serde(default)]
         of: u32,
     },
@@ -181,7 +181,7 @@ pub struct Heated {
     pub readings: BTreeMap<String, Vec<ReadAt>>,
     /// Runs that are closed, with the reason where one was given.
     pub closed: BTreeMap<String, Option<String>>,
-    /// How many runs the piece had when one was closed last.
+    /// How many runs of heat and of sealer the piece had when one was closed last.
     pub of: u32,
     /// Runs that are sealed.
     pub sealed: BTreeSet<String>,
@@ -214,6 +214,11 @@ pub fn stand<'e>(entries: impl IntoIterator<Item = &'e HeatEntry>) -> Heated {
 }
 
 impl Heated {
+    /// Whether every run of heat is closed and every one of sealer is on; never before one was closed.
+    pub fn is_done(&self) -> bool {
+        self.of > 0 && self.closed.len() + self.sealed.len() >= self.of as usize
+    }
+
     /// How a run stands by what was read of it.
     pub fn covered(&self, run: &HeatRun) -> Vec<Stretch> {
         let readings = self.readings.get(&run.name).map_or(&[][..], Vec::as_slice);
