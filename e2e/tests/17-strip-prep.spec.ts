@@ -174,7 +174,7 @@ test("a box body with lettering of fifteen years on its sunny side: everything o
 	const packet = await laidAndOnPaper(page);
 	for (const words of [
 		"Test patch, worst place, 5.00: film 8:00; much adhesive left.",
-		"Cleaning done: wash.",
+		"Cleaned: final wipe with alcohol.",
 		"Air 70 °F, 40 %.",
 		"Surface 65 °F over a member, infrared.",
 	])

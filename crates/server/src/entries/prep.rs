@@ -31,8 +31,10 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             spot.name(),
             by.name()
         ),
-        PrepEntry::Cleaned { step, .. } => format!("Cleaning done: {step}."),
-        PrepEntry::NotCleaned { step, .. } => format!("To be cleaned again: {step}."),
+        PrepEntry::Cleaned { step, .. } => format!("Cleaned: {}.", step_in_words(&step)),
+        PrepEntry::NotCleaned { step, .. } => {
+            format!("To be done again: {}.", step_in_words(&step))
+        }
         PrepEntry::Promoted { run, .. } => format!("Promoter on: {run}."),
         PrepEntry::Hands { clean: true } => "Hands washed, rings and watches off.".into(),
         PrepEntry::Hands { clean: false } => "Hands to be washed again.".into(),
@@ -71,5 +73,21 @@ pub fn bay_in_words(body: &Value, unit: Unit) -> String {
             celsius, humidity, ..
         }) => format!("Air {}, {humidity:.0} %.", told(celsius, unit)),
         Err(_) => cannot_be_read(body),
+    }
+}
+
+/// A step of cleaning as the record and the packet tell it; one that this Windrift does not know stands as it is kept.
+fn step_in_words(key: &str) -> &str {
+    match key {
+        "skin" => "protective skin off",
+        "wash" => "washed and rinsed",
+        "wood" => "bare and damaged wood seen to",
+        "polish" => "polished, no wax",
+        "cleaner" => "tar or adhesive cleaner",
+        "mask" => "what stands out masked",
+        "alcohol" => "final wipe with alcohol",
+        "edges" => "edges and lips wiped again",
+        "fluid" => "wiped with application fluid",
+        kept => kept,
     }
 }
