@@ -2,7 +2,7 @@ import "@fontsource-variable/overpass";
 import "@fontsource/b612-mono/400.css";
 import "@fontsource/b612-mono/700.css";
 import "./styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
@@ -18,6 +18,10 @@ const Shelf = fetched(async () => (await import("./shop/shelf/Shelf")).Shelf, "t
 const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
 showScreen();
+
+// What the server answered shows before the act that waited for it goes out of the outbox: a timer in between shows the state of before for a moment,
+// and a second tap within it would do again what was done.
+notifyManager.setScheduler(queueMicrotask);
 
 const queries = new QueryClient({
 	defaultOptions: {

@@ -203,6 +203,13 @@ describe("what the floor records without a signal", () => {
 		}
 	});
 
+	test("done, taken back and done again within a moment is three acts", async () => {
+		const world = new World();
+		const page = world.page();
+		for (const kind of ["dull", "bright", "dull"]) await page.record(found(kind), "odd");
+		expect(world.record).toHaveLength(3);
+	});
+
 	test("that a piece lies is recorded once, however often it is pressed while it waits", async () => {
 		const world = new World();
 		world.always = 0;

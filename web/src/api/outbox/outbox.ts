@@ -25,7 +25,10 @@ const TREMBLE = 2000;
  */
 export class Outbox {
 	private waiters = new Map<string, Waiter>();
-	private recent = new Map<string, { at: number; outcome: Promise<Outcome<unknown>> }>();
+	private recent = new Map<
+		string,
+		{ at: number; who: string; kind: What["kind"]; outcome: Promise<Outcome<unknown>> }
+	>();
 	private draining: Promise<void> | null = null;
 	private next: Promise<void> | null = null;
 
@@ -49,11 +52,14 @@ export class Outbox {
 		const now = this.tools.now();
 		for (const [key, known] of this.recent) if (now - known.at > TREMBLE) this.recent.delete(key);
 		const key = sameAct(what, who);
+		// Done, taken back and done again is three acts, however quick: only the one before can be the same press.
+		for (const [other, known] of this.recent)
+			if (other !== key && known.who === who && known.kind === what.kind) this.recent.delete(other);
 		const known = key === null ? undefined : this.recent.get(key);
 		if (known) return known.outcome;
 		const outcome = this.begin({ id: this.tools.freshKey(), at: now, who, what });
 		if (key !== null) {
-			this.recent.set(key, { at: now, outcome });
+			this.recent.set(key, { at: now, who, kind: what.kind, outcome });
 			// A refused one may be pressed again at once, with the same figures.
 			outcome.catch(() => this.recent.delete(key));
 		}
