@@ -80,6 +80,8 @@ fn a_reading_after_it_was_closed_opens_it_again() {
         run: "recess 1".into(),
         along_mm: 100.0.into(),
         celsius: 60.0,
+        pace_mm_s: None,
+        over: None,
     };
     let closed = HeatEntry::Closed {
         run: "recess 1".into(),
@@ -94,11 +96,15 @@ fn a_reading_after_it_was_closed_opens_it_again() {
             run: "a".into(),
             along_mm: 10.0.into(),
             celsius: 900.0,
+            pace_mm_s: None,
+            over: None,
         },
         HeatEntry::Read {
             run: "a".into(),
             along_mm: 10.0.into(),
             celsius: -300.0,
+            pace_mm_s: None,
+            over: None,
         },
         HeatEntry::Closed {
             run: "a".into(),

@@ -18,6 +18,7 @@ mod forming;
 mod glyphs;
 mod hang;
 mod heat;
+mod heat_pace;
 mod landing;
 mod layers;
 mod lengths;

@@ -27,6 +27,7 @@ pub mod mirror;
 pub mod names;
 mod nests;
 pub mod openapi;
+mod paces;
 pub mod planned;
 mod prep_view;
 pub mod problem;

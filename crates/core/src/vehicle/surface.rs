@@ -50,8 +50,47 @@ pub enum Finish {
     Oxidised,
 }
 
+/// What lies against a skin from behind.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Behind {
+    /// Nothing: air.
+    Air,
+    /// Foam, glued to it.
+    Foam,
+    /// Plywood or another core of wood, glued to it.
+    Wood,
+}
+
+impl Behind {
+    /// Every one, in the order in which they are offered.
+    pub const ALL: [Behind; 3] = [Behind::Air, Behind::Foam, Behind::Wood];
+
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            Behind::Air => "nothing, air",
+            Behind::Foam => "foam, glued on",
+            Behind::Wood => "plywood, glued on",
+        }
+    }
+
+    /// How hot core and glue may get, °C: Windrift's own cautious figure, and why.
+    fn ceiling(self) -> Option<(u32, &'static str)> {
+        match self {
+            Behind::Air => None,
+            Behind::Foam => Some((80, "Foam behind the skin and its glue let go")),
+            Behind::Wood => Some((90, "The glue of the wood behind the skin lets go")),
+        }
+    }
+}
+
+/// Thinnest and thickest skin, mm.
+const SKIN_MM: std::ops::RangeInclusive<f64> = 0.3..=30.0;
+
 /// The surface of a side.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Surface {
     /// What it is made of.
@@ -67,6 +106,12 @@ pub struct Surface {
     /// Whether the driver looks through it, where it is glass. Nobody having said so, he does.
     #[serde(default = "looks_through")]
     pub driver_looks_through: bool,
+    /// What lies behind its skin; nothing where nobody looked.
+    #[serde(default)]
+    pub behind: Option<Behind>,
+    /// How thick its skin is, mm, where it is not the usual one.
+    #[serde(default)]
+    pub skin_mm: Option<f64>,
 }
 
 fn looks_through() -> bool {
@@ -190,6 +235,8 @@ impl Surface {
             sprayed_on: None,
             protective_skin: false,
             driver_looks_through: looks_through(),
+            behind: None,
+            skin_mm: None,
         }
     }
 
@@ -199,6 +246,11 @@ impl Surface {
             self.sprayed_on.is_none() || self.finish == Finish::Resprayed,
             "sprayed_on",
             "A day of spraying belongs to paint that was sprayed again. Say so, or leave the day out.",
+        )?;
+        require(
+            self.skin_mm.is_none_or(|mm| SKIN_MM.contains(&mm)),
+            "skin_mm",
+            "A skin is 0.3 to 30 mm thick (about 1/64 to 1 3/16 in). Measure it at an edge or a hole, or leave it out.",
         )
     }
 
@@ -239,11 +291,15 @@ impl Surface {
 
     /// How hot it may get, °C, and why: one figure for choosing film, stripping and heating alike.
     fn ceiling(&self) -> (u32, &'static str) {
-        match self.material.ceiling() {
+        let own = match self.material.ceiling() {
             (ceiling, _) if self.finish == Finish::Resprayed && ceiling > 80 => {
                 (80, "Sprayed paint lifts with the film")
             }
             ceiling => ceiling,
+        };
+        match self.behind.and_then(Behind::ceiling) {
+            Some(behind) if behind.0 < own.0 => behind,
+            _ => own,
         }
     }
 

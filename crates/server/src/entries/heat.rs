@@ -14,10 +14,16 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             run,
             along_mm,
             celsius,
+            pace_mm_s,
+            ..
         }) => format!(
-            "Behind the heat, {run}, {} along: {}.",
+            "Behind the heat, {run}, {} along: {}{}.",
             print(along_mm.mm(), unit).text,
-            told(celsius, unit)
+            told(celsius, unit),
+            pace_mm_s.map_or(String::new(), |v| format!(
+                ", walked at {}",
+                crate::paces::each(v, unit)
+            ))
         ),
         Ok(HeatEntry::Closed { run, reason, .. }) => match reason {
             None => format!("Heated: {run}, all of it reached."),

@@ -6,15 +6,17 @@ use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
-use time::OffsetDateTime;
+use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::floor::heat::runs::{AfterLaying, after_laying};
+use windrift_core::floor::heat::runs::{AfterLaying, HeatRun, after_laying};
 use windrift_core::floor::heat::{
-    HeatEntry, Heated, Reached, VOUCHES_MM, first_gap, reached_share, stand,
+    HeatEntry, Heated, Over, Reached, VOUCHES_MM, first_gap, reached_share, stand,
 };
+use windrift_core::ground::degrees::told as degrees;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::surface::Behind;
 use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::bay_view::bay_view;
@@ -22,11 +24,12 @@ use crate::bays::Bay;
 use crate::desk::Desk;
 use crate::floor::Floor;
 use crate::keys::key;
+use crate::paces::{AIR_NOT_READ, Calibrates, Gunned};
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
-use crate::views::{Asks, HeatRunView, HeatView, NextView, PieceHeat, SealRunView};
+use crate::views::{Asks, HeatRunView, HeatView, NextView, PaceView, PieceHeat, SealRunView, Word};
 use crate::ways::Ways;
 
 /// Most entries of one job's heat.
@@ -81,12 +84,35 @@ pub async fn add_heat_entry(
             "It does not lie yet, as far as anybody has recorded: heat goes only over film that lies. Say under Lay down that it does.",
         ));
     }
-    let heated = heated_of(desk, job)
+    let heated = of_job(desk, job)
         .await?
+        .0
         .remove(&piece)
         .unwrap_or_default();
+    let start = Bay::of(desk, job, OffsetDateTime::now_utc()).await?;
+    let start = start.newest_air().map_or(AIR_NOT_READ, |a| a.celsius);
     let found = of_piece(floor.piece(), &floor.planned, &floor.ways, floor.unit);
     check_against(&mut new.entry, &found, &heated, floor.unit)?;
+    if let HeatEntry::Read {
+        run,
+        pace_mm_s,
+        over,
+        ..
+    } = &mut new.entry
+    {
+        *over = pace_mm_s.and_then(|_| {
+            let run = found.runs.iter().find(|r| r.name == *run)?;
+            let surface = &floor.planned.plan.side.side.surface;
+            Some(Over {
+                material: surface.material,
+                behind: surface.behind?,
+                skin_mm: surface.skin_mm,
+                film_mm: floor.piece().piece.film_figures().thickness_mm,
+                spot: run.spot,
+                start_celsius: start,
+            })
+        });
+    }
     let entry = NewEntry {
         id: new.id,
         kind: EntryKind::Heat,
@@ -170,21 +196,45 @@ fn check_against(
     Ok(())
 }
 
-/// Readings and closings by piece.
-async fn heated_of(desk: &Desk, job: Uuid) -> Result<BTreeMap<Uuid, Heated>, Problem> {
+/// Readings say something of the gun for so long: then another day or another gun may have begun.
+const GUN_KNOWN: Duration = Duration::hours(12);
+
+/// Readings and closings by piece, and what the readings of the day say of the gun.
+async fn of_job(
+    desk: &Desk,
+    job: Uuid,
+) -> Result<(BTreeMap<Uuid, Heated>, Vec<Calibrates>), Problem> {
     let entries = desk
         .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
         .await?;
+    let since = OffsetDateTime::now_utc() - GUN_KNOWN;
     let mut by_piece: BTreeMap<Uuid, Vec<HeatEntry>> = BTreeMap::new();
+    let mut calibrates = Vec::new();
     for e in entries {
-        if let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) {
-            by_piece.entry(piece).or_default().push(entry);
+        let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) else {
+            continue;
+        };
+        if let HeatEntry::Read {
+            celsius,
+            pace_mm_s: Some(speed),
+            over: Some(over),
+            ..
+        } = entry
+            && e.at > since
+        {
+            calibrates.push(Calibrates {
+                over,
+                speed,
+                celsius,
+            });
         }
+        by_piece.entry(piece).or_default().push(entry);
     }
-    Ok(by_piece
+    let heated = by_piece
         .into_iter()
         .map(|(piece, entries)| (piece, stand(&entries)))
-        .collect())
+        .collect();
+    Ok((heated, calibrates))
 }
 
 fn of_piece(piece: &PlannedPiece, planned: &PlannedSide, ways: &Ways, unit: Unit) -> AfterLaying {
@@ -200,26 +250,32 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
     let job = desk.job(rows.job.id).await?;
     let planned = desk.planned(&job, side, &ways).await?;
     let unit = unit_of(&job.job.unit)?;
-    let mut heated = heated_of(desk, job.job.id).await?;
+    let (mut heated, calibrates) = of_job(desk, job.job.id).await?;
     let bay = Bay::of(desk, job.job.id, now).await?;
+    let air = bay.newest_air().map(|a| a.celsius);
     let bay = bay_view(&bay, now, ways.zone, unit);
     let locked = bay.heat_locked.clone();
     let laid: Vec<Uuid> = rows.laid.iter().map(|l| l.piece).collect();
+    let behind_is = planned.plan.side.side.surface.behind;
+    let start = air.unwrap_or(AIR_NOT_READ);
     let pieces = desk
         .compute(move || {
+            let gun = Gunned::by(&calibrates);
+            let surface = &planned.plan.side.side.surface;
             let pieces = planned.plan.pieces.iter();
             pieces
                 .map(|p| {
                     let found = of_piece(p, &planned, &ways, unit);
                     let heated = heated.remove(&p.id).unwrap_or_default();
-                    told(
-                        p,
-                        found,
-                        &heated,
-                        laid.contains(&p.id),
-                        locked.as_deref(),
-                        unit,
-                    )
+                    let laid = laid.contains(&p.id);
+                    let film_mm = p.piece.film_figures().thickness_mm;
+                    let size = p.drawn.bounds.size();
+                    let under = (surface, film_mm, size.width * size.height);
+                    let pace = |run: &HeatRun| {
+                        // A pace is worked out where it is walked.
+                        laid.then(|| gun.pace(run, under, start, unit)).flatten()
+                    };
+                    told(p, found, &heated, laid, locked.as_deref(), &pace, unit)
                 })
                 .collect()
         })
@@ -231,6 +287,19 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
         pieces,
         vouches_mm: VOUCHES_MM,
         cautions: CAUTIONS.into(),
+        behind: Behind::ALL
+            .map(|value| Word {
+                value,
+                name: value.name(),
+            })
+            .into(),
+        behind_is,
+        air_assumed: air.is_none().then(|| {
+            format!(
+                "Nobody read the air here: {} is taken.",
+                degrees(AIR_NOT_READ, unit)
+            )
+        }),
     })
 }
 
@@ -240,6 +309,7 @@ fn told(
     heated: &Heated,
     laid: bool,
     locked: Option<&str>,
+    pace: &dyn Fn(&HeatRun) -> Option<PaceView>,
     unit: Unit,
 ) -> PieceHeat {
     let at = |mm: f64| print(mm, unit).text;
@@ -280,6 +350,7 @@ fn told(
                     )
                 }),
                 stretches,
+                pace: pace(&run).filter(|_| run.cannot.is_none()),
                 run,
             }
         })

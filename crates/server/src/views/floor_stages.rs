@@ -5,6 +5,7 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::heat::Stretch;
+use windrift_core::floor::heat::pace::Pace;
 use windrift_core::floor::heat::runs::{HeatRun, SealRun};
 use windrift_core::floor::prep::clean::{Been, CleanStep};
 use windrift_core::floor::prep::gate::{Gate, PanelSpot, ReadBy};
@@ -16,7 +17,7 @@ use windrift_core::floor::strip::{Harm, Left};
 use windrift_core::floor::wet::{Wet, WetPlace};
 use windrift_core::ground::tape::{Length, Unit};
 use windrift_core::ground::zone::Zone;
-use windrift_core::vehicle::surface::Material;
+use windrift_core::vehicle::surface::{Behind, Material};
 
 /// A word to choose from.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -410,6 +411,44 @@ pub struct HeatRunView {
     pub gap: Option<String>,
     /// Where its ceiling was passed, in a sentence.
     pub passed: Option<String>,
+    /// How fast it is walked; nothing where nobody said what is behind the skin.
+    pub pace: Option<PaceView>,
+}
+
+/// How fast a run is walked, in words.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PaceView {
+    /// In figures.
+    pub pace: Pace,
+    /// `4.2 s an inch`.
+    pub each: String,
+    /// What it promises, in a sentence.
+    pub says: String,
+    /// Whether it asks for something else than walking.
+    pub alarm: bool,
+    /// What the edge comes to.
+    pub expects: String,
+    /// What a stop does.
+    pub stop: String,
+    /// How fast somebody goes back.
+    pub back: String,
+    /// What it rests on.
+    pub read: String,
+    /// For the whole run, minutes.
+    pub minutes: f64,
+    /// One tick, mm.
+    pub tick_mm: f64,
+    /// Other spots along it.
+    pub spots: Vec<SpotPace>,
+}
+
+/// How fast another spot is walked.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SpotPace {
+    /// Which.
+    pub name: &'static str,
+    /// How fast.
+    pub says: String,
 }
 
 /// A run of sealer, and whether it is on.
@@ -456,4 +495,10 @@ pub struct HeatView {
     pub vouches_mm: f64,
     /// Cautions.
     pub cautions: Vec<&'static str>,
+    /// What may lie behind the skin.
+    pub behind: Vec<Word<Behind>>,
+    /// What is said to lie there.
+    pub behind_is: Option<Behind>,
+    /// What the air was taken as, where nobody read it.
+    pub air_assumed: Option<String>,
 }

@@ -19,8 +19,8 @@ pub use film_stage::{
 };
 pub use floor_stages::{
     AirView, Asks, BayView, CellView, DoneByView, GhostView, HarmView, HeatRunView, HeatView,
-    NextView, OldFilmView, OldView, PatchView, PieceHeat, PieceRuns, PrepView, RateView, ReadView,
-    RunTick, SealRunView, SensorView, StepTick, WarmView, WetView, Word,
+    NextView, OldFilmView, OldView, PaceView, PatchView, PieceHeat, PieceRuns, PrepView, RateView,
+    ReadView, RunTick, SealRunView, SensorView, SpotPace, StepTick, WarmView, WetView, Word,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

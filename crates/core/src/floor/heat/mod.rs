@@ -2,6 +2,11 @@
 //!
 //! Readings and closings are entries of the record; [`stand`] works out how a piece's runs stand.
 
+mod banded;
+pub mod gun;
+pub mod moving;
+pub mod pace;
+pub mod panel;
 pub mod runs;
 
 use std::collections::{BTreeMap, BTreeSet};
@@ -9,9 +14,11 @@ use std::collections::{BTreeMap, BTreeSet};
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::Span;
+use crate::floor::heat::panel::Spot;
 use crate::floor::heat::runs::HeatRun;
 use crate::ground::measure_error::{LONGEST_MM, MeasureError, require};
 use crate::ground::mm::Mm;
+use crate::vehicle::surface::{Behind, Material};
 
 /// One entry of Heat & seal.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -26,6 +33,12 @@ pub enum HeatEntry {
         along_mm: Mm,
         /// °C.
         celsius: f64,
+        /// How fast the heat was walked then, mm/s, where it was walked by a pace.
+        #[serde(default)]
+        pace_mm_s: Option<f64>,
+        /// What it was read over. The server fills it in.
+        #[serde(default)]
+        over: Option<Over>,
     },
     /// The run is done.
     Closed {
@@ -45,6 +58,24 @@ pub enum HeatEntry {
     },
 }
 
+/// What a reading was taken over, for what it says of the gun.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Over {
+    /// What the skin is made of.
+    pub material: Material,
+    /// What lies behind it.
+    pub behind: Behind,
+    /// How thick it is, mm, where it is not the usual one.
+    pub skin_mm: Option<f64>,
+    /// Film and laminate, mm.
+    pub film_mm: f64,
+    /// What is special about the spot.
+    pub spot: Spot,
+    /// Panel and air before, °C.
+    pub start_celsius: f64,
+}
+
 /// A reading vouches for its spot and this much either way, mm (ours): 1 in.
 pub const VOUCHES_MM: f64 = 25.4;
 /// What an infrared thermometer may show of film that is heated, °C; anything else is kept as a wrong reading is: not at all.
@@ -59,12 +90,20 @@ impl HeatEntry {
     pub fn check(&self) -> Result<(), MeasureError> {
         match self {
             HeatEntry::Read {
-                along_mm, celsius, ..
+                along_mm,
+                celsius,
+                pace_mm_s,
+                ..
             } => {
                 require(
                     along_mm.mm() <= 20.0 * LONGEST_MM,
                     "along_mm",
                     "Where along the run? From its beginning.",
+                )?;
+                require(
+                    pace_mm_s.is_none_or(|v| (0.2..=200.0).contains(&v)),
+                    "pace_mm_s",
+                    "Nobody walks heat so slowly or so fast: from 1/8 s to 2 minutes for an inch.",
                 )?;
                 require(
                     SHOWN.contains(celsius),
@@ -196,6 +235,7 @@ pub fn stand<'e>(entries: impl IntoIterator<Item = &'e HeatEntry>) -> Heated {
                 run,
                 along_mm,
                 celsius,
+                ..
             } => {
                 heated.closed.remove(run);
                 let readings = heated.readings.entry(run.clone()).or_default();

@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 use crate::film::classes::{Adhesive, FilmClass, FilmFigures, Span};
 use crate::floor::edges::{EdgeEnd, edges};
 use crate::floor::forming::stretches_as_settled;
+use crate::floor::heat::panel::Spot;
 use crate::ground::degrees::told;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
@@ -43,6 +44,12 @@ pub struct HeatRun {
     pub wanted: Span,
     /// Never past this, °C: the lowest of film and face.
     pub ceiling_celsius: f64,
+    /// The film's own ceiling, °C.
+    pub film_ceiling_celsius: f64,
+    /// That of what is under it, °C.
+    pub face_ceiling_celsius: f64,
+    /// Whether something cold lies behind all of it, as the folded flange at a gap does.
+    pub spot: Spot,
     /// Both in words, with whose the ceiling is.
     pub says: String,
     /// Why it cannot reach what is wanted here without passing its ceiling, and what else; nothing where it can.
@@ -159,14 +166,18 @@ pub fn after_laying(
                 (_, Some(at)) => format!("edge at {at}"),
                 (_, None) => "edge".to_owned(),
             };
-            runs.push(limits.run(
+            let mut along = limits.run(
                 at,
                 RunOf::Edge,
                 "Edges lift first.",
                 wanted,
                 run.length.clone(),
                 run.lines.clone(),
-            ));
+            );
+            if run.end == EdgeEnd::Gap {
+                along.spot = Spot::Member;
+            }
+            runs.push(along);
         }
     }
     let seals: Vec<SealRun> = ended
@@ -239,6 +250,9 @@ impl<'a> Limits<'a> {
                 told(ceiling, self.unit)
             ),
             wanted,
+            film_ceiling_celsius: self.film.ceiling_celsius,
+            face_ceiling_celsius: self.face,
+            spot: Spot::Field,
             ceiling_celsius: ceiling,
             cannot,
             length,
