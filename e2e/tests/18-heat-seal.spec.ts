@@ -38,6 +38,19 @@ test("a print over a recess is heated run by run: what nobody measured is never 
 	await runs.selectOption({ label: edge ?? "" });
 	const reached = page.getByTestId("reached");
 	await expect(reached).toContainText("0 %");
+	// How fast: not before somebody says what is behind the skin; then by the ticks, and each reading on the way tells of the gun.
+	const pace = page.getByTestId("pace");
+	await expect(pace).toHaveCount(0);
+	await page.getByLabel("Behind the skin").click();
+	await page.getByRole("option", { name: "nothing, air" }).click();
+	await expect(pace).toContainText("s an inch");
+	const how = page.getByRole("region", { name: "How fast" });
+	await expect(how).toContainText("Begin at");
+	await how.getByRole("button", { name: "Walk by the ticks" }).click();
+	await expect(page.getByTestId("walked-to")).toContainText("in");
+	await page.locator("body").press("m");
+	await how.getByRole("button", { name: "Stop" }).click();
+	await expect(page.getByTestId("walked-to")).toHaveCount(0);
 	const form = page.getByRole("form", { name: "Read behind the heat" });
 	const shows = form.getByLabel(/^Shows/);
 	await shows.fill("hot");

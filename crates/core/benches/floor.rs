@@ -7,11 +7,13 @@ use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use time::Duration;
 use time::macros::datetime;
 use windrift_core::film::classes::Span;
+use windrift_core::floor::heat::pace::{PacedReading, Wanted, Warms, pace};
+use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
 use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
 use windrift_core::floor::strip::finish::{Remains, hands_on};
 use windrift_core::floor::strip::old::CountedIn;
 use windrift_core::floor::strip::rate::{PatchAs, Rate, Timed};
-use windrift_core::vehicle::surface::Material;
+use windrift_core::vehicle::surface::{Behind, Material};
 
 /// So many cells in ten graphics, fifty patches on them.
 fn ranges(c: &mut Criterion) {
@@ -72,5 +74,43 @@ fn warm(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(floor, ranges, warm);
+/// A build-up solved cold; and a pace anew after so many readings.
+fn heat(c: &mut Criterion) {
+    let mut group = c.benchmark_group("how fast to walk the heat");
+    group.sample_size(10);
+    let over = |material, spot| BuildUp::over((material, Behind::Air, None), 0.1, spot);
+    for (name, panel) in [
+        ("steel", over(Material::PaintedSteel, HeatSpot::Field)),
+        (
+            "steel over a member",
+            over(Material::PaintedSteel, HeatSpot::Member),
+        ),
+        ("fibreglass", over(Material::Gelcoat, HeatSpot::Field)),
+    ] {
+        group.bench_function(BenchmarkId::new("solved cold", name), |b| {
+            b.iter(|| Warms::of(panel));
+        });
+    }
+    let warms = Warms::of(over(Material::PaintedSteel, HeatSpot::Field));
+    let wanted = Wanted {
+        celsius: 85.0,
+        film_ceiling: 150.0,
+        face_ceiling: 110.0,
+        start: 20.0,
+    };
+    let read = PacedReading {
+        speed: 5.0,
+        celsius: 84.0,
+        start: 20.0,
+    };
+    for readings in [0, 2, 12, 40] {
+        let read = vec![read; readings];
+        group.bench_function(BenchmarkId::new("after readings", readings), |b| {
+            b.iter(|| pace(&warms, &read, &wanted));
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(floor, ranges, warm, heat);
 criterion_main!(floor);

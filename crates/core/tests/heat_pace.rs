@@ -6,10 +6,10 @@ use rand_distr::{Distribution, Normal, Uniform};
 use windrift_core::floor::heat::gun::Gun;
 use windrift_core::floor::heat::moving::{Field, Walk, bell, paused, steady};
 use windrift_core::floor::heat::pace::{FASTEST, PacedReading, SLOWEST, Sure, Wanted, Warms, pace};
-use windrift_core::floor::heat::panel::{BuildUp, STILL_AIR, Spot};
+use windrift_core::floor::heat::panel::{BuildUp, HeatSpot, STILL_AIR};
 use windrift_core::vehicle::surface::{Behind, Material, Surface};
 
-fn panel(material: Material, behind: Behind, spot: Spot) -> BuildUp {
+fn panel(material: Material, behind: Behind, spot: HeatSpot) -> BuildUp {
     let surface = Surface {
         behind: Some(behind),
         ..Surface::of(material)
@@ -20,14 +20,14 @@ fn panel(material: Material, behind: Behind, spot: Spot) -> BuildUp {
 /// Every kind of build-up once.
 fn panels() -> [BuildUp; 8] {
     [
-        panel(Material::PaintedSteel, Behind::Air, Spot::Field),
-        panel(Material::PaintedAluminium, Behind::Air, Spot::Field),
-        panel(Material::PaintedSteel, Behind::Air, Spot::Member),
-        panel(Material::PaintedAluminium, Behind::Foam, Spot::FreeEdge),
-        panel(Material::PaintedSteel, Behind::Wood, Spot::Field),
-        panel(Material::Gelcoat, Behind::Air, Spot::Field),
-        panel(Material::Gelcoat, Behind::Wood, Spot::Field),
-        panel(Material::TexturedPlastic, Behind::Foam, Spot::Field),
+        panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field),
+        panel(Material::PaintedAluminium, Behind::Air, HeatSpot::Field),
+        panel(Material::PaintedSteel, Behind::Air, HeatSpot::Member),
+        panel(Material::PaintedAluminium, Behind::Foam, HeatSpot::FreeEdge),
+        panel(Material::PaintedSteel, Behind::Wood, HeatSpot::Field),
+        panel(Material::Gelcoat, Behind::Air, HeatSpot::Field),
+        panel(Material::Gelcoat, Behind::Wood, HeatSpot::Field),
+        panel(Material::TexturedPlastic, Behind::Foam, HeatSpot::Field),
     ]
 }
 
@@ -75,7 +75,7 @@ fn band(coefficient: f64, long_mm: f64) -> impl Fn(f64, f64) -> f64 {
 #[test]
 fn thin_metal_warms_as_one_lump_does() {
     // dT/dt = (U (1 - T) - L T) / C: a first-order rise (any handbook of heat transfer).
-    let steel = panel(Material::PaintedSteel, Behind::Air, Spot::Field);
+    let steel = panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field);
     let jet = band(80.0, 200.0);
     let speed = 30.0;
     let found = walked(&steel, speed, &jet, 7).hottest_bond;
@@ -103,7 +103,7 @@ fn erfc(x: f64) -> f64 {
 fn thick_fibreglass_under_a_weak_jet_warms_as_a_half_space_does() {
     // The surface of a half-space that loses by a coefficient answers a pulse of heat with 1 / sqrt(pi k rho c t) - L / (k rho c) exp(x²) erfc(x), x = L sqrt(t / (k rho c))
     // (Carslaw & Jaeger, 14.2); what a jet gives as it passes is summed over.
-    let mut thick = panel(Material::Gelcoat, Behind::Air, Spot::Field);
+    let mut thick = panel(Material::Gelcoat, Behind::Air, HeatSpot::Field);
     thick.skin.mm = 30.0;
     // Hardly any film: its own heat is not in the closed form.
     thick.film_mm = 0.001;
@@ -146,7 +146,7 @@ fn k0(x: f64) -> f64 {
 fn a_weak_jet_on_thin_metal_is_a_moving_source_with_losses() {
     // T = q / (2 pi k t) exp(v s / 2a) K0(r sqrt((v / 2a)² + L / (k t))), s behind the source (Rosenthal 1946; Carslaw & Jaeger 10.7), summed over the bell.
     for material in [Material::PaintedSteel, Material::PaintedAluminium] {
-        let metal = panel(material, Behind::Air, Spot::Field);
+        let metal = panel(material, Behind::Air, HeatSpot::Field);
         let holds = metal.skin.holds() + metal.film_holds();
         let along = metal.skin.mm / 1000.0 * metal.skin.conductivity;
         for speed in [1.0, 3.0, 10.0] {
@@ -214,9 +214,9 @@ fn a_cold_spot_is_walked_slower_and_a_free_edge_quicker() {
         pace(&warms, &[], &wanted).speed
     };
     let (field, member, edge) = (
-        speed(Spot::Field),
-        speed(Spot::Member),
-        speed(Spot::FreeEdge),
+        speed(HeatSpot::Field),
+        speed(HeatSpot::Member),
+        speed(HeatSpot::FreeEdge),
     );
     assert!(member < field && field < edge, "{member} {field} {edge}");
 }
@@ -310,7 +310,7 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
 
 #[test]
 fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
-    let warms = Warms::of(panel(Material::PaintedSteel, Behind::Air, Spot::Field));
+    let warms = Warms::of(panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field));
     let wanted = Wanted {
         celsius: 85.0,
         film_ceiling: 150.0,
@@ -318,7 +318,7 @@ fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
         start: 20.0,
     };
     let gun = Made {
-        panel: panel(Material::PaintedSteel, Behind::Air, Spot::Field),
+        panel: panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field),
         gun: Gun {
             jet_celsius: 260.0,
             coefficient: 85.0,
@@ -358,7 +358,7 @@ fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
 
 #[test]
 fn what_must_be_hotter_than_its_ceiling_is_said() {
-    let warms = Warms::of(panel(Material::Gelcoat, Behind::Wood, Spot::Field));
+    let warms = Warms::of(panel(Material::Gelcoat, Behind::Wood, HeatSpot::Field));
     let wanted = Wanted {
         celsius: 69.5,
         film_ceiling: 150.0,
@@ -385,7 +385,7 @@ fn what_must_be_hotter_than_its_ceiling_is_said() {
         celsius: 30.0,
         start: 18.0,
     };
-    let steel = Warms::of(panel(Material::PaintedSteel, Behind::Air, Spot::Member));
+    let steel = Warms::of(panel(Material::PaintedSteel, Behind::Air, HeatSpot::Member));
     let weak = pace(
         &steel,
         &[cold, cold, cold],

@@ -1,5 +1,6 @@
 //! How fast heat is walked, in words; what was solved of a build-up is kept.
 
+use std::cell::RefCell;
 use std::collections::VecDeque;
 use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 
@@ -7,7 +8,7 @@ use windrift_core::floor::heat::Over;
 use windrift_core::floor::heat::pace::{
     Calibrated, Pace, PacedReading, STOP_S, Sure, Wanted, Warms,
 };
-use windrift_core::floor::heat::panel::{BuildUp, Spot};
+use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
 use windrift_core::floor::heat::runs::{HeatRun, RunOf};
 use windrift_core::ground::degrees::told;
 use windrift_core::ground::tape::Unit;
@@ -27,15 +28,19 @@ type Key = [u64; 5];
 /// Build-ups that were solved, the oldest first.
 type Solved = Mutex<VecDeque<(Key, Arc<Warms>)>>;
 
-fn solved(over: &Over) -> Arc<Warms> {
-    static SOLVED: LazyLock<Solved> = LazyLock::new(Mutex::default);
-    let key = [
+fn key(over: &Over) -> Key {
+    [
         over.material as u64,
         over.behind as u64,
         over.skin_mm.unwrap_or(0.0).to_bits(),
         over.film_mm.to_bits(),
         over.spot as u64,
-    ];
+    ]
+}
+
+fn solved(over: &Over) -> Arc<Warms> {
+    static SOLVED: LazyLock<Solved> = LazyLock::new(Mutex::default);
+    let key = key(over);
     let lock = || SOLVED.lock().unwrap_or_else(PoisonError::into_inner);
     if let Some((_, known)) = lock().iter().find(|(k, _)| *k == key) {
         return known.clone();
@@ -62,8 +67,11 @@ pub struct Calibrates {
     pub celsius: f64,
 }
 
-/// A gun as the readings of the day tell it.
-pub struct Gunned(Calibrated);
+/// A gun as the readings of the day tell it, and what was worked out of it so far: most runs of a side want the same.
+pub struct Gunned {
+    gun: Calibrated,
+    known: RefCell<Vec<(Key, Wanted, Pace)>>,
+}
 
 impl Gunned {
     /// Of readings, the oldest first.
@@ -81,7 +89,21 @@ impl Gunned {
             .collect();
         let over: Vec<(&Warms, PacedReading)> =
             over.iter().map(|(w, r)| (w.as_ref(), *r)).collect();
-        Gunned(Calibrated::by(&over))
+        Gunned {
+            gun: Calibrated::by(&over),
+            known: RefCell::default(),
+        }
+    }
+
+    fn known(&self, over: &Over, wanted: &Wanted) -> Pace {
+        let key = key(over);
+        let same = |k: &&(Key, Wanted, Pace)| k.0 == key && k.1 == *wanted;
+        if let Some((_, _, pace)) = self.known.borrow().iter().find(same) {
+            return pace.clone();
+        }
+        let pace = self.gun.pace(&solved(over), wanted);
+        self.known.borrow_mut().push((key, *wanted, pace.clone()));
+        pace
     }
 
     /// How fast a run is walked; nothing where nobody said what is behind the skin.
@@ -99,7 +121,7 @@ impl Gunned {
             face_ceiling: run.face_ceiling_celsius,
             start,
         };
-        let at = |spot: Spot| {
+        let at = |spot: HeatSpot| {
             let over = Over {
                 material: surface.material,
                 behind,
@@ -108,13 +130,13 @@ impl Gunned {
                 spot,
                 start_celsius: start,
             };
-            self.0.pace(&solved(&over), &wanted)
+            self.known(&over, &wanted)
         };
         let pace = at(run.spot);
-        let metal = BuildUp::of(surface, film_mm, Spot::Field)?.is_one_through();
+        let metal = BuildUp::of(surface, film_mm, HeatSpot::Field)?.is_one_through();
         let others = [
-            (Spot::Member, "over a frame member or a folded flange"),
-            (Spot::FreeEdge, "at a free edge of the skin"),
+            (HeatSpot::Member, "over a frame member or a folded flange"),
+            (HeatSpot::FreeEdge, "at a free edge of the skin"),
         ];
         let spots = others
             .into_iter()

@@ -785,3 +785,76 @@ async fn sealer_comes_after_the_heat_and_locks_it() {
             .contains("without all of it")
     );
 }
+
+#[rocket::async_test]
+async fn a_pace_waits_for_what_is_behind_the_skin_and_follows_what_was_read_while_walking() {
+    let api = Api::start().await;
+    let side = api.shop.side;
+    let print = json!({
+        "art": { "is": "panel", "name": "badge print", "width_mm": "24", "height_mm": "12", "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "3'", "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
+    });
+    let piece = api.piece(print).await;
+    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+    assert_eq!(
+        api.post(&format!("/api/pieces/{piece}/floor"), laid)
+            .await
+            .status,
+        200
+    );
+    let path = format!("/api/sides/{side}/heat");
+    let unsaid = api.get(&path).await;
+    assert_eq!(unsaid["behind_said"], false);
+    assert!(unsaid["pieces"][0]["runs"][0]["pace"].is_null());
+
+    let kept = api.get(&format!("/api/sides/{side}")).await;
+    let mut spec = kept["spec"].clone();
+    spec["surface"]["skin_mm"] = json!(0.01);
+    let revision = kept["revision"].as_i64().unwrap();
+    let thin = api
+        .put(&format!("/api/sides/{side}"), revision, spec.clone())
+        .await;
+    assert_eq!(thin.status, 422);
+    assert!(
+        thin.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("0.3 to 30 mm")
+    );
+    spec["surface"]["skin_mm"] = json!(null);
+    spec["surface"]["behind"] = json!("air");
+    let said = api.put(&format!("/api/sides/{side}"), revision, spec).await;
+    assert_eq!(said.status, 200, "{}", said.body);
+
+    let pace = |view: &Value| view["pieces"][0]["runs"][0]["pace"].clone();
+    let first = pace(&api.get(&path).await);
+    assert_eq!(first["pace"]["sure"], "begin");
+    assert!(first["says"].as_str().unwrap().starts_with("Begin at "));
+    let speed = first["pace"]["speed"].as_f64().unwrap();
+    let read = |along: &str, celsius: f64, pace: Value| {
+        let entry = json!({ "what": "read", "run": "edge on the flat", "along_mm": along, "celsius": celsius,
+            "pace_mm_s": pace, "over": { "material": "glass", "behind": "foam", "skin_mm": null, "film_mm": 9, "spot": "field", "start_celsius": 90 } });
+        let (api, piece) = (&api, piece.clone());
+        async move {
+            let body = json!({ "id": Uuid::now_v7(), "entry": entry });
+            api.post(&format!("/api/pieces/{piece}/heat"), body).await
+        }
+    };
+    // A reading while nobody walks by the ticks says nothing of the gun.
+    let still = read("1", 60.0, json!(null)).await;
+    assert_eq!(pace(&still.body)["pace"]["counted"], 0);
+    let mad = read("1", 60.0, json!(4000)).await;
+    assert_eq!(mad.status, 422, "{}", mad.body);
+    // Too cold twice: slower, and what it was read over is what the server knows, not what was sent.
+    read("3", 60.0, json!(speed)).await;
+    let then = pace(&read("5", 61.0, json!(speed)).await.body);
+    assert_eq!(then["pace"]["counted"], 2);
+    assert!(then["pace"]["speed"].as_f64().unwrap() < speed, "{then}");
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    let record = record.to_string();
+    assert!(
+        record.contains("walked at ") && !record.contains("\"glass\""),
+        "{record}"
+    );
+}

@@ -16,7 +16,6 @@ use windrift_core::floor::heat::{
 use windrift_core::ground::degrees::told as degrees;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::plan::planned::PlannedPiece;
-use windrift_core::vehicle::surface::Behind;
 use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::bay_view::bay_view;
@@ -29,7 +28,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
-use crate::views::{Asks, HeatRunView, HeatView, NextView, PaceView, PieceHeat, SealRunView, Word};
+use crate::views::{Asks, HeatRunView, HeatView, NextView, PaceView, PieceHeat, SealRunView};
 use crate::ways::Ways;
 
 /// Most entries of one job's heat.
@@ -256,7 +255,7 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
     let bay = bay_view(&bay, now, ways.zone, unit);
     let locked = bay.heat_locked.clone();
     let laid: Vec<Uuid> = rows.laid.iter().map(|l| l.piece).collect();
-    let behind_is = planned.plan.side.side.surface.behind;
+    let behind_said = planned.plan.side.side.surface.behind.is_some();
     let start = air.unwrap_or(AIR_NOT_READ);
     let pieces = desk
         .compute(move || {
@@ -287,13 +286,7 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
         pieces,
         vouches_mm: VOUCHES_MM,
         cautions: CAUTIONS.into(),
-        behind: Behind::ALL
-            .map(|value| Word {
-                value,
-                name: value.name(),
-            })
-            .into(),
-        behind_is,
+        behind_said,
         air_assumed: air.is_none().then(|| {
             format!(
                 "Nobody read the air here: {} is taken.",
@@ -405,7 +398,10 @@ fn next(
         return match (&open.gap, open.readings) {
             (Some(gap), n) if n > 0 => say(
                 format!("{}: {gap}", open.run.name),
-                Some(open.run.says.clone()),
+                Some(match &open.pace {
+                    Some(pace) => format!("{} Walk it at {}.", open.run.says, pace.each),
+                    None => open.run.says.clone(),
+                }),
                 false,
             ),
             (None, _) => say(

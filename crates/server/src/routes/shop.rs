@@ -19,7 +19,7 @@ use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::start;
 use windrift_core::vehicle::start::features::FormKind;
 use windrift_core::vehicle::start::shapes::StartShape;
-use windrift_core::vehicle::surface::{Finish, Material};
+use windrift_core::vehicle::surface::{Behind, Finish, Material};
 use windrift_core::vehicle::walk_round::DamageKind;
 use windrift_formats::svg::screen_path;
 
@@ -145,6 +145,8 @@ pub struct ShopView {
     pub materials: Vec<WordView>,
     /// How its paint is.
     pub finishes: Vec<WordView>,
+    /// What may lie behind its skin.
+    pub behind_skins: Vec<WordView>,
     /// Kinds of damage.
     pub damage_kinds: Vec<WordView>,
 }
@@ -227,6 +229,7 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         feature_kinds: FeatureKind::ALL.map(feature).into(),
         materials: Material::ALL.map(|m| word(m, m.name())).into(),
         finishes: Finish::ALL.map(|f| word(f, f.name())).into(),
+        behind_skins: Behind::ALL.map(|b| word(b, b.name())).into(),
         damage_kinds: DamageKind::ALL.map(|d| word(d, d.name())).into(),
     }))
 }

@@ -17,7 +17,7 @@ use windrift_core::floor::strip::{Harm, Left};
 use windrift_core::floor::wet::{Wet, WetPlace};
 use windrift_core::ground::tape::{Length, Unit};
 use windrift_core::ground::zone::Zone;
-use windrift_core::vehicle::surface::{Behind, Material};
+use windrift_core::vehicle::surface::Material;
 
 /// A word to choose from.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -495,10 +495,8 @@ pub struct HeatView {
     pub vouches_mm: f64,
     /// Cautions.
     pub cautions: Vec<&'static str>,
-    /// What may lie behind the skin.
-    pub behind: Vec<Word<Behind>>,
-    /// What is said to lie there.
-    pub behind_is: Option<Behind>,
+    /// Whether somebody said what lies behind the skin: unsaid, there is no pace.
+    pub behind_said: bool,
     /// What the air was taken as, where nobody read it.
     pub air_assumed: Option<String>,
 }

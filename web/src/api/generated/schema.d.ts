@@ -2350,6 +2350,11 @@ export interface components {
          */
         BeforeFitting: "print" | "outgas" | "laminate" | "trim" | "cut" | "weed" | "transfer_tape" | "roll_up" | "acclimatise";
         /**
+         * @description What lies against a skin from behind.
+         * @enum {string}
+         */
+        Behind: "air" | "foam" | "wood";
+        /**
          * @description Which way an arc bends.
          * @enum {string}
          */
@@ -4338,6 +4343,12 @@ export interface components {
              * @description °C.
              */
             celsius: number;
+            over?: null | components["schemas"]["Over"];
+            /**
+             * Format: double
+             * @description How fast the heat was walked then, mm/s, where it was walked by a pace.
+             */
+            pace_mm_s?: number | null;
             /** @description The run's name. */
             run: string;
             /** @enum {string} */
@@ -4369,6 +4380,16 @@ export interface components {
              * @description Never past this, °C: the lowest of film and face.
              */
             ceiling_celsius: number;
+            /**
+             * Format: double
+             * @description That of what is under it, °C.
+             */
+            face_ceiling_celsius: number;
+            /**
+             * Format: double
+             * @description The film's own ceiling, °C.
+             */
+            film_ceiling_celsius: number;
             /** @description How long it is. */
             length: components["schemas"]["Length"];
             /** @description From point to point in the picture frame, mm. */
@@ -4379,6 +4400,8 @@ export interface components {
             of: components["schemas"]["RunOf"];
             /** @description Both in words, with whose the ceiling is. */
             says: string;
+            /** @description Whether something cold lies behind all of it, as the folded flange at a gap does. */
+            spot: components["schemas"]["HeatSpot"];
             /** @description What is wanted at the surface of the film, °C. */
             wanted: components["schemas"]["Span"];
             /** @description Why it is there. */
@@ -4395,6 +4418,7 @@ export interface components {
              * @description The first stretch that is not known to have reached: where it begins, mm.
              */
             gap_mm?: number | null;
+            pace?: null | components["schemas"]["PaceView"];
             /** @description Where its ceiling was passed, in a sentence. */
             passed?: string | null;
             /**
@@ -4410,10 +4434,19 @@ export interface components {
             /** @description From its beginning to its end. */
             stretches: components["schemas"]["Stretch"][];
         };
+        /**
+         * @description What is special about the spot.
+         * @enum {string}
+         */
+        HeatSpot: "field" | "member" | "free_edge";
         /** @description Heat & seal of a side. */
         HeatView: {
+            /** @description What the air was taken as, where nobody read it. */
+            air_assumed?: string | null;
             /** @description Its bay. */
             bay: components["schemas"]["BayView"];
+            /** @description Whether somebody said what lies behind the skin: unsaid, there is no pace. */
+            behind_said: boolean;
             /** @description Cautions. */
             cautions: string[];
             /** @description Its pieces. */
@@ -5799,6 +5832,30 @@ export interface components {
             /** @description How far it stands out round the letters, mm. */
             out_mm: components["schemas"]["Mm"];
         };
+        /** @description What a reading was taken over, for what it says of the gun. */
+        Over: {
+            /** @description What lies behind it. */
+            behind: components["schemas"]["Behind"];
+            /**
+             * Format: double
+             * @description Film and laminate, mm.
+             */
+            film_mm: number;
+            /** @description What the skin is made of. */
+            material: components["schemas"]["Material"];
+            /**
+             * Format: double
+             * @description How thick it is, mm, where it is not the usual one.
+             */
+            skin_mm?: number | null;
+            /** @description What is special about the spot. */
+            spot: components["schemas"]["HeatSpot"];
+            /**
+             * Format: double
+             * @description Panel and air before, °C.
+             */
+            start_celsius: number;
+        };
         /** @description Two pieces whose film overlaps. */
         Overlap: {
             /**
@@ -5827,6 +5884,69 @@ export interface components {
             section: number;
             /** @description Strokes in their order, in the picture frame. */
             strokes: components["schemas"]["Swath"][];
+        };
+        /** @description How fast to walk. */
+        Pace: {
+            /**
+             * Format: double
+             * @description Going back over it 20 s later, mm/s.
+             */
+            back: number;
+            /**
+             * Format: int32
+             * @description Readings that count.
+             */
+            counted: number;
+            /**
+             * Format: double
+             * @description Outside of the film at most, °C, in nineteen cases of twenty.
+             */
+            hottest: number;
+            /**
+             * Format: double
+             * @description The same after a stop of 5 s, with the gun as it most likely is, °C.
+             */
+            paused: number;
+            /** @description What the line comes to, °C: one case of ten at most, half, nine of ten. */
+            reaches: number[];
+            /**
+             * Format: double
+             * @description mm/s.
+             */
+            speed: number;
+            /** @description How sure it is. */
+            sure: components["schemas"]["Sure"];
+        };
+        /** @description How fast a run is walked, in words. */
+        PaceView: {
+            /** @description Whether it asks for something else than walking. */
+            alarm: boolean;
+            /** @description How fast somebody goes back. */
+            back: string;
+            /** @description `4.2 s an inch`. */
+            each: string;
+            /** @description What the edge comes to. */
+            expects: string;
+            /**
+             * Format: double
+             * @description For the whole run, minutes.
+             */
+            minutes: number;
+            /** @description In figures. */
+            pace: components["schemas"]["Pace"];
+            /** @description What it rests on. */
+            read: string;
+            /** @description What it promises, in a sentence. */
+            says: string;
+            /** @description Other spots along it. */
+            spots: components["schemas"]["SpotPace"][];
+            /** @description What a stop does. */
+            stop: string;
+            /**
+             * Format: double
+             * @description One tick, mm.
+             */
+            tick_mm: number;
         };
         /** @description A join between two panels. */
         PanelJoin: {
@@ -7356,6 +7476,8 @@ export interface components {
         };
         /** @description The shop. */
         ShopView: {
+            /** @description What may lie behind its skin. */
+            behind_skins: components["schemas"]["WordView"][];
             /** @description Crew in the shop's order. */
             crew: components["schemas"]["CrewView"][];
             /** @description Kinds of damage. */
@@ -7704,6 +7826,13 @@ export interface components {
              *     keeps off, or off the body.
              */
             to_spare: components["schemas"]["Length"];
+        };
+        /** @description How fast another spot is walked. */
+        SpotPace: {
+            /** @description Which. */
+            name: string;
+            /** @description How fast. */
+            says: string;
         };
         /** @description What was found. */
         SpotsView: {
@@ -8171,8 +8300,14 @@ export interface components {
             /** @description What it is called. */
             name: string;
         };
+        /**
+         * @description How sure a pace is.
+         * @enum {string}
+         */
+        Sure: "begin" | "known" | "read_again" | "odd" | "weak" | "scorches";
         /** @description The surface of a side. */
         Surface: {
+            behind?: null | components["schemas"]["Behind"];
             /** @description Whether the driver looks through it, where it is glass. Nobody having said so, he does. */
             driver_looks_through?: boolean;
             /** @description How its paint is. */
@@ -8181,6 +8316,11 @@ export interface components {
             material: components["schemas"]["Material"];
             /** @description Whether new sheet still carries its clear protective skin. */
             protective_skin?: boolean;
+            /**
+             * Format: double
+             * @description How thick its skin is, mm, where it is not the usual one.
+             */
+            skin_mm?: number | null;
             /**
              * Format: date
              * @description The day on which it was sprayed, where it was sprayed again.

@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { KEPT_HERE, useRecord } from "../../api/outbox";
+import { useEditing } from "../../api/queries";
 import { type Frame, px } from "../../drawing/frame";
 import { NumberDisc } from "../../drawing/NumberDisc";
 import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
+import { BehindSkin } from "../../job/BehindSkin";
 import { Bench } from "../../job/Bench";
 import { TouchChoice } from "../../job/Floor";
 import { FloorField } from "../../job/FloorField";
@@ -15,7 +17,9 @@ import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
 import { useOnePress } from "../../job/useOnePress";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { PacePart } from "./PacePart";
 import { RunTape } from "./RunTape";
+import { sounds, useWalk } from "./useWalk";
 
 type View = Schemas["HeatView"];
 type Run = Schemas["HeatRunView"];
@@ -25,6 +29,7 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 	const cache = useQueryClient();
 	const send = useRecord();
 	const floor = useFloorRecord(job);
+	const editing = useEditing(job);
 	const [picked, setPicked] = useState<string | null>(null);
 	const [pickedRun, setPickedRun] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
@@ -153,7 +158,27 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 				</div>
 				<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
 					{run ? (
-						<RunPart key={`${piece.piece} ${run.name}`} view={view} piece={piece} run={run} record={record} />
+						<RunPart
+							key={`${piece.piece} ${run.name}`}
+							view={view}
+							piece={piece}
+							run={run}
+							record={record}
+							behind={
+								<BehindSkin
+									surface={side.spec.surface}
+									onChange={async (part) => {
+										const spec = { ...side.spec, surface: { ...side.spec.surface, ...part } };
+										try {
+											await editing.replace({ kind: "side", id: side.id, revision: side.revision }, spec);
+											setWrong(null);
+										} catch (error) {
+											setWrong(told(error));
+										}
+									}}
+								/>
+							}
+						/>
 					) : (
 						<section className="rounded bg-paper p-4">{piece.says[0]}</section>
 					)}
@@ -177,7 +202,7 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 						)}
 						<p className="text-soft">
 							What a film asks for is common practice until its own sheet is on the Shelf; ceilings are
-							Windrift’s own. How fast to walk is not worked out here: the thermometer says.
+							Windrift’s own.
 						</p>
 					</section>
 				</div>
@@ -193,11 +218,14 @@ function RunPart({
 	piece,
 	run,
 	record,
+	behind,
 }: {
 	view: View;
 	piece: Schemas["PieceHeat"];
 	run: Run;
 	record: (entry: Schemas["HeatEntry"]) => Promise<boolean>;
+	/** Asks what is behind the skin. */
+	behind: ReactNode;
 }) {
 	const metric = view.unit === "millimetre";
 	// The next reading is taken where the last one's word ends.
@@ -205,7 +233,15 @@ function RunPart({
 	const [degrees, setDegrees] = useState("");
 	const [reason, setReason] = useState("");
 	const [bad, setBad] = useState<string | null>(null);
-	const next = at ?? Math.min(run.length.mm, (run.gap_mm ?? 0) + view.vouches_mm);
+	const steps = useMemo(
+		() => (run.pace ? { speed: run.pace.pace.speed, tick: run.pace.tick_mm } : null),
+		[run.pace],
+	);
+	const walk = useWalk(steps, run.length.mm);
+	// The thermometer follows the jet by about two seconds.
+	const behindJet = walk.at !== null && steps ? Math.max(0, walk.at - 2 * steps.speed) : null;
+	const next = at ?? behindJet ?? Math.min(run.length.mm, (run.gap_mm ?? 0) + view.vouches_mm);
+	const marks = metric ? 300 : 304.8;
 	const shown = (mm: number) => (metric ? `${Math.round(mm)}` : `${Math.round((mm / 25.4) * 16) / 16}`);
 	const [typed, setTyped] = useState<string | null>(null);
 	const read = async () => {
@@ -217,8 +253,18 @@ function RunPart({
 		setBad(null);
 		const celsius = metric ? value : (value - 32) / 1.8;
 		const along = typed ?? shown(next);
-		if (!(await record({ what: "read", run: run.name, along_mm: along as unknown as number, celsius })))
-			return;
+		// Only what was walked by the ticks says something of the gun.
+		const pace_mm_s = walk.at !== null ? steps?.speed : null;
+		const entry = {
+			what: "read" as const,
+			run: run.name,
+			along_mm: along as unknown as number,
+			celsius,
+			pace_mm_s,
+		};
+		if (!(await record(entry))) return;
+		if (celsius > run.ceiling_celsius) sounds("ceiling");
+		else if (celsius < run.wanted.from) sounds("gap");
 		setDegrees("");
 		setAt(null);
 		setTyped(null);
@@ -243,6 +289,32 @@ function RunPart({
 					setTyped(null);
 				}}
 			/>
+			{run.pace ? (
+				piece.laid &&
+				!run.closed && (
+					<PacePart
+						pace={run.pace}
+						at={walk.at}
+						shown={(mm) => `${shown(mm)} ${metric ? "mm" : "in"}`}
+						mark={metric ? "300 mm" : "12 in"}
+						onBegin={() => {
+							setAt(null);
+							setTyped(null);
+							walk.begin(run.gap_mm ?? 0);
+						}}
+						onMark={() => walk.begin(Math.round((walk.at ?? 0) / marks) * marks)}
+						onStop={walk.stop}
+					/>
+				)
+			) : piece.laid && !run.cannot && !view.behind_said ? (
+				<div className="flex flex-col gap-2 rounded border border-line bg-sheet p-3">
+					<p className="font-bold">
+						How fast? That depends on what is behind the skin. Unsaid: the lowest setting, and look.
+					</p>
+					{behind}
+				</div>
+			) : null}
+			{run.pace && view.air_assumed && <p className="text-soft">{view.air_assumed}</p>}
 			<p data-testid="reached">
 				<b className="font-reading text-2xl">{Math.floor(run.share * 100)} %</b> is known to have reached.{" "}
 				{run.closed ? `✓ ${run.closed}.` : (run.gap ?? "")}

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Schemas, told } from "../../api/client";
 import { useShop } from "../../api/queries";
+import { BehindSkin } from "../../job/BehindSkin";
 import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
 
@@ -55,6 +56,8 @@ export function SurfacePart({
 						change({ finish, sprayed_on: finish === "resprayed" ? surface.sprayed_on : null })
 					}
 				/>
+				<BehindSkin surface={surface} onChange={change} />
+				<SkinThickness key={surface.skin_mm} surface={surface} onChange={change} />
 				<FilmColour
 					label="Colour of the body, for contrast"
 					value={side.spec.colour ?? ""}
@@ -126,5 +129,34 @@ export function SurfacePart({
 				</section>
 			</div>
 		</div>
+	);
+}
+
+/** How thick the skin is, where somebody measured it at an edge or a hole. */
+function SkinThickness({
+	surface,
+	onChange,
+}: {
+	surface: Schemas["Surface"];
+	onChange: (part: Partial<Schemas["Surface"]>) => void;
+}) {
+	const [text, setText] = useState(surface.skin_mm == null ? "" : `${surface.skin_mm}`);
+	const leave = () => {
+		const typed = text.trim().replace(",", ".");
+		const mm = typed === "" ? null : Number(typed);
+		// What is no number is no thickness: the answer says what one is.
+		if (mm !== (surface.skin_mm ?? null)) onChange({ skin_mm: Number.isNaN(mm) ? 0 : mm });
+	};
+	return (
+		<label className="flex min-w-0 flex-col gap-1 text-soft">
+			Skin, mm thick; empty: the usual
+			<input
+				value={text}
+				inputMode="decimal"
+				onChange={(e) => setText(e.target.value)}
+				onBlur={leave}
+				className="h-11 rounded border border-soft bg-paper px-3 text-ink text-lg"
+			/>
+		</label>
 	);
 }

@@ -14,7 +14,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::Span;
-use crate::floor::heat::panel::Spot;
+use crate::floor::heat::panel::HeatSpot;
 use crate::floor::heat::runs::HeatRun;
 use crate::ground::measure_error::{LONGEST_MM, MeasureError, require};
 use crate::ground::mm::Mm;
@@ -71,7 +71,7 @@ pub struct Over {
     /// Film and laminate, mm.
     pub film_mm: f64,
     /// What is special about the spot.
-    pub spot: Spot,
+    pub spot: HeatSpot,
     /// Panel and air before, °C.
     pub start_celsius: f64,
 }
@@ -274,7 +274,11 @@ pub fn reached_share(stretches: &[Stretch]) -> f64 {
         .filter(|s| s.is == Reached::Reached)
         .map(|s| s.to_mm - s.from_mm)
         .sum();
-    if whole > 0.0 { reached / whole } else { 0.0 }
+    if whole > 0.0 {
+        (reached / whole).max(0.0)
+    } else {
+        0.0
+    }
 }
 
 /// The first stretch that is not known to have reached, where any is.

@@ -8,7 +8,7 @@
 //! from memory), the time being that under the jet.
 
 use crate::floor::heat::banded::Banded;
-use crate::floor::heat::panel::{BuildUp, FREE_EDGE_MM, MEMBER_HALF_MM, STILL_AIR, Spot};
+use crate::floor::heat::panel::{BuildUp, FREE_EDGE_MM, HeatSpot, MEMBER_HALF_MM, STILL_AIR};
 
 /// The jet reaches this far beside and along its middle before it has fallen to 1/e, mm: a nozzle at 1 to 3 in whose air spreads over the skin. At 80 W/(m² K) and
 /// 240 K that is 150 W, a tenth of a gun's power (ours).
@@ -81,15 +81,15 @@ impl Cells {
     fn across_metal(panel: &BuildUp, speed: f64, finer: usize) -> Cells {
         // A member, and what goes round an edge, end within a few steps: those must be short.
         let (parts, steps) = match panel.spot {
-            Spot::Member | Spot::FreeEdge => (12.0, 9),
-            Spot::Field => (4.0, 8),
+            HeatSpot::Member | HeatSpot::FreeEdge => (12.0, 9),
+            HeatSpot::Field => (4.0, 8),
         };
         let fine = SPREAD_MM / parts / finer as f64;
         let mut at_mm: Vec<f64> = (0..=steps * finer).map(|n| n as f64 * fine).collect();
         for step in growing(fine, 1.0 + 0.4 / finer as f64, 450.0) {
             at_mm.push(at_mm[at_mm.len() - 1] + step);
         }
-        let free = panel.spot == Spot::FreeEdge;
+        let free = panel.spot == HeatSpot::FreeEdge;
         if free {
             let more = (FREE_EDGE_MM / fine).ceil();
             let before = (0..more as usize).map(|n| -FREE_EDGE_MM * (1.0 - n as f64 / more));
@@ -113,7 +113,7 @@ impl Cells {
         let within = |from: f64, to: f64, half: f64| {
             ((to.min(half) - from.max(-half)) / (to - from)).max(0.0)
         };
-        let is_member = panel.spot == Spot::Member;
+        let is_member = panel.spot == HeatSpot::Member;
         let member = |from: f64, to: f64| match is_member {
             true => within(from, to, MEMBER_HALF_MM),
             false => 0.0,
@@ -168,8 +168,8 @@ impl Cells {
 
     /// Through the thickness of what conducts badly, for a strip of one metre width.
     fn through(panel: &BuildUp, finer: usize) -> Cells {
-        let ratio = 1.0 + 0.4 / finer as f64;
-        let first = 0.1 / finer as f64;
+        let ratio = 1.0 + 0.3 / finer as f64;
+        let first = 0.06 / finer as f64;
         let skin = growing(first, ratio, panel.skin.mm);
         let mut layers: Vec<(f64, _)> = skin.iter().map(|w| (*w, panel.skin)).collect();
         if let Some(backing) = panel.backing {
@@ -244,7 +244,7 @@ const BEHIND_S: f64 = 45.0;
 
 /// Widths along the walk, mm, and where they begin.
 fn along(panel: &BuildUp, speed: f64, finer: usize) -> (f64, Vec<f64>) {
-    let fine = SPREAD_MM / 5.0 / finer as f64;
+    let fine = SPREAD_MM / 6.0 / finer as f64;
     let reach = 3.0 * SPREAD_MM;
     let ratio = 1.0 + 0.3 / finer as f64;
     // Heat that runs ahead dies away over this length.
@@ -264,11 +264,11 @@ fn along(panel: &BuildUp, speed: f64, finer: usize) -> (f64, Vec<f64>) {
 ///
 /// ```
 /// # use windrift_core::floor::heat::moving::{Walk, bell, steady};
-/// # use windrift_core::floor::heat::panel::{BuildUp, Spot};
+/// # use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
 /// # use windrift_core::vehicle::surface::{Behind, Material, Surface};
 /// let mut steel = Surface::of(Material::PaintedSteel);
 /// steel.behind = Some(Behind::Air);
-/// let panel = BuildUp::of(&steel, 0.1, Spot::Field).unwrap();
+/// let panel = BuildUp::of(&steel, 0.1, HeatSpot::Field).unwrap();
 /// let jet = bell(80.0);
 /// let slow = steady(&panel, &Walk { speed: 2.0, jet: &jet, finer: 1 });
 /// let quick = steady(&panel, &Walk { speed: 6.0, jet: &jet, finer: 1 });

@@ -280,7 +280,8 @@ impl Weighed {
     }
 
     fn quantile(&self, share: f64, value: impl Fn(usize, &Gun) -> f64) -> f64 {
-        let values = guns().iter().enumerate();
+        // Guns that weigh nothing are not looked up.
+        let values = guns().iter().enumerate().filter(|(n, _)| self.0[*n] > 1e-7);
         let values = values.map(|(n, gun)| (value(n, gun), self.0[n]));
         below(values.collect(), share)
     }
@@ -362,8 +363,8 @@ impl Calibrated {
         let (counts, odd) = believed(readings);
         let all = Weighed::by(counts.iter());
         // What keeps the ceiling must not hang on one reading that was too low.
-        let by_height = |a: &&Tried, b: &&Tried| all.expected(a).total_cmp(&all.expected(b));
-        let lowest = counts.iter().min_by(by_height).map(|t| t.read);
+        let heights = counts.iter().map(|t| (all.expected(t), t.read));
+        let lowest = heights.min_by(|a, b| a.0.total_cmp(&b.0)).map(|t| t.1);
         let without = counts.iter().filter(|t| Some(t.read) != lowest);
         let careful = Weighed::by(without);
         Calibrated {
@@ -423,11 +424,11 @@ impl Calibrated {
 ///
 /// ```
 /// # use windrift_core::floor::heat::pace::{PacedReading, Sure, Wanted, Warms, pace};
-/// # use windrift_core::floor::heat::panel::{BuildUp, Spot};
+/// # use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
 /// # use windrift_core::vehicle::surface::{Behind, Material, Surface};
 /// let mut steel = Surface::of(Material::PaintedSteel);
 /// steel.behind = Some(Behind::Air);
-/// let warms = Warms::of(BuildUp::of(&steel, 0.1, Spot::Field).unwrap());
+/// let warms = Warms::of(BuildUp::of(&steel, 0.1, HeatSpot::Field).unwrap());
 /// let wanted = Wanted { celsius: 85.0, film_ceiling: 150.0, face_ceiling: 110.0, start: 20.0 };
 /// let first = pace(&warms, &[], &wanted);
 /// assert_eq!(first.sure, Sure::Begin);

@@ -24,7 +24,7 @@ pub struct Layer {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Spot {
+pub enum HeatSpot {
     /// Nothing but the skin.
     Field,
     /// A frame member or the folded flange of a return lies against it: a cold spot.
@@ -43,7 +43,7 @@ pub struct BuildUp {
     /// What lies against it from behind; nothing where air does.
     pub backing: Option<Layer>,
     /// What is special about the spot.
-    pub spot: Spot,
+    pub spot: HeatSpot,
 }
 
 /// Plasticised PVC film.
@@ -94,15 +94,15 @@ impl BuildUp {
     /// What lies under film of this thickness on a surface; `None` where nobody said what is behind its skin: then nothing is known of how it warms.
     ///
     /// ```
-    /// # use windrift_core::floor::heat::panel::{BuildUp, Spot};
+    /// # use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
     /// # use windrift_core::vehicle::surface::{Behind, Material, Surface};
     /// let mut steel = Surface::of(Material::PaintedSteel);
-    /// assert!(BuildUp::of(&steel, 0.1, Spot::Field).is_none());
+    /// assert!(BuildUp::of(&steel, 0.1, HeatSpot::Field).is_none());
     /// steel.behind = Some(Behind::Air);
-    /// let found = BuildUp::of(&steel, 0.1, Spot::Field).unwrap();
+    /// let found = BuildUp::of(&steel, 0.1, HeatSpot::Field).unwrap();
     /// assert!(found.is_one_through() && (found.skin.holds() - 2983.0).abs() < 1.0);
     /// ```
-    pub fn of(surface: &Surface, film_mm: f64, spot: Spot) -> Option<BuildUp> {
+    pub fn of(surface: &Surface, film_mm: f64, spot: HeatSpot) -> Option<BuildUp> {
         let over = (surface.material, surface.behind?, surface.skin_mm);
         Some(BuildUp::over(over, film_mm, spot))
     }
@@ -111,7 +111,7 @@ impl BuildUp {
     pub fn over(
         (material, behind, skin_mm): (Material, Behind, Option<f64>),
         film_mm: f64,
-        spot: Spot,
+        spot: HeatSpot,
     ) -> BuildUp {
         let backing = match behind {
             Behind::Air => None,
@@ -126,7 +126,7 @@ impl BuildUp {
         let spot = if skin.conductivity > CONDUCTS {
             spot
         } else {
-            Spot::Field
+            HeatSpot::Field
         };
         BuildUp {
             film_mm,

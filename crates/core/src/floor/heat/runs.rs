@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use crate::film::classes::{Adhesive, FilmClass, FilmFigures, Span};
 use crate::floor::edges::{EdgeEnd, edges};
 use crate::floor::forming::stretches_as_settled;
-use crate::floor::heat::panel::Spot;
+use crate::floor::heat::panel::HeatSpot;
 use crate::ground::degrees::told;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
@@ -49,7 +49,7 @@ pub struct HeatRun {
     /// That of what is under it, °C.
     pub face_ceiling_celsius: f64,
     /// Whether something cold lies behind all of it, as the folded flange at a gap does.
-    pub spot: Spot,
+    pub spot: HeatSpot,
     /// Both in words, with whose the ceiling is.
     pub says: String,
     /// Why it cannot reach what is wanted here without passing its ceiling, and what else; nothing where it can.
@@ -175,7 +175,7 @@ pub fn after_laying(
                 run.lines.clone(),
             );
             if run.end == EdgeEnd::Gap {
-                along.spot = Spot::Member;
+                along.spot = HeatSpot::Member;
             }
             runs.push(along);
         }
@@ -252,7 +252,7 @@ impl<'a> Limits<'a> {
             wanted,
             film_ceiling_celsius: self.film.ceiling_celsius,
             face_ceiling_celsius: self.face,
-            spot: Spot::Field,
+            spot: HeatSpot::Field,
             ceiling_celsius: ceiling,
             cannot,
             length,
