@@ -10,6 +10,7 @@
 mod air;
 mod artwork;
 mod bodies;
+mod care;
 mod centre_run;
 mod common;
 mod cut;

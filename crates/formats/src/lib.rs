@@ -2,6 +2,9 @@
 //!
 //! Takes the core's plans and writes files, reads files into the core's types; works nothing out that the core has not.
 
+pub mod bundle;
+pub mod calendar;
+pub mod care_sheet;
 pub mod drawing;
 pub mod dxf;
 pub mod marking_drawing;

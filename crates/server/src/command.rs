@@ -6,7 +6,7 @@ use std::time::Duration;
 
 use windrift_store::Store;
 
-use crate::{Setup, demo, openapi, serve, stand_in, worker};
+use crate::{Setup, bundle, demo, openapi, serve, stand_in, worker};
 
 fn setting(name: &str) -> Result<String, String> {
     std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
@@ -39,6 +39,23 @@ async fn run() -> Result<(), String> {
             );
             Ok(())
         }
+        ["bundle-schema"] => {
+            println!(
+                "{}",
+                serde_json::to_string_pretty(&openapi::bundle_schema())
+                    .map_err(|e| e.to_string())?
+            );
+            Ok(())
+        }
+        ["verify", file] => {
+            let bytes = std::fs::read(file).map_err(|e| format!("{file} cannot be read: {e}."))?;
+            let found = bundle::verify(&bytes)?;
+            if found.wrong.is_empty() {
+                println!("{}", found.says);
+                return Ok(());
+            }
+            Err(format!("{} {}", found.says, found.wrong.join(" ")))
+        }
         ["migrate"] => Store::connect_within(&setting("WINDRIFT_OWNER_URL")?, PATIENCE)
             .await
             .map_err(words)?
@@ -68,8 +85,12 @@ async fn run() -> Result<(), String> {
                 ));
             }
             let hosts = std::env::var("WINDRIFT_HOSTS").unwrap_or_default();
+            // Beside the program's other state; the launcher says where.
+            let outbox = std::env::var_os("WINDRIFT_OUTBOX")
+                .map_or_else(|| std::env::temp_dir().join("windrift-outbox"), PathBuf::from);
             let setup = Setup {
                 port,
+                outbox,
                 web,
                 program: std::env::current_exe().map_err(|e| e.to_string())?,
                 hosts: hosts
@@ -87,7 +108,7 @@ async fn run() -> Result<(), String> {
             stand_in::sensor(more, port)
         }
         _ => Err(
-            "Use: windrift-server migrate | demo FOLDER | serve | stand-in-sensor | read | openapi | schema | film-schema".into(),
+            "Use: windrift-server migrate | demo FOLDER | serve | stand-in-sensor | read | verify FILE | openapi | schema | film-schema | bundle-schema".into(),
         ),
     }
 }

@@ -26,7 +26,9 @@ pub struct Guard {
 }
 
 /// Paths that take a file as it is; all others take JSON alone.
-const FILES: [&str; 5] = [
+const FILES: [&str; 7] = [
+    "/bundles",
+    "/bundles/verified",
     "/kit-file",
     "/outline-file",
     "/photos",

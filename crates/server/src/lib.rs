@@ -5,6 +5,7 @@
 mod bay_view;
 mod bays;
 pub mod both;
+pub mod bundle;
 pub mod command;
 pub mod compute;
 pub mod corrections;
@@ -67,7 +68,12 @@ pub struct Setup {
     pub program: PathBuf,
     /// Names under which it is called beside the loopback ones.
     pub hosts: Vec<String>,
+    /// Folder that stands in for a mail server.
+    pub outbox: PathBuf,
 }
+
+/// The folder that stands in for a mail server.
+pub struct Outbox(pub PathBuf);
 
 struct WebFolder(PathBuf);
 
@@ -101,6 +107,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
             template: openapi::template_schema(),
             film: openapi::film_schema(),
         })
+        .manage(Outbox(setup.outbox))
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", api)
         .mount("/api", otherwise)

@@ -84,6 +84,15 @@ pub fn film_schema() -> Value {
     schema_of("StockedFilm", "film", "Windrift film with its data sheet")
 }
 
+/// The JSON Schema (2020-12) of the first file of a job bundle.
+pub fn bundle_schema() -> Value {
+    schema_of(
+        "JobBundle",
+        "job-bundle",
+        "Windrift job bundle, bundle.json",
+    )
+}
+
 fn schema_of(name: &str, urn: &str, title: &str) -> Value {
     let document = serde_json::to_value(routes::described()).unwrap_or_default();
     let schemas = document

@@ -10,11 +10,13 @@
 mod api;
 mod arrows;
 mod browser;
+mod bundles;
 mod common;
 mod crew;
 mod door;
 mod film;
 mod floor;
+mod hand_over;
 mod house;
 mod lay_out;
 mod look_over;

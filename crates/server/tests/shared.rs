@@ -10,6 +10,7 @@ use windrift_server::{Setup, build};
 /// A second server over the same database.
 async fn beside(api: &Api) -> Client {
     let setup = Setup {
+        outbox: std::env::temp_dir().join("windrift-outbox"),
         port: 0,
         web: std::env::temp_dir(),
         program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),

@@ -20,6 +20,7 @@ pub mod shelf;
 pub mod stored;
 pub mod supplies;
 pub mod undo;
+pub mod whole;
 
 pub use error::StoreError;
 pub use library::{NewPhoto, OwnTypeface};

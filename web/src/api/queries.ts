@@ -119,6 +119,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["strip", job] }),
 			cache.invalidateQueries({ queryKey: ["prep"] }),
 			cache.invalidateQueries({ queryKey: ["heat"] }),
+			cache.invalidateQueries({ queryKey: ["care", job] }),
 		]);
 	}, [cache, job]);
 

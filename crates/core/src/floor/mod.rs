@@ -2,6 +2,7 @@
 
 pub mod air;
 pub mod bay;
+pub mod care;
 pub mod edges;
 pub mod forming;
 pub mod hang;

@@ -2,7 +2,9 @@
 
 pub mod artwork;
 pub mod bays;
+pub mod bundles;
 pub mod by_when;
+pub mod care;
 pub mod crew;
 pub mod features;
 pub mod film;
@@ -54,8 +56,8 @@ macro_rules! routes {
                 title = "Windrift",
                 description = "Lays out and applies graphics to vehicles: measurements in, readings out. Changes carry Crew-Id, Edit-Id and If-Match headers. Any length field (`Mm`, `SignedMm`) of a request may be typed as text, such as `27 3/4`."
             ),
-            // Words of queries, which no body names.
-            components(schemas(windrift_store::undo::InTheWay)),
+            // Words of queries and files, which no body names.
+            components(schemas(windrift_store::undo::InTheWay, crate::bundle::JobBundle)),
             paths($($module::$route),*)
         )]
         struct Described;
@@ -120,6 +122,13 @@ routes![
     walk::walk_round,
     walk::add_entry,
     walk::walk_sheet,
+    bundles::job_bundle,
+    bundles::take_bundle,
+    bundles::verify_bundle,
+    care::job_care,
+    care::care_page,
+    care::care_calendar,
+    care::mail_care,
     hinge::hinge_state,
     hinge::read_ends,
     hinge::lock_hinge,

@@ -58,6 +58,8 @@ impl Api {
         let client = Client::tracked(build(
             store,
             Setup {
+                outbox: std::env::temp_dir()
+                    .join(format!("windrift-outbox-{}", std::process::id())),
                 port: 0,
                 web: std::env::temp_dir(),
                 program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),

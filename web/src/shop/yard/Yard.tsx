@@ -10,6 +10,7 @@ import { Button, NextMove, Waiting } from "../../ui/parts";
 import { Crew } from "./Crew";
 import { FirstRun } from "./FirstRun";
 import { NewJob } from "./NewJob";
+import { TakeIn } from "./TakeIn";
 
 /** Every job by its vehicle, all at one scale as they would stand in the yard. */
 export function Yard() {
@@ -98,6 +99,7 @@ export function Yard() {
 						</Button>
 					</nav>
 				)}
+				{!empty && jobs.data && <TakeIn />}
 			</main>
 			{!empty && (
 				<NextMove sentence="A vehicle came in?" detail="Start a job for it, or go on with one above.">

@@ -7,6 +7,7 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
+import { CarePart } from "./CarePart";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
@@ -153,6 +154,10 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 							<span>Walk round and hardware list</span>
 							<span>PDF</span>
 						</a>
+						<a href={`/api/jobs/${job}/bundle.zip`} className={file}>
+							<span>The whole job as one file, with its record and photos</span>
+							<span>ZIP</span>
+						</a>
 						{side.pieces.map((piece) => (
 							<a
 								key={piece.id}
@@ -173,7 +178,10 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 							</section>
 						)}
 					</section>
-					<Record job={job} />
+					<div className="flex min-w-0 flex-col gap-6">
+						<CarePart job={job} paper={paper} />
+						<Record job={job} />
+					</div>
 				</div>
 			</div>
 		</Bench>

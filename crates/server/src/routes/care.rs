@@ -1,0 +1,301 @@
+//! What the owner may do and when: on the screen, as a page, as a calendar, and into the outbox.
+
+use std::collections::BTreeMap;
+
+use lettre::message::{Attachment, Mailbox, Message, MultiPart, SinglePart, header};
+use lettre::{FileTransport, Transport};
+use rocket::State;
+use rocket::data::Data;
+use rocket::http::ContentType;
+use rocket::serde::json::Json;
+use rocket::{get, post};
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::floor::bay::BayEntry;
+use windrift_core::floor::care::{CareDate, Pressed, care};
+use windrift_core::floor::prep::warm::AirAt;
+use windrift_core::ground::zone::Zone;
+use windrift_core::vehicle::kinds::VehicleKind;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_formats::calendar::{About, calendar};
+use windrift_formats::care_sheet::care_sheet;
+use windrift_formats::packet::Paper;
+use windrift_formats::panel_map::MapHeading;
+use windrift_store::EntryKind;
+
+use crate::Outbox;
+use crate::bays::done_at;
+use crate::desk::Desk;
+use crate::file::{File, paper_of};
+use crate::job_pieces::JobPieces;
+use crate::keys::key;
+use crate::problem::Problem;
+use crate::request::{Caller, read_as, read_json};
+use crate::routes::Answer;
+
+/// Most entries of one kind that are looked at.
+const MOST: u64 = 4_000;
+
+/// What the owner is told beside the dates.
+const ALSO: [&str; 3] = [
+    "An edge that lifts, a bubble, a mark: leave it as it is and ring the shop. Soon it is a small matter.",
+    "Fuel and oil off at once with water and mild soap.",
+    "No stickers over the film, no tape on it, no ice scraper.",
+];
+
+/// Looking after a vehicle.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CareView {
+    /// Pieces that lie.
+    pub lies: u32,
+    /// Pieces in all.
+    pub of: u32,
+    /// Dates, in the order in which they come.
+    pub dates: Vec<CareDate>,
+    /// What else the owner is told.
+    pub also: Vec<String>,
+    /// What the dates do not know yet, in a sentence.
+    pub but: Option<String>,
+    /// The clock that they are told by.
+    pub zone: String,
+}
+
+/// Where the page goes.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct CareMail {
+    /// The owner's address.
+    pub to: String,
+}
+
+/// What was put into the outbox.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MailView {
+    /// What happened, in a sentence.
+    pub says: String,
+}
+
+struct Cared {
+    job: Uuid,
+    title: String,
+    customer: String,
+    zone: Zone,
+    view: CareView,
+}
+
+async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
+    let rows = desk.job(key(id)?).await?;
+    let (job, customer) = (rows.job.id, rows.job.customer.clone());
+    let mut pressed_at: BTreeMap<Uuid, OffsetDateTime> = BTreeMap::new();
+    for entry in desk.record_of_kind(job, EntryKind::Laid, MOST).await? {
+        if let Some(piece) = entry.piece {
+            pressed_at.insert(piece, done_at(&entry));
+        }
+    }
+    let mut air: Vec<AirAt> = desk
+        .record_of_kind(job, EntryKind::Bay, MOST)
+        .await?
+        .into_iter()
+        .filter_map(|e| {
+            let at = done_at(&e);
+            match serde_json::from_value(e.body).ok()? {
+                BayEntry::Air { celsius, .. } => Some(AirAt { at, celsius }),
+                _ => None,
+            }
+        })
+        .collect();
+    air.sort_by_key(|a| a.at);
+    let boat = rows.job.vehicle_kind == VehicleKind::Boat.name();
+    let pieces = JobPieces::of(desk, id).await?;
+    let mut pressed = Vec::new();
+    let mut of = 0;
+    for side in &pieces.sides {
+        let kind = side.planned.plan.side.side.kind;
+        for p in &side.planned.plan.pieces {
+            of += 1;
+            let Some(at) = pressed_at.get(&p.id) else {
+                continue;
+            };
+            let sheet = p.piece.work.chosen.as_ref().map(|c| &c.film.sheet);
+            pressed.push(Pressed {
+                called: p.piece.called(),
+                at: *at,
+                film: p.piece.film_figures(),
+                lies: matches!(kind, SideKind::Hood | SideKind::Roof | SideKind::Deck),
+                lying_years: sheet.and_then(|s| s.lying_years),
+                polish_after_weeks: sheet.and_then(|s| s.polish_after_weeks),
+            });
+        }
+    }
+    let zone = pieces.ways.zone;
+    let lies = pressed.len() as u32;
+    let but = (lies < of).then(|| match lies {
+        0 => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed.".to_owned(),
+        _ => format!("{} of {of} pieces do not lie yet: dates follow from the last.", of - lies),
+    });
+    let dates = care(&pressed, &air, boat, zone, pieces.unit);
+    Ok(Cared {
+        job,
+        title: pieces.title,
+        customer,
+        zone,
+        view: CareView {
+            lies,
+            of,
+            dates,
+            also: ALSO.map(str::to_owned).into(),
+            but,
+            zone: zone.name().to_owned(),
+        },
+    })
+}
+
+impl Cared {
+    /// Paper and calendar say when; before everything lies they would say it wrongly.
+    fn whole(self) -> Result<Cared, Problem> {
+        match &self.view.but {
+            None if self.view.of > 0 => Ok(self),
+            None => Err(Problem::input(
+                "not_laid",
+                "There is nothing to look after yet. Lay out a piece first.",
+            )),
+            Some(but) => Err(Problem::input(
+                "not_laid",
+                format!("{but} Say under Lay down that they lie, then make the page."),
+            )),
+        }
+    }
+
+    fn calendar(&self, shop: &str) -> String {
+        let about = About {
+            job: self.job,
+            shop,
+            title: &self.title,
+            made: OffsetDateTime::now_utc(),
+        };
+        calendar(&about, &self.view.dates, |at| self.zone.date(at))
+    }
+
+    fn page(&self, shop: &str, paper: Paper) -> Result<Vec<u8>, Problem> {
+        let at = self.zone.stated(OffsetDateTime::now_utc());
+        let heading = MapHeading {
+            shop,
+            title: &self.title,
+            customer: &self.customer,
+            at: &at,
+        };
+        care_sheet(&heading, &self.view.dates, &self.view.also, paper)
+            .map_err(|e| Problem::input("care", e.to_string()))
+    }
+}
+
+/// What the owner may do and when.
+#[utoipa::path(get, path = "/api/jobs/{id}/care", params(("id" = Uuid, Path)), responses((status = 200, body = CareView), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/care")]
+pub async fn job_care(desk: &Desk, id: &str) -> Answer<CareView> {
+    Ok(Json(cared(desk, id).await?.view))
+}
+
+/// The same as a page for the owner.
+#[utoipa::path(get, path = "/api/jobs/{id}/care.pdf", params(("id" = Uuid, Path), ("paper" = Option<String>, Query, description = "`letter` or `a4`")), responses((status = 200, content_type = "application/pdf"), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/care.pdf?<paper>")]
+pub async fn care_page(desk: &Desk, id: &str, paper: Option<&str>) -> Result<File, Problem> {
+    let paper = paper_of(paper)?;
+    let cared = cared(desk, id).await?.whole()?;
+    let shop = desk.shop().await?.name;
+    let name = format!("{} looking after it", cared.title);
+    let bytes = desk.compute(move || cared.page(&shop, paper)).await??;
+    Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
+}
+
+/// The same as a calendar file.
+#[utoipa::path(get, path = "/api/jobs/{id}/care.ics", params(("id" = Uuid, Path)), responses((status = 200, content_type = "text/calendar"), (status = 422, body = Problem)))]
+#[get("/jobs/<id>/care.ics")]
+pub async fn care_calendar(desk: &Desk, id: &str) -> Result<File, Problem> {
+    let cared = cared(desk, id).await?.whole()?;
+    let text = cared.calendar(&desk.shop().await?.name);
+    let name = format!("{} looking after it", cared.title);
+    Ok(File::new(
+        text.into_bytes(),
+        ContentType::Calendar,
+        &name,
+        "ics",
+    ))
+}
+
+/// Puts page and calendar into the outbox as a mail to the owner. The outbox is a folder: a stand-in for a mail server, behind the same interface.
+#[utoipa::path(post, path = "/api/jobs/{id}/care-mail", params(("id" = Uuid, Path)), request_body = CareMail, responses((status = 200, body = MailView), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/care-mail", data = "<data>")]
+pub async fn mail_care(
+    desk: &Desk,
+    caller: Caller,
+    outbox: &State<Outbox>,
+    id: &str,
+    data: Data<'_>,
+) -> Answer<MailView> {
+    caller.writer()?;
+    let asked: CareMail = read_as(read_json(data).await?)?;
+    let wrong = |says: &str| Problem::input("mail", says.to_owned()).at("/to");
+    let to: Mailbox = asked
+        .to
+        .trim()
+        .parse()
+        .map_err(|_| wrong("That is no mail address. It looks like name@place.example."))?;
+    let cared = cared(desk, id).await?.whole()?;
+    let shop = desk.shop().await?.name;
+    let folder = outbox.0.clone();
+    let says = desk
+        .compute(move || -> Result<String, Problem> {
+            let trouble = |e: &dyn std::fmt::Display| {
+                Problem::input(
+                    "mail",
+                    format!("The mail could not be put into the outbox: {e}."),
+                )
+            };
+            let page = cared.page(&shop, Paper::Letter)?;
+            let from = Mailbox::new(
+                Some(shop.clone()),
+                "outbox@windrift.invalid".parse().map_err(|e| trouble(&e))?,
+            );
+            let mut words = format!(
+                "{}\n\nLooking after it, by the clock of {}:\n",
+                cared.title, cared.view.zone
+            );
+            for d in &cared.view.dates {
+                words.push_str(&format!("\n{}: {}\n{}\n", d.title, d.when, d.says));
+            }
+            let pdf = ContentType::PDF
+                .to_string()
+                .parse()
+                .map_err(|e| trouble(&e))?;
+            let ics = "text/calendar; charset=utf-8"
+                .parse()
+                .map_err(|e| trouble(&e))?;
+            let parts = MultiPart::mixed()
+                .singlepart(
+                    SinglePart::builder()
+                        .header(header::ContentType::TEXT_PLAIN)
+                        .body(words),
+                )
+                .singlepart(Attachment::new("looking-after-it.pdf".into()).body(page, pdf))
+                .singlepart(
+                    Attachment::new("looking-after-it.ics".into()).body(cared.calendar(&shop), ics),
+                );
+            let mail = Message::builder()
+                .from(from)
+                .to(to.clone())
+                .subject(format!("{}: looking after it", cared.title))
+                .multipart(parts)
+                .map_err(|e| trouble(&e))?;
+            std::fs::create_dir_all(&folder).map_err(|e| trouble(&e))?;
+            FileTransport::new(&folder)
+                .send(&mail)
+                .map_err(|e| trouble(&e))?;
+            Ok(format!(
+                "In the outbox for {to}. No mail server is connected: it stays there as a file."
+            ))
+        })
+        .await??;
+    Ok(Json(MailView { says }))
+}

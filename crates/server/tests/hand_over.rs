@@ -1,0 +1,111 @@
+//! Handing over: what the owner may do and when, and what leaves the shop.
+
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::common::Api;
+
+/// A print on a side, laid.
+pub async fn laid(api: &Api, name: &str, back: &str) -> String {
+    let print = json!({
+        "art": { "is": "panel", "name": name, "width_mm": "24", "height_mm": "12", "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
+    });
+    let piece = api.piece(print).await;
+    let note = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+    let done = api.post(&format!("/api/pieces/{piece}/floor"), note).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    piece
+}
+
+#[rocket::async_test]
+async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
+    let api = Api::start().await;
+    let path = format!("/api/jobs/{}/care", api.shop.job);
+    let before = api.get(&path).await;
+    assert_eq!(
+        (
+            before["of"].as_u64(),
+            before["dates"].as_array().unwrap().len()
+        ),
+        (Some(0), 0)
+    );
+    let paper = api
+        .call("GET", &format!("{path}.pdf"), Value::Null, &[])
+        .await;
+    assert_eq!(paper.status, 422);
+
+    laid(&api, "first print", "3'").await;
+    let words = json!({
+        "art": { "is": "panel", "name": "second print", "width_mm": "6", "height_mm": "4", "bleed_mm": "0", "colour": "#23405c" },
+        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "8'", "to": "first_letter" },
+            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
+    });
+    let second = api.piece(words).await;
+    let half = api.get(&path).await;
+    assert!(
+        half["but"]
+            .as_str()
+            .unwrap()
+            .starts_with("1 of 2 pieces do not lie"),
+        "{half}"
+    );
+    let refused = api
+        .call("GET", &format!("{path}.ics"), Value::Null, &[])
+        .await;
+    assert_eq!(
+        (refused.status, refused.body["code"].as_str()),
+        (422, Some("not_laid"))
+    );
+
+    let note = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+    api.post(&format!("/api/pieces/{second}/floor"), note).await;
+    let whole = api.get(&path).await;
+    assert!(whole["but"].is_null());
+    let of = |what: &str| {
+        let dates = whole["dates"].as_array().unwrap();
+        dates
+            .iter()
+            .find(|d| d["what"] == what)
+            .cloned()
+            .unwrap_or_default()
+    };
+    assert!(of("wash")["why"].as_str().unwrap().starts_with("3 days"));
+    assert!(
+        of("holds")["says"]
+            .as_str()
+            .unwrap()
+            .contains("if it is kept above")
+    );
+    assert!(of("water").is_null(), "a trailer is no boat");
+
+    let pdf = api.pdf(&format!("{path}.pdf?paper=a4")).await;
+    for words in [
+        "Looking after it",
+        "First wash",
+        of("remove_by")["when"].as_str().unwrap(),
+        "ring the shop",
+    ] {
+        assert!(pdf.contains(words), "{words}: {pdf}");
+    }
+    let mail = |to: &str| {
+        let (api, path, body) = (&api, format!("{path}-mail"), json!({ "to": to }));
+        async move { api.post(&path, body).await }
+    };
+    for wrong in ["", "nobody", "a@b@c", "x\r\nBcc: all@example.org"] {
+        assert_eq!(mail(wrong).await.status, 422, "{wrong:?}");
+    }
+    let sent = mail("owner@example.org").await;
+    assert_eq!(sent.status, 200, "{}", sent.body);
+    let folder = std::env::temp_dir().join(format!("windrift-outbox-{}", std::process::id()));
+    let mails: Vec<String> = std::fs::read_dir(folder)
+        .unwrap()
+        .filter_map(|f| std::fs::read_to_string(f.ok()?.path()).ok())
+        .collect();
+    assert!(mails.iter().any(|m| {
+        m.contains("owner@example.org")
+            && m.contains("looking-after-it.ics")
+            && m.contains("looking-after-it.pdf")
+    }));
+}
