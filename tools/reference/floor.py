@@ -16,6 +16,7 @@ import psychrolib
 from scipy.integrate import solve_ivp
 from scipy.interpolate import interp1d
 from scipy.optimize import least_squares
+from scipy.stats import beta
 from scipy.special import gammaln
 
 psychrolib.SetUnitSystem(psychrolib.SI)
@@ -114,4 +115,18 @@ def warming():
     return rows
 
 
-print(json.dumps({"dew": dew(), "rates": rates(), "warming": warming()}))
+def came_back():
+    """Jeffreys' interval: the 5th and the 95th of a hundred of Beta(back + 1/2, all - back + 1/2)."""
+    cases = [(0, 5), (1, 2), (1, 40), (3, 41), (12, 400), (40, 40), (199, 2000)]
+    return [
+        {
+            "back": back,
+            "all": every,
+            "low": 0.0 if back == 0 else float(beta.ppf(0.05, back + 0.5, every - back + 0.5)),
+            "high": 1.0 if back == every else float(beta.ppf(0.95, back + 0.5, every - back + 0.5)),
+        }
+        for back, every in cases
+    ]
+
+
+print(json.dumps({"dew": dew(), "rates": rates(), "warming": warming(), "came_back": came_back()}))

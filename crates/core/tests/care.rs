@@ -3,6 +3,7 @@
 use time::macros::datetime;
 use time::{Duration, OffsetDateTime};
 use windrift_core::film::classes::FilmClass;
+use windrift_core::floor::call_back::rate;
 use windrift_core::floor::care::{CareDate, CareWhat, Pressed, care, takes_hold_above};
 use windrift_core::floor::prep::warm::AirAt;
 use windrift_core::ground::tape::Unit;
@@ -165,4 +166,30 @@ fn the_strictest_piece_decides_and_what_is_not_known_is_said() {
     let leap = pressed(FilmClass::CastPrint, datetime!(2028-02-29 9:00 UTC));
     let dates = care(&[leap], &[], false, Zone::UTC, Unit::Millimetre);
     assert_eq!(of(&dates, CareWhat::RemoveBy).when, "28 Feb 2033");
+}
+
+#[test]
+fn how_often_film_comes_back_is_told_as_a_statistics_library_tells_it() {
+    // Jeffreys' intervals by SciPy (tools/reference/floor.py).
+    #[derive(serde::Deserialize)]
+    struct Case {
+        back: u32,
+        all: u32,
+        low: f64,
+        high: f64,
+    }
+    #[derive(serde::Deserialize)]
+    struct Data {
+        came_back: Vec<Case>,
+    }
+    let data: Data = serde_json::from_str(include_str!("data/floor.json")).unwrap();
+    assert!(data.came_back.len() > 5);
+    for c in data.came_back {
+        let found = rate("it", c.back, c.all).between;
+        assert!(
+            (found[0] - c.low).abs() < 1e-6 && (found[1] - c.high).abs() < 1e-6,
+            "{found:?}"
+        );
+    }
+    assert_eq!(rate("it", 0, 0).says, "it: none was laid yet.");
 }

@@ -6,6 +6,7 @@ mod bay_view;
 mod bays;
 pub mod both;
 pub mod bundle;
+mod called_back;
 pub mod command;
 pub mod compute;
 pub mod corrections;

@@ -109,3 +109,76 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
             && m.contains("looking-after-it.pdf")
     }));
 }
+
+#[rocket::async_test]
+async fn what_came_back_is_tied_to_its_spot_counted_honestly_and_told_to_the_next() {
+    let api = Api::start().await;
+    let job = format!("/api/jobs/{}/call-backs", api.shop.job);
+    let first = laid(&api, "first print", "3'").await;
+    let back = |piece: String, place: &str| {
+        let body = json!({ "id": Uuid::now_v7(), "call_back": { "seen": "lifted_edge", "cause": "not_heated", "place": place,
+            "reached": true, "days": 4000, "film": "a better one", "lots": ["made up"] } });
+        let api = &api;
+        async move {
+            api.post(&format!("/api/pieces/{piece}/call-backs"), body)
+                .await
+        }
+    };
+    for wrong in ["", "x"] {
+        assert_eq!(back(first.clone(), wrong).await.status, 422);
+    }
+    let kept = back(first.clone(), "lower rear corner").await;
+    assert_eq!(kept.status, 200, "{}", kept.body);
+    // What it is tied to is what is known here, not what was sent.
+    let says = kept.body["of_job"][0]["says"].as_str().unwrap();
+    assert_eq!(
+        says,
+        "Came back: an edge lifted, lower rear corner; it never reached its temperature. 0 days after it was laid. \
+         Film: cast print with air channels. Nobody measured it behind the heat."
+    );
+    let rate = |view: &Value, of: &str| {
+        let rates = view["rates"].as_array().unwrap();
+        let found = rates
+            .iter()
+            .find(|r| r["of"].as_str().unwrap().contains(of));
+        found.map(|r| (r["back"].as_u64().unwrap(), r["all"].as_u64().unwrap()))
+    };
+    assert_eq!(rate(&kept.body, "All that was laid"), Some((1, 1)));
+    assert_eq!(rate(&kept.body, "Never measured"), Some((1, 1)));
+    assert_eq!(rate(&kept.body, "Known to have reached"), Some((0, 0)));
+    assert_eq!(
+        rate(&kept.body, "never reached its temperature"),
+        Some((1, 1))
+    );
+    // The same piece twice is one piece; another one with such film is told.
+    back(first.clone(), "again, the same corner").await;
+    let second = laid(&api, "second print", "7'").await;
+    let view = api.get(&job).await;
+    assert_eq!(rate(&view, "All that was laid"), Some((1, 2)));
+    assert!(
+        view["rates"][0]["says"]
+            .as_str()
+            .unwrap()
+            .contains("says little")
+            || view["rates"][0]["says"]
+                .as_str()
+                .unwrap()
+                .contains("say little")
+    );
+    let heat = api.get(&format!("/api/sides/{}/heat", api.shop.side)).await;
+    let of_second = heat["pieces"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|p| p["piece"] == second.as_str())
+        .unwrap();
+    assert!(
+        of_second["says"][0]
+            .as_str()
+            .unwrap()
+            .contains("This time: read every inch"),
+        "{of_second}"
+    );
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    assert!(record.to_string().contains("Came back: an edge lifted"));
+}

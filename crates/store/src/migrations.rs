@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 11] = [
+const STEPS: [(&str, &str); 12] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -42,6 +42,10 @@ const STEPS: [(&str, &str); 11] = [
         include_str!("migrations/fitting.sql"),
     ),
     ("m20261204_000011_bay", include_str!("migrations/bay.sql")),
+    (
+        "m20261205_000012_call_backs",
+        include_str!("migrations/call_backs.sql"),
+    ),
 ];
 
 /// Any number, the same for every server: two that migrate at once go one after the other.

@@ -45,6 +45,8 @@ pub enum EntryKind {
     Bay,
     /// Something of Heat & seal: a reading behind the heat, a run that is closed or sealed.
     Heat,
+    /// Something that came back.
+    CallBack,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -65,6 +67,7 @@ impl EntryKind {
             EntryKind::Prep => "prep",
             EntryKind::Bay => "bay",
             EntryKind::Heat => "heat",
+            EntryKind::CallBack => "call_back",
             EntryKind::Unreadable => "unreadable",
         }
     }

@@ -2,6 +2,7 @@
 
 pub mod air;
 pub mod bay;
+pub mod call_back;
 pub mod care;
 pub mod edges;
 pub mod forming;

@@ -1,6 +1,7 @@
 //! Entries of the record in words.
 
 pub mod audit;
+pub mod call_back;
 pub mod cut;
 pub mod floor_note;
 pub mod heat;
@@ -16,6 +17,8 @@ use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 use windrift_store::{EntryKind, RecordEntry};
+
+pub use call_back::said as call_back_in_words;
 
 use crate::desk::Desk;
 use crate::entries::round::RoundView;
@@ -70,6 +73,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         EntryKind::Prep => prep::in_words(&entry.body, unit),
         EntryKind::Bay => prep::bay_in_words(&entry.body, unit),
         EntryKind::Heat => heat::in_words(&entry.body, unit),
+        EntryKind::CallBack => call_back::in_words(&entry.body),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

@@ -20,6 +20,7 @@ use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::bay_view::bay_view;
 use crate::bays::Bay;
+use crate::called_back::CalledBack;
 use crate::desk::Desk;
 use crate::floor::Floor;
 use crate::keys::key;
@@ -254,6 +255,7 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
     let air = bay.newest_air().map(|a| a.celsius);
     let bay = bay_view(&bay, now, ways.zone, unit);
     let locked = bay.heat_locked.clone();
+    let called_back = CalledBack::read(desk).await?;
     let laid: Vec<Uuid> = rows.laid.iter().map(|l| l.piece).collect();
     let behind_said = planned.plan.side.side.surface.behind.is_some();
     let start = air.unwrap_or(AIR_NOT_READ);
@@ -264,7 +266,8 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
             let pieces = planned.plan.pieces.iter();
             pieces
                 .map(|p| {
-                    let found = of_piece(p, &planned, &ways, unit);
+                    let mut found = of_piece(p, &planned, &ways, unit);
+                    found.says.splice(0..0, called_back.of(p.piece.film()));
                     let heated = heated.remove(&p.id).unwrap_or_default();
                     let laid = laid.contains(&p.id);
                     let film_mm = p.piece.film_figures().thickness_mm;

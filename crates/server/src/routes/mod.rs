@@ -4,6 +4,7 @@ pub mod artwork;
 pub mod bays;
 pub mod bundles;
 pub mod by_when;
+pub mod call_backs;
 pub mod care;
 pub mod crew;
 pub mod features;
@@ -125,6 +126,8 @@ routes![
     bundles::job_bundle,
     bundles::take_bundle,
     bundles::verify_bundle,
+    call_backs::call_backs,
+    call_backs::add_call_back,
     care::job_care,
     care::care_page,
     care::care_calendar,

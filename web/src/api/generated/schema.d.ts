@@ -299,6 +299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/call-backs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came back of a job. */
+        get: operations["call_backs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/care": {
         parameters: {
             query?: never;
@@ -745,6 +762,23 @@ export interface paths {
         post?: never;
         /** Removes a piece. Where others hang on it, which ones is said first; `anyway` removes it all the same. */
         delete: operations["remove_piece"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/call-backs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records what came back of a piece; answers how its job stands then. */
+        post: operations["add_call_back"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2673,6 +2707,81 @@ export interface components {
             /** @description The shop's time zone. */
             zone: string;
         };
+        /** @description What came back. What it is tied to is filled in by the server. */
+        CallBack: {
+            /** @description Why. */
+            cause: components["schemas"]["Cause"];
+            class?: null | components["schemas"]["FilmClass"];
+            /**
+             * Format: int32
+             * @description Days since it was laid.
+             */
+            days?: number | null;
+            /** @description What its film is called. */
+            film?: string;
+            /** @description Lots that it was cut from. */
+            lots?: string[];
+            /** @description Anything else. */
+            note?: string;
+            /** @description Where on the piece, in words. */
+            place: string;
+            /** @description Whether the run there, or all of the piece, was known to have reached its temperature; nothing where nobody measured. */
+            reached?: boolean | null;
+            /** @description Its run of heat, where it lies at one. */
+            run?: string | null;
+            /** @description What. */
+            seen: components["schemas"]["CameBack"];
+        };
+        /** @description A call-back in words. */
+        CallBackView: {
+            /**
+             * Format: uuid
+             * @description Its entry.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
+            /** @description What, where, why, and what is known of that spot. */
+            says: string;
+        };
+        /** @description What came back of a job, and how often it does in this shop. */
+        CallBacksView: {
+            /** @description What it can come from. */
+            causes: components["schemas"]["Word_Cause"][];
+            /** @description Of this job, oldest first. */
+            of_job: components["schemas"]["CallBackView"][];
+            /** @description Of the shop in five years, as shares of the pieces that were laid. */
+            rates: components["schemas"]["CameBackRate"][];
+            /** @description What can be seen. */
+            seen: components["schemas"]["Word_CameBack"][];
+        };
+        /**
+         * @description What somebody came back with.
+         * @enum {string}
+         */
+        CameBack: "lifted_edge" | "pulled_out" | "rivet_halo" | "hollow" | "colour" | "fade";
+        /** @description How often something came back. */
+        CameBackRate: {
+            /**
+             * Format: int32
+             * @description Pieces in all.
+             */
+            all: number;
+            /**
+             * Format: int32
+             * @description Pieces that came back.
+             */
+            back: number;
+            /** @description Between these shares in 9 cases of 10. */
+            between: number[];
+            /** @description Of what. */
+            of: string;
+            /** @description In a sentence. */
+            says: string;
+        };
         /** @description A date for the owner. */
         CareDate: {
             /** @description From when, or by when; nothing where it must never be, or no figure is at hand. */
@@ -2721,6 +2830,11 @@ export interface components {
          * @enum {string}
          */
         CareWhat: "out" | "holds" | "water" | "wash" | "pressure" | "polish" | "remove_by";
+        /**
+         * @description Why, as it was found.
+         * @enum {string}
+         */
+        Cause: "not_heated" | "bridged" | "no_promoter" | "surface" | "knocked" | "film" | "not_known";
         /** @description A part of an old graphic. */
         CellView: {
             /** @description Whether its adhesive is off too. */
@@ -3572,7 +3686,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "call_back" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -5530,6 +5644,16 @@ export interface components {
         NewBayEntry: {
             /** @description What is recorded. */
             entry: components["schemas"]["BayEntry"];
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is recorded once.
+             */
+            id: string;
+        };
+        /** @description A call-back to be recorded. */
+        NewCallBack: {
+            /** @description What came back. */
+            call_back: components["schemas"]["CallBack"];
             /**
              * Format: uuid
              * @description Made by the client, so that a repeated request is recorded once.
@@ -9257,6 +9381,26 @@ export interface components {
             value: string;
         };
         /** @description A word to choose from. */
+        Word_CameBack: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description What somebody came back with.
+             * @enum {string}
+             */
+            value: "lifted_edge" | "pulled_out" | "rivet_halo" | "hollow" | "colour" | "fade";
+        };
+        /** @description A word to choose from. */
+        Word_Cause: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Why, as it was found.
+             * @enum {string}
+             */
+            value: "not_heated" | "bridged" | "no_promoter" | "surface" | "knocked" | "film" | "not_known";
+        };
+        /** @description A word to choose from. */
         Word_ColdCorner: {
             /** @description What it is called. */
             name: string;
@@ -12060,6 +12204,72 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    call_backs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallBacksView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15076,6 +15286,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditedRow"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody was chosen */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_call_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCallBack"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallBacksView"];
                 };
             };
             /** @description The request cannot be read */

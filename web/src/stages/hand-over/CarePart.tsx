@@ -28,7 +28,7 @@ export function CarePart({ job, paper }: { job: string; paper: "letter" | "a4" }
 						<li key={d.what} className="rounded bg-paper px-3 py-2">
 							<p className="flex flex-wrap justify-between gap-x-3">
 								<b>{d.title}</b>
-								<b className="font-reading">{d.when}</b>
+								<b>{d.when}</b>
 							</p>
 							<p>{d.says}</p>
 							<p className="text-soft">{d.why}</p>

@@ -7,6 +7,7 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
+import { CallBackPart } from "./CallBackPart";
 import { CarePart } from "./CarePart";
 
 /** What was done, with proof: the packet, the outlines, the record. */
@@ -180,6 +181,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					</section>
 					<div className="flex min-w-0 flex-col gap-6">
 						<CarePart job={job} paper={paper} />
+						<CallBackPart job={job} pieces={side.pieces} />
 						<Record job={job} />
 					</div>
 				</div>
