@@ -32,6 +32,12 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await layAll(page);
 	await page.goto(handOver);
 	await expect(care).toContainText("First wash");
+	// What is looked at once more: ticked one by one, twice pressed is once.
+	const look = page.getByRole("region", { name: "Final look" });
+	await expect(look.getByRole("heading", { name: "Final look, 5 open" })).toBeVisible();
+	await look.getByRole("button", { name: "Every corner and end: right" }).dblclick();
+	await expect(look.getByRole("heading", { name: "Final look, 4 open" })).toBeVisible();
+	await expect(look).toContainText("✓ Maren");
 	await expect(care).toContainText("if it is kept above 59 °F");
 	await expect(care).toContainText("Ask the shop before polish");
 	const dates = (await care.locator("li").allTextContents()).join(" ");

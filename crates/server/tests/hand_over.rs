@@ -182,3 +182,51 @@ async fn what_came_back_is_tied_to_its_spot_counted_honestly_and_told_to_the_nex
     let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
     assert!(record.to_string().contains("Came back: an edge lifted"));
 }
+
+#[rocket::async_test]
+async fn the_final_look_is_open_until_each_of_it_is_right_and_anew_after_trouble() {
+    let api = Api::start().await;
+    let path = format!("/api/sides/{}/final-look", api.shop.side);
+    let piece = laid(&api, "a print", "3'").await;
+    let view = api.get(&path).await;
+    let keys: Vec<String> = view["pieces"][0]["looks"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|l| l["key"].as_str().unwrap().to_owned())
+        .collect();
+    assert_eq!(keys, ["angles", "edges", "corners", "laps", "warm pass"]);
+    assert_eq!(view["open"], 5);
+    let note = |note: Value| {
+        let (api, piece) = (&api, piece.clone());
+        async move {
+            let body = json!({ "id": Uuid::now_v7(), "note": note });
+            api.post(&format!("/api/pieces/{piece}/floor"), body)
+                .await
+                .status
+        }
+    };
+    let looked = |look: &str| note(json!({ "what": "looked", "look": look }));
+    assert_eq!(looked("").await, 422);
+    // What is not on the list ticks nothing off.
+    looked("the weather").await;
+    assert_eq!(api.get(&path).await["open"], 5);
+    for key in &keys {
+        assert_eq!(looked(key).await, 200);
+    }
+    let whole = api.get(&path).await;
+    assert_eq!(whole["open"], 0);
+    assert!(
+        whole["pieces"][0]["looks"][0]["right"]
+            .as_str()
+            .unwrap()
+            .contains(',')
+    );
+    // A bubble is found: all of the piece is looked at anew. Laid anew, too.
+    note(json!({ "what": "trouble", "seen": "bubble", "place": "upper corner", "heated": false, "outcome": "" })).await;
+    assert_eq!(api.get(&path).await["open"], 5);
+    looked("edges").await;
+    assert_eq!(api.get(&path).await["open"], 4);
+    note(json!({ "what": "laid", "strokes": 4, "why": "hung by the eye" })).await;
+    assert_eq!(api.get(&path).await["open"], 5);
+}

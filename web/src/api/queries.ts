@@ -120,6 +120,7 @@ export function useEditing(job: string) {
 			cache.invalidateQueries({ queryKey: ["prep"] }),
 			cache.invalidateQueries({ queryKey: ["heat"] }),
 			cache.invalidateQueries({ queryKey: ["care", job] }),
+			cache.invalidateQueries({ queryKey: ["final-look"] }),
 		]);
 	}, [cache, job]);
 

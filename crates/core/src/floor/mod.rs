@@ -5,6 +5,7 @@ pub mod bay;
 pub mod call_back;
 pub mod care;
 pub mod edges;
+pub mod final_look;
 pub mod forming;
 pub mod hang;
 pub mod hangs_at;

@@ -49,6 +49,11 @@ pub enum FloorNote {
         /// What came of it.
         outcome: String,
     },
+    /// It was looked at once more before it leaves, and is right there.
+    Looked {
+        /// Where: a name of the final look's list.
+        look: String,
+    },
     /// The upright edge of a first panel was checked.
     UprightEdge {
         /// What it is out by over its height, as it was typed.
@@ -114,6 +119,7 @@ pub fn in_words(body: &Value) -> String {
                 place.trim().trim_end_matches('.')
             )
         }
+        Ok(FloorNote::Looked { look }) => format!("Final look: {look}, right."),
         Ok(FloorNote::UprightEdge { out_by, settled }) => {
             let settled = settled.map_or_else(String::new, |to| format!(" Hung {}.", to.name()));
             format!("Upright edge of the panel checked: out by {out_by}.{settled}")

@@ -9,6 +9,7 @@ pub mod care;
 pub mod crew;
 pub mod features;
 pub mod film;
+pub mod final_look;
 pub mod forming;
 pub mod hand_over;
 pub mod heat;
@@ -129,6 +130,7 @@ routes![
     call_backs::call_backs,
     call_backs::add_call_back,
     care::job_care,
+    final_look::side_final_look,
     care::care_page,
     care::care_calendar,
     care::mail_care,

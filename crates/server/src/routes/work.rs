@@ -324,6 +324,14 @@ pub async fn floor_entry(
                 .at("/note/place"),
         );
     }
+    if let FloorNote::Looked { look } = &new.note
+        && !(1..=80).contains(&look.trim().chars().count())
+    {
+        return Err(
+            Problem::input("look", "That is not on the list. Load the page again.")
+                .at("/note/look"),
+        );
+    }
     if let Some(standing) = desk.entry(new.id).await? {
         return if standing.piece == Some(piece) && standing.kind == new.note.kind() {
             Ok(Json(standing))

@@ -1524,6 +1524,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/final-look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The final look of a side. */
+        get: operations["side_final_look"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/first-piece": {
         parameters: {
             query?: never;
@@ -4085,6 +4102,16 @@ export interface components {
             /** @description Ranked, the best first. */
             ranked: components["schemas"]["RankedFilm"][];
         };
+        /** @description The final look of a side. */
+        FinalLookView: {
+            /**
+             * Format: int32
+             * @description Of how many looks nobody has said that it is right.
+             */
+            open: number;
+            /** @description Its pieces. */
+            pieces: components["schemas"]["PieceLook"][];
+        };
         /** @description One clause, checked. */
         Finding: {
             /** @description What it asks, in our words. */
@@ -4227,6 +4254,11 @@ export interface components {
             seen: components["schemas"]["Seen"];
             /** @enum {string} */
             what: "trouble";
+        } | {
+            /** @description Where: a name of the final look's list. */
+            look: string;
+            /** @enum {string} */
+            what: "looked";
         } | {
             /** @description What it is out by over its height, as it was typed. */
             out_by: string;
@@ -5286,6 +5318,20 @@ export interface components {
          * @enum {string}
          */
         LineState: "clear" | "crossed" | "edge_along";
+        /** @description Something that is looked at. */
+        Look: {
+            /** @description What it should be like, and what is done there. */
+            how: string;
+            /** @description Its name, the same at every look: `corners`, `recess 1`. */
+            key: string;
+            /** @description What is looked at. */
+            what: string;
+        };
+        /** @description Something that is looked at, and whether it was. */
+        LookView: components["schemas"]["Look"] & {
+            /** @description Who found it right, and when; nothing while nobody did. */
+            right?: string | null;
+        };
         /** @description A device that was made, with its key. The key is never shown again. */
         MadeDevice: {
             /**
@@ -6564,6 +6610,18 @@ export interface components {
             says: string[];
             /** @description Runs of sealer. */
             seals: components["schemas"]["SealRunView"][];
+        };
+        /** @description A piece's final look. */
+        PieceLook: {
+            /** @description What it is called. */
+            called: string;
+            /** @description What is looked at, in walking order; nothing while it does not lie. */
+            looks: components["schemas"]["LookView"][];
+            /**
+             * Format: uuid
+             * @description The piece.
+             */
+            piece: string;
         };
         /** @description Promoter and cutting tape under one piece. */
         PieceRuns: {
@@ -20506,6 +20564,72 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    side_final_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinalLookView"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -9,6 +9,7 @@ import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 import { CallBackPart } from "./CallBackPart";
 import { CarePart } from "./CarePart";
+import { FinalLook } from "./FinalLook";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
@@ -172,6 +173,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 							</a>
 						))}
 						{wrong && <TroubleNote>{wrong}</TroubleNote>}
+						<FinalLook job={job} side={side} />
 						{hardware.length > 0 && (
 							<section aria-label="Hardware" className="flex flex-col gap-2">
 								<h2 className="font-bold text-xl">Hardware, on again before it leaves</h2>
