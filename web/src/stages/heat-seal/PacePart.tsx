@@ -2,7 +2,7 @@ import { useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { Button, TroubleNote } from "../../ui/parts";
 
-/** How fast the heat is walked, and the walk itself: ticks, where it is, and marks. Both hands are full: any key is a mark. */
+/** How fast the heat is walked, and the walk itself: ticks, where it is, and marks. Both hands are full, so every key is a mark. */
 export function PacePart({
 	pace,
 	at,

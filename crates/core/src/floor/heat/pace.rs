@@ -29,7 +29,7 @@ const BACK: usize = 3 + 4;
 /// More readings than this count as so many: the jet's shape stays unknown however often it is read (ours).
 const COUNTS: f64 = 12.0;
 /// Older readings than the last so many are not looked at any more.
-const LOOKED_AT: usize = 40;
+const LOOKED_AT: usize = 20;
 /// Error of a reading beside what the gun explains: °C, and a share of the rise, for a hand that is not a machine (ours).
 const READ_CELSIUS: f64 = 2.0;
 const READ_SHARE: f64 = 0.06;
@@ -349,7 +349,7 @@ fn believed(readings: &[(&Warms, PacedReading)]) -> (Vec<Tried>, bool) {
     (counts, waits.is_some())
 }
 
-/// A gun that was read: any number of runs on any build-ups are asked of it.
+/// A gun that was read. Many runs on many build-ups are asked of one.
 pub struct Calibrated {
     all: Weighed,
     careful: Weighed,
