@@ -179,6 +179,12 @@ async fn what_came_back_is_tied_to_its_spot_counted_honestly_and_told_to_the_nex
             .contains("This time: read every inch"),
         "{of_second}"
     );
+    let planned = api.get(&format!("/api/pieces/{second}/forming")).await;
+    let says = planned["stretches"]["says"][0].as_str().unwrap();
+    assert!(
+        says.starts_with("Such film came back: an edge lifted at "),
+        "{says}"
+    );
     let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
     assert!(record.to_string().contains("Came back: an edge lifted"));
 }

@@ -9,6 +9,7 @@ use windrift_core::floor::forming::{Forming, FormingAsk, Stretches, stretches};
 use windrift_core::ground::settings::FormingSchool;
 use windrift_core::ground::tape::{parse, print};
 
+use crate::called_back::CalledBack;
 use crate::desk::Desk;
 use crate::floor::Floor;
 use crate::keys::key;
@@ -67,6 +68,7 @@ pub async fn forming(
         }
         None => own.map(|c| c.film.clone()),
     };
+    let called_back = CalledBack::read(desk).await?;
     let view = desk.compute(move || {
         let (planned, side) = (floor.piece(), &floor.plan().side);
         let words = side.side.ends(floor.ways.side_words);
@@ -85,7 +87,9 @@ pub async fn forming(
             };
             (stretches(planned, side, &ask), figures)
         };
-        let (found, figures) = with(used.as_ref());
+        let (mut found, figures) = with(used.as_ref());
+        // What came back of such film is told where it is planned.
+        found.says.splice(0..0, called_back.of(figures.class));
         FormingView {
             film_name: used.as_ref().map_or_else(
                 || planned.piece.film().name().to_owned(),

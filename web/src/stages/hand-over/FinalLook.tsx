@@ -6,6 +6,13 @@ import { KEPT_HERE, useActs, useRecord } from "../../api/outbox";
 import { stagePath } from "../../job/stages";
 import { TroubleNote } from "../../ui/parts";
 
+/** The final look of a side, wherever it is told. */
+export const useFinalLook = (side: string) =>
+	useQuery({
+		queryKey: ["final-look", side],
+		queryFn: () => ask(client.GET("/api/sides/{id}/final-look", { params: { path: { id: side } } })),
+	});
+
 /** What is looked at once more before it leaves: each ticked as right, or something is found and goes to Trouble. Nothing is silently skipped. */
 export function FinalLook({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const cache = useQueryClient();
@@ -13,10 +20,7 @@ export function FinalLook({ job, side }: { job: string; side: Schemas["SideView"
 	const acts = useActs();
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [waits, setWaits] = useState(false);
-	const found = useQuery({
-		queryKey: ["final-look", side.id],
-		queryFn: () => ask(client.GET("/api/sides/{id}/final-look", { params: { path: { id: side.id } } })),
-	});
+	const found = useFinalLook(side.id);
 	const view = found.data;
 	const pieces = view?.pieces.filter((p) => p.looks.length > 0) ?? [];
 	if (!view || pieces.length === 0) return null;

@@ -9,7 +9,7 @@ import { Hardware } from "../../job/Hardware";
 import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 import { CallBackPart } from "./CallBackPart";
 import { CarePart } from "./CarePart";
-import { FinalLook } from "./FinalLook";
+import { FinalLook, useFinalLook } from "./FinalLook";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
@@ -20,6 +20,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const walk = useWalk(job);
+	const openLooks = useFinalLook(side.id).data?.open ?? 0;
 	const cache = useQueryClient();
 
 	const issue = async () => {
@@ -66,11 +67,13 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 						: "Issue the plan and print the packet."
 			}
 			detail={
-				plan
-					? `${plan.at}. Open the packet and print it.`
-					: unlocked > 0
-						? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
-						: "Every hinge on this side is locked."
+				openLooks > 0
+					? `Final look: ${openLooks} on this side still open.`
+					: plan
+						? `${plan.at}. Open the packet and print it.`
+						: unlocked > 0
+							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
+							: "Every hinge on this side is locked."
 			}
 		>
 			{plan ? (

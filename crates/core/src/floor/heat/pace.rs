@@ -432,7 +432,7 @@ impl Calibrated {
 /// let wanted = Wanted { celsius: 85.0, film_ceiling: 150.0, face_ceiling: 110.0, start: 20.0 };
 /// let first = pace(&warms, &[], &wanted);
 /// assert_eq!(first.sure, Sure::Begin);
-/// let read = PacedReading { speed: first.speed, celsius: 70.0, start: 20.0 };
+/// let read = PacedReading { speed: first.speed, celsius: 58.0, start: 20.0 };
 /// let then = pace(&warms, &[read, read], &wanted);
 /// // It came out too cold: slower.
 /// assert!(then.speed < first.speed);
