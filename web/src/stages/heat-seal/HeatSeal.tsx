@@ -314,7 +314,6 @@ function RunPart({
 					{behind}
 				</div>
 			) : null}
-			{run.pace && view.air_assumed && <p className="text-soft">{view.air_assumed}</p>}
 			<p data-testid="reached">
 				<b className="font-reading text-2xl">{Math.floor(run.share * 100)} %</b> is known to have reached.{" "}
 				{run.closed ? `✓ ${run.closed}.` : (run.gap ?? "")}
@@ -336,6 +335,7 @@ function RunPart({
 					</Button>
 				</form>
 			)}
+			{run.pace && view.air_assumed && <p className="text-soft">{view.air_assumed}</p>}
 			{piece.laid && !run.closed && run.share < 0.9999 && (
 				<form
 					aria-label="Close it all the same"

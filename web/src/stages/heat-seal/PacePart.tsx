@@ -37,22 +37,6 @@ export function PacePart({
 			<p className="font-bold font-reading text-3xl" data-testid="pace">
 				{pace.each}
 			</p>
-			{pace.alarm ? <TroubleNote>{pace.says}</TroubleNote> : <p className="font-bold">{pace.says}</p>}
-			<p>
-				{pace.expects} {pace.stop} {pace.back}{" "}
-				{pace.minutes >= 1
-					? `The run takes ${Math.round(pace.minutes)} min.`
-					: `The run takes ${Math.max(1, Math.round(pace.minutes * 60))} s.`}
-			</p>
-			{pace.spots.length > 0 && (
-				<ul>
-					{pace.spots.map((s) => (
-						<li key={s.name}>
-							<b className="font-reading">{s.says}</b> {s.name}
-						</li>
-					))}
-				</ul>
-			)}
 			{walking ? (
 				<>
 					<p className="font-bold font-reading text-4xl" data-testid="walked-to">
@@ -72,11 +56,40 @@ export function PacePart({
 					</p>
 				</>
 			) : (
-				<Button className="min-h-16 px-5 text-xl" onClick={onBegin}>
-					Walk by the ticks
-				</Button>
+				<>
+					<Told pace={pace} />
+					<Button className="min-h-16 px-5 text-xl" onClick={onBegin}>
+						Walk by the ticks
+					</Button>
+					<p className="text-soft">
+						{pace.read} Guns and thermometers nobody measured are Windrift’s own guess.
+					</p>
+				</>
 			)}
-			<p className="text-soft">{pace.read} Guns and thermometers nobody measured are Windrift’s own guess.</p>
 		</section>
+	);
+}
+
+/** What the pace promises. Read before the walk; during it only the place and the pace are on the screen. */
+function Told({ pace }: { pace: Schemas["PaceView"] }) {
+	return (
+		<>
+			{pace.alarm ? <TroubleNote>{pace.says}</TroubleNote> : <p className="font-bold">{pace.says}</p>}
+			<p>
+				{pace.expects} {pace.stop} {pace.back}{" "}
+				{pace.minutes >= 1
+					? `The run takes ${Math.round(pace.minutes)} min.`
+					: `The run takes ${Math.max(1, Math.round(pace.minutes * 60))} s.`}
+			</p>
+			{pace.spots.length > 0 && (
+				<ul>
+					{pace.spots.map((s) => (
+						<li key={s.name}>
+							<b className="font-reading">{s.says}</b> {s.name}
+						</li>
+					))}
+				</ul>
+			)}
+		</>
 	);
 }
