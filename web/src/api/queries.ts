@@ -102,6 +102,9 @@ export type Seen = {
 	parent?: string;
 };
 
+/** What is being written of a row, until everything is fetched anew: what follows from several rows is offered by this, not by the state of before. */
+export const beingWritten = new Map<string, unknown>();
+
 /** Changes to a job's rows, each with the revision that was seen and a fresh id. A stale one rejects with what stands now. */
 export function useEditing(job: string) {
 	const cache = useQueryClient();
@@ -170,7 +173,10 @@ export function useEditing(job: string) {
 			if (seen.kind === "feature") return ask(client.PUT("/api/features/{id}", init));
 			return ask(client.PUT("/api/pieces/{id}", init));
 		};
-		return send<Schemas["EditedRow"]>(["replace", seen, spec], put, written);
+		beingWritten.set(seen.id, spec);
+		return send<Schemas["EditedRow"]>(["replace", seen, spec], put, written).finally(() => {
+			if (beingWritten.get(seen.id) === spec) beingWritten.delete(seen.id);
+		});
 	};
 
 	const remove = (seen: Seen, anyway = false) =>

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { beingWritten } from "../../api/queries";
 import { useTelling } from "../../job/useTelling";
 import { at, put } from "../../readings/bound";
 import { Figure, Line, Sentence, type Slot } from "../../readings/Sentence";
@@ -469,7 +470,7 @@ function ruleSlots({
 function nextInRow(side: Schemas["SideView"], own: string): number {
 	const numbers = [...side.pieces, ...side.failed]
 		.filter((p) => p.id !== own)
-		.map((p) => (p.spec as Spec).place)
+		.map((p) => ((beingWritten.get(p.id) ?? p.spec) as Spec).place)
 		.map((place) => (place.by === "rules" && place.along.rule === "equal_gaps" ? place.along.number : 0));
 	return Math.max(0, ...numbers) + 1;
 }

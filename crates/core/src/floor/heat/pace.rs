@@ -432,10 +432,12 @@ impl Calibrated {
 /// let wanted = Wanted { celsius: 85.0, film_ceiling: 150.0, face_ceiling: 110.0, start: 20.0 };
 /// let first = pace(&warms, &[], &wanted);
 /// assert_eq!(first.sure, Sure::Begin);
-/// let read = PacedReading { speed: first.speed, celsius: 58.0, start: 20.0 };
-/// let then = pace(&warms, &[read, read], &wanted);
-/// // It came out too cold: slower.
-/// assert!(then.speed < first.speed);
+/// let after = |celsius| {
+///     let read = PacedReading { speed: first.speed, celsius, start: 20.0 };
+///     pace(&warms, &[read, read], &wanted).speed
+/// };
+/// // The colder it came out, the slower.
+/// assert!(after(55.0) < after(65.0));
 /// ```
 pub fn pace(warms: &Warms, readings: &[PacedReading], wanted: &Wanted) -> Pace {
     let readings: Vec<(&Warms, PacedReading)> = readings.iter().map(|r| (warms, *r)).collect();
