@@ -397,3 +397,29 @@ fn what_must_be_hotter_than_its_ceiling_is_said() {
     );
     assert_eq!(weak.sure, Sure::Weak);
 }
+
+#[test]
+fn readings_that_show_the_same_count_each_for_itself() {
+    let warms = Warms::of(panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field));
+    let wanted = Wanted {
+        celsius: 85.0,
+        film_ceiling: 150.0,
+        face_ceiling: 110.0,
+        start: 20.0,
+    };
+    let first = pace(&warms, &[], &wanted);
+    let after = |celsius, readings| {
+        let read = PacedReading {
+            speed: first.speed,
+            celsius,
+            start: 20.0,
+        };
+        pace(&warms, &vec![read; readings], &wanted)
+    };
+    assert!(after(48.0, 2).speed < first.speed);
+    // The colder it came out, the slower, also where every reading shows the same.
+    for readings in [2, 4] {
+        assert!(after(48.0, readings).speed < after(62.0, readings).speed);
+    }
+    assert_eq!(after(48.0, 4).counted, 4);
+}

@@ -363,9 +363,14 @@ impl Calibrated {
         let (counts, odd) = believed(readings);
         let all = Weighed::by(counts.iter());
         // What keeps the ceiling must not hang on one reading that was too low.
-        let heights = counts.iter().map(|t| (all.expected(t), t.read));
-        let lowest = heights.min_by(|a, b| a.0.total_cmp(&b.0)).map(|t| t.1);
-        let without = counts.iter().filter(|t| Some(t.read) != lowest);
+        let heights = counts.iter().enumerate().map(|(n, t)| (all.expected(t), n));
+        let lowest = heights.min_by(|a, b| a.0.total_cmp(&b.0)).map(|h| h.1);
+        // That one alone: another that showed the same says the same again.
+        let without = counts
+            .iter()
+            .enumerate()
+            .filter(|(n, _)| Some(*n) != lowest)
+            .map(|(_, t)| t);
         let careful = Weighed::by(without);
         Calibrated {
             careful,
