@@ -31,6 +31,14 @@ fn panels() -> [BuildUp; 8] {
     ]
 }
 
+/// A cast print on painted metal.
+const WANTED: Wanted = Wanted {
+    celsius: 85.0,
+    film_ceiling: 150.0,
+    face_ceiling: 110.0,
+    start: 20.0,
+};
+
 fn walked(panel: &BuildUp, speed: f64, jet: &dyn Fn(f64, f64) -> f64, finer: usize) -> Field {
     steady(panel, &Walk { speed, jet, finer })
 }
@@ -203,15 +211,9 @@ fn a_stop_in_a_walk_goes_on_warming_and_ends_where_the_jet_does() {
 
 #[test]
 fn a_cold_spot_is_walked_slower_and_a_free_edge_quicker() {
-    let wanted = Wanted {
-        celsius: 85.0,
-        film_ceiling: 150.0,
-        face_ceiling: 110.0,
-        start: 20.0,
-    };
     let speed = |spot| {
         let warms = Warms::of(panel(Material::PaintedAluminium, Behind::Air, spot));
-        pace(&warms, &[], &wanted).speed
+        pace(&warms, &[], &WANTED).speed
     };
     let (field, member, edge) = (
         speed(HeatSpot::Field),
@@ -254,6 +256,7 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
     let warms: Vec<Warms> = panels().into_iter().map(Warms::of).collect();
     let mut chance = ChaCha8Rng::seed_from_u64(500);
     let (mut told, mut inside, mut passed, mut reached, mut known) = (0, 0, 0, 0, 0);
+    let (mut begun, mut begun_passed) = (0, 0);
     for n in 0..500 {
         let which = n % warms.len();
         let made = Made {
@@ -269,7 +272,16 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
             start,
         };
         let mut readings = Vec::new();
+        let passes = |field: &Field| {
+            made.celsius(field.hottest_film, start) > wanted.film_ceiling
+                || made.celsius(field.hottest_bond, start) > wanted.face_ceiling
+        };
         let mut asked = pace(&warms[which], &readings, &wanted);
+        // Where it says before the first reading that nothing passes, nothing does either.
+        if asked.sure == Sure::Begin {
+            begun += 1;
+            begun_passed += usize::from(passes(&made.field(asked.speed)));
+        }
         for _ in 0..4 {
             let hand = Normal::new(1.0, 0.04).unwrap().sample(&mut chance);
             let speed: f64 = (asked.speed * hand).clamp(SLOWEST, FASTEST);
@@ -284,11 +296,10 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
         }
         let field = made.field(asked.speed);
         let line = made.celsius(field.line_bond, start);
-        let over = made.celsius(field.hottest_film, start) > wanted.film_ceiling
-            || made.celsius(field.hottest_bond, start) > wanted.face_ceiling;
         told += 1;
         inside += usize::from((asked.reaches[0]..=asked.reaches[2]).contains(&line));
-        passed += usize::from(over);
+        // A gun of which it is said that it is too hot is turned down, not walked.
+        passed += usize::from(asked.sure != Sure::TooHot && passes(&field));
         if asked.sure == Sure::Known {
             known += 1;
             reached += usize::from(line >= wanted.celsius);
@@ -301,6 +312,8 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
         (0.75..=0.90).contains(&(inside as f64 / told as f64)),
         "{inside} of {told}"
     );
+    println!("{begun_passed} of {begun} passed at the first walk");
+    assert!(begun > 200 && begun_passed as f64 <= 0.06 * begun as f64);
     assert!(passed as f64 <= 0.06 * told as f64, "{passed} of {told}");
     assert!(
         reached as f64 >= 0.85 * known as f64,
@@ -311,12 +324,6 @@ fn five_hundred_made_guns_keep_what_their_pace_promises() {
 #[test]
 fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
     let warms = Warms::of(panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field));
-    let wanted = Wanted {
-        celsius: 85.0,
-        film_ceiling: 150.0,
-        face_ceiling: 110.0,
-        start: 20.0,
-    };
     let gun = Made {
         panel: panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field),
         gun: Gun {
@@ -329,7 +336,7 @@ fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
     };
     let mut readings = Vec::new();
     for _ in 0..6 {
-        let asked = pace(&warms, &readings, &wanted);
+        let asked = pace(&warms, &readings, &WANTED);
         let there = gun.celsius(gun.field(asked.speed).after(asked.speed, 1.5), 20.0);
         readings.push(PacedReading {
             speed: asked.speed,
@@ -337,7 +344,7 @@ fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
             start: 20.0,
         });
     }
-    let before = pace(&warms, &readings, &wanted);
+    let before = pace(&warms, &readings, &WANTED);
     assert!(matches!(before.sure, Sure::Known | Sure::ReadAgain));
     // Bright metal beside the film, or a thermometer that looked past it.
     let low = PacedReading {
@@ -346,14 +353,14 @@ fn a_low_reading_asks_for_another_and_never_burns_the_panel() {
         start: 20.0,
     };
     readings.push(low);
-    let after = pace(&warms, &readings, &wanted);
+    let after = pace(&warms, &readings, &WANTED);
     assert_eq!(after.sure, Sure::Odd);
     assert!((after.speed - before.speed).abs() < 1e-9);
     let hottest = |speed: f64| gun.celsius(gun.field(speed).hottest_bond, 20.0);
     assert!(hottest(after.speed) < 110.0);
     // A second one like it counts with it, and the pace is slower, but not by what one reading more or less decides.
     readings.push(low);
-    assert!(pace(&warms, &readings, &wanted).counted > after.counted);
+    assert!(pace(&warms, &readings, &WANTED).counted > after.counted);
 }
 
 #[test]
@@ -367,7 +374,7 @@ fn what_must_be_hotter_than_its_ceiling_is_said() {
     };
     let read = |speed: f64| PacedReading {
         speed,
-        celsius: 55.0,
+        celsius: 38.0,
         start: 18.0,
     };
     let first = pace(&warms, &[], &wanted);
@@ -401,20 +408,14 @@ fn what_must_be_hotter_than_its_ceiling_is_said() {
 #[test]
 fn readings_that_show_the_same_count_each_for_itself() {
     let warms = Warms::of(panel(Material::PaintedSteel, Behind::Air, HeatSpot::Field));
-    let wanted = Wanted {
-        celsius: 85.0,
-        film_ceiling: 150.0,
-        face_ceiling: 110.0,
-        start: 20.0,
-    };
-    let first = pace(&warms, &[], &wanted);
+    let first = pace(&warms, &[], &WANTED);
     let after = |celsius, readings| {
         let read = PacedReading {
             speed: first.speed,
             celsius,
             start: 20.0,
         };
-        pace(&warms, &vec![read; readings], &wanted)
+        pace(&warms, &vec![read; readings], &WANTED)
     };
     assert!(after(48.0, 2).speed < first.speed);
     // The colder it came out, the slower, also where every reading shows the same.
@@ -422,4 +423,45 @@ fn readings_that_show_the_same_count_each_for_itself() {
         assert!(after(48.0, readings).speed < after(62.0, readings).speed);
     }
     assert_eq!(after(48.0, 4).counted, 4);
+}
+
+#[test]
+fn where_a_gun_may_be_too_hot_at_any_walk_nothing_is_promised() {
+    // Gelcoat stands 70 °C; a strong gun passes that however fast it is walked.
+    let gelcoat = panel(Material::Gelcoat, Behind::Wood, HeatSpot::Field);
+    let warms = Warms::of(gelcoat);
+    let wanted = Wanted {
+        celsius: 66.0,
+        face_ceiling: 70.0,
+        ..WANTED
+    };
+    let strong = Made {
+        panel: gelcoat,
+        gun: Gun {
+            jet_celsius: 480.0,
+            coefficient: 200.0,
+            emissivity: 0.93,
+            lag_s: 0.4,
+            delay_s: 1.2,
+        },
+    };
+    assert!(strong.celsius(strong.field(FASTEST).hottest_bond, 20.0) > 70.0);
+    let first = pace(&warms, &[], &wanted);
+    let there = strong.celsius(strong.field(first.speed).after(first.speed, 1.2), 20.0);
+    let read = PacedReading {
+        speed: first.speed,
+        celsius: strong.gun.shows(there, 20.0, 20.0),
+        start: 20.0,
+    };
+    let hot = pace(&warms, &[read; 3], &wanted);
+    assert_eq!(hot.sure, Sure::TooHot, "{hot:?}");
+    // What must cool first is not gone back over.
+    assert!(hot.back.is_none());
+    // Turned down and read, there is a walk that keeps it.
+    let read = PacedReading {
+        celsius: 30.0,
+        ..read
+    };
+    let then = pace(&warms, &[read; 3], &wanted);
+    assert_ne!(then.sure, Sure::TooHot, "{then:?}");
 }

@@ -9,6 +9,7 @@ pub mod drawing;
 pub mod dxf;
 pub mod marking_drawing;
 pub mod marking_report;
+pub mod one_page;
 pub mod packet;
 pub mod panel_files;
 pub mod panel_map;

@@ -1,13 +1,13 @@
 //! The panels of a print on one page: where each stands on the vehicle, its number and size, laps, trim, and what each join meets.
 
-use krilla::Document;
 use kurbo::{Point, Rect};
 use windrift_core::plan::planned::SidePlan;
 
+use crate::one_page::{PageHeading, one_page};
 use crate::packet::Paper;
 use crate::paper::PacketError;
 use crate::picture::{OnPaper, SidePicture, draw_side};
-use crate::sheet::{Face, Fonts, Heading, Ink, MARGIN, Sheet, footer, header, page};
+use crate::sheet::{Face, Ink, MARGIN, Sheet};
 
 /// A panel on the map.
 #[derive(Debug, Clone)]
@@ -37,19 +37,6 @@ pub struct PanelMap<'a> {
     pub says: Vec<String>,
 }
 
-/// Who and what stands at its head.
-#[derive(Debug, Clone, Copy)]
-pub struct MapHeading<'a> {
-    /// The shop.
-    pub shop: &'a str,
-    /// The job.
-    pub title: &'a str,
-    /// The customer.
-    pub customer: &'a str,
-    /// When it was printed.
-    pub at: &'a str,
-}
-
 /// Size of words and from one line of them to the next, points.
 const WORDS: (f32, f32) = (9.5, 12.0);
 /// Where sizes stand in their table, points from the left.
@@ -59,30 +46,16 @@ const COLUMNS: [f32; 3] = [0.0, 60.0, 170.0];
 ///
 /// Errors: a page that cannot be written.
 pub fn panel_map(
-    heading: &MapHeading<'_>,
+    heading: &PageHeading<'_>,
     map: &PanelMap<'_>,
     paper: Paper,
 ) -> Result<Vec<u8>, PacketError> {
-    let fonts = Fonts::open().ok_or_else(PacketError::typefaces)?;
-    let mut document = Document::new();
-    let size = paper.size();
-    let head = Heading {
-        title: heading.title,
-        shop: heading.shop,
-        customer: heading.customer,
-        issued: heading.at,
-    };
-    page(&mut document, &fonts, size, |sheet| {
-        header(sheet, &head, &format!("Panel map: {}", map.name), size);
+    let what = format!("Panel map: {}", map.name);
+    let foot = "Sizes with bleed and lap. The right panel is picked by its number; the set is held against the proof before anything is fixed.";
+    one_page(heading, &what, foot, paper, |sheet, size| {
         drawn(sheet, map, [MARGIN, 96.0, size.0 - MARGIN, 330.0]);
         told(sheet, map, size);
-        footer(
-            sheet,
-            "Sizes with bleed and lap. The right panel is picked by its number; the set is held against the proof before anything is fixed.",
-            size,
-        );
-    });
-    document.finish().map_err(|e| PacketError::writing(&e))
+    })
 }
 
 fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) {

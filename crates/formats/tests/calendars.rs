@@ -1,4 +1,4 @@
-//! Dates as a calendar file, read back by another library.
+//! Dates for the owner as a calendar file and as a page, read back by other libraries.
 
 use ical::IcalParser;
 use time::macros::datetime;
@@ -7,6 +7,11 @@ use windrift_core::floor::care::{Pressed, care};
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 use windrift_formats::calendar::{About, calendar};
+use windrift_formats::care_sheet::care_sheet;
+use windrift_formats::one_page::PageHeading;
+use windrift_formats::packet::Paper;
+
+use crate::files::poppler;
 
 #[test]
 fn another_reader_finds_each_date_in_three_zones_and_over_a_clock_change() {
@@ -74,4 +79,50 @@ fn another_reader_finds_each_date_in_three_zones_and_over_a_clock_change() {
             .collect();
         assert_eq!(names.len(), read.events.len(), "each has a name of its own");
     }
+}
+
+/// As an independent reader sees it, line ends as blanks.
+fn words_of(pdf: &[u8]) -> String {
+    let text = poppler("pdftotext", &[], pdf);
+    text.replace('\n', " ")
+}
+
+#[test]
+fn the_page_for_the_owner_holds_every_date_on_one_sheet_of_either_paper() {
+    let zone = Zone::named("America/Denver").unwrap();
+    let piece = |n: u32| Pressed {
+        called: format!("a piece with rather a long name, number {n}"),
+        at: datetime!(2026-11-27 15:00 UTC),
+        film: FilmClass::HullPrint.figures(),
+        lies: n > 0,
+        lying_years: None,
+        polish_after_weeks: None,
+    };
+    let pieces: Vec<Pressed> = (0..40).map(piece).collect();
+    let dates = care(&pieces, &[], true, zone, Unit::InchSixteenth);
+    assert_eq!(dates.len(), 7);
+    let heading = PageHeading {
+        shop: "Ternhaven Sign & Film",
+        title: "Skiff",
+        customer: "A customer",
+        at: "27 Nov 2026",
+    };
+    let also = ["An edge that lifts: ring the shop.".to_owned()];
+    for paper in [Paper::Letter, Paper::A4] {
+        let page = care_sheet(&heading, &dates, &also, paper).unwrap();
+        let text = words_of(&page);
+        for words in dates.iter().flat_map(|d| [d.title, d.when.as_str()]) {
+            assert!(text.contains(words), "{words}: {text}");
+        }
+        assert!(
+            text.contains("ring the shop") && text.contains("and 38 more"),
+            "{text}"
+        );
+        // One page: a form feed ends it.
+        assert!(!text.contains("more stand under") && text.matches('\u{c}').count() == 1);
+    }
+    // What finds no room is said to be left out.
+    let many: Vec<_> = std::iter::repeat_n(dates, 6).flatten().collect();
+    let text = words_of(&care_sheet(&heading, &many, &also, Paper::A4).unwrap());
+    assert!(text.contains("more stand under Hand over"), "{text}");
 }

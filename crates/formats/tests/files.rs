@@ -181,7 +181,7 @@ fn film_on_the_screen_is_the_film_that_is_cut_within_its_tolerance() {
     }
 }
 
-fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
+pub fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
     let file = std::env::temp_dir().join(format!("windrift-{}.pdf", Uuid::now_v7()));
     std::fs::write(&file, pdf).unwrap();
     let path = file.to_str().unwrap();

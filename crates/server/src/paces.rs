@@ -67,7 +67,7 @@ pub struct Calibrates {
     pub celsius: f64,
 }
 
-/// A gun as the readings of the day tell it, and what was worked out of it so far: most runs of a side want the same.
+/// A gun as the readings of the last hours tell it, and what was worked out of it so far: most runs of a side want the same.
 pub struct Gunned {
     gun: Calibrated,
     known: RefCell<Vec<(Key, Wanted, Pace)>>,
@@ -181,7 +181,10 @@ fn told_of(pace: Pace, run: &HeatRun, long: f64, spots: Vec<SpotPace>, unit: Uni
     let lowest = told(run.ceiling_celsius, unit);
     let says = match pace.sure {
         Sure::Begin => format!(
-            "Begin at {each_now} and read: slow enough to tell, and nothing passes its ceiling in 19 of 20 cases. From two readings on there is a pace."
+            "Begin at {each_now} and read. Nothing passes its ceiling in 19 of 20 cases; whether it reaches, the thermometer says. From two readings on there is a pace."
+        ),
+        Sure::TooHot => format!(
+            "A gun at full heat passes {lowest} here at any walk. Lowest setting, a hand further off, about {each_now}; read at once, and keep it moving."
         ),
         Sure::Known => format!(
             "{each_now}: reaches {wanted} in 9 of 10 cases, and keeps every ceiling in 19 of 20."
@@ -199,9 +202,11 @@ fn told_of(pace: Pace, run: &HeatRun, long: f64, spots: Vec<SpotPace>, unit: Uni
             "No walk with this gun brings it to {wanted} without passing {lowest}: a lamp or a steamer, a warmer bay, or a film that asks for less."
         ),
     };
-    let passes = pace.paused > run.film_ceiling_celsius.min(run.ceiling_celsius.max(0.0));
     PaceView {
-        alarm: matches!(pace.sure, Sure::Weak | Sure::Scorches | Sure::Odd),
+        alarm: matches!(
+            pace.sure,
+            Sure::TooHot | Sure::Weak | Sure::Scorches | Sure::Odd
+        ),
         each: each_now,
         says,
         minutes: long / pace.speed / 60.0,
@@ -213,11 +218,18 @@ fn told_of(pace: Pace, run: &HeatRun, long: f64, spots: Vec<SpotPace>, unit: Uni
         stop: format!(
             "A stop of {STOP_S:.0} s takes it to about {}{}",
             told(pace.paused, unit),
-            if passes { ": past the ceiling." } else { "." }
+            if pace.paused > run.ceiling_celsius {
+                ": past the ceiling."
+            } else {
+                "."
+            }
         ),
-        back: format!("Going back over it at once: {}.", each(pace.back, unit)),
+        back: pace.back.map_or_else(
+            || "Let it cool before you go back over it.".into(),
+            |back| format!("Going back over it at once: {}.", each(back, unit)),
+        ),
         read: format!(
-            "{} reading{} of today say{} what this gun does.",
+            "{} reading{} of the last 12 hours say{} what this gun does.",
             pace.counted,
             if pace.counted == 1 { "" } else { "s" },
             if pace.counted == 1 { "s" } else { "" }

@@ -7,15 +7,8 @@ use crate::common::Api;
 
 /// A print on a side, laid.
 pub async fn laid(api: &Api, name: &str, back: &str) -> String {
-    let print = json!({
-        "art": { "is": "panel", "name": name, "width_mm": "24", "height_mm": "12", "bleed_mm": "0", "colour": "#23405c" },
-        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
-            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
-    });
-    let piece = api.piece(print).await;
-    let note = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
-    let done = api.post(&format!("/api/pieces/{piece}/floor"), note).await;
-    assert_eq!(done.status, 200, "{}", done.body);
+    let piece = api.panel(name, ["24", "12"], back).await;
+    api.lies(&piece).await;
     piece
 }
 
@@ -37,12 +30,7 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
     assert_eq!(paper.status, 422);
 
     laid(&api, "first print", "3'").await;
-    let words = json!({
-        "art": { "is": "panel", "name": "second print", "width_mm": "6", "height_mm": "4", "bleed_mm": "0", "colour": "#23405c" },
-        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "8'", "to": "first_letter" },
-            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
-    });
-    let second = api.piece(words).await;
+    let second = api.panel("second print", ["6", "4"], "8'").await;
     let half = api.get(&path).await;
     assert!(
         half["but"]
@@ -59,8 +47,7 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
         (422, Some("not_laid"))
     );
 
-    let note = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
-    api.post(&format!("/api/pieces/{second}/floor"), note).await;
+    api.lies(&second).await;
     let whole = api.get(&path).await;
     assert!(whole["but"].is_null());
     let of = |what: &str| {
@@ -213,9 +200,10 @@ async fn the_final_look_is_open_until_each_of_it_is_right_and_anew_after_trouble
         }
     };
     let looked = |look: &str| note(json!({ "what": "looked", "look": look }));
-    assert_eq!(looked("").await, 422);
-    // What is not on the list ticks nothing off.
-    looked("the weather").await;
+    // What is not on its list is not looked at.
+    for other in ["", "the weather", "recess 1"] {
+        assert_eq!(looked(other).await, 422);
+    }
     assert_eq!(api.get(&path).await["open"], 5);
     for key in &keys {
         assert_eq!(looked(key).await, 200);

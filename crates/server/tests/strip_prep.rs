@@ -602,12 +602,7 @@ async fn a_sensor_sends_with_its_key_and_is_believed_only_while_it_speaks_sense(
 async fn heat_is_read_over_film_that_lies_and_a_run_is_closed_by_what_was_measured() {
     let api = Api::start().await;
     let side = api.shop.side;
-    let print = json!({
-        "art": { "is": "panel", "name": "badge print", "width_mm": "6", "height_mm": "4", "bleed_mm": "0", "colour": "#23405c" },
-        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "3'", "to": "first_letter" },
-            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
-    });
-    let piece = api.piece(print).await;
+    let piece = api.panel("badge print", ["6", "4"], "3'").await;
     let path = format!("/api/sides/{side}/heat");
     let view = api.get(&path).await;
     let run = view["pieces"][0]["runs"][0].clone();
@@ -630,9 +625,7 @@ async fn heat_is_read_over_film_that_lies_and_a_run_is_closed_by_what_was_measur
         (refused.status, refused.body["code"].as_str()),
         (422, Some("not_laid"))
     );
-    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
-    let done = api.post(&format!("/api/pieces/{piece}/floor"), laid).await;
-    assert_eq!(done.status, 200, "{}", done.body);
+    api.lies(&piece).await;
 
     for (entry, words) in [
         (read("1", 900.0), "no reading of warm film"),
@@ -740,9 +733,7 @@ async fn sealer_comes_after_the_heat_and_locks_it() {
         "work": { "film": "hull_print", "crew": 1 }
     });
     let piece = api.piece(print).await;
-    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
-    let done = api.post(&format!("/api/pieces/{piece}/floor"), laid).await;
-    assert_eq!(done.status, 200, "{}", done.body);
+    api.lies(&piece).await;
     let path = format!("/api/pieces/{piece}/heat");
     let say = |entry: Value| {
         let (api, path) = (&api, path.clone());
@@ -790,19 +781,8 @@ async fn sealer_comes_after_the_heat_and_locks_it() {
 async fn a_pace_waits_for_what_is_behind_the_skin_and_follows_what_was_read_while_walking() {
     let api = Api::start().await;
     let side = api.shop.side;
-    let print = json!({
-        "art": { "is": "panel", "name": "badge print", "width_mm": "24", "height_mm": "12", "bleed_mm": "0", "colour": "#23405c" },
-        "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": "3'", "to": "first_letter" },
-            "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
-    });
-    let piece = api.piece(print).await;
-    let laid = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
-    assert_eq!(
-        api.post(&format!("/api/pieces/{piece}/floor"), laid)
-            .await
-            .status,
-        200
-    );
+    let piece = api.panel("badge print", ["24", "12"], "3'").await;
+    api.lies(&piece).await;
     let path = format!("/api/sides/{side}/heat");
     let unsaid = api.get(&path).await;
     assert_eq!(unsaid["behind_said"], false);
@@ -851,6 +831,13 @@ async fn a_pace_waits_for_what_is_behind_the_skin_and_follows_what_was_read_whil
     let then = pace(&read("5", 61.0, json!(speed)).await.body);
     assert_eq!(then["pace"]["counted"], 2);
     assert!(then["pace"]["speed"].as_f64().unwrap() < speed, "{then}");
+    // Going back over warm panel says nothing of it either, nor does the same place again.
+    for along in ["4", "5"] {
+        let back = read(along, 90.0, json!(speed)).await;
+        assert_eq!(pace(&back.body)["pace"]["counted"], 2);
+    }
+    let on = read("7", 62.0, json!(speed)).await;
+    assert_eq!(pace(&on.body)["pace"]["counted"], 3);
     let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
     let record = record.to_string();
     assert!(

@@ -334,13 +334,15 @@ fn remove_by(pressed: &[Pressed], zone: Zone, tell: &mut Tell<'_>) {
         .iter()
         .filter_map(|p| Some((years_later(zone.date(p.at), life(p)?), p)))
         .min_by_key(|(day, _)| *day);
-    let but = if unknown.is_empty() {
-        String::new()
-    } else {
-        format!(
-            " No figure is at hand for \u{201c}{}\u{201d}: ask for its sheet; film that lies lives far shorter than upright film.",
-            unknown.join("\u{201d}, \u{201c}")
-        )
+    let but = match unknown.as_slice() {
+        [] => String::new(),
+        [one, rest @ ..] => format!(
+            " No figure is at hand for \u{201c}{one}\u{201d}{}: ask for its sheet; film that lies lives far shorter than upright film.",
+            match rest.len() {
+                0 => String::new(),
+                more => format!(" and {more} more"),
+            }
+        ),
     };
     match first {
         Some((day, p)) => tell(

@@ -21,8 +21,8 @@ use windrift_core::vehicle::kinds::VehicleKind;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_formats::calendar::{About, calendar};
 use windrift_formats::care_sheet::care_sheet;
+use windrift_formats::one_page::PageHeading;
 use windrift_formats::packet::Paper;
-use windrift_formats::panel_map::MapHeading;
 use windrift_store::EntryKind;
 
 use crate::Outbox;
@@ -179,7 +179,7 @@ impl Cared {
 
     fn page(&self, shop: &str, paper: Paper) -> Result<Vec<u8>, Problem> {
         let at = self.zone.stated(OffsetDateTime::now_utc());
-        let heading = MapHeading {
+        let heading = PageHeading {
             shop,
             title: &self.title,
             customer: &self.customer,
@@ -188,6 +188,42 @@ impl Cared {
         care_sheet(&heading, &self.view.dates, &self.view.also, paper)
             .map_err(|e| Problem::input("care", e.to_string()))
     }
+
+    /// A mail to the owner with the dates in words, the page and the calendar.
+    fn mail(&self, shop: &str, to: Mailbox) -> Result<Message, Problem> {
+        let from = "outbox@windrift.invalid".parse().map_err(|e| no_mail(&e))?;
+        let mut words = format!(
+            "{}\n\nLooking after it, by the clock of {}:\n",
+            self.title, self.view.zone
+        );
+        for d in &self.view.dates {
+            words.push_str(&format!("\n{}: {}\n{}\n", d.title, d.when, d.says));
+        }
+        let attached = |name: &str, kind: &str| {
+            let kind = kind.parse().map_err(|e| no_mail(&e))?;
+            Ok::<_, Problem>((Attachment::new(name.into()), kind))
+        };
+        let (page, pdf) = attached("looking-after-it.pdf", "application/pdf")?;
+        let (dates, ics) = attached("looking-after-it.ics", "text/calendar; charset=utf-8")?;
+        let words = SinglePart::builder()
+            .header(header::ContentType::TEXT_PLAIN)
+            .body(words);
+        let parts = MultiPart::mixed()
+            .singlepart(words)
+            .singlepart(page.body(self.page(shop, Paper::Letter)?, pdf))
+            .singlepart(dates.body(self.calendar(shop), ics));
+        Message::builder()
+            .from(Mailbox::new(Some(shop.to_owned()), from))
+            .to(to)
+            .subject(format!("{}: looking after it", self.title))
+            .multipart(parts)
+            .map_err(|e| no_mail(&e))
+    }
+}
+
+fn no_mail(error: &dyn std::fmt::Display) -> Problem {
+    let says = format!("The mail could not be put into the outbox: {error}.");
+    Problem::input("mail", says)
 }
 
 /// What the owner may do and when.
@@ -246,53 +282,13 @@ pub async fn mail_care(
     let shop = desk.shop().await?.name;
     let folder = outbox.0.clone();
     let says = desk
-        .compute(move || -> Result<String, Problem> {
-            let trouble = |e: &dyn std::fmt::Display| {
-                Problem::input(
-                    "mail",
-                    format!("The mail could not be put into the outbox: {e}."),
-                )
-            };
-            let page = cared.page(&shop, Paper::Letter)?;
-            let from = Mailbox::new(
-                Some(shop.clone()),
-                "outbox@windrift.invalid".parse().map_err(|e| trouble(&e))?,
-            );
-            let mut words = format!(
-                "{}\n\nLooking after it, by the clock of {}:\n",
-                cared.title, cared.view.zone
-            );
-            for d in &cared.view.dates {
-                words.push_str(&format!("\n{}: {}\n{}\n", d.title, d.when, d.says));
-            }
-            let pdf = ContentType::PDF
-                .to_string()
-                .parse()
-                .map_err(|e| trouble(&e))?;
-            let ics = "text/calendar; charset=utf-8"
-                .parse()
-                .map_err(|e| trouble(&e))?;
-            let parts = MultiPart::mixed()
-                .singlepart(
-                    SinglePart::builder()
-                        .header(header::ContentType::TEXT_PLAIN)
-                        .body(words),
-                )
-                .singlepart(Attachment::new("looking-after-it.pdf".into()).body(page, pdf))
-                .singlepart(
-                    Attachment::new("looking-after-it.ics".into()).body(cared.calendar(&shop), ics),
-                );
-            let mail = Message::builder()
-                .from(from)
-                .to(to.clone())
-                .subject(format!("{}: looking after it", cared.title))
-                .multipart(parts)
-                .map_err(|e| trouble(&e))?;
-            std::fs::create_dir_all(&folder).map_err(|e| trouble(&e))?;
+        .compute(move || {
+            let mail = cared.mail(&shop, to.clone())?;
+            std::fs::create_dir_all(&folder).map_err(|e| no_mail(&e))?;
             FileTransport::new(&folder)
                 .send(&mail)
-                .map_err(|e| trouble(&e))?;
-            Ok(format!(
+                .map_err(|e| no_mail(&e))?;
+            Ok::<_, Problem>(format!(
                 "In the outbox for {to}. No mail server is connected: it stays there as a file."
             ))
         })

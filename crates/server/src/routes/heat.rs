@@ -19,7 +19,7 @@ use windrift_core::plan::planned::PlannedPiece;
 use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::bay_view::bay_view;
-use crate::bays::Bay;
+use crate::bays::{Bay, done_at};
 use crate::called_back::CalledBack;
 use crate::desk::Desk;
 use crate::floor::Floor;
@@ -89,8 +89,6 @@ pub async fn add_heat_entry(
         .0
         .remove(&piece)
         .unwrap_or_default();
-    let start = Bay::of(desk, job, OffsetDateTime::now_utc()).await?;
-    let start = start.newest_air().map_or(AIR_NOT_READ, |a| a.celsius);
     let found = of_piece(floor.piece(), &floor.planned, &floor.ways, floor.unit);
     check_against(&mut new.entry, &found, &heated, floor.unit)?;
     if let HeatEntry::Read {
@@ -100,18 +98,11 @@ pub async fn add_heat_entry(
         ..
     } = &mut new.entry
     {
-        *over = pace_mm_s.and_then(|_| {
-            let run = found.runs.iter().find(|r| r.name == *run)?;
-            let surface = &floor.planned.plan.side.side.surface;
-            Some(Over {
-                material: surface.material,
-                behind: surface.behind?,
-                skin_mm: surface.skin_mm,
-                film_mm: floor.piece().piece.film_figures().thickness_mm,
-                spot: run.spot,
-                start_celsius: start,
-            })
-        });
+        // What it was read over is what is known here, whatever was sent.
+        *over = match pace_mm_s {
+            Some(_) => read_over(desk, &floor, &found, run).await?,
+            None => None,
+        };
     }
     let entry = NewEntry {
         id: new.id,
@@ -123,6 +114,29 @@ pub async fn add_heat_entry(
     };
     desk.append(job, entry).await?;
     Ok(Json(view(desk, side).await?))
+}
+
+/// What a reading along a run is taken over; nothing where nobody said what is behind the skin.
+async fn read_over(
+    desk: &Desk,
+    floor: &Floor,
+    found: &AfterLaying,
+    run: &str,
+) -> Result<Option<Over>, Problem> {
+    let surface = &floor.planned.plan.side.side.surface;
+    let run = found.runs.iter().find(|r| r.name == run);
+    let (Some(run), Some(behind)) = (run, surface.behind) else {
+        return Ok(None);
+    };
+    let bay = Bay::of(desk, floor.rows.job.id, OffsetDateTime::now_utc()).await?;
+    Ok(Some(Over {
+        material: surface.material,
+        behind,
+        skin_mm: surface.skin_mm,
+        film_mm: floor.piece().piece.film_figures().thickness_mm,
+        spot: run.spot,
+        start_celsius: bay.newest_air().map_or(AIR_NOT_READ, |a| a.celsius),
+    }))
 }
 
 /// What an entry names must be there, and what it claims must hold.
@@ -198,8 +212,10 @@ fn check_against(
 
 /// Readings say something of the gun for so long: then another day or another gun may have begun.
 const GUN_KNOWN: Duration = Duration::hours(12);
+/// A panel that was heated is warm for so long: what is read where the heat was before says nothing of the gun.
+const STAYS_WARM: Duration = Duration::minutes(10);
 
-/// Readings and closings by piece, and what the readings of the day say of the gun.
+/// Readings and closings by piece, and what readings of the last hours say of the gun: those on the way forward, over panel that was as cold as the air.
 async fn of_job(
     desk: &Desk,
     job: Uuid,
@@ -210,23 +226,33 @@ async fn of_job(
     let since = OffsetDateTime::now_utc() - GUN_KNOWN;
     let mut by_piece: BTreeMap<Uuid, Vec<HeatEntry>> = BTreeMap::new();
     let mut calibrates = Vec::new();
+    // How far along each run somebody has read, and when.
+    let mut furthest: BTreeMap<(Uuid, String), (f64, OffsetDateTime)> = BTreeMap::new();
     for e in entries {
+        let at = done_at(&e);
         let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) else {
             continue;
         };
         if let HeatEntry::Read {
+            run,
+            along_mm,
             celsius,
-            pace_mm_s: Some(speed),
-            over: Some(over),
-            ..
-        } = entry
-            && e.at > since
+            pace_mm_s,
+            over,
+        } = &entry
         {
-            calibrates.push(Calibrates {
-                over,
-                speed,
-                celsius,
-            });
+            let before = furthest.entry((piece, run.clone())).or_insert((-1.0, at));
+            let cold = along_mm.mm() > before.0 || at - before.1 > STAYS_WARM;
+            if cold {
+                *before = (along_mm.mm(), at);
+            }
+            if let (true, Some(speed), Some(over)) = (cold && at > since, pace_mm_s, over) {
+                calibrates.push(Calibrates {
+                    over: *over,
+                    speed: *speed,
+                    celsius: *celsius,
+                });
+            }
         }
         by_piece.entry(piece).or_default().push(entry);
     }

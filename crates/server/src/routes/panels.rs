@@ -10,8 +10,9 @@ use windrift_core::cut::panels::panels;
 use windrift_core::film::work::Stand;
 use windrift_core::ground::tape::print;
 use windrift_core::plan::piece::Piece;
+use windrift_formats::one_page::PageHeading;
 use windrift_formats::panel_files::PanelFile;
-use windrift_formats::panel_map::{MapHeading, MappedPanel, PanelMap, panel_map};
+use windrift_formats::panel_map::{MappedPanel, PanelMap, panel_map};
 use windrift_formats::print_art::{ArtKind, PrintArt};
 use windrift_store::StoreError;
 use windrift_store::edits::{Change, EditedRow, RowKind};
@@ -236,7 +237,7 @@ pub async fn panel_map_file(
     let shop = desk.shop().await?.name;
     let at = floor.ways.zone.stated(time::OffsetDateTime::now_utc());
     let bytes = desk.compute(move || {
-        let heading = MapHeading {
+        let heading = PageHeading {
             shop: &shop,
             title: &floor.rows.job.title,
             customer: &floor.rows.job.customer,

@@ -11,6 +11,7 @@ use uuid::Uuid;
 use windrift_core::film::classes::{FilmClass, FilmFigures};
 use windrift_core::film::work::Work;
 use windrift_core::floor::air::Swath;
+use windrift_core::floor::final_look::final_look;
 use windrift_core::floor::hang::upright::{
     TrueTo, UprightAnswer, UprightEdge, judge, upright_edge,
 };
@@ -247,6 +248,29 @@ fn asked_why(floor: &Floor, note: &FloorNote) -> Result<(), Problem> {
     }
 }
 
+/// What is looked at once more is on its list, and lies.
+fn on_the_list(floor: &Floor, note: &FloorNote) -> Result<(), Problem> {
+    let FloorNote::Looked { look } = note else {
+        return Ok(());
+    };
+    let piece = floor.piece();
+    if !floor.rows.laid.iter().any(|l| l.piece == piece.id) {
+        return Err(Problem::input(
+            "not_laid",
+            "It does not lie yet, as far as anybody has recorded. Say under Lay down that it does, then look at it.",
+        ));
+    }
+    let list = final_look(piece, &floor.plan().side, &floor.ways, floor.unit);
+    if list.iter().any(|l| l.key == *look) {
+        return Ok(());
+    }
+    Err(Problem::input(
+        "look",
+        "That is not on the list of this piece any more. Load the page again.",
+    )
+    .at("/note/look"))
+}
+
 /// Judges somebody's own strokes: where air is shut in, and by which stroke.
 #[utoipa::path(post, path = "/api/pieces/{id}/press", params(("id" = Uuid, Path)), request_body = OwnStrokes, responses((status = 200, body = Tried), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/press", data = "<data>")]
@@ -324,14 +348,6 @@ pub async fn floor_entry(
                 .at("/note/place"),
         );
     }
-    if let FloorNote::Looked { look } = &new.note
-        && !(1..=80).contains(&look.trim().chars().count())
-    {
-        return Err(
-            Problem::input("look", "That is not on the list. Load the page again.")
-                .at("/note/look"),
-        );
-    }
     if let Some(standing) = desk.entry(new.id).await? {
         return if standing.piece == Some(piece) && standing.kind == new.note.kind() {
             Ok(Json(standing))
@@ -345,6 +361,7 @@ pub async fn floor_entry(
             let floor = Floor::of(desk, id).await.ok();
             if let Some(floor) = &floor {
                 asked_why(floor, &new.note)?;
+                on_the_list(floor, &new.note)?;
             }
             // Where it lies is kept with it: whatever changes the plan afterwards does not move what lies.
             if let (FloorNote::Laid { .. }, Some(floor)) = (&new.note, &floor) {

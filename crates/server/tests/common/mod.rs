@@ -187,6 +187,23 @@ impl Api {
         id
     }
 
+    /// A printed panel so large, in inches, so far back.
+    pub async fn panel(&self, name: &str, size: [&str; 2], back: &str) -> String {
+        self.piece(json!({
+            "art": { "is": "panel", "name": name, "width_mm": size[0], "height_mm": size[1], "bleed_mm": "0", "colour": "#23405c" },
+            "place": { "by": "rules", "along": { "rule": "from_front", "distance_mm": back, "to": "first_letter" },
+                "down": { "rule": "from_datum", "distance_mm": "30", "to": "top" }, "angle": { "rule": "along_datum" } }
+        }))
+        .await
+    }
+
+    /// Says that a piece lies.
+    pub async fn lies(&self, piece: &str) {
+        let note = json!({ "id": Uuid::now_v7(), "note": { "what": "laid", "strokes": 4, "why": "hung by the eye" } });
+        let done = self.post(&format!("/api/pieces/{piece}/floor"), note).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+    }
+
     pub async fn read_ends(&self, piece: &str, front: &str, rear: &str) -> Answer {
         self.post(
             &format!("/api/pieces/{piece}/readings"),

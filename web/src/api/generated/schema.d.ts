@@ -6265,9 +6265,9 @@ export interface components {
         Pace: {
             /**
              * Format: double
-             * @description Going back over it 20 s later, mm/s.
+             * @description Going back over it 20 s later, mm/s; nothing where it must cool first.
              */
-            back: number;
+            back?: number | null;
             /**
              * Format: int32
              * @description Readings that count.
@@ -6275,12 +6275,7 @@ export interface components {
             counted: number;
             /**
              * Format: double
-             * @description Outside of the film at most, °C, in nineteen cases of twenty.
-             */
-            hottest: number;
-            /**
-             * Format: double
-             * @description The same after a stop of 5 s, with the gun as it most likely is, °C.
+             * @description Outside of the film after a stop of 5 s, with the gun as it most likely is, °C.
              */
             paused: number;
             /** @description What the line comes to, °C: one case of ten at most, half, nine of ten. */
@@ -8692,7 +8687,7 @@ export interface components {
          * @description How sure a pace is.
          * @enum {string}
          */
-        Sure: "begin" | "known" | "read_again" | "odd" | "weak" | "scorches";
+        Sure: "begin" | "too_hot" | "known" | "read_again" | "odd" | "weak" | "scorches";
         /** @description The surface of a side. */
         Surface: {
             behind?: null | components["schemas"]["Behind"];

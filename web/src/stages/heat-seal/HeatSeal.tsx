@@ -297,6 +297,7 @@ function RunPart({
 						at={walk.at}
 						shown={(mm) => `${shown(mm)} ${metric ? "mm" : "in"}`}
 						mark={metric ? "300 mm" : "12 in"}
+						locked={view.bay.heat_locked ?? null}
 						onBegin={() => {
 							setAt(null);
 							setTyped(null);

@@ -8,6 +8,7 @@ export function PacePart({
 	at,
 	shown,
 	mark,
+	locked,
 	onBegin,
 	onMark,
 	onStop,
@@ -18,6 +19,8 @@ export function PacePart({
 	shown: (mm: number) => string;
 	/** Slips of tape lie so far apart, in words. */
 	mark: string;
+	/** Why no heat goes on now: nothing is walked then. */
+	locked: string | null;
 	onBegin: () => void;
 	onMark: () => void;
 	onStop: () => void;
@@ -58,9 +61,13 @@ export function PacePart({
 			) : (
 				<>
 					<Told pace={pace} />
-					<Button className="min-h-16 px-5 text-xl" onClick={onBegin}>
-						Walk by the ticks
-					</Button>
+					{locked ? (
+						<TroubleNote>{locked}</TroubleNote>
+					) : (
+						<Button className="min-h-16 px-5 text-xl" onClick={onBegin}>
+							Walk by the ticks
+						</Button>
+					)}
 					<p className="text-soft">
 						{pace.read} Guns and thermometers nobody measured are Windrift’s own guess.
 					</p>

@@ -22,38 +22,48 @@ export function sounds(which: keyof typeof TONES) {
 	}
 }
 
+/** Where the heat is, mm along a run, when that was, ms, and what was walked since the last mark, mm. */
+export type Walked = { mm: number; at: number; since: number };
+
 /**
- * A walk by the pace: where the heat is along a run, mm, by what was walked since the last mark, with a tick for each step.
- * Nothing while nobody walks.
+ * Where the heat is a moment later, and how many ticks that makes. It goes on from where it was by the pace of now: a pace that a reading has
+ * changed moves nothing that was walked before.
  */
+export function walkedOn(from: Walked, now: number, pace: { speed: number; tick: number }) {
+	const moved = (Math.max(0, now - from.at) / 1000) * pace.speed;
+	const since = from.since + moved;
+	const ticks = Math.floor(since / pace.tick) - Math.floor(from.since / pace.tick);
+	return { walked: { mm: from.mm + moved, at: now, since }, ticks };
+}
+
+/** A walk by the pace, with a tick for each step. `at` is where the heat is, mm; nothing while nobody walks. */
 export function useWalk(pace: { speed: number; tick: number } | null, length: number) {
-	const [from, setFrom] = useState<{ at: number; mm: number } | null>(null);
-	const [now, setNow] = useState(0);
-	const ticks = useRef(0);
-	const walking = from !== null && pace !== null;
-	const at = walking ? Math.min(length, from.mm + ((now - from.at) / 1000) * pace.speed) : null;
+	const [walked, setWalked] = useState<Walked | null>(null);
+	// What the timer goes on from; a pace that changes meanwhile is taken from the next moment on.
+	const last = useRef<Walked | null>(null);
+	const steps = useRef(pace);
+	steps.current = pace;
+	const walking = walked !== null && pace !== null;
+	const put = (now: Walked | null) => {
+		last.current = now;
+		setWalked(now);
+	};
 	useEffect(() => {
-		if (!walking || !pace) return;
-		ticks.current = 0;
+		if (!walking) return;
 		const timer = setInterval(() => {
-			const moved = ((Date.now() - from.at) / 1000) * pace.speed;
-			const due = Math.floor(moved / pace.tick);
-			if (due > ticks.current) {
-				ticks.current = due;
-				sounds("tick");
-			}
-			setNow(Date.now());
+			if (!last.current || !steps.current) return;
+			const { walked, ticks } = walkedOn(last.current, Date.now(), steps.current);
+			if (ticks > 0) sounds("tick");
 			// Past the end nothing is walked any more.
-			if (from.mm + moved > length + pace.tick) setFrom(null);
+			const now = walked.mm > length + steps.current.tick ? null : walked;
+			last.current = now;
+			setWalked(now);
 		}, 50);
 		return () => clearInterval(timer);
-	}, [walking, from, pace?.speed, pace?.tick, length, pace]);
+	}, [walking, length]);
 	return {
-		at,
-		begin: (mm: number) => {
-			setNow(Date.now());
-			setFrom({ at: Date.now(), mm });
-		},
-		stop: () => setFrom(null),
+		at: walking ? Math.min(length, walked.mm) : null,
+		begin: (mm: number) => put({ mm, at: Date.now(), since: 0 }),
+		stop: () => put(null),
 	};
 }

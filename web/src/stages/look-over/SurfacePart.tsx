@@ -57,7 +57,7 @@ export function SurfacePart({
 					}
 				/>
 				<BehindSkin surface={surface} onChange={change} />
-				<SkinThickness key={surface.skin_mm} surface={surface} onChange={change} />
+				<SkinThickness key={surface.skin_mm} surface={surface} unit={side.unit} onChange={change} />
 				<FilmColour
 					label="Colour of the body, for contrast"
 					value={side.spec.colour ?? ""}
@@ -132,24 +132,28 @@ export function SurfacePart({
 	);
 }
 
-/** How thick the skin is, where somebody measured it at an edge or a hole. */
+/** How thick the skin is, where somebody measured it at an edge or a hole: in the decimals of a caliper, not the marks of a tape. */
 function SkinThickness({
 	surface,
+	unit,
 	onChange,
 }: {
 	surface: Schemas["Surface"];
+	unit: Schemas["Unit"];
 	onChange: (part: Partial<Schemas["Surface"]>) => void;
 }) {
-	const [text, setText] = useState(surface.skin_mm == null ? "" : `${surface.skin_mm}`);
+	const [one, digits, called] = unit === "millimetre" ? [1, 2, "mm"] : [25.4, 3, "in"];
+	const kept = surface.skin_mm == null ? "" : `${Number((surface.skin_mm / one).toFixed(digits))}`;
+	const [text, setText] = useState(kept);
 	const leave = () => {
+		if (text.trim() === kept) return;
 		const typed = text.trim().replace(",", ".");
-		const mm = typed === "" ? null : Number(typed);
 		// What is no number is no thickness: the answer says what one is.
-		if (mm !== (surface.skin_mm ?? null)) onChange({ skin_mm: Number.isNaN(mm) ? 0 : mm });
+		onChange({ skin_mm: typed === "" ? null : (Number(typed) || 0) * one });
 	};
 	return (
 		<label className="flex min-w-0 flex-col gap-1 text-soft">
-			Skin, mm thick; empty: the usual
+			Skin, {called} thick; empty: the usual
 			<input
 				value={text}
 				inputMode="decimal"

@@ -19,10 +19,8 @@ const SPEEDS: usize = 14;
 const JETS: usize = 8;
 const WEAKEST: f64 = 24.0;
 const STRONGEST: f64 = 270.0;
-/// A line is looked at so long after the jet, s; the last one tells what is left when somebody goes back.
-const AFTER: [f64; 6] = [0.8, 1.3, 2.0, 3.2, 20.0, 40.0];
-/// Going back means after this long, s: the fifth of those.
-pub const BACK_AFTER_S: f64 = 20.0;
+/// A line is looked at so long after the jet, s: while a thermometer follows, and when somebody goes back.
+const AFTER: [f64; 5] = [0.8, 1.3, 2.0, 3.2, 20.0];
 /// What is known of a panel under a jet: at the line under the film, the most there, the most outside, and after the jet.
 const KNOWN: usize = 3 + AFTER.len();
 const BACK: usize = 3 + 4;
@@ -108,13 +106,13 @@ impl Warms {
         straight(f64::from(row[n][k]) * (1.0 - share) + f64::from(row[n + 1][k]) * share)
     }
 
-    /// The speed at which a share is just come to by a gun; slower comes to more. 0 where no walk is slow enough, the fastest where all come to it.
+    /// The speed at which a share is just come to by a gun; slower comes to more. 0 where no walk is slow enough, infinite where none is fast enough to stay below.
     fn speed_for(&self, gun: usize, k: usize, share: f64) -> f64 {
         if share >= 1.0 {
             return 0.0;
         }
         if share <= 0.0 {
-            return FASTEST;
+            return f64::INFINITY;
         }
         let wanted = bend(share);
         let row = &self.by_gun[gun];
@@ -123,7 +121,7 @@ impl Warms {
             return 0.0;
         }
         let Some(n) = (1..SPEEDS).find(|n| bent(*n) < wanted) else {
-            return FASTEST;
+            return f64::INFINITY;
         };
         let speeds: [f64; SPEEDS] = log_steps(SLOWEST, FASTEST);
         let along = (bent(n - 1) - wanted) / (bent(n - 1) - bent(n));
@@ -179,8 +177,10 @@ pub struct Wanted {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Sure {
-    /// Nothing was read yet, or one reading: slow enough for most guns, and nothing passes its ceiling; whether it reaches is read.
+    /// Nothing was read yet, or one reading: the slowest that keeps every ceiling in nineteen of twenty; whether it reaches is read.
     Begin,
+    /// A gun as it may be passes a ceiling at any walk: less heat first. The speed is where half of all guns would keep it, and promises nothing.
+    TooHot,
     /// Reaches in nine of ten, keeps the ceiling in nineteen of twenty.
     Known,
     /// Readings do not agree well enough for both: read again.
@@ -203,18 +203,18 @@ pub struct Pace {
     pub sure: Sure,
     /// What the line comes to, °C: one case of ten at most, half, nine of ten.
     pub reaches: [f64; 3],
-    /// Outside of the film at most, °C, in nineteen cases of twenty.
-    pub hottest: f64,
-    /// The same after a stop of 5 s, with the gun as it most likely is, °C.
+    /// Outside of the film after a stop of 5 s, with the gun as it most likely is, °C.
     pub paused: f64,
-    /// Going back over it 20 s later, mm/s.
-    pub back: f64,
+    /// Going back over it 20 s later, mm/s; nothing where it must cool first.
+    pub back: Option<f64>,
     /// Readings that count.
     pub counted: u32,
 }
 
 /// The ceiling is kept in so many cases of the guns that are tried: what is promised is nineteen of twenty, and the jet's shape is none of those (ours).
 const KEEPS: f64 = 0.97;
+/// The same before two readings: a jet that is wider than planned has not shown itself yet (ours).
+const KEEPS_UNREAD: f64 = 0.99;
 
 /// A stop in the middle of a walk, s.
 pub const STOP_S: f64 = 5.0;
@@ -383,11 +383,18 @@ impl Calibrated {
     /// How fast to walk a build-up for this.
     pub fn pace(&self, warms: &Warms, wanted: &Wanted) -> Pace {
         let all = &self.all;
+        let cases = if self.counted < 2 {
+            KEEPS_UNREAD
+        } else {
+            KEEPS
+        };
         let keeps = all
-            .keeping(warms, wanted, KEEPS)
-            .max(self.careful.keeping(warms, wanted, KEEPS));
+            .keeping(warms, wanted, cases)
+            .max(self.careful.keeping(warms, wanted, cases));
         let reaches = all.reaching(warms, wanted, 0.9);
-        let (speed, sure) = if self.counted < 2 {
+        let (speed, sure) = if keeps > FASTEST {
+            (all.keeping(warms, wanted, 0.5), Sure::TooHot)
+        } else if self.counted < 2 {
             (keeps.max(reaches), Sure::Begin)
         } else if all.reaching(warms, wanted, 0.5) < SLOWEST.max(all.keeping(warms, wanted, 0.5)) {
             let weak = all.keeping(warms, wanted, 0.5) < SLOWEST;
@@ -397,7 +404,7 @@ impl Calibrated {
         } else {
             (keeps, Sure::ReadAgain)
         };
-        let sure = if self.odd && sure != Sure::Begin {
+        let sure = if self.odd && !matches!(sure, Sure::Begin | Sure::TooHot) {
             Sure::Odd
         } else {
             sure
@@ -409,15 +416,15 @@ impl Calibrated {
             start: left.min(wanted.celsius - 1.0).max(wanted.start),
             ..*wanted
         };
-        let back = all
-            .reaching(warms, &again, 0.9)
-            .max(all.keeping(warms, &again, KEEPS))
-            .clamp(speed, FASTEST);
+        let back_keeps = all.keeping(warms, &again, cases);
+        let back = (back_keeps <= FASTEST).then(|| {
+            let reaches = all.reaching(warms, &again, 0.9);
+            reaches.max(back_keeps).clamp(speed, FASTEST)
+        });
         Pace {
             speed,
             sure,
             reaches: [at(0.1), at(0.5), at(0.9)],
-            hottest: all.at(warms, 2, speed, wanted.start, KEEPS),
             paused: stopped(all, warms, speed, wanted.start),
             back,
             counted: self.counted as u32,
