@@ -11,9 +11,14 @@ import { CHROMIUM } from "./browser.mjs";
 const url = process.env.WINDRIFT_URL ?? "http://127.0.0.1:8123";
 const FEATURES = 600;
 
-const shop = await (await fetch(`${url}/api/shop`)).json();
+const door = await fetch(`${url}/api/sign-in`, {
+	method: "POST",
+	headers: { "Content-Type": "application/json" },
+	body: JSON.stringify({ name: "Maren" }),
+});
+const cookie = (door.headers.get("set-cookie") ?? "").split(";")[0];
 const post = async (path, body) => {
-	const headers = { "Crew-Id": shop.crew[0].id, "Edit-Id": randomUUID(), "Content-Type": "application/json" };
+	const headers = { Cookie: cookie, "Edit-Id": randomUUID(), "Content-Type": "application/json" };
 	const answer = await fetch(`${url}/api${path}`, { method: "POST", headers, body: JSON.stringify(body) });
 	if (!answer.ok) throw new Error(await answer.text());
 	return answer.json();
@@ -74,8 +79,8 @@ for (let n = 0; n < FEATURES; n++) {
 const browser = await chromium.launch(CHROMIUM);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto(url);
-await page.getByLabel("Who are you?").click();
-await page.getByRole("option").first().click();
+await page.getByRole("button", { name: /^Maren/ }).click();
+await page.getByLabel("Who are you?").waitFor();
 await page.goto(`${url}/jobs/${job.id}/look-over?side=${side}`);
 await page.getByRole("tab", { name: `On it (${FEATURES})` }).waitFor();
 await page.waitForTimeout(1000);

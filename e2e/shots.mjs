@@ -157,8 +157,8 @@ for (const [name, view] of Object.entries(VIEWS)) {
 	const context = await browser.newContext({ viewport: view.size, hasTouch: view.size !== DESK });
 	const page = await context.newPage();
 	await page.goto(url);
-	await page.getByLabel("Who are you?").click();
-	await page.getByRole("option", { name: /Maren/ }).click();
+	await page.getByRole("button", { name: /^Maren/ }).click();
+	await page.getByLabel("Who are you?").waitFor();
 	await view.go(page);
 	await page.waitForLoadState("networkidle");
 	await page.waitForTimeout(300);

@@ -11,6 +11,10 @@ test("an empty shop is set up, its first job started, its crew added and renamed
 	await expect(page.getByRole("alert")).toContainText("Type what the shop is called.");
 	await page.getByLabel("The shop is called").fill("Skerry Signs");
 	await page.getByLabel(/^Your name/).fill("Ragna");
+	await page.getByLabel(/^Your passphrase/).fill("Ragna");
+	await page.getByRole("button", { name: "Open the shop" }).click();
+	await expect(page.getByRole("alert")).toContainText("at least 10 characters");
+	await page.getByLabel(/^Your passphrase/).fill("tern over the breakwater");
 	await page.getByRole("combobox", { name: "Traffic keeps to the" }).click();
 	await page.getByRole("option", { name: /near side and off side/ }).click();
 	await page.getByRole("button", { name: "Open the shop" }).dblclick();

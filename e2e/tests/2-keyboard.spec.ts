@@ -6,14 +6,7 @@ test("the whole path with the keyboard alone", async ({ page }) => {
 	const type = (text: string) => page.keyboard.type(text);
 	await page.goto("/");
 
-	await tabTo(page, page.getByLabel("Who are you?"));
-	await press("Enter");
-	await expect(page.getByRole("option", { name: /Pella/ })).toBeVisible();
-	// The list takes letters once it has the focus, a moment after it shows.
-	await expect(async () => {
-		await type("Pel");
-		await expect(page.getByRole("option", { name: /Pella/ })).toBeFocused({ timeout: 800 });
-	}).toPass({ intervals: [1200] });
+	await tabTo(page, page.getByRole("button", { name: /^Pella/ }));
 	await press("Enter");
 	await expect(page.getByLabel("Who are you?")).toContainText("Pella");
 

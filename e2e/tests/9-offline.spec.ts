@@ -1,5 +1,5 @@
 import { type BrowserContext, expect, type Page, test } from "@playwright/test";
-import { addLettering, asCrew, nextMove, startJob, toStage } from "./shop";
+import { addLettering, asCrew, chooseWho, nextMove, signIn, startJob, toStage } from "./shop";
 
 /** What the strip at the top says, on every page. */
 const strip = (page: Page) => page.getByRole("status").filter({ hasText: /waiting to be sent|not taken/ });
@@ -9,11 +9,6 @@ const KEPT = "Kept here; it goes out by itself when there is a signal.";
 async function recorded(page: Page): Promise<{ who: string; what: string; at: string }[]> {
 	const job = /jobs\/([0-9a-f-]+)/.exec(page.url())?.[1];
 	return (await (await page.request.get(`/api/jobs/${job}/record`)).json()).entries;
-}
-
-async function chooseWho(page: Page, name: string) {
-	await page.getByLabel("Who are you?").click();
-	await page.getByRole("option", { name: new RegExp(name) }).click();
 }
 
 /** A piece that hangs, with what its tape should read; the page stands at its hinge. */
@@ -148,14 +143,14 @@ test("a reading judged against a place that has changed since judges nothing, an
 	await expect(strip(page)).toContainText("1 waiting");
 	// Meanwhile the lead moves the piece from another machine.
 	const side = new URL(page.url()).searchParams.get("side");
+	const lead = await signIn(request, "Maren");
 	const { pieces } = await (await request.get(`/api/sides/${side}`)).json();
 	const spec = structuredClone(pieces[0].spec);
 	spec.place.down.distance_mm += 101.6;
-	const { crew } = await (await request.get("/api/shop")).json();
 	const moved = await request.put(`/api/pieces/${pieces[0].id}`, {
 		data: { spec },
 		headers: {
-			"Crew-Id": crew[0].id,
+			"Crew-Id": lead,
 			"Edit-Id": crypto.randomUUID(),
 			"If-Match": `"${pieces[0].revision}"`,
 		},

@@ -9,6 +9,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
 import { showScreen } from "./job/Screen";
 import { WhoProvider } from "./job/Who";
+import { Door } from "./shop/door/Door";
 import { WaitingActs } from "./shop/WaitingActs";
 import { Yard } from "./shop/yard/Yard";
 import { Broken } from "./ui/Broken";
@@ -42,19 +43,21 @@ if (root) {
 			<QueryClientProvider client={queries}>
 				<WhoProvider>
 					<BrowserRouter>
-						<div className="flex h-full flex-col">
-							<WaitingActs />
-							<div className="min-h-0 grow">
-								<Broken>
-									<Routes>
-										<Route path="/" element={<Yard />} />
-										<Route path="/shelf" element={<Shelf />} />
-										<Route path="/jobs/:job/:stage" element={<Job />} />
-										<Route path="*" element={<Yard />} />
-									</Routes>
-								</Broken>
+						<Door>
+							<div className="flex h-full flex-col">
+								<WaitingActs />
+								<div className="min-h-0 grow">
+									<Broken>
+										<Routes>
+											<Route path="/" element={<Yard />} />
+											<Route path="/shelf" element={<Shelf />} />
+											<Route path="/jobs/:job/:stage" element={<Job />} />
+											<Route path="*" element={<Yard />} />
+										</Routes>
+									</Broken>
+								</div>
 							</div>
-						</div>
+						</Door>
 					</BrowserRouter>
 				</WhoProvider>
 			</QueryClientProvider>

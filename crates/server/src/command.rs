@@ -6,7 +6,7 @@ use std::time::Duration;
 
 use windrift_store::Store;
 
-use crate::{Setup, bundle, demo, openapi, serve, stand_in, worker};
+use crate::{Setup, bundle, demo, openapi, secret, serve, stand_in, worker};
 
 fn setting(name: &str) -> Result<String, String> {
     std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
@@ -91,6 +91,7 @@ async fn run() -> Result<(), String> {
             let setup = Setup {
                 port,
                 outbox,
+                tls: std::env::var("WINDRIFT_TLS").is_ok_and(|v| v == "1"),
                 web,
                 program: std::env::current_exe().map_err(|e| e.to_string())?,
                 hosts: hosts
@@ -101,6 +102,39 @@ async fn run() -> Result<(), String> {
             };
             serve(store, setup).await
         }
+        // Whoever may start this on the machine may let people in: the way back where the lead forgot theirs. The passphrase comes by
+        // standard input, never by the command line, which every user of the machine can see.
+        ["passphrase", name] => {
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
+                .await
+                .map_err(words)?;
+            let crew = store.crew().await.map_err(words)?;
+            let member = crew
+                .iter()
+                .find(|c| c.name.to_lowercase() == name.trim().to_lowercase());
+            let names: Vec<_> = crew.iter().map(|c| c.name.as_str()).collect();
+            let member = member.ok_or(format!(
+                "Nobody here is called {name}. The crew: {}.",
+                names.join(", ")
+            ))?;
+            let mut typed = String::new();
+            std::io::stdin()
+                .read_line(&mut typed)
+                .map_err(|e| e.to_string())?;
+            let typed = typed.trim_end_matches(['\r', '\n']);
+            secret::good_passphrase(typed, &member.name).map_err(|p| p.detail)?;
+            let hash = secret::kept(typed).map_err(|p| p.detail)?;
+            store
+                .set_passphrase(member.id, &hash, None, None)
+                .await
+                .map_err(words)?;
+            store
+                .note_audit("passphrase", Some(member.id), "passphrase set on the machine", "this machine")
+                .await
+                .map_err(words)?;
+            println!("{} signs in with it from now on. Where they were signed in before, they are not any more.", member.name);
+            Ok(())
+        }
         ["stand-in-sensor", more @ ..] => {
             let port = setting("WINDRIFT_PORT")?
                 .parse()
@@ -108,7 +142,7 @@ async fn run() -> Result<(), String> {
             stand_in::sensor(more, port)
         }
         _ => Err(
-            "Use: windrift-server migrate | demo FOLDER | serve | stand-in-sensor | read | verify FILE | openapi | schema | film-schema | bundle-schema".into(),
+            "Use: windrift-server migrate | demo FOLDER | serve | passphrase NAME | stand-in-sensor | read | verify FILE | openapi | schema | film-schema | bundle-schema".into(),
         ),
     }
 }

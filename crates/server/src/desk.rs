@@ -70,6 +70,7 @@ pub struct Desk {
     store: Store,
     kept: Kept,
     client: String,
+    ip: Option<std::net::IpAddr>,
     gone: Option<watch::Receiver<bool>>,
 }
 
@@ -103,6 +104,7 @@ impl<'r> FromRequest<'r> for &'r Desk {
             store: store.clone(),
             kept: kept.clone(),
             client: format!("{ip:?} {}", crew.unwrap_or_default()),
+            ip,
             gone: client.map(|c| c.gone),
         });
         Outcome::Success(desk)
@@ -113,6 +115,12 @@ impl Desk {
     /// Reads files in processes of their own.
     pub fn worker(&self) -> &Worker {
         &self.kept.worker
+    }
+
+    /// The machine that the connection comes from.
+    pub fn address(&self) -> String {
+        self.ip
+            .map_or_else(|| "unknown".into(), |ip| ip.to_string())
     }
 
     /// Refuses a device that sends more often than any needs to, before anything else is done for it.

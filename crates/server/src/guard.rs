@@ -26,7 +26,7 @@ pub struct Guard {
 }
 
 /// Paths that take a file as it is; all others take JSON alone.
-const FILES: [&str; 7] = [
+pub const TAKE_FILES: [&str; 7] = [
     "/bundles",
     "/bundles/verified",
     "/kit-file",
@@ -76,7 +76,7 @@ impl Guard {
         }
         let path = request.uri().path();
         let says = header("Content-Type").map(|t| t.split(';').next().unwrap_or_default().trim());
-        let takes_file = FILES.iter().any(|f| path.ends_with(f));
+        let takes_file = TAKE_FILES.iter().any(|f| path.ends_with(f));
         let right = match says {
             None => {
                 header("Content-Length").is_none_or(|n| n == "0")

@@ -2,6 +2,7 @@
 //!
 //! Keeps no state of its own between requests.
 
+pub mod access;
 mod bay_view;
 mod bays;
 pub mod both;
@@ -36,6 +37,8 @@ pub mod problem;
 pub mod request;
 mod roll_layout;
 pub mod routes;
+pub mod secret;
+pub mod session;
 pub mod stand_in;
 mod strip_view;
 pub mod views;
@@ -57,6 +60,7 @@ use crate::desk::Kept;
 use crate::documents::Documents;
 use crate::door::Clients;
 use crate::guard::Guard;
+use crate::session::Secure;
 
 /// Where the server listens and what it serves.
 #[derive(Debug, Clone)]
@@ -71,6 +75,8 @@ pub struct Setup {
     pub hosts: Vec<String>,
     /// Folder that stands in for a mail server.
     pub outbox: PathBuf,
+    /// Whether a proxy before it speaks TLS: cookies are then sent over nothing else.
+    pub tls: bool,
 }
 
 /// The folder that stands in for a mail server.
@@ -109,6 +115,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
             film: openapi::film_schema(),
         })
         .manage(Outbox(setup.outbox))
+        .manage(Secure(setup.tls))
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", api)
         .mount("/api", otherwise)

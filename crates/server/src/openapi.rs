@@ -19,7 +19,12 @@ pub fn document() -> Value {
 }
 
 /// Statuses that any answer may have, with what they mean.
-const ANYWHERE: [(u16, &str); 5] = [
+const ANYWHERE: [(u16, &str); 7] = [
+    (
+        401,
+        "Nobody is signed in on this device, or not the person who is named",
+    ),
+    (403, "Whoever asks may not do this, or another page asked"),
     (404, "It is not there, or somebody removed it"),
     (421, "The server is not called by this name"),
     (
@@ -36,10 +41,8 @@ const ANYWHERE: [(u16, &str); 5] = [
     ),
 ];
 /// Those of requests that carry something or change something.
-const CHANGES: [(u16, &str); 8] = [
+const CHANGES: [(u16, &str); 6] = [
     (400, "The request cannot be read"),
-    (401, "Nobody was chosen"),
-    (403, "Whoever asks may not do this, or another page asked"),
     (408, "It came in too slowly"),
     (
         409,

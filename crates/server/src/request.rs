@@ -16,8 +16,9 @@ use windrift_core::ground::mm::typed_in;
 use windrift_core::ground::tape::{Unit, parse_wound};
 use windrift_core::ground::told::Told;
 use windrift_store::entity::crew;
-use windrift_store::{Store, StoreError};
+use windrift_store::sign_in::Signed;
 
+use crate::access::{self, Need};
 use crate::problem::Problem;
 use serde_path_to_error::Segment;
 
@@ -26,8 +27,9 @@ pub const BODY_LIMIT_KIB: u64 = 256;
 /// Longest text in any field of a body, in characters.
 const TEXT_LIMIT: usize = 400;
 
-/// Headers that routes ask for.
+/// Who asks, and the headers that routes ask for.
 pub struct Caller {
+    signed: Result<Signed, Problem>,
     who: Result<crew::Model, Problem>,
     if_match: Option<String>,
     edit_id: Option<String>,
@@ -40,18 +42,9 @@ impl<'r> FromRequest<'r> for Caller {
 
     async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
         let header = |name| request.headers().get_one(name).map(str::to_owned);
-        let who = match (header("Crew-Id"), request.rocket().state::<Store>()) {
-            (Some(id), Some(store)) => match id.parse::<Uuid>() {
-                Ok(id) => store.crew_member(id).await.map_err(|e| match e {
-                    StoreError::NotFound(_) => nobody(),
-                    other => other.into(),
-                }),
-                Err(_) => Err(nobody()),
-            },
-            _ => Err(nobody()),
-        };
         Outcome::Success(Caller {
-            who,
+            signed: access::signed(request).await.clone(),
+            who: access::acting(request).await,
             if_match: header("If-Match"),
             edit_id: header("Edit-Id"),
             read_at: header("Read-At"),
@@ -59,45 +52,33 @@ impl<'r> FromRequest<'r> for Caller {
     }
 }
 
-fn nobody() -> Problem {
-    Problem::new(
-        Status::Unauthorized,
-        "who",
-        "Choose who you are at the top, then do it again.",
-    )
-}
-
 impl Caller {
+    /// The device that asks, with everybody who is signed in on it.
+    pub fn signed(&self) -> Result<&Signed, Problem> {
+        self.signed.as_ref().map_err(Problem::clone)
+    }
+
+    /// Whose hand it is, whatever they may do.
+    pub fn acting(&self) -> Result<&crew::Model, Problem> {
+        self.who.as_ref().map_err(Problem::clone)
+    }
+
     /// The caller, who must be the lead: the shop's own figures are settled by one person.
     pub fn lead(&self) -> Result<&crew::Model, Problem> {
-        let member = self.writer()?;
-        if member.role == "lead" {
-            return Ok(member);
+        let member = self.acting()?;
+        match Need::met_by(&member.role) {
+            Need::Lead => Ok(member),
+            _ => Err(access::not_the_lead(member)),
         }
-        Err(Problem::new(
-            Status::Forbidden,
-            "not_the_lead",
-            format!(
-                "{} may not change the shop's figures. Ask the lead, or choose the lead at the top.",
-                member.name
-            ),
-        ))
     }
 
     /// The crew member who asks and may change things.
     pub fn writer(&self) -> Result<&crew::Model, Problem> {
-        match &self.who {
-            Ok(member) if member.role == "viewer" => Err(Problem::new(
-                Status::Forbidden,
-                "viewer",
-                format!(
-                    "{} may look and print, not change. Choose a fitter or the lead at the top.",
-                    member.name
-                ),
-            )),
-            Ok(member) => Ok(member),
-            Err(problem) => Err(problem.clone()),
+        let member = self.acting()?;
+        if Need::met_by(&member.role) >= Need::Fitter {
+            return Ok(member);
         }
+        Err(access::only_looks(member))
     }
 
     /// The revision that the writer saw, from If-Match.

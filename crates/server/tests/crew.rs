@@ -8,7 +8,7 @@ use super::common::Api;
 #[rocket::async_test]
 async fn a_shop_is_set_up_once() {
     let api = Api::start().await;
-    let first = |name: &str, person: &str| json!({ "id": Uuid::now_v7(), "name": name, "person": person, "side_words": "street_curb_keep_right", "zone": "Europe/Oslo" });
+    let first = |name: &str, person: &str| json!({ "id": Uuid::now_v7(), "name": name, "person": person, "passphrase": "tern over the breakwater", "side_words": "street_curb_keep_right", "zone": "Europe/Oslo" });
     // This one is set up already: nobody makes himself its lead from outside.
     let again = api
         .post("/api/shop/first", first("Another", "Stranger"))
@@ -80,6 +80,8 @@ async fn the_lead_adds_and_renames_people_and_somebody_leads() {
     );
     assert_eq!(put(&api, Uuid::now_v7(), "", "fitter").await.status, 422);
     // Others may not.
+    let here = api.post("/api/me/people", json!({ "crew": tove })).await;
+    assert_eq!(here.status, 200, "{}", here.body);
     api.who = tove;
     assert_eq!(
         put(&api, Uuid::now_v7(), "Nobody", "lead").await.status,

@@ -23,6 +23,7 @@ mod look_over;
 mod marking;
 mod releases;
 mod shared;
+mod sign_in;
 mod strain;
 mod strip_prep;
 mod trust;

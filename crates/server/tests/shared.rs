@@ -1,6 +1,6 @@
 //! Two servers behind which one shop works, and what a shop settles: each answers what the other changed, and paper follows the settings.
 
-use crate::common::{Api, lettering};
+use crate::common::{Api, lettering, sign_in_all};
 use rocket::http::{ContentType, Header};
 use rocket::local::asynchronous::Client;
 use serde_json::{Value, json};
@@ -10,15 +10,18 @@ use windrift_server::{Setup, build};
 /// A second server over the same database.
 async fn beside(api: &Api) -> Client {
     let setup = Setup {
+        tls: false,
         outbox: std::env::temp_dir().join("windrift-outbox"),
         port: 0,
         web: std::env::temp_dir(),
         program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
         hosts: Vec::new(),
     };
-    Client::tracked(build(api.cluster.store().await, setup))
+    let client = Client::tracked(build(api.cluster.store().await, setup))
         .await
-        .unwrap()
+        .unwrap();
+    sign_in_all(&client, &api.shop).await;
+    client
 }
 
 async fn asked(client: &Client, path: &str) -> Value {

@@ -6,7 +6,7 @@ use std::net::{TcpListener, TcpStream};
 use std::process::{Child, Command, Stdio};
 use std::time::Duration;
 
-use crate::common::{Api, lettering};
+use crate::common::{Api, lettering, token_of};
 use serde_json::{Value, json};
 use uuid::Uuid;
 use windrift_testkit::{Cluster, project, small_shop};
@@ -437,15 +437,18 @@ async fn nobodys_many_keep_another_ones_one_waiting() {
     let order = std::sync::Arc::new(std::sync::Mutex::new(Vec::new()));
     let path = format!("/api/sides/{}/evaluate", shop.side);
     let json = "Content-Type: application/json\r\n";
+    let token = token_of(&cluster.store().await, &shop.crew).await;
+    let cookie = format!("Cookie: windrift={token}\r\n");
     let mut threads = Vec::new();
     for n in 0..24 {
         let (served, order, path) = (served.clone(), order.clone(), path.clone());
+        let cookie = cookie.clone();
         threads.push(std::thread::spawn(move || {
             let status = served
                 .ask(
                     "POST",
                     &path,
-                    &format!("{json}Crew-Id: {}\r\n", shop.crew[0]),
+                    &format!("{json}{cookie}Crew-Id: {}\r\n", shop.crew[0]),
                     &heavy(n),
                 )
                 .0;
@@ -460,7 +463,7 @@ async fn nobodys_many_keep_another_ones_one_waiting() {
     let (status, body) = served.ask(
         "POST",
         &path,
-        &format!("{json}Crew-Id: {}\r\n", shop.crew[1]),
+        &format!("{json}{cookie}Crew-Id: {}\r\n", shop.crew[1]),
         &one.to_string(),
     );
     assert_eq!(status, 200, "{body}");
@@ -488,9 +491,11 @@ async fn a_server_waits_for_postgresql_and_answers_before_it_stops() {
     let port = served.port;
     let path = format!("/api/sides/{}/evaluate", shop.side);
     let body = heavy(7);
+    let token = token_of(&cluster.store().await, &shop.crew).await;
     let mut stream = served.connect();
     let request = format!(
-        "POST {path} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nContent-Type: application/json\r\nConnection: close\r\nContent-Length: {}\r\n\r\n{body}",
+        "POST {path} HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nCookie: windrift={token}\r\nCrew-Id: {}\r\nContent-Type: application/json\r\nConnection: close\r\nContent-Length: {}\r\n\r\n{body}",
+        shop.crew[0],
         body.len()
     );
     stream.write_all(request.as_bytes()).unwrap();

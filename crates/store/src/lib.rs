@@ -17,6 +17,7 @@ mod read;
 
 mod record;
 pub mod shelf;
+pub mod sign_in;
 pub mod stored;
 pub mod supplies;
 pub mod undo;

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 12] = [
+const STEPS: [(&str, &str); 13] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -45,6 +45,10 @@ const STEPS: [(&str, &str); 12] = [
     (
         "m20261205_000012_call_backs",
         include_str!("migrations/call_backs.sql"),
+    ),
+    (
+        "m20261206_000013_sign_in",
+        include_str!("migrations/sign_in.sql"),
     ),
 ];
 

@@ -26,13 +26,20 @@ const AWAY: Problem = {
 
 export const client = createClient<paths>({ baseUrl: "" });
 
+/** Told when the server says that nobody is signed in on this device. */
+export const signedOut = new Set<() => void>();
+
 /** The answer of a call, or a Trouble with the server's own sentence. */
 export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
 	const { data, error, response } = await call.catch(() => {
 		throw new Trouble(AWAY);
 	});
 	if (response.ok && data !== undefined) return data;
-	if (error && typeof error === "object" && "detail" in error) throw new Trouble(error as Problem);
+	if (error && typeof error === "object" && "detail" in error) {
+		const problem = error as Problem;
+		if (problem.code === "signed_out") for (const tell of signedOut) tell();
+		throw new Trouble(problem);
+	}
 	throw new Trouble({ ...AWAY, status: response.status });
 }
 

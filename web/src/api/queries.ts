@@ -6,6 +6,21 @@ import { once } from "./once";
 export const useShop = () =>
 	useQuery({ queryKey: ["shop"], queryFn: () => ask(client.GET("/api/shop")), staleTime: 60_000 });
 
+/** Who is signed in on this device; an error with status 401 where nobody is. */
+export const useMe = () =>
+	useQuery({
+		queryKey: ["me"],
+		queryFn: () => ask(client.GET("/api/me")),
+		staleTime: 60_000,
+		// Without a signal it is asked again until there is one.
+		refetchInterval: (q) =>
+			q.state.error instanceof Trouble && q.state.error.problem.status === 0 ? 3000 : false,
+	});
+
+/** What a page needs before anybody is signed in. */
+export const useDoor = (wanted: boolean) =>
+	useQuery({ queryKey: ["door"], queryFn: () => ask(client.GET("/api/door")), enabled: wanted });
+
 export const useJobs = (page: number, find: string) =>
 	useQuery({
 		queryKey: ["jobs", page, find],

@@ -1,6 +1,8 @@
 import { useEffect, useState } from "react";
 import { type Act, drain, leaveOut, sendAgain, useActs } from "../api/outbox";
-import { useShop } from "../api/queries";
+import { useMe, useShop } from "../api/queries";
+import { JoinSheet } from "../job/JoinSheet";
+import { useJoin } from "../job/useWho";
 import { Button, Sheet } from "../ui/parts";
 
 /** How often what waits is tried again, ms. */
@@ -22,6 +24,20 @@ export function WaitingActs() {
 	}, []);
 	const refused = acts.filter((a) => a.refused);
 	const waiting = acts.length - refused.length;
+	// Who recorded something here without being signed in: they show that it was them, and it goes out.
+	const shop = useShop();
+	const me = useMe();
+	const join = useJoin();
+	const [asks, setAsks] = useState<string | null>(null);
+	const here = me.data?.people.map((p) => p.id) ?? [];
+	const absent =
+		shop.data?.crew.filter((c) => acts.some((a) => a.held && !a.refused && a.who === c.id)) ?? [];
+	const freely = me.data?.open ? absent.filter((c) => !here.includes(c.id)).map((c) => c.id) : [];
+	const free = freely.join(" ");
+	useEffect(() => {
+		// The made-up shop asks for no passphrase. Where one is wanted all the same, the button asks for it.
+		for (const id of free.split(" ").filter(Boolean)) join(id, "").catch(() => {});
+	}, [free, join]);
 	if (acts.length === 0 && !open) return null;
 	return (
 		<div
@@ -35,7 +51,15 @@ export function WaitingActs() {
 				{refused.length > 0 &&
 					`! ${refused.length} not taken: look at ${refused.length === 1 ? "it" : "them"}.`}
 			</p>
-			{acts.length > 0 && <Button onClick={() => setOpen(true)}>Show</Button>}
+			<div className="flex flex-wrap gap-2">
+				{absent.map((c) => (
+					<Button key={c.id} onClick={() => setAsks(c.id)}>
+						{c.name}, show that it was you
+					</Button>
+				))}
+				{acts.length > 0 && <Button onClick={() => setOpen(true)}>Show</Button>}
+			</div>
+			<JoinSheet who={asks} close={() => setAsks(null)} />
 			<Sheet open={open} onOpenChange={setOpen} title="Recorded here" wide>
 				{acts.length === 0 && <p className="text-lg">All of it is sent.</p>}
 				<ul className="flex flex-col gap-3">
@@ -67,7 +91,7 @@ function Waits({ act }: { act: Act }) {
 					<Button onClick={() => leaveOut(act.id)}>I have seen it. Leave it out</Button>
 				</div>
 			) : (
-				<span>waits</span>
+				<span>{act.held ? `waits until ${who} is signed in here` : "waits"}</span>
 			)}
 		</li>
 	);

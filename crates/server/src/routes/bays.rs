@@ -6,13 +6,13 @@ use rocket::request::{FromRequest, Outcome, Request};
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
-use sha2::{Digest, Sha256};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::bay::check_air;
 use windrift_store::entity::device_reading;
 
+use crate::access::hash_of;
 use crate::desk::Desk;
 use crate::keys::key;
 use crate::problem::Problem;
@@ -120,10 +120,6 @@ impl<'r> FromRequest<'r> for DeviceKey {
     }
 }
 
-fn hash_of(key: &str) -> Vec<u8> {
-    Sha256::digest(key.as_bytes()).to_vec()
-}
-
 /// Devices of the shop, withdrawn ones too.
 #[utoipa::path(get, path = "/api/devices", responses((status = 200, body = Vec<DeviceView>)))]
 #[get("/devices")]
@@ -162,6 +158,9 @@ pub async fn make_device(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<
     let secret = format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple());
     desk.make_device(new.id, who, &bay, &name, hash_of(&secret))
         .await?;
+    let about = format!("key made for {name} in {bay}");
+    desk.note_audit("key", Some(who), &about, &desk.address())
+        .await?;
     Ok(Json(MadeDevice {
         id: new.id,
         key: secret,
@@ -172,8 +171,14 @@ pub async fn make_device(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<
 #[utoipa::path(post, path = "/api/devices/{id}/withdraw", params(("id" = Uuid, Path)), responses((status = 200, body = bool), (status = 403, body = Problem), (status = 404, body = Problem)))]
 #[post("/devices/<id>/withdraw")]
 pub async fn withdraw_device(desk: &Desk, caller: Caller, id: &str) -> Answer<bool> {
-    caller.lead()?;
-    desk.withdraw_device(key(id)?).await?;
+    let (who, id) = (caller.lead()?.id, key(id)?);
+    desk.withdraw_device(id).await?;
+    let all = desk.devices().await?;
+    if let Some(device) = all.iter().find(|d| d.id == id) {
+        let about = format!("key of {} in {} withdrawn", device.name, device.bay);
+        desk.note_audit("key", Some(who), &about, &desk.address())
+            .await?;
+    }
     Ok(Json(true))
 }
 

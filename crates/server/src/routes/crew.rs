@@ -1,8 +1,9 @@
 //! The first page of an empty shop, and its crew.
 
 use rocket::data::Data;
+use rocket::http::CookieJar;
 use rocket::serde::json::Json;
-use rocket::{post, put};
+use rocket::{State, post, put};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -16,6 +17,8 @@ use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, named, read_as, read_json};
 use crate::routes::Answer;
+use crate::secret;
+use crate::session::{Secure, begin};
 use crate::views::CrewView;
 
 /// Longest name of a shop or a person, characters.
@@ -37,6 +40,8 @@ pub struct FirstShop {
     pub id: Uuid,
     /// The first person's name: the lead.
     pub person: String,
+    /// Their passphrase.
+    pub passphrase: String,
 }
 
 /// A member of the crew, new or changed.
@@ -73,7 +78,12 @@ impl Role {
 /// Sets up an empty shop: its name, its words, and the first person, who leads. A shop that is set up stays as it is.
 #[utoipa::path(post, path = "/api/shop/first", request_body = FirstShop, responses((status = 200, body = CrewView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/shop/first", data = "<data>")]
-pub async fn first_shop(desk: &Desk, data: Data<'_>) -> Answer<CrewView> {
+pub async fn first_shop(
+    desk: &Desk,
+    cookies: &CookieJar<'_>,
+    secure: &State<Secure>,
+    data: Data<'_>,
+) -> Answer<CrewView> {
     let first: FirstShop = read_as(read_json(data).await?)?;
     let name = named(
         &first.name,
@@ -82,6 +92,7 @@ pub async fn first_shop(desk: &Desk, data: Data<'_>) -> Answer<CrewView> {
         "Type what the shop is called.",
     )?;
     let person = named(&first.person, LONGEST, "person", "Type your own name.")?;
+    secret::good_passphrase(&first.passphrase, &person)?;
     let settings = WorkSettings {
         side_words: first.side_words,
         zone: first.zone,
@@ -91,12 +102,35 @@ pub async fn first_shop(desk: &Desk, data: Data<'_>) -> Answer<CrewView> {
     let settings = Kind::Settings.write(&settings)?;
     // The same request again, its answer lost, finds its own lead there.
     if desk.open_shop(&name, settings, lead.clone()).await? {
-        return Ok(Json(view(lead)));
+        // Said again after its answer was lost: only with the same passphrase.
+        let known = desk.passphrase_of(lead.id).await?;
+        let typed = first.passphrase;
+        let fresh = desk
+            .compute(move || match known {
+                Some(known) => secret::fits(&typed, &known.hash).then_some(None),
+                None => Some(Some(secret::kept(&typed))),
+            })
+            .await?;
+        if let Some(fresh) = fresh {
+            if let Some(hash) = fresh {
+                desk.set_passphrase(lead.id, &hash?, None, None).await?;
+            }
+            begin(
+                desk,
+                cookies,
+                secure,
+                &lead,
+                false,
+                "the first device".into(),
+            )
+            .await?;
+            return Ok(Json(view(lead)));
+        }
     }
     Err(Problem::new(
         rocket::http::Status::Conflict,
         "set_up",
-        "This shop is set up already. Choose who you are at the top, or have the lead add you.",
+        "This shop is set up already. Sign in, or have the lead add you.",
     ))
 }
 

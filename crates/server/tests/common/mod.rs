@@ -5,8 +5,12 @@ use std::sync::LazyLock;
 use rocket::http::{ContentType, Header};
 use rocket::local::asynchronous::Client;
 use serde_json::{Value, json};
+use time::OffsetDateTime;
 use uuid::Uuid;
+use windrift_server::access::hash_of;
 use windrift_server::{Setup, build};
+use windrift_store::Store;
+use windrift_store::entity::session;
 use windrift_testkit::{Cluster, Shop, small_shop};
 
 /// The API of a small shop on a cluster of its own.
@@ -44,6 +48,44 @@ fn no_silent_panics() {
     });
 }
 
+/// Signs the shop's crew in on a client's device, with one press each.
+pub async fn sign_in_all(client: &Client, shop: &Shop) {
+    let names = client.get("/api/door").dispatch().await;
+    let door: Value = serde_json::from_slice(&names.into_bytes().await.unwrap()).unwrap();
+    for (n, id) in shop.crew.iter().enumerate() {
+        let member = door["crew"].as_array().unwrap().iter();
+        let name = member.clone().find(|c| c["id"] == id.to_string()).unwrap()["name"].clone();
+        let (path, body) = match n {
+            0 => ("/api/sign-in", json!({ "name": name })),
+            _ => ("/api/me/people", json!({ "crew": id })),
+        };
+        let asked = client.post(path).header(ContentType::JSON);
+        let answer = asked.body(body.to_string()).dispatch().await;
+        assert_eq!(answer.status().code, 200, "{path}");
+    }
+}
+
+/// What a device holds on which these people are signed in: for those who speak HTTP themselves.
+pub async fn token_of(store: &Store, people: &[Uuid]) -> String {
+    let (token, now) = (Uuid::new_v4().to_string(), OffsetDateTime::now_utc());
+    let session = session::Model {
+        id: Uuid::now_v7(),
+        token_hash: hash_of(&token),
+        floor: false,
+        device: "a test".into(),
+        at: now,
+        seen: now,
+        expires: now + time::Duration::hours(1),
+        ended: None,
+    };
+    let id = session.id;
+    store.begin_session(session, people[0]).await.unwrap();
+    for who in people {
+        store.join_session(id, *who).await.unwrap();
+    }
+    token
+}
+
 impl Api {
     /// In a database of its own.
     pub async fn start() -> Api {
@@ -55,9 +97,12 @@ impl Api {
         no_silent_panics();
         let store = cluster.store().await;
         let shop = small_shop(&store).await;
+        // Everybody is signed in on the one device that asks: what the routes do is another matter than who may come in.
+        store.open_to_all().await.unwrap();
         let client = Client::tracked(build(
             store,
             Setup {
+                tls: false,
                 outbox: std::env::temp_dir()
                     .join(format!("windrift-outbox-{}", std::process::id())),
                 port: 0,
@@ -68,6 +113,7 @@ impl Api {
         ))
         .await
         .unwrap();
+        sign_in_all(&client, &shop).await;
         Api {
             client,
             who: shop.crew[0],
@@ -90,8 +136,8 @@ impl Api {
             "DELETE" => self.client.delete(path.clone()),
             _ => self.client.post(path.clone()),
         };
+        request.add_header(Header::new("Crew-Id", self.who.to_string()));
         if method != "GET" {
-            request.add_header(Header::new("Crew-Id", self.who.to_string()));
             request.add_header(Header::new("Edit-Id", Uuid::now_v7().to_string()));
             if !body.is_null() {
                 request.add_header(ContentType::JSON);

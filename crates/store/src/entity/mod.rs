@@ -308,3 +308,58 @@ table!(device_reading, "device_reading", {
     humidity: f64,
     surface: Option<f64>,
 });
+
+table!(passphrase, "passphrase", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    crew_id: Uuid,
+    hash: String,
+    once: bool,
+    expires: Option<TimeDateTimeWithTimeZone>,
+    at: TimeDateTimeWithTimeZone,
+});
+
+table!(pin, "pin", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    crew_id: Uuid,
+    hash: String,
+    at: TimeDateTimeWithTimeZone,
+});
+
+table!(session, "session", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    token_hash: Vec<u8>,
+    floor: bool,
+    device: String,
+    at: TimeDateTimeWithTimeZone,
+    seen: TimeDateTimeWithTimeZone,
+    expires: TimeDateTimeWithTimeZone,
+    ended: Option<TimeDateTimeWithTimeZone>,
+});
+
+table!(session_crew, "session_crew", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    session_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    crew_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+});
+
+table!(guess, "guess", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    name: String,
+    address: String,
+    at: TimeDateTimeWithTimeZone,
+    was_right: bool,
+});
+
+table!(audit, "audit", {
+    #[sea_orm(primary_key)]
+    n: i64,
+    at: TimeDateTimeWithTimeZone,
+    kind: String,
+    crew_id: Option<Uuid>,
+    about: String,
+    address: String,
+});

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sign-ins, refusals, codes and keys, the newest first, a page of 100: those before number `before`. The lead's. */
+        get: operations["audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bundles": {
         parameters: {
             query?: never;
@@ -38,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crew/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How each of the crew may come in. The lead's. */
+        get: operations["crew_access"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crew/{id}": {
         parameters: {
             query?: never;
@@ -49,6 +83,43 @@ export interface paths {
         /** Adds somebody to the crew, or changes their name and part. The lead's. */
         put: operations["put_crew"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew/{id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes what somebody types instead of a passphrase, once, within three days: for somebody new, or who forgot theirs. What they had
+         *     counts no more. The lead's.
+         */
+        post: operations["crew_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crew/{id}/shut-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lets somebody in no more. What they did stays in the record. The lead's. */
+        post: operations["shut_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -101,6 +172,23 @@ export interface paths {
         put?: never;
         /** Withdraws a device's key for good. */
         post: operations["withdraw_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a page needs before anybody is signed in. */
+        get: operations["door"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -715,6 +803,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in on this device. */
+        get: operations["me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets one's own passphrase. Other devices on which one was signed in are signed out of one. */
+        put: operations["own_passphrase"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs somebody else in on this device: by PIN on the floor, by passphrase anywhere. */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets one's own PIN, which lets one in on floor devices that are signed in already. */
+        put: operations["own_pin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/openapi.json": {
         parameters: {
             query?: never;
@@ -1274,6 +1430,40 @@ export interface paths {
         get: operations["template_schema"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Devices that are signed in: all of them for the lead, one's own for others. */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends a device's session: one's own, or for the lead anybody's. */
+        post: operations["end_session"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1993,6 +2183,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs a device in. */
+        post: operations["sign_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Signs this device out. Where nobody is signed in, nothing happens. */
+        post: operations["sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/supplies": {
         parameters: {
             query?: never;
@@ -2420,6 +2644,22 @@ export interface components {
          * @enum {string}
          */
         Asks: "cold_corner" | "patch" | "part" | "nothing";
+        /** @description A line of the audit list. */
+        AuditView: {
+            /** @description From which machine. */
+            address: string;
+            /** @description When, in words. */
+            at: string;
+            /**
+             * Format: int64
+             * @description Its number: a page goes on before it.
+             */
+            n: number;
+            /** @description What. */
+            says: string;
+            /** @description Who, where somebody was known. */
+            who?: string | null;
+        };
         /**
          * @description What is said of a clause.
          * @enum {string}
@@ -3137,6 +3377,27 @@ export interface components {
              */
             zones: number;
         };
+        /** @description How somebody may come in. */
+        CrewAccess: {
+            /** @description Until when a code that the lead made waits for them, in words. */
+            code_until?: string | null;
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            crew: string;
+            /** @description Whether they have a passphrase of their own. */
+            passphrase: boolean;
+            /** @description Whether they have a PIN. */
+            pin: boolean;
+        };
+        /** @description What the lead made for somebody: shown once. */
+        CrewCode: {
+            /** @description To be typed as the passphrase, once. */
+            code: string;
+            /** @description Until when, in words. */
+            until: string;
+        };
         /** @description A member of the crew, new or changed. */
         CrewMember: {
             /** @description Their name. */
@@ -3481,6 +3742,19 @@ export interface components {
             says: string;
             /** @description What the figure follows from, in sentences. */
             why: string[];
+        };
+        /** @description What a page is told before anybody is signed in. */
+        DoorView: {
+            /** @description Who may sign in with one press. Empty in a shop of one's own: its names are told to nobody who is not signed in. */
+            crew: components["schemas"]["CrewView"][];
+            /** @description Nobody has a passphrase yet: what to do, where that is so. */
+            nobody?: string | null;
+            /** @description The made-up shop: whoever stands in `crew` signs in with one press. */
+            open: boolean;
+            /** @description Whether it is set up. */
+            set_up: boolean;
+            /** @description What the shop is called; nothing where it is not set up. */
+            shop: string;
         };
         /** @description A doubt about paint that stands. */
         DoubtView: {
@@ -4142,6 +4416,8 @@ export interface components {
             id: string;
             /** @description What the shop is called. */
             name: string;
+            /** @description Their passphrase. */
+            passphrase: string;
             /** @description The first person's name: the lead. */
             person: string;
             /** @description What the sides of a vehicle are called here. */
@@ -4938,6 +5214,16 @@ export interface components {
             /** @description What kind of vehicle, in words. */
             vehicle: string;
         };
+        /** @description Somebody else on a device that is signed in. */
+        Join: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            crew: string;
+            /** @description Their PIN, on the floor, or their passphrase. */
+            secret?: string;
+        };
         /**
          * @description How a clause is kept.
          * @enum {string}
@@ -5509,6 +5795,22 @@ export interface components {
          * @enum {string}
          */
         Material: "painted_steel" | "stainless" | "bare_aluminium" | "painted_aluminium" | "gelcoat" | "composite" | "low_energy_plastic" | "textured_plastic" | "glass" | "painted_wood";
+        /** @description Who is signed in on this device. */
+        Me: {
+            /** @description Whether it is a device on the floor. */
+            floor: boolean;
+            /** @description Whether this is the made-up shop, where others need no passphrase. */
+            open: boolean;
+            /** @description Who is signed in here, the first one first. */
+            people: components["schemas"]["CrewView"][];
+            /**
+             * Format: uuid
+             * @description The session.
+             */
+            session: string;
+            /** @description Until when, in words. */
+            until: string;
+        };
         /**
          * @description What a figure is measured in.
          * @enum {string}
@@ -6250,6 +6552,20 @@ export interface components {
             kind: components["schemas"]["HingeKind"];
             /** @description Why, as it was typed. */
             reason: string;
+        };
+        /** @description A passphrase of one's own. */
+        OwnPassphrase: {
+            /** @description The one until now; nothing where there was none. */
+            before?: string;
+            /** @description The one from now on. */
+            passphrase: string;
+        };
+        /** @description A PIN of one's own. */
+        OwnPin: {
+            /** @description One's passphrase. */
+            passphrase?: string;
+            /** @description From 4 to 8 digits. */
+            pin: string;
         };
         /** @description Somebody's own strokes on a section. */
         OwnStrokes: {
@@ -7767,6 +8083,28 @@ export interface components {
             /** @description What it is called. */
             name: string;
         };
+        /** @description A device in the list. */
+        SessionView: {
+            /** @description What it is called. */
+            device: string;
+            /** @description Whether it is on the floor. */
+            floor: boolean;
+            /** @description Whether it is this one. */
+            here: boolean;
+            /**
+             * Format: uuid
+             * @description Its key in addresses.
+             */
+            id: string;
+            /** @description Who is signed in on it. */
+            people: string[];
+            /** @description When it was seen last, in words. */
+            seen: string;
+            /** @description Since when, in words. */
+            since: string;
+            /** @description Until when, in words. */
+            until: string;
+        };
         /** @description What a set of rules says of a vehicle. */
         SetAnswer: {
             /** @description Its answer. */
@@ -8110,6 +8448,19 @@ export interface components {
          * @enum {string}
          */
         SideWords: "street_curb_keep_right" | "street_curb_keep_left" | "near_off_keep_left";
+        /** @description A sign-in. */
+        SignIn: {
+            /** @description What the device is called in the list. */
+            device?: string;
+            /** @description A device on the floor: signed in for a day, and people switch by PIN. */
+            floor?: boolean;
+            /** @description The name that the crew knows. */
+            name: string;
+            /** @description The passphrase to have from now on, where the one above was made by the lead. */
+            own?: string | null;
+            /** @description The passphrase, or what the lead made for the first time; nothing in the made-up shop. */
+            passphrase?: string;
+        };
         /** @description The customer's word. */
         SignOff: {
             /** @description Findings that stood when it was signed: their entries, in the order of the record. */
@@ -9721,6 +10072,90 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    audit: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditView"][];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_bundle: {
         parameters: {
             query?: never;
@@ -9751,7 +10186,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -9891,7 +10326,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10001,6 +10436,88 @@ export interface operations {
             };
         };
     };
+    crew_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewAccess"][];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     put_crew: {
         parameters: {
             query?: never;
@@ -10033,7 +10550,283 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    crew_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewCode"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shut_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10160,6 +10953,24 @@ export interface operations {
                     "application/json": components["schemas"]["DeviceView"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -10237,7 +11048,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10369,6 +11180,24 @@ export interface operations {
                     "application/json": components["schemas"]["BayReading"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -10444,7 +11273,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10554,6 +11383,88 @@ export interface operations {
             };
         };
     };
+    door: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     replace_feature: {
         parameters: {
             query?: never;
@@ -10586,7 +11497,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10727,7 +11638,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -10869,7 +11780,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11009,7 +11920,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11151,7 +12062,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11289,7 +12200,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11418,6 +12329,24 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -11479,6 +12408,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
             /** @description It is not there, or somebody removed it */
             404: {
@@ -11547,6 +12494,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobPage"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -11626,7 +12591,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -11755,6 +12720,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -11819,6 +12802,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BayView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -11900,7 +12901,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12029,6 +13030,24 @@ export interface operations {
                     "application/zip": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -12093,6 +13112,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ByWhenView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -12174,7 +13211,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12303,6 +13340,24 @@ export interface operations {
                     "application/json": components["schemas"]["CallBacksView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -12367,6 +13422,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CareView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -12448,7 +13521,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12577,6 +13650,24 @@ export interface operations {
                     "text/calendar": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -12644,6 +13735,24 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -12725,7 +13834,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -12854,6 +13963,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobFilm"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -12933,7 +14060,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13075,7 +14202,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13224,7 +14351,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13366,7 +14493,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13508,7 +14635,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13640,6 +14767,24 @@ export interface operations {
                     "application/json": components["schemas"]["RecordPage"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -13709,6 +14854,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordCheck"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -13789,7 +14952,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -13931,7 +15094,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14060,6 +15223,24 @@ export interface operations {
                     "application/json": components["schemas"]["OldFilmView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -14139,7 +15320,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14281,7 +15462,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14410,6 +15591,24 @@ export interface operations {
                     "application/json": components["schemas"]["Needed"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -14474,6 +15673,24 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -14554,7 +15771,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14683,6 +15900,24 @@ export interface operations {
                     "application/json": components["schemas"]["WalkRoundView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -14762,7 +15997,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -14894,6 +16129,24 @@ export interface operations {
                     "application/pdf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -14971,7 +16224,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15081,6 +16334,532 @@ export interface operations {
             };
         };
     };
+    me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_passphrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassphrase"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Join"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPin"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     api_document: {
         parameters: {
             query?: never;
@@ -15128,6 +16907,24 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -15209,7 +17006,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15350,7 +17147,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15492,7 +17289,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15628,6 +17425,24 @@ export interface operations {
                     "application/json": components["schemas"]["FilmsView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -15707,7 +17522,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -15843,6 +17658,24 @@ export interface operations {
                     "application/json": components["schemas"]["FormingView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -15907,6 +17740,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HangView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -15988,7 +17839,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16117,6 +17968,24 @@ export interface operations {
                     "application/json": components["schemas"]["HingeState"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -16192,7 +18061,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16321,6 +18190,24 @@ export interface operations {
                     "application/json": components["schemas"]["LayDownView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -16400,7 +18287,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16532,6 +18419,24 @@ export interface operations {
                     "application/json": components["schemas"]["PanelsView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -16601,6 +18506,24 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -16675,6 +18598,24 @@ export interface operations {
                     "image/svg+xml": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -16739,6 +18680,24 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -16820,7 +18779,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -16962,7 +18921,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17093,6 +19052,24 @@ export interface operations {
                     "application/json": components["schemas"]["Remedies"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -17160,6 +19137,24 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -17241,7 +19236,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17377,6 +19372,24 @@ export interface operations {
                     "application/pdf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -17456,7 +19469,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17604,7 +19617,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17744,7 +19757,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -17884,7 +19897,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18022,7 +20035,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18164,7 +20177,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18291,6 +20304,24 @@ export interface operations {
                     "application/json": components["schemas"]["RulesView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -18371,7 +20402,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18497,6 +20528,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -18571,6 +20620,226 @@ export interface operations {
             };
         };
     };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"][];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     start_shape: {
         parameters: {
             query?: never;
@@ -18588,6 +20857,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Side"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -18654,6 +20941,24 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -18716,6 +21021,24 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -18795,7 +21118,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -18922,6 +21245,24 @@ export interface operations {
                     "application/json": components["schemas"]["ShopView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -18999,7 +21340,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19139,7 +21480,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19284,7 +21625,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19420,7 +21761,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19549,6 +21890,24 @@ export interface operations {
                     "application/json": components["schemas"]["SideView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -19628,7 +21987,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19766,7 +22125,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -19908,7 +22267,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20050,7 +22409,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20192,7 +22551,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20334,7 +22693,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20476,7 +22835,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20605,6 +22964,24 @@ export interface operations {
                     "application/json": components["schemas"]["FinalLookView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -20684,7 +23061,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -20813,6 +23190,24 @@ export interface operations {
                     "application/json": components["schemas"]["HeatView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -20899,7 +23294,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21031,6 +23426,24 @@ export interface operations {
                     "application/json": components["schemas"]["MarkingView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -21110,7 +23523,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21252,7 +23665,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21390,7 +23803,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21524,6 +23937,24 @@ export interface operations {
                     "application/pdf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -21588,6 +24019,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OtherSide"][];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -21669,7 +24118,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -21798,6 +24247,24 @@ export interface operations {
                     "application/json": components["schemas"]["TapeGives"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -21884,7 +24351,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22026,7 +24493,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22168,7 +24635,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22310,7 +24777,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22452,7 +24919,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22581,6 +25048,24 @@ export interface operations {
                     "application/json": components["schemas"]["PrepView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -22660,7 +25145,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22802,7 +25287,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -22931,6 +25416,24 @@ export interface operations {
                     "application/json": components["schemas"]["SameSideView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23010,7 +25513,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23139,6 +25642,24 @@ export interface operations {
                     "image/vnd.dxf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23203,6 +25724,24 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -23284,7 +25823,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23413,6 +25952,24 @@ export interface operations {
                     "application/json": components["schemas"]["StoryView"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23484,6 +26041,24 @@ export interface operations {
                     "application/pdf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23553,6 +26128,24 @@ export interface operations {
                     "image/vnd.dxf": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23620,6 +26213,24 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -23701,7 +26312,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -23833,6 +26444,24 @@ export interface operations {
                     "image/jpeg": unknown;
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -23880,6 +26509,290 @@ export interface operations {
             };
         };
     };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     supplies: {
         parameters: {
             query?: never;
@@ -23895,6 +26808,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuppliesView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */
@@ -23974,7 +26905,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24116,7 +27047,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24254,7 +27185,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24381,6 +27312,24 @@ export interface operations {
                     "application/json": components["schemas"]["TapeView"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -24458,7 +27407,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24596,7 +27545,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24723,6 +27672,24 @@ export interface operations {
                     "application/json": components["schemas"]["TemplateView"][];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -24800,7 +27767,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -24936,7 +27903,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description Nobody was chosen */
+            /** @description Nobody is signed in on this device, or not the person who is named */
             401: {
                 headers: {
                     [name: string]: unknown;
@@ -25065,6 +28032,24 @@ export interface operations {
                     "application/json": components["schemas"]["SideTemplate"];
                 };
             };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is not there, or somebody removed it */
             404: {
                 headers: {
@@ -25130,6 +28115,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SetWords"][];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description It is not there, or somebody removed it */

@@ -26,6 +26,8 @@ export type Act = {
 	what: What;
 	/** Why the server does not take it: it waits for a person's answer. */
 	refused?: Problem;
+	/** It came through, but whoever recorded it is not signed in on this device: it waits for them. */
+	held?: boolean;
 };
 
 /** Where acts are kept until they are sent. */
@@ -38,7 +40,10 @@ export interface Box {
 }
 
 /** Answers that say for good that an act is not taken. Everything else means that it has not come through yet. */
-export const REFUSALS: ReadonlySet<number> = new Set([400, 401, 403, 404, 409, 413, 415, 422, 428]);
+export const REFUSALS: ReadonlySet<number> = new Set([400, 403, 404, 409, 413, 415, 422, 428]);
+
+/** Whoever recorded it must first show on this device that it was them. */
+export const HELD = 401;
 
 /** Refusals of something that was recorded all the same: there is nothing to send again. */
 export const RECORDED: ReadonlySet<string> = new Set(["readings_contradict"]);

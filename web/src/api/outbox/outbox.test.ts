@@ -32,6 +32,8 @@ class World {
 	/** What the next requests meet: `ok`; `lost`, taken but the answer is lost; or a status. */
 	weather: ("ok" | "lost" | number)[] = [];
 	always: "ok" | "lost" | number = "ok";
+	/** Who is not signed in on this device. */
+	absent = new Set<string>();
 	clock = 1_000_000;
 	private keys = 0;
 	private lock: Promise<unknown> = Promise.resolve();
@@ -54,6 +56,7 @@ class World {
 		const meets = this.weather.shift() ?? this.always;
 		await Promise.resolve();
 		if (typeof meets === "number") throw trouble(meets);
+		if (this.absent.has(act.who)) throw trouble(401, "who");
 		if (!this.record.some((a) => a.id === act.id)) this.record.push(structuredClone(act));
 		if (meets === "lost") throw trouble(0);
 		return { seq: this.record.length };
@@ -114,7 +117,7 @@ describe("what the floor records without a signal", () => {
 			await world.later();
 			expect([fronts(world), world.box.acts]).toEqual([["27"], []]);
 		}
-		for (const status of [400, 401, 403, 404, 409, 413, 415, 422, 428]) {
+		for (const status of [400, 403, 404, 409, 413, 415, 422, 428]) {
 			const world = new World();
 			world.always = 0;
 			await world.page().record(reading("27"), "odd");
@@ -128,6 +131,30 @@ describe("what the floor records without a signal", () => {
 			await page.sendAgain(world.box.acts[0]?.id ?? "");
 			expect([fronts(world), world.box.acts]).toEqual([["27"], []]);
 		}
+	});
+
+	test("what somebody recorded who is not signed in here waits for them, in its order; what others recorded goes on", async () => {
+		const world = new World();
+		world.always = 0;
+		const page = world.page();
+		for (const [front, who] of [
+			["1", "pella"],
+			["2", "odd"],
+			["3", "pella"],
+			["4", "odd"],
+		])
+			await page.record(reading(front ?? ""), who ?? "");
+		world.always = "ok";
+		world.absent.add("pella");
+		await world.later();
+		expect(fronts(world)).toEqual(["2", "4"]);
+		expect(world.box.acts.map((a) => [a.who, a.refused, a.held])).toEqual([
+			["pella", undefined, true],
+			["pella", undefined, undefined],
+		]);
+		world.absent.clear();
+		await world.later();
+		expect([fronts(world), world.box.acts]).toEqual([["2", "4", "1", "3"], []]);
 	});
 
 	test("what is recorded while the one before is on its way has an answer of its own", async () => {

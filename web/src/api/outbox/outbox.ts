@@ -1,5 +1,5 @@
 import { Trouble } from "../client";
-import { type Act, type Box, RECORDED, REFUSALS, type What } from "./act";
+import { type Act, type Box, HELD, RECORDED, REFUSALS, type What } from "./act";
 
 /** An act that the server did not take, with the act's id: whoever shows it to the person says so with `leaveOut`. */
 export class Refused extends Trouble {
@@ -106,7 +106,10 @@ export class Outbox {
 		let acts = await this.box.all();
 		this.tools.changed(acts);
 		const tried = new Set(acts.map((a) => a.id));
+		/** Who is not signed in here: what they recorded waits in its order, what others recorded goes on. */
+		const absent = new Set<string>();
 		for (const act of acts.filter((a) => !a.refused)) {
+			if (absent.has(act.who)) continue;
 			try {
 				const answer = await this.deliver(act);
 				await this.box.remove(act.id);
@@ -118,6 +121,9 @@ export class Outbox {
 					await this.box.remove(act.id);
 					this.settle(act.id, (w) => w.reject(error));
 					this.tools.sent();
+				} else if (problem?.status === HELD) {
+					absent.add(act.who);
+					if (!act.held) await this.box.put({ ...act, held: true });
 				} else if (problem && REFUSALS.has(problem.status)) {
 					await this.box.put({ ...act, refused: problem });
 					this.settle(act.id, (w) => w.reject(new Refused(error as Trouble, act.id)));

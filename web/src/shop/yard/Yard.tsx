@@ -8,7 +8,6 @@ import { STAGES, stagePath } from "../../job/stages";
 import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, Waiting } from "../../ui/parts";
 import { Crew } from "./Crew";
-import { FirstRun } from "./FirstRun";
 import { NewJob } from "./NewJob";
 import { TakeIn } from "./TakeIn";
 
@@ -24,7 +23,6 @@ export function Yard() {
 	const list = jobs.data?.jobs ?? [];
 	const longest = Math.max(6000, ...list.flatMap((j) => j.sides.map((s) => s.drawing.bounds[2] ?? 0)));
 	const scale = Math.min(Math.max(width - (width > 740 ? 430 : 12), 200) / longest, 0.075);
-	const empty = shop.data !== undefined && shop.data.crew.length === 0;
 	const pages = Math.ceil((jobs.data?.total ?? 0) / (jobs.data?.page_size ?? 12));
 	return (
 		<div className="flex min-h-screen flex-col">
@@ -35,18 +33,15 @@ export function Yard() {
 					<span className="text-soft text-xl">{shop.data?.name}</span>
 				</p>
 				<div className="flex items-center gap-2">
-					{!empty && (
-						<Link to="/shelf" className="flex min-h-11 items-center rounded border border-soft bg-paper px-4">
-							Shelf
-						</Link>
-					)}
-					{!empty && <Button onClick={() => setCrew(true)}>Crew</Button>}
-					{!empty && <WhoChoice />}
+					<Link to="/shelf" className="flex min-h-11 items-center rounded border border-soft bg-paper px-4">
+						Shelf
+					</Link>
+					<Button onClick={() => setCrew(true)}>Crew</Button>
+					<WhoChoice />
 				</div>
 			</header>
 			<main className="flex grow flex-col gap-2 px-6 pb-4">
-				{empty && <FirstRun />}
-				<div className={`flex flex-wrap items-baseline gap-x-4 gap-y-2 ${empty ? "hidden" : ""}`}>
+				<div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
 					<h1 className="font-bold text-2xl">Yard</h1>
 					{jobs.data && (
 						<span className="text-soft text-lg">
@@ -69,7 +64,7 @@ export function Yard() {
 				</div>
 				<div ref={ref} />
 				{!jobs.data && <Waiting what="the yard" error={jobs.error} />}
-				{jobs.data?.total === 0 && !empty && (
+				{jobs.data?.total === 0 && (
 					<p className="my-10 text-xl">
 						{find
 							? `No job has “${find.trim()}” in its title, its customer or its vehicle.`
@@ -99,15 +94,13 @@ export function Yard() {
 						</Button>
 					</nav>
 				)}
-				{!empty && jobs.data && <TakeIn />}
+				{jobs.data && <TakeIn />}
 			</main>
-			{!empty && (
-				<NextMove sentence="A vehicle came in?" detail="Start a job for it, or go on with one above.">
-					<Button look="next" onClick={() => setStarting(true)}>
-						Start a job
-					</Button>
-				</NextMove>
-			)}
+			<NextMove sentence="A vehicle came in?" detail="Start a job for it, or go on with one above.">
+				<Button look="next" onClick={() => setStarting(true)}>
+					Start a job
+				</Button>
+			</NextMove>
 			<Crew open={crew} onOpenChange={setCrew} />
 			<NewJob open={starting} onOpenChange={setStarting} />
 		</div>

@@ -3,7 +3,7 @@ import { useId, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey, type Schemas, setCrew, told } from "../../api/client";
 import { stagePath } from "../../job/stages";
-import { useWho } from "../../job/Who";
+import { useWho } from "../../job/useWho";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
 
 const WORDS: { value: Schemas["SideWords"]; text: string }[] = [
@@ -16,6 +16,7 @@ const WORDS: { value: Schemas["SideWords"]; text: string }[] = [
 export function FirstRun() {
 	const [name, setName] = useState("");
 	const [person, setPerson] = useState("");
+	const [passphrase, setPassphrase] = useState("");
 	const [words, setWords] = useState<Schemas["SideWords"]>("street_curb_keep_right");
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [id] = useState(freshKey);
@@ -27,7 +28,7 @@ export function FirstRun() {
 	const begin = async (practice: boolean) => {
 		try {
 			const lead = await ask(
-				client.POST("/api/shop/first", { body: { id, name, person, side_words: words, zone } }),
+				client.POST("/api/shop/first", { body: { id, name, person, passphrase, side_words: words, zone } }),
 			);
 			choose(lead.id);
 			setWrong(null);
@@ -60,8 +61,15 @@ export function FirstRun() {
 			<Words label="The shop is called" value={name} onChange={setName} />
 			<Words label="Your name: you lead, others are added after" value={person} onChange={setPerson} />
 			<Choice label="Traffic keeps to the" value={words} options={WORDS} onChange={setWords} />
+			<Words
+				label="Your passphrase: some words, 10 characters or more"
+				value={passphrase}
+				onChange={setPassphrase}
+				secret
+			/>
 			<p className="text-soft">
-				The clock is {zone}. There is no passphrase yet: whoever opens this page chooses who they are.
+				The clock is {zone}. Keep the passphrase: on the machine that Windrift runs on, and only there, it can
+				be set anew.
 			</p>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 			<div className="flex flex-wrap gap-3">
@@ -80,10 +88,12 @@ function Words({
 	label,
 	value,
 	onChange,
+	secret,
 }: {
 	label: string;
 	value: string;
 	onChange: (text: string) => void;
+	secret?: boolean;
 }) {
 	const id = useId();
 	return (
@@ -92,7 +102,9 @@ function Words({
 			<input
 				id={id}
 				value={value}
-				maxLength={40}
+				type={secret ? "password" : "text"}
+				autoComplete={secret ? "new-password" : "off"}
+				maxLength={secret ? 200 : 40}
 				onChange={(e) => onChange(e.target.value)}
 				className="h-12 rounded border border-soft bg-sheet px-3 text-lg"
 			/>
