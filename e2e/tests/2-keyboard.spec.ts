@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { nextMove, openJob, tabTo } from "./shop";
+import { asCrew, nextMove, openJob, tabTo } from "./shop";
 
 test("the whole path with the keyboard alone", async ({ page }) => {
 	const press = (key: string) => page.keyboard.press(key);
@@ -88,7 +88,7 @@ test("the whole path with the keyboard alone", async ({ page }) => {
 });
 
 test("the keys are listed under ?", async ({ page }) => {
-	await page.goto("/");
+	await asCrew(page);
 	await openJob(page, /Tideway/, "look-over");
 	await expect(page.getByTestId("viewport")).toBeVisible();
 	await page.keyboard.press("?");

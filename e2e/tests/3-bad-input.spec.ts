@@ -152,12 +152,19 @@ test("a reading whose answer was lost on the network is recorded once", async ({
 	await expect(page.getByRole("region", { name: "The record" })).toContainText("1 entry, whole");
 });
 
-test("nobody chosen at the top: nothing is changed, and it says what to do", async ({ page }) => {
-	await page.goto("/");
+test("signed out in the middle: nothing is changed, what was typed stays, and it goes on after signing in", async ({
+	page,
+}) => {
+	await asCrew(page);
 	await page.getByRole("button", { name: "Start a job" }).click();
-	await page.getByLabel("Whom is it for?").fill("Nobody");
+	await page.getByLabel("Whom is it for?").fill("Whimbrel Post");
+	// Somebody ends this device's session from the list.
+	expect((await page.request.post("/api/sign-out")).status()).toBe(200);
 	await page.getByRole("button", { name: "Start and measure it" }).click();
-	await expect(page.getByRole("alert")).toContainText("Choose who you are at the top");
+	await page.getByRole("button", { name: /^Maren/ }).click();
+	await expect(page.getByLabel("Whom is it for?")).toHaveValue("Whimbrel Post");
+	await page.getByRole("button", { name: "Start and measure it" }).click();
+	await expect(page.getByRole("heading", { name: /Whimbrel Post/ })).toBeVisible();
 });
 
 test("a page that cannot be drawn says so and is there again when it is loaded", async ({ page }) => {

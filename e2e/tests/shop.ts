@@ -228,7 +228,8 @@ function watch(page: Page) {
 	if (asked.has(page)) return;
 	const flying = new Set<Request>();
 	asked.set(page, flying);
-	page.on("request", (r) => flying.add(r));
+	// What tells of changes stays open.
+	page.on("request", (r) => !r.url().endsWith("/api/live") && flying.add(r));
 	for (const end of ["requestfinished", "requestfailed"] as const)
 		page.on(end as "requestfinished", (r) => flying.delete(r));
 }

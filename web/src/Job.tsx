@@ -4,6 +4,7 @@ import { type Problem, type Schemas, Trouble, told } from "./api/client";
 import { onSent } from "./api/outbox";
 import { useEditing, useJob, useSide } from "./api/queries";
 import { PlanView } from "./drawing/PlanView";
+import { AlsoHere } from "./job/AlsoHere";
 import { useDesk, useWide } from "./job/Bench";
 import { QuickHelp } from "./job/QuickHelp";
 import { Rail, StageMenu } from "./job/Rail";
@@ -183,6 +184,7 @@ export function Job() {
 				</header>
 			)}
 			{wide && <Rail job={id} stages={job.data.stages} here={stage} side={chosen} />}
+			<AlsoHere job={id} side={chosen} stage={stage} />
 			{(note ?? away) && (
 				<div className="px-6">
 					<TroubleNote>{note ?? away}</TroubleNote>

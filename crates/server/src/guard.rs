@@ -136,7 +136,10 @@ impl Fairing for Guard {
 /// Gives an answer its tag, where it is a file of the web application, and packs text.
 async fn finish<'r>(request: &'r Request<'_>, response: &mut Response<'r>, tagged: bool) {
     let text = response.content_type().is_some_and(|t| {
-        t.top() == "text" || t.is_json() || t.is_javascript() || t == ContentType::SVG
+        (t.top() == "text" && t.sub() != "event-stream")
+            || t.is_json()
+            || t.is_javascript()
+            || t == ContentType::SVG
     });
     if !text && !tagged {
         return;

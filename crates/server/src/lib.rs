@@ -25,6 +25,7 @@ pub mod guard;
 mod job_pieces;
 pub mod keys;
 pub mod layers;
+pub mod live;
 mod marked;
 pub mod mirror;
 pub mod names;
@@ -60,6 +61,7 @@ use crate::desk::Kept;
 use crate::documents::Documents;
 use crate::door::Clients;
 use crate::guard::Guard;
+use crate::live::Live;
 use crate::session::Secure;
 
 /// Where the server listens and what it serves.
@@ -105,8 +107,16 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .merge(("shutdown.mercy", 2));
     let api = routes::all();
     let otherwise = guard::otherwise(&api);
+    let live = Live::default();
+    let (live_ear, ear_store) = (live.clone(), store.clone());
+    let ear = AdHoc::on_liftoff("ear", move |_| {
+        Box::pin(async move {
+            rocket::tokio::spawn(live_ear.keep_listening(ear_store));
+        })
+    });
     rocket::custom(figment)
         .manage(store)
+        .manage(live)
         .manage(Kept::new(setup.program))
         .manage(Clients::default())
         .manage(Documents {
@@ -126,6 +136,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .mount("/", routes![web_page])
         .register("/", catchers![problem::otherwise])
         .attach(Guard { hosts: setup.hosts })
+        .attach(ear)
 }
 
 /// Serves behind the door until it is stopped.

@@ -10,6 +10,7 @@ pub mod entity;
 mod error;
 pub mod fitting;
 mod library;
+pub mod live;
 pub mod marking;
 mod migrations;
 mod plans;

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 13] = [
+const STEPS: [(&str, &str); 14] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -50,6 +50,7 @@ const STEPS: [(&str, &str); 13] = [
         "m20261206_000013_sign_in",
         include_str!("migrations/sign_in.sql"),
     ),
+    ("m20261207_000014_live", include_str!("migrations/live.sql")),
 ];
 
 /// Any number, the same for every server: two that migrate at once go one after the other.

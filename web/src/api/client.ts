@@ -37,7 +37,9 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
 	if (response.ok && data !== undefined) return data;
 	if (error && typeof error === "object" && "detail" in error) {
 		const problem = error as Problem;
-		if (problem.code === "signed_out") for (const tell of signedOut) tell();
+		// The question who is signed in is not asked again for its own answer.
+		if (problem.code === "signed_out" && !response.url.endsWith("/api/me"))
+			for (const tell of signedOut) tell();
 		throw new Trouble(problem);
 	}
 	throw new Trouble({ ...AWAY, status: response.status });
@@ -70,6 +72,12 @@ export async function sendFile<T>(path: string, file: Blob, more: Record<string,
 	return ask<T>(call);
 }
 
+/** Keys that this page made last: what comes back under one of them was done here. */
+const ours = new Set<string>();
+const MOST_OURS = 2000;
+
+export const isOurs = (key: string) => ours.has(key);
+
 /** A fresh key in the order of time (UUID version 7, RFC 9562). */
 export function freshKey(): string {
 	const bytes = crypto.getRandomValues(new Uint8Array(16));
@@ -81,5 +89,9 @@ export function freshKey(): string {
 	bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x70;
 	bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
 	const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
-	return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+	const key = `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+	ours.add(key);
+	const [oldest] = ours.size > MOST_OURS ? ours : [];
+	if (oldest) ours.delete(oldest);
+	return key;
 }

@@ -15,6 +15,7 @@ pub mod hand_over;
 pub mod heat;
 pub mod hinge;
 pub mod jobs;
+pub mod live;
 pub mod marking;
 pub mod marking_shop;
 pub mod outline_file;
@@ -101,6 +102,9 @@ routes![
     // Looks, tries out and prints.
     Viewer: [
         sign_in::me,
+        live::live,
+        live::here,
+        live::left,
         sign_in::join,
         sign_in::sessions,
         sign_in::end_session,

@@ -363,3 +363,14 @@ table!(audit, "audit", {
     about: String,
     address: String,
 });
+
+table!(presence, "presence", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    session_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    crew_id: Uuid,
+    job_id: Uuid,
+    side_id: Uuid,
+    stage: String,
+    at: TimeDateTimeWithTimeZone,
+});

@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useRef } from "react";
 import { signedOut, Trouble } from "../../api/client";
+import { useLive } from "../../api/live";
 import { useDoor, useMe } from "../../api/queries";
 import { useWho } from "../../job/useWho";
 import { TroubleNote, Waiting } from "../../ui/parts";
@@ -30,13 +32,27 @@ export function Door({ children }: { children: ReactNode }) {
 		// Whoever is remembered here goes on; on a device that is signed in anew it is whoever signed in.
 		if (first && !me.data?.people.some((p) => p.id === who) && !who) choose(first);
 	}, [first, me.data, who, choose]);
-	const page = (inside: ReactNode) => (
-		<div className={been.current ? "fixed inset-0 z-[70] overflow-auto bg-liner" : "min-h-screen bg-liner"}>
-			{inside}
-		</div>
-	);
+	const page = (inside: ReactNode) =>
+		been.current ? (
+			// Over whatever is open, a sheet with something half typed too.
+			<Dialog.Root open>
+				<Dialog.Portal>
+					<Dialog.Content
+						aria-describedby={undefined}
+						className="fixed inset-0 z-[70] overflow-auto bg-liner"
+						onEscapeKeyDown={(e) => e.preventDefault()}
+					>
+						<Dialog.Title className="sr-only">Sign in</Dialog.Title>
+						{inside}
+					</Dialog.Content>
+				</Dialog.Portal>
+			</Dialog.Root>
+		) : (
+			<div className="min-h-screen bg-liner">{inside}</div>
+		);
 	return (
 		<>
+			{been.current && !out && <Ear />}
 			{been.current && children}
 			{!been.current && !out && <Waiting what="the shop" error={me.error} />}
 			{out && door.data && page(door.data.set_up ? <SignIn door={door.data} /> : <FirstRun />)}
@@ -49,4 +65,10 @@ export function Door({ children }: { children: ReactNode }) {
 				)}
 		</>
 	);
+}
+
+/** Hears what others change, while somebody is signed in. */
+function Ear() {
+	useLive();
+	return null;
 }
