@@ -19,6 +19,7 @@ mod floor;
 mod hand_over;
 mod house;
 mod lay_out;
+mod live;
 mod look_over;
 mod marking;
 mod releases;

@@ -329,7 +329,8 @@ async fn more_than_can_be_worked_out_is_refused_with_how_much_may_be() {
     assert_eq!((once.status, &once.body), (often.status, &often.body));
 }
 
-struct Served {
+/// The program itself, serving.
+pub struct Served {
     child: Child,
     port: u16,
 }
@@ -343,7 +344,7 @@ impl Drop for Served {
 
 impl Served {
     /// The program itself, as the launcher starts it.
-    fn start(cluster: &Cluster) -> Served {
+    pub fn start(cluster: &Cluster) -> Served {
         let port = TcpListener::bind("127.0.0.1:0")
             .unwrap()
             .local_addr()
@@ -363,7 +364,7 @@ impl Served {
         Served { child, port }
     }
 
-    fn connect(&self) -> TcpStream {
+    pub fn connect(&self) -> TcpStream {
         for _ in 0..300 {
             if let Ok(stream) = TcpStream::connect(("127.0.0.1", self.port)) {
                 stream
@@ -376,7 +377,7 @@ impl Served {
         panic!("the server does not listen");
     }
 
-    fn ask(&self, method: &str, path: &str, headers: &str, body: &str) -> (u16, String) {
+    pub fn ask(&self, method: &str, path: &str, headers: &str, body: &str) -> (u16, String) {
         let mut stream = self.connect();
         let request = format!(
             "{method} {path} HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nConnection: close\r\n{headers}Content-Length: {}\r\n\r\n{body}",

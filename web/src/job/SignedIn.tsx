@@ -6,6 +6,9 @@ import { Button, Sheet, TroubleNote } from "../ui/parts";
 import { useTelling } from "./useTelling";
 import { useWho } from "./useWho";
 
+/** As it is while it is looked at: what happens at the door is told by no event. */
+const LOOKED_AT = { staleTime: 0, refetchInterval: 5000 };
+
 /** One's own passphrase and PIN, the devices that are signed in, and for the lead what happened at the door. */
 export function SignedIn({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
 	const me = useMe();
@@ -118,7 +121,11 @@ function Secret({
 
 function Devices({ lead }: { lead: boolean }) {
 	const cache = useQueryClient();
-	const all = useQuery({ queryKey: ["sessions"], queryFn: () => ask(client.GET("/api/sessions")) });
+	const all = useQuery({
+		queryKey: ["sessions"],
+		queryFn: () => ask(client.GET("/api/sessions")),
+		...LOOKED_AT,
+	});
 	const { wrong, tell } = useTelling();
 	const end = (id: string) =>
 		tell(
@@ -172,6 +179,7 @@ function Lines({ before, older }: { before?: number; older?: (last: number) => v
 	const lines = useQuery({
 		queryKey: ["audit", before ?? 0],
 		queryFn: () => ask(client.GET("/api/audit", { params: { query: before ? { before } : {} } })),
+		...LOOKED_AT,
 	});
 	const last = lines.data?.at(-1)?.n;
 	return (
