@@ -102,6 +102,20 @@ async fn run() -> Result<(), String> {
             };
             serve(store, setup).await
         }
+        ["check"] => {
+            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
+                .await
+                .map_err(words)?;
+            let checked = store.check_all().await.map_err(words)?;
+            if checked.wrong.is_empty() {
+                println!(
+                    "windrift: {} jobs, {} entries of the record, {} photos: whole.",
+                    checked.jobs, checked.entries, checked.photos
+                );
+                return Ok(());
+            }
+            Err(checked.wrong.join(" "))
+        }
         // Whoever may start this on the machine may let people in: the way back where the lead forgot theirs. The passphrase comes by
         // standard input, never by the command line, which every user of the machine can see.
         ["passphrase", name] => {
@@ -142,7 +156,7 @@ async fn run() -> Result<(), String> {
             stand_in::sensor(more, port)
         }
         _ => Err(
-            "Use: windrift-server migrate | demo FOLDER | serve | passphrase NAME | stand-in-sensor | read | verify FILE | openapi | schema | film-schema | bundle-schema".into(),
+            "Use: windrift-server migrate | demo FOLDER | serve | check | passphrase NAME | stand-in-sensor | read | verify FILE | openapi | schema | film-schema | bundle-schema".into(),
         ),
     }
 }

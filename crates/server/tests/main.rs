@@ -9,6 +9,7 @@
 
 mod api;
 mod arrows;
+mod backups;
 mod browser;
 mod bundles;
 mod common;

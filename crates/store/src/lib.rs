@@ -4,6 +4,7 @@
 //! revision that it saw. The record is append-only and chained by hash. See docs/DATA.md.
 
 mod chain;
+pub mod check;
 pub mod devices;
 pub mod edits;
 pub mod entity;
