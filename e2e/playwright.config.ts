@@ -16,6 +16,8 @@ export default defineConfig({
 	use: {
 		baseURL: process.env.WINDRIFT_URL,
 		viewport: { width: 1280, height: 800 },
+		// What is kept on the device is walked where it is meant: routes that a walk cuts off are not seen behind it.
+		serviceWorkers: "block",
 		launchOptions: CHROMIUM,
 	},
 	projects: [

@@ -11,6 +11,7 @@ import { Rail, StageMenu } from "./job/Rail";
 import { ScreenChoice } from "./job/Screen";
 import { Unread } from "./job/Unread";
 import { WhoChoice } from "./job/Who";
+import { useCarry } from "./offline/carry";
 import { AddSide } from "./stages/look-over/AddSide";
 import { fetched } from "./ui/fetched";
 import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
@@ -45,6 +46,7 @@ export function Job() {
 	const [search, setSearch] = useSearchParams();
 	useEffect(() => STAGES[stage]?.ask(), [stage]);
 	const job = useJob(id);
+	useCarry([id]);
 	const sides = job.data?.sides ?? [];
 	const chosen = sides.find((s) => s.id === search.get("side"))?.id ?? sides[0]?.id;
 	const side = useSide(chosen);

@@ -9,6 +9,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
 import { showScreen } from "./job/Screen";
 import { WhoProvider } from "./job/Who";
+import { beReadyForNoSignal } from "./offline/signal";
 import { Door } from "./shop/door/Door";
 import { WaitingActs } from "./shop/WaitingActs";
 import { Yard } from "./shop/yard/Yard";
@@ -19,6 +20,7 @@ const Shelf = fetched(async () => (await import("./shop/shelf/Shelf")).Shelf, "t
 const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
 showScreen();
+void beReadyForNoSignal();
 
 // What the server answered shows before the act that waited for it goes out of the outbox: a timer in between shows the state of before for a moment,
 // and a second tap within it would do again what was done.
@@ -26,7 +28,10 @@ notifyManager.setScheduler(queueMicrotask);
 
 const queries = new QueryClient({
 	defaultOptions: {
+		// Without a signal what is kept on the device answers; a browser that thinks it has none is asked all the same.
+		mutations: { networkMode: "always" },
 		queries: {
+			networkMode: "always",
 			// The database may be away for a while: keep asking, and go on by itself when it is back.
 			retry: (times, error) => !(error instanceof Trouble && error.problem.status < 500) && times < 60,
 			retryDelay: 2000,

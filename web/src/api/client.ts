@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { heard } from "../offline/signal";
 import type { components, paths } from "./generated/schema";
 
 export type Schemas = components["schemas"];
@@ -53,6 +54,9 @@ export function setCrew(id: string | null) {
 }
 
 client.use({
+	onResponse({ response }) {
+		heard(response);
+	},
 	onRequest({ request }) {
 		// What was recorded by somebody else is sent in their name.
 		if (crewId && !request.headers.has("Crew-Id")) request.headers.set("Crew-Id", crewId);

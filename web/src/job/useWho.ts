@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext } from "react";
 import { ask, client } from "../api/client";
 import { drain } from "../api/outbox";
+import { forgetKept } from "../offline/signal";
 
 /** Who works at this screen. */
 export const WhoContext = createContext<{ who: string | null; choose: (id: string) => void }>({
@@ -31,6 +32,7 @@ export function useSignOut() {
 		await ask(client.POST("/api/sign-out"));
 		// Nothing that was fetched for somebody stays for the next one.
 		cache.clear();
+		await forgetKept();
 		location.assign("/");
 	}, [cache]);
 }

@@ -3,13 +3,51 @@ import { type Act, drain, leaveOut, sendAgain, useActs } from "../api/outbox";
 import { useMe, useShop } from "../api/queries";
 import { JoinSheet } from "../job/JoinSheet";
 import { useJoin } from "../job/useWho";
+import { takeOver, useKeptAt, useNewer } from "../offline/signal";
 import { Button, Sheet } from "../ui/parts";
 
 /** How often what waits is tried again, ms. */
 const AGAIN = 3000;
 
-/** On every page: what was recorded and is not sent yet, and what was refused and waits for an answer. Nothing where all is sent. */
+/** On every page: that there is no signal; what was recorded and is not sent yet, and what was refused and waits for an answer. Nothing where all is sent. */
 export function WaitingActs() {
+	return (
+		<>
+			<NoSignal />
+			<Newer />
+			<Acts />
+		</>
+	);
+}
+
+/** Where the shop does not answer: since when what is shown may be older than what others did. */
+function NoSignal() {
+	const keptAt = useKeptAt();
+	if (!keptAt) return null;
+	const at = new Date(keptAt).toLocaleString(undefined, { dateStyle: "short", timeStyle: "short" });
+	return (
+		<p role="status" className="flex min-h-9 items-center bg-ink px-6 py-1 font-semibold text-white">
+			No signal. This is how it stood at {at}. What you record is kept here and goes out by itself.
+		</p>
+	);
+}
+
+/** A newer Windrift is here; it comes when somebody says so. */
+function Newer() {
+	const newer = useNewer();
+	if (!newer) return null;
+	return (
+		<p
+			role="status"
+			className="flex min-h-11 items-center justify-between gap-4 bg-part px-6 py-1 font-semibold text-ink"
+		>
+			A newer Windrift is here.
+			<Button onClick={takeOver}>Load it now</Button>
+		</p>
+	);
+}
+
+function Acts() {
 	const acts = useActs();
 	const [open, setOpen] = useState(false);
 	useEffect(() => {

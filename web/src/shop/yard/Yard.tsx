@@ -1,11 +1,12 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useJobs, useShop } from "../../api/queries";
+import { useJobs, useMe, useShop } from "../../api/queries";
 import { useWidth } from "../../drawing/frame";
 import { Scene } from "../../drawing/Scene";
 import { STAGES, stagePath } from "../../job/stages";
 import { WhoChoice } from "../../job/Who";
+import { useCarry } from "../../offline/carry";
 import { Button, NextMove, Waiting } from "../../ui/parts";
 import { Crew } from "./Crew";
 import { NewJob } from "./NewJob";
@@ -19,6 +20,9 @@ export function Yard() {
 	const [find, setFind] = useState("");
 	const jobs = useJobs(page, find.trim());
 	const [crew, setCrew] = useState(false);
+	const me = useMe();
+	// A device that goes out on the floor takes the yard along.
+	useCarry(me.data?.floor && page === 0 && !find ? (jobs.data?.jobs.map((j) => j.id) ?? []) : []);
 	const [ref, width] = useWidth();
 	const list = jobs.data?.jobs ?? [];
 	const longest = Math.max(6000, ...list.flatMap((j) => j.sides.map((s) => s.drawing.bounds[2] ?? 0)));

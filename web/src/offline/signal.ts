@@ -1,0 +1,65 @@
+import { useSyncExternalStore } from "react";
+import { KEPT_AT, KEPT_IN } from "./kept";
+
+let keptAt: string | null = null;
+let newer: ServiceWorker | null = null;
+const listeners = new Set<() => void>();
+const tell = () => {
+	for (const listener of listeners) listener();
+};
+const listen = (listener: () => void) => {
+	listeners.add(listener);
+	return () => listeners.delete(listener);
+};
+
+/** Hears of every answer whether it came from the shop or was kept here. */
+export function heard(response: Response) {
+	const at = response.headers.get(KEPT_AT);
+	if (at === keptAt) return;
+	// The oldest of what is on the screen is what counts, until the shop itself answers again.
+	keptAt = at && keptAt && keptAt < at ? keptAt : at;
+	tell();
+}
+
+/** Since when what is shown is not the newest; nothing where the shop answers. */
+export const useKeptAt = () => useSyncExternalStore(listen, () => keptAt);
+
+/** A newer application that waits to take over. */
+export const useNewer = () => useSyncExternalStore(listen, () => newer);
+
+export function takeOver() {
+	newer?.postMessage("take over");
+}
+
+/** Nothing of the shop stays on a device that is signed out. */
+export const forgetKept = () => ("caches" in globalThis ? caches.delete(KEPT_IN) : Promise.resolve(false));
+
+/** Registers what keeps the application on the device, where the browser can. */
+export async function beReadyForNoSignal() {
+	if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
+	try {
+		let asked = false;
+		const controlled = navigator.serviceWorker.controller !== null;
+		const registration = await navigator.serviceWorker.register("/worker.js");
+		const waits = () => {
+			if (registration.waiting && controlled) {
+				newer = registration.waiting;
+				tell();
+			}
+		};
+		waits();
+		registration.addEventListener("updatefound", () =>
+			registration.installing?.addEventListener("statechange", waits),
+		);
+		navigator.serviceWorker.addEventListener("controllerchange", () => {
+			// The first one only takes up its work; a newer one comes with pages of its own.
+			if (!controlled || asked) return;
+			asked = true;
+			location.reload();
+		});
+		// A page may stay open for days.
+		setInterval(() => void registration.update().catch(() => {}), 3_600_000);
+	} catch {
+		// A private window, or a browser without: the application works as it does with a signal.
+	}
+}
