@@ -297,17 +297,23 @@ fn the_store_and_the_formats_have_no_circles() {
 }
 
 /// The web's folders, each with those that it may know; `stage` is any of the stages, `stages` what they share.
-const WEB: [(&str, &[&str]); 8] = [
-    ("api", &[]),
+const WEB: [(&str, &[&str]); 9] = [
+    ("offline", &[]),
+    ("api", &["offline"]),
     ("ui", &["api"]),
     ("drawing", &["api", "ui"]),
     ("readings", &["api", "ui", "drawing"]),
-    ("job", &["api", "ui", "drawing", "readings"]),
+    ("job", &["offline", "api", "ui", "drawing", "readings"]),
     ("stage", &["api", "ui", "drawing", "readings", "job"]),
-    ("shop", &["api", "ui", "drawing", "readings", "job"]),
+    (
+        "shop",
+        &["offline", "api", "ui", "drawing", "readings", "job"],
+    ),
     (
         "top",
-        &["api", "ui", "drawing", "readings", "job", "stage", "shop"],
+        &[
+            "offline", "api", "ui", "drawing", "readings", "job", "stage", "shop",
+        ],
     ),
 ];
 

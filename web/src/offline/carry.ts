@@ -1,7 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import type { Schemas } from "../api/client";
 import { ofJob, ofPiece, ofSide } from "./kept";
+
+/** All that is looked at of an answer: which rows it names. */
+type Parts<Of extends string> = { [key in Of]: { id: string }[] };
 
 /** The page's own questions come first, ms. */
 const AFTER = 1500;
@@ -25,10 +27,10 @@ async function carry(job: string, gone: AbortSignal) {
 		}
 	};
 	for (const path of ["/api/me", "/api/shop", "/api/jobs?page=0"]) await take(path);
-	const page = await take<Schemas["JobView"]>(`/api/jobs/${job}`);
+	const page = await take<Parts<"sides">>(`/api/jobs/${job}`);
 	for (const path of ofJob(job).slice(1)) await take(path);
 	for (const side of page?.sides ?? []) {
-		const view = await take<Schemas["SideView"]>(`/api/sides/${side.id}`);
+		const view = await take<Parts<"pieces">>(`/api/sides/${side.id}`);
 		for (const path of ofSide(side.id).slice(1)) await take(path);
 		for (const piece of view?.pieces ?? []) for (const path of ofPiece(piece.id)) await take(path);
 	}

@@ -12,9 +12,37 @@ const listen = (listener: () => void) => {
 	return () => listeners.delete(listener);
 };
 
+/** A clock that is off by less than this is believed, ms. */
+const CLOCK = 60_000;
+const OFF_BY = "windrift.clock-off-by";
+
+/** By how much the shop's clock is ahead of this device's, ms, from an answer's Date. */
+export function clockOffBy(date: string | null, now: number): number {
+	const there = date ? Date.parse(date) : Number.NaN;
+	return Number.isNaN(there) || Math.abs(there - now) < CLOCK ? 0 : there - now;
+}
+
+/** Now, by the shop's clock as far as it is known: a device whose clock is off stamps what it records all the same. */
+export function shopNow(): number {
+	try {
+		return Date.now() + Number(localStorage.getItem(OFF_BY) ?? 0);
+	} catch {
+		return Date.now();
+	}
+}
+
 /** Hears of every answer whether it came from the shop or was kept here. */
 export function heard(response: Response) {
 	const at = response.headers.get(KEPT_AT);
+	if (!at && response.headers.has("Date")) {
+		const off = clockOffBy(response.headers.get("Date"), Date.now());
+		try {
+			if (off) localStorage.setItem(OFF_BY, String(off));
+			else localStorage.removeItem(OFF_BY);
+		} catch {
+			// A browser that keeps nothing.
+		}
+	}
 	if (at === keptAt) return;
 	// The oldest of what is on the screen is what counts, until the shop itself answers again.
 	keptAt = at && keptAt && keptAt < at ? keptAt : at;

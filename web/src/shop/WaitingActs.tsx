@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { type Act, drain, leaveOut, sendAgain, useActs } from "../api/outbox";
+import { type Act, drain, leaveOut, sendAgain, useActs, useKeptHere } from "../api/outbox";
 import { useMe, useShop } from "../api/queries";
 import { JoinSheet } from "../job/JoinSheet";
 import { useJoin } from "../job/useWho";
@@ -24,10 +24,15 @@ export function WaitingActs() {
 function NoSignal() {
 	const keptAt = useKeptAt();
 	if (!keptAt) return null;
-	const at = new Date(keptAt).toLocaleString(undefined, { dateStyle: "short", timeStyle: "short" });
+	const kept = new Date(keptAt);
+	const today = kept.toDateString() === new Date().toDateString();
+	const at = kept.toLocaleString(undefined, { ...(today ? {} : { dateStyle: "short" }), timeStyle: "short" });
 	return (
-		<p role="status" className="flex min-h-9 items-center bg-ink px-6 py-1 font-semibold text-white">
-			No signal. This is how it stood at {at}. What you record is kept here and goes out by itself.
+		<p
+			role="status"
+			className="flex min-h-9 shrink-0 items-center bg-ink px-4 py-1 font-semibold text-white sm:px-6"
+		>
+			No signal. As it stood at {at}; what you record waits here.
 		</p>
 	);
 }
@@ -39,7 +44,7 @@ function Newer() {
 	return (
 		<p
 			role="status"
-			className="flex min-h-11 items-center justify-between gap-4 bg-part px-6 py-1 font-semibold text-ink"
+			className="flex min-h-11 shrink-0 items-center justify-between gap-4 bg-part px-6 py-1 font-semibold text-ink"
 		>
 			A newer Windrift is here.
 			<Button onClick={takeOver}>Load it now</Button>
@@ -49,6 +54,7 @@ function Newer() {
 
 function Acts() {
 	const acts = useActs();
+	const keptHere = useKeptHere();
 	const [open, setOpen] = useState(false);
 	useEffect(() => {
 		const go = () => void drain();
@@ -80,12 +86,17 @@ function Acts() {
 	return (
 		<div
 			role="status"
-			className={`flex min-h-11 flex-wrap items-center justify-between gap-x-4 px-6 py-1 ${
+			className={`flex min-h-11 shrink-0 flex-wrap items-center justify-between gap-x-4 px-6 py-1 ${
 				refused.length > 0 ? "bg-trouble text-white" : "bg-tape text-ink"
 			}`}
 		>
 			<p className="font-semibold">
-				{waiting > 0 && `${waiting} waiting to be sent. Kept here; it goes out by itself. `}
+				{waiting > 0 &&
+					`${waiting} waiting to be sent. ${
+						keptHere
+							? "Kept here; it goes out by itself. "
+							: "This browser keeps nothing, or has no room: leave this page open until it is sent. "
+					}`}
 				{refused.length > 0 &&
 					`! ${refused.length} not taken: look at ${refused.length === 1 ? "it" : "them"}.`}
 			</p>

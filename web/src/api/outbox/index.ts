@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useRef, useSyncExternalStore } from "react";
+import { shopNow } from "../../offline/signal";
 import { ask, client, freshKey, type Schemas, sendFile, Trouble } from "../client";
 import type { Act, What } from "./act";
 import { BrowserBox } from "./box";
 import { Outbox, type Outcome, Refused } from "./outbox";
+import { SafeBox } from "./safe";
 
 export type { Act, What } from "./act";
 export type { Outcome } from "./outbox";
@@ -76,10 +78,14 @@ const changed = (now: Act[]) => {
 	pages?.postMessage("changed");
 };
 
-const box = new BrowserBox("windrift");
+let keptHere = true;
+const box = new SafeBox(new BrowserBox("windrift"), (pageAlone) => {
+	keptHere = !pageAlone;
+	for (const tell of listeners) tell();
+});
 const outbox = new Outbox(box, deliver, {
 	freshKey,
-	now: () => Date.now(),
+	now: shopNow,
 	// Two pages of one browser never send at the same time: what the one has sent the other finds gone.
 	alone: async (work) => {
 		if (navigator.locks) await navigator.locks.request("windrift-outbox", work);
@@ -123,6 +129,16 @@ export const useActs = () =>
 			return () => listeners.delete(tell);
 		},
 		() => acts,
+	);
+
+/** Whether the browser keeps what waits; otherwise it is lost with the page. */
+export const useKeptHere = () =>
+	useSyncExternalStore(
+		(tell) => {
+			listeners.add(tell);
+			return () => listeners.delete(tell);
+		},
+		() => keptHere,
 	);
 
 /** Said where something was recorded without a signal. */

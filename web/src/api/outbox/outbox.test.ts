@@ -3,6 +3,7 @@ import { describe, expect, test } from "vitest";
 import { type Problem, Trouble } from "../client";
 import type { Act, Box, What } from "./act";
 import { Outbox, Refused } from "./outbox";
+import { SafeBox } from "./safe";
 
 /** A browser's box that outlives the pages that use it. */
 class Memory implements Box {
@@ -155,6 +156,23 @@ describe("what the floor records without a signal", () => {
 		world.absent.clear();
 		await world.later();
 		expect([fronts(world), world.box.acts]).toEqual([["2", "4", "1", "3"], []]);
+	});
+
+	test("a browser that keeps nothing, or has no room, loses nothing while the page is open, and says so", async () => {
+		const world = new World();
+		const full = new Memory();
+		full.add = () => Promise.reject(new DOMException("full", "QuotaExceededError"));
+		full.all = () => Promise.reject(new DOMException("none", "InvalidStateError"));
+		const told: boolean[] = [];
+		world.box = new SafeBox(full, (alone) => told.push(alone)) as unknown as Memory;
+		world.always = 0;
+		const page = world.page();
+		expect(await page.record(reading("27"), "odd")).toEqual({ sent: false });
+		expect(await page.record(reading("28"), "odd")).toEqual({ sent: false });
+		expect(told).toEqual([true, true]);
+		world.always = "ok";
+		await page.drain();
+		expect([fronts(world), await world.box.all(), told.at(-1)]).toEqual([["27", "28"], [], false]);
 	});
 
 	test("what is recorded while the one before is on its way has an answer of its own", async () => {
