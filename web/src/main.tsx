@@ -17,6 +17,7 @@ import { Broken } from "./ui/Broken";
 import { fetched } from "./ui/fetched";
 
 const Shelf = fetched(async () => (await import("./shop/shelf/Shelf")).Shelf, "the shelf");
+const Shared = fetched(async () => (await import("./shop/shared/Shared")).Shared, "the page");
 const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
 showScreen();
@@ -41,6 +42,27 @@ const queries = new QueryClient({
 	},
 });
 
+/** The shop, behind its door. */
+function Within() {
+	return (
+		<Door>
+			<div className="flex h-full flex-col">
+				<WaitingActs />
+				<div className="min-h-0 grow">
+					<Broken>
+						<Routes>
+							<Route path="/" element={<Yard />} />
+							<Route path="/shelf" element={<Shelf />} />
+							<Route path="/jobs/:job/:stage" element={<Job />} />
+							<Route path="*" element={<Yard />} />
+						</Routes>
+					</Broken>
+				</div>
+			</div>
+		</Door>
+	);
+}
+
 const root = document.getElementById("root");
 if (root) {
 	createRoot(root).render(
@@ -48,21 +70,10 @@ if (root) {
 			<QueryClientProvider client={queries}>
 				<WhoProvider>
 					<BrowserRouter>
-						<Door>
-							<div className="flex h-full flex-col">
-								<WaitingActs />
-								<div className="min-h-0 grow">
-									<Broken>
-										<Routes>
-											<Route path="/" element={<Yard />} />
-											<Route path="/shelf" element={<Shelf />} />
-											<Route path="/jobs/:job/:stage" element={<Job />} />
-											<Route path="*" element={<Yard />} />
-										</Routes>
-									</Broken>
-								</div>
-							</div>
-						</Door>
+						<Routes>
+							<Route path="/shared/:token" element={<Shared />} />
+							<Route path="*" element={<Within />} />
+						</Routes>
 					</BrowserRouter>
 				</WhoProvider>
 			</QueryClientProvider>

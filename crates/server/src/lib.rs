@@ -25,6 +25,7 @@ pub mod guard;
 mod job_pieces;
 pub mod keys;
 pub mod layers;
+pub mod links;
 pub mod live;
 mod marked;
 pub mod mirror;

@@ -11,6 +11,7 @@ pub mod entity;
 mod error;
 pub mod fitting;
 mod library;
+pub mod links;
 pub mod live;
 pub mod marking;
 mod migrations;

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 14] = [
+const STEPS: [(&str, &str); 15] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -51,6 +51,10 @@ const STEPS: [(&str, &str); 14] = [
         include_str!("migrations/sign_in.sql"),
     ),
     ("m20261207_000014_live", include_str!("migrations/live.sql")),
+    (
+        "m20261208_000015_links",
+        include_str!("migrations/links.sql"),
+    ),
 ];
 
 /// Any number, the same for every server: two that migrate at once go one after the other.

@@ -9,7 +9,7 @@ export const MOST_KEPT = 4000;
 
 /** What is nobody's business without a signal, or is asked for once. */
 const NEVER = [
-	/^\/api\/(live|door|audit|sessions|crew\/access|openapi\.json|schemas\/)/,
+	/^\/api\/(live|door|shared|links|audit|sessions|crew\/access|openapi\.json|schemas\/)/,
 	/\.(pdf|zip|csv|ics|dxf|json)$/,
 ];
 

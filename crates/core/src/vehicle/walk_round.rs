@@ -144,6 +144,11 @@ pub enum WalkEntry {
         #[serde(default)]
         typed: bool,
     },
+    /// The customer has the vehicle back, as it was shown to them.
+    Received {
+        /// The customer's name, as they typed it.
+        name: String,
+    },
 }
 
 /// Longest note, in characters.
@@ -165,6 +170,13 @@ impl WalkEntry {
             require(!note.trim().is_empty(), "note", what)?;
             note_fits(note)
         };
+        let signer = |name: &str| {
+            require(
+                !name.trim().is_empty() && name.chars().count() <= 80,
+                "name",
+                "Type the name of whoever signs, 1 to 80 characters.",
+            )
+        };
         match self {
             WalkEntry::Damage(damage) => {
                 require(
@@ -185,16 +197,13 @@ impl WalkEntry {
                 "Say why the entry was wrong. Both stay in the record.",
             ),
             WalkEntry::HardwareOff { .. } | WalkEntry::HardwareOn { .. } => Ok(()),
+            WalkEntry::Received { name } => signer(name),
             WalkEntry::SignOff {
                 name,
                 strokes,
                 typed,
             } => {
-                require(
-                    !name.trim().is_empty() && name.chars().count() <= 80,
-                    "name",
-                    "Type the name of whoever signs, 1 to 80 characters.",
-                )?;
+                signer(name)?;
                 let points: usize = strokes.iter().map(Vec::len).sum();
                 require(
                     if *typed { points == 0 } else { points >= 8 },
@@ -275,6 +284,8 @@ pub struct WalkRound {
     pub struck: BTreeMap<Uuid, String>,
     /// The newest sign-off.
     pub signed: Option<SignOff>,
+    /// Who has the vehicle back, and the entry that says so: the newest.
+    pub received: Option<Found<String>>,
 }
 
 /// Works out how the walk round stands, from its entries in the order of the record.
@@ -334,6 +345,12 @@ pub fn stand(entries: &[(Uuid, WalkEntry)]) -> WalkRound {
                 if round.off.remove(feature) {
                     round.on_again.insert(*feature);
                 }
+            }
+            WalkEntry::Received { name } => {
+                round.received = Some(Found {
+                    entry: *id,
+                    found: name.clone(),
+                });
             }
             WalkEntry::SignOff {
                 name,

@@ -32,6 +32,7 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
         Ok(WalkEntry::HardwareOff { .. }) => "Hardware taken off.".into(),
         Ok(WalkEntry::HardwareOn { .. }) => "Hardware back on.".into(),
         Ok(WalkEntry::SignOff { name, .. }) => format!("{name} signed for what was found."),
+        Ok(WalkEntry::Received { name }) => format!("{name} has the vehicle back."),
         Err(_) => cannot_be_read(body),
     }
 }

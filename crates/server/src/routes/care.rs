@@ -31,6 +31,7 @@ use crate::desk::Desk;
 use crate::file::{File, paper_of};
 use crate::job_pieces::JobPieces;
 use crate::keys::key;
+use crate::links::shared;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
@@ -231,6 +232,14 @@ fn no_mail(error: &dyn std::fmt::Display) -> Problem {
 #[get("/jobs/<id>/care")]
 pub async fn job_care(desk: &Desk, id: &str) -> Answer<CareView> {
     Ok(Json(cared(desk, id).await?.view))
+}
+
+/// What the owner may do and when, for the holder of a link.
+#[utoipa::path(get, path = "/api/shared/{token}/care", params(("token" = String, Path)), responses((status = 200, body = CareView), (status = 404, body = Problem)))]
+#[get("/shared/<token>/care")]
+pub async fn shared_care(desk: &Desk, token: &str) -> Answer<CareView> {
+    let job = shared(desk, token).await?.job_id.to_string();
+    Ok(Json(cared(desk, &job).await?.view))
 }
 
 /// The same as a page for the owner.

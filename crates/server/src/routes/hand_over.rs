@@ -28,6 +28,7 @@ use crate::desk::Desk;
 use crate::entries::entries_in_words;
 use crate::file::{File, paper_of};
 use crate::keys::key;
+use crate::links::shared;
 use crate::marked::marking_paper;
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
@@ -284,6 +285,16 @@ fn chosen(
         ));
     }
     Ok(sides)
+}
+
+/// The packet of the newest plan of the job that a link opens.
+#[utoipa::path(get, path = "/api/shared/{token}/packet.pdf", params(("token" = String, Path), ("paper" = Option<String>, Query, description = "letter or a4")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/shared/<token>/packet.pdf?<paper>")]
+pub async fn shared_packet(desk: &Desk, token: &str, paper: Option<&str>) -> Result<File, Problem> {
+    let job = shared(desk, token).await?.job_id;
+    let plan = desk.newest_plan(job).await?;
+    let plan = plan.ok_or(StoreError::NotFound("plan"))?.id.to_string();
+    packet_pdf(desk, &plan, paper, None, None).await
 }
 
 /// The packet of an issued plan as PDF.

@@ -15,6 +15,7 @@ pub mod hand_over;
 pub mod heat;
 pub mod hinge;
 pub mod jobs;
+pub mod links;
 pub mod live;
 pub mod marking;
 pub mod marking_shop;
@@ -87,7 +88,7 @@ macro_rules! routes {
 }
 
 routes![
-    // Whoever can reach the server: what a page needs before anybody is signed in, and devices, which show a key.
+    // Whoever can reach the server: what a page needs before anybody is signed in, devices, which show a key, and holders of links.
     Open: [
         crew::first_shop,
         shop::health,
@@ -98,6 +99,12 @@ routes![
         sign_in::door,
         sign_in::sign_in,
         sign_in::sign_out,
+        links::shared_job,
+        walk::shared_walk_round,
+        walk::shared_sign,
+        care::shared_care,
+        photos::shared_photo,
+        hand_over::shared_packet,
     ],
     // Looks, tries out and prints.
     Viewer: [
@@ -105,6 +112,7 @@ routes![
         live::live,
         live::here,
         live::left,
+        links::job_links,
         sign_in::join,
         sign_in::sessions,
         sign_in::end_session,
@@ -190,6 +198,8 @@ routes![
     // Records, measures and changes the work.
     Fitter: [
         jobs::start_job,
+        links::make_link,
+        links::withdraw_link,
         rows::add_side,
         rows::add_feature,
         rows::add_piece,
@@ -251,6 +261,7 @@ routes![
         sign_in::crew_code,
         sign_in::shut_out,
         sign_in::audit,
+        links::all_links,
         crew::put_crew,
         artwork::replace_settings,
         artwork::remove_typeface,

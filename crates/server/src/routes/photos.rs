@@ -15,6 +15,7 @@ use windrift_store::{NewPhoto, StoreError};
 
 use crate::desk::Desk;
 use crate::keys::key;
+use crate::links::shared;
 use crate::planned::SideInput;
 use crate::problem::Problem;
 use crate::request::{Caller, read_file};
@@ -127,6 +128,17 @@ pub async fn photo(desk: &Desk, id: &str, small: Option<bool>) -> Result<Jpeg, P
     } else {
         photo.jpeg
     }))
+}
+
+/// A photo of the job that a link opens, small.
+#[utoipa::path(get, path = "/api/shared/{token}/photos/{id}", params(("token" = String, Path), ("id" = Uuid, Path)), responses((status = 200, content_type = "image/jpeg"), (status = 404, body = Problem)))]
+#[get("/shared/<token>/photos/<id>")]
+pub async fn shared_photo(desk: &Desk, token: &str, id: &str) -> Result<Jpeg, Problem> {
+    let (job, id) = (shared(desk, token).await?.job_id, key(id)?);
+    if !desk.has_photo(job, id).await? {
+        return Err(StoreError::NotFound("photo").into());
+    }
+    Ok(Jpeg::new(desk.photo(id).await?.small))
 }
 
 /// The photo under a side's picture, squared up from its four known points.

@@ -24,9 +24,10 @@ use windrift_store::{EntryKind, JobRows, NewEntry, RecordEntry};
 use crate::desk::Desk;
 use crate::file::{File, paper_of};
 use crate::keys::key;
+use crate::links::shared;
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::{Problem, UNREADABLE};
-use crate::request::{Caller, read_json, read_typed};
+use crate::request::{Caller, named, read_as, read_json, read_typed};
 use crate::routes::Answer;
 use crate::views::parts_of;
 use crate::walked::MOST_ENTRIES;
@@ -118,6 +119,8 @@ pub struct WalkRoundView {
     pub signed: Option<SignOff>,
     /// When that was signed, in words.
     pub signed_at: Option<String>,
+    /// Who has the vehicle back, and when, in words.
+    pub received: Option<String>,
     /// Findings that were struck.
     pub struck: usize,
     /// Hardware that is off and must go back.
@@ -261,6 +264,7 @@ async fn view(desk: &Desk, job: &JobRows) -> Result<WalkRoundView, Problem> {
     Ok(WalkRoundView {
         sides,
         signed_at: walk.round.signed.as_ref().map(|s| when(s.entry)),
+        received: (walk.round.received.as_ref()).map(|r| format!("{}, {}", r.found, when(r.entry))),
         struck: walk.round.struck.len(),
         must_go_back: walk.round.off.len(),
         signed: walk.round.signed,
@@ -329,7 +333,7 @@ async fn check_named(desk: &Desk, job: &JobRows, entry: &WalkEntry) -> Result<()
                 return Err(windrift_store::StoreError::NotFound("entry").into());
             }
         }
-        WalkEntry::SignOff { .. } => {}
+        WalkEntry::SignOff { .. } | WalkEntry::Received { .. } => {}
     }
     Ok(())
 }
@@ -351,10 +355,22 @@ pub async fn add_entry(
     if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
         return Ok(Json(view(desk, &job).await?));
     }
+    keep(desk, &job, new, who, caller.read_at()).await?;
+    Ok(Json(view(desk, &job).await?))
+}
+
+/// Checks an entry and adds it to the record, in somebody's name.
+async fn keep(
+    desk: &Desk,
+    job: &JobRows,
+    new: NewWalkEntry,
+    who: Uuid,
+    read_at: Option<OffsetDateTime>,
+) -> Result<(), Problem> {
     new.entry
         .check()
         .map_err(|e| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field)))?;
-    check_named(desk, &job, &new.entry).await?;
+    check_named(desk, job, &new.entry).await?;
     let standing = desk
         .record_of_kind(job.job.id, EntryKind::WalkRound, MOST_ENTRIES)
         .await?;
@@ -370,9 +386,69 @@ pub async fn add_entry(
         crew: who,
         piece: None,
         body: serde_json::to_value(&new.entry).map_err(windrift_store::StoreError::from)?,
-        read_at: caller.read_at(),
+        read_at,
     };
     desk.append(job.job.id, entry).await?;
+    Ok(())
+}
+
+/// The walk round, for the holder of a link.
+#[utoipa::path(get, path = "/api/shared/{token}/walk-round", params(("token" = String, Path)), responses((status = 200, body = WalkRoundView), (status = 404, body = Problem)))]
+#[get("/shared/<token>/walk-round")]
+pub async fn shared_walk_round(desk: &Desk, token: &str) -> Answer<WalkRoundView> {
+    let job = desk.job(shared(desk, token).await?.job_id).await?;
+    Ok(Json(view(desk, &job).await?))
+}
+
+/// What the holder of a link signs for.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct SharedSignature {
+    /// Made by the client, so that a repeated request is recorded once.
+    pub id: Uuid,
+    /// The name, as it is typed.
+    pub name: String,
+    /// What is signed for.
+    pub what: SharedWhat,
+}
+
+/// What may be signed for by a link.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum SharedWhat {
+    /// What was found before work.
+    WalkRound,
+    /// That the vehicle is back.
+    HandOver,
+}
+
+/// The customer signs by a link. It stands in the record under whoever made the link, and says that it came by one.
+#[utoipa::path(post, path = "/api/shared/{token}/sign", params(("token" = String, Path)), request_body = SharedSignature, responses((status = 200, body = WalkRoundView), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/shared/<token>/sign", data = "<data>")]
+pub async fn shared_sign(desk: &Desk, token: &str, data: Data<'_>) -> Answer<WalkRoundView> {
+    let link = shared(desk, token).await?;
+    let job = desk.job(link.job_id).await?;
+    let asked: SharedSignature = read_as(read_json(data).await?)?;
+    if desk.entry_of_job(job.job.id, asked.id).await?.is_some() {
+        return Ok(Json(view(desk, &job).await?));
+    }
+    let name = named(&asked.name, 60, "name", "Type your name.")?;
+    let signed = format!("{name}, by link");
+    let entry = match asked.what {
+        SharedWhat::WalkRound => WalkEntry::SignOff {
+            name: signed,
+            strokes: Vec::new(),
+            typed: true,
+        },
+        SharedWhat::HandOver => WalkEntry::Received { name: signed },
+    };
+    let new = NewWalkEntry {
+        id: asked.id,
+        entry,
+    };
+    keep(desk, &job, new, link.crew_id, None).await?;
+    let about = format!("{name} signed by the link for {}", link.whom);
+    desk.note_audit("link", None, &about, &desk.address())
+        .await?;
     Ok(Json(view(desk, &job).await?))
 }
 

@@ -374,3 +374,16 @@ table!(presence, "presence", {
     stage: String,
     at: TimeDateTimeWithTimeZone,
 });
+
+table!(link, "link", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    id: Uuid,
+    job_id: Uuid,
+    token_hash: Vec<u8>,
+    whom: String,
+    crew_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    expires: TimeDateTimeWithTimeZone,
+    opened: Option<TimeDateTimeWithTimeZone>,
+    withdrawn: bool,
+});

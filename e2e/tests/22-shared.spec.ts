@@ -1,0 +1,65 @@
+import { expect, test } from "@playwright/test";
+import { addLettering, asCrew, layAll, nextMove, startJob, toStage } from "./shop";
+
+test("a customer opens the link on a phone, sees the vehicle, signs for what was found and for having it back", async ({
+	page,
+	browser,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Godwit Gardens");
+	await page.getByRole("tab", { name: /Walk round/ }).click();
+	await page.getByLabel("A doubt about the paint").fill("thin at the door's edge");
+	await page.getByRole("button", { name: "Note it" }).click();
+	await expect(page.getByText("thin at the door's edge")).toBeVisible();
+	await toStage(page, "Lay out");
+	await addLettering(page, "GODWIT");
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+	await toStage(page, "Hand over");
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	const part = page.getByRole("region", { name: "Shown to the customer" });
+	await part.getByRole("button", { name: "Make a link" }).click();
+	await expect(part.getByRole("alert")).toContainText("Say for whom it is.");
+	await part.getByLabel("For whom").fill("Ingrid Holm");
+	await part.getByLabel("Days").fill("a year");
+	await part.getByRole("button", { name: "Make a link" }).click();
+	await expect(part.getByRole("alert")).toContainText("from 1 to 180 days");
+	await part.getByLabel("Days").fill("14");
+	await part.getByRole("button", { name: "Make a link" }).click();
+	const address = (await part.getByTestId("made-link").textContent()) ?? "";
+
+	const phone = await (
+		await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true })
+	).newPage();
+	await phone.goto(address);
+	await expect(phone.getByRole("heading", { name: /Godwit Gardens/ })).toBeVisible();
+	await expect(phone.getByText("thin at the door's edge")).toBeVisible();
+	await expect(phone.getByRole("region", { name: "Looking after it" })).toContainText("first wash", {
+		ignoreCase: true,
+	});
+	const agree = phone.getByRole("form", { name: "I agree to what was found" });
+	await agree.getByRole("button").click();
+	await expect(agree.getByRole("alert")).toContainText("Type your name.");
+	await agree.getByRole("textbox").fill("Ingrid Holm");
+	await agree.getByRole("button").dblclick();
+	await expect(phone.getByText("✓ Signed: Ingrid Holm, by link")).toBeVisible();
+	const back = phone.getByRole("form", { name: "I have the vehicle back" });
+	await back.getByRole("textbox").fill("Ingrid Holm");
+	await back.getByRole("button").click();
+	await expect(phone.getByText("✓ Signed: Ingrid Holm, by link")).toHaveCount(2);
+	const packet = await phone.request.get(
+		(await phone.getByRole("link", { name: /What was done/ }).getAttribute("href")) ?? "",
+		{ failOnStatusCode: true },
+	);
+	expect(packet.headers()["content-type"]).toContain("application/pdf");
+	await phone.reload();
+	await expect(phone.getByText("✓ Signed: Ingrid Holm, by link")).toHaveCount(2);
+	// The shop sees it without loading anew, and withdraws the link.
+	await expect(part).toContainText("Back with the customer: Ingrid Holm, by link");
+	await part.getByRole("button", { name: "Withdraw" }).click();
+	await expect(part).toContainText("withdrawn");
+	await phone.reload();
+	await expect(phone.getByRole("alert")).toContainText("This link has run out, or was withdrawn.");
+	await phone.context().close();
+});
