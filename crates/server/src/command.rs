@@ -71,7 +71,13 @@ async fn run() -> Result<(), String> {
                 .map_err(|e| e.to_string())
         }
         ["serve"] => {
-            let store = Store::connect_within(&setting("WINDRIFT_DATABASE_URL")?, PATIENCE)
+            let connections = match std::env::var("WINDRIFT_POOL") {
+                Ok(n) => (n.parse().ok().filter(|n| (2..=100).contains(n)))
+                    .ok_or("WINDRIFT_POOL is a number of connections from 2 to 100.")?,
+                Err(_) => windrift_store::POOL,
+            };
+            let url = setting("WINDRIFT_DATABASE_URL")?;
+            let store = Store::connect_within_with(&url, PATIENCE, connections)
                 .await
                 .map_err(words)?;
             let port = setting("WINDRIFT_PORT")?
@@ -88,17 +94,29 @@ async fn run() -> Result<(), String> {
             // Beside the program's other state; the launcher says where.
             let outbox = std::env::var_os("WINDRIFT_OUTBOX")
                 .map_or_else(|| std::env::temp_dir().join("windrift-outbox"), PathBuf::from);
+            let is_on = |name| std::env::var(name).is_ok_and(|v| v == "1");
+            let program = std::env::current_exe().map_err(|e| e.to_string())?;
+            let local = Setup::local(port, web, program);
+            let address = match std::env::var("WINDRIFT_ADDRESS") {
+                Ok(address) => address
+                    .parse()
+                    .map_err(|_| "WINDRIFT_ADDRESS is no address, such as 0.0.0.0.".to_owned())?,
+                Err(_) => local.address,
+            };
             let setup = Setup {
-                port,
+                address,
                 outbox,
-                tls: std::env::var("WINDRIFT_TLS").is_ok_and(|v| v == "1"),
-                web,
-                program: std::env::current_exe().map_err(|e| e.to_string())?,
+                tls: is_on("WINDRIFT_TLS"),
+                proxy: is_on("WINDRIFT_PROXY"),
+                metrics_key: std::env::var("WINDRIFT_METRICS_KEY")
+                    .ok()
+                    .filter(|k| !k.is_empty()),
                 hosts: hosts
                     .split(',')
                     .map(|h| h.trim().to_owned())
                     .filter(|h| !h.is_empty())
                     .collect(),
+                ..local
             };
             serve(store, setup).await
         }
@@ -178,9 +196,12 @@ pub fn main() -> ExitCode {
 }
 
 async fn serving() -> ExitCode {
+    let level = std::env::var("WINDRIFT_LOG").ok();
+    let level = level.and_then(|l| l.parse().ok());
+    let level: tracing::Level = level.unwrap_or(tracing::Level::WARN);
     tracing_subscriber::fmt()
         .with_writer(std::io::stderr)
-        .with_max_level(tracing::Level::WARN)
+        .with_max_level(level)
         .init();
     match run().await {
         Ok(()) => ExitCode::SUCCESS,

@@ -13,6 +13,7 @@ use windrift_core::art::typeface::{Typeface, Typefaces};
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_store::{JobRows, OwnTypeface, SideRows, Store, StoreError};
 
+use crate::Proxied;
 use crate::compute::Compute;
 use crate::door::Clients;
 use crate::floods::Floods;
@@ -97,6 +98,11 @@ impl<'r> FromRequest<'r> for &'r Desk {
             .and_then(|clients| clients.behind(remote?.port()));
         // Not what a header says of the machine: whoever asks could write there what it likes.
         let ip = client.as_ref().map(|c| c.ip).or(remote.map(|r| r.ip()));
+        // But where all come by a proxy, the last one in its list is whom the proxy itself saw.
+        let proxied = rocket.state::<Proxied>().is_some_and(|p| p.0);
+        let forwarded = request.headers().get_one("X-Forwarded-For");
+        let seen = forwarded.and_then(|f| f.rsplit(',').next()?.trim().parse().ok());
+        let ip = if proxied { seen.or(ip) } else { ip };
         let crew = request.headers().get_one("Crew-Id");
         let crew = crew.and_then(|id| id.parse::<Uuid>().ok());
         // Who asks: the person where one is named, from the machine that the connection comes from.

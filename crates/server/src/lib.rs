@@ -45,10 +45,11 @@ pub mod stand_in;
 mod strip_view;
 pub mod views;
 mod walked;
+pub mod watched;
 pub mod ways;
 pub mod worker;
 
-use std::net::{Ipv4Addr, SocketAddr};
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 use std::path::PathBuf;
 use std::sync::Mutex;
 
@@ -64,11 +65,14 @@ use crate::door::Clients;
 use crate::guard::Guard;
 use crate::live::Live;
 use crate::session::Secure;
+use crate::watched::{Figures, Watch};
 
 /// Where the server listens and what it serves.
 #[derive(Debug, Clone)]
 pub struct Setup {
-    /// Port on 127.0.0.1; 0 takes a free one.
+    /// Address that it listens at.
+    pub address: IpAddr,
+    /// Port there; 0 takes a free one.
     pub port: u16,
     /// Folder of the built web application.
     pub web: PathBuf,
@@ -80,7 +84,34 @@ pub struct Setup {
     pub outbox: PathBuf,
     /// Whether a proxy before it speaks TLS: cookies are then sent over nothing else.
     pub tls: bool,
+    /// Whether everything comes by a proxy, which says whom it came from (X-Forwarded-For).
+    pub proxy: bool,
+    /// Whoever shows this reads the server's figures; nobody does where there is none.
+    pub metrics_key: Option<String>,
 }
+
+impl Setup {
+    /// On this machine alone, with nothing before it.
+    pub fn local(port: u16, web: PathBuf, program: PathBuf) -> Setup {
+        Setup {
+            address: IpAddr::V4(Ipv4Addr::LOCALHOST),
+            port,
+            web,
+            program,
+            hosts: Vec::new(),
+            outbox: std::env::temp_dir().join("windrift-outbox"),
+            tls: false,
+            proxy: false,
+            metrics_key: None,
+        }
+    }
+}
+
+/// Whether a proxy says whom a request came from.
+pub struct Proxied(pub bool);
+
+/// What whoever reads the figures shows.
+pub struct MetricsKey(pub Option<String>);
 
 /// The folder that stands in for a mail server.
 pub struct Outbox(pub PathBuf);
@@ -98,6 +129,9 @@ const GRACE: u32 = 25;
 
 /// Puts the server together.
 pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
+    // The names are ours and each other's: they are never taken.
+    #[allow(clippy::expect_used)]
+    let figures = Figures::begin().expect("figures with names of their own");
     let figment = rocket::Config::figment()
         .merge(("address", "127.0.0.1"))
         .merge(("port", setup.port))
@@ -127,6 +161,9 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         })
         .manage(Outbox(setup.outbox))
         .manage(Secure(setup.tls))
+        .manage(Proxied(setup.proxy))
+        .manage(MetricsKey(setup.metrics_key))
+        .manage(figures.clone())
         .manage(WebFolder(setup.web.clone()))
         .mount("/api", api)
         .mount("/api", otherwise)
@@ -137,6 +174,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
         .mount("/", routes![web_page])
         .register("/", catchers![problem::otherwise])
         .attach(Guard { hosts: setup.hosts })
+        .attach(Watch(figures))
         .attach(ear)
 }
 
@@ -144,7 +182,7 @@ pub fn build(store: Store, setup: Setup) -> Rocket<Build> {
 ///
 /// Errors: a port that is taken; a server that cannot start. In a sentence.
 pub async fn serve(store: Store, setup: Setup) -> Result<(), String> {
-    let address = SocketAddr::from((Ipv4Addr::LOCALHOST, setup.port));
+    let address = SocketAddr::from((setup.address, setup.port));
     let listener = TcpListener::bind(address)
         .await
         .map_err(|e| format!("Port {} cannot be used: {e}.", setup.port))?;

@@ -15,6 +15,8 @@ use windrift_formats::drawing::FileError;
 use windrift_formats::photo::PhotoError;
 use windrift_store::StoreError;
 
+use crate::watched::id_of;
+
 /// What went wrong and what to do about it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Problem {
@@ -36,6 +38,9 @@ pub struct Problem {
     /// Stale writes: who wrote what stands now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub by: Option<String>,
+    /// The request that it answers: the log knows it by this.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub request: Option<String>,
 }
 
 impl Problem {
@@ -49,6 +54,7 @@ impl Problem {
             revision: None,
             current: None,
             by: None,
+            request: None,
         }
     }
 
@@ -67,7 +73,8 @@ impl Problem {
 }
 
 impl<'r> Responder<'r, 'static> for Problem {
-    fn respond_to(self, _: &'r Request<'_>) -> response::Result<'static> {
+    fn respond_to(mut self, request: &'r Request<'_>) -> response::Result<'static> {
+        self.request = Some(id_of(request).to_string());
         let body = serde_json::to_string(&self).unwrap_or_default();
         Response::build()
             .status(Status::new(self.status))

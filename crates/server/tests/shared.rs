@@ -11,11 +11,12 @@ use windrift_server::{Setup, build};
 async fn beside(api: &Api) -> Client {
     let setup = Setup {
         tls: false,
-        outbox: std::env::temp_dir().join("windrift-outbox"),
-        port: 0,
-        web: std::env::temp_dir(),
-        program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
-        hosts: Vec::new(),
+        metrics_key: Some("the figures".into()),
+        ..Setup::local(
+            0,
+            std::env::temp_dir(),
+            env!("CARGO_BIN_EXE_windrift-server-tested").into(),
+        )
     };
     let client = Client::tracked(build(api.cluster.store().await, setup))
         .await

@@ -16,11 +16,12 @@ use super::common::{Api, token_of};
 async fn stranger(api: &Api) -> Client {
     let setup = Setup {
         tls: true,
-        outbox: std::env::temp_dir(),
-        port: 0,
-        web: std::env::temp_dir(),
-        program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
-        hosts: Vec::new(),
+        metrics_key: Some("the figures".into()),
+        ..Setup::local(
+            0,
+            std::env::temp_dir(),
+            env!("CARGO_BIN_EXE_windrift-server-tested").into(),
+        )
     };
     Client::tracked(build(api.cluster.store().await, setup))
         .await
@@ -148,7 +149,9 @@ async fn every_route_asks_who_is_there() {
         [
             "GET /door",
             "GET /health",
+            "GET /metrics",
             "GET /openapi.json",
+            "GET /ready",
             "GET /schemas/film.json",
             "GET /schemas/side-template.json",
             "GET /shared/<token>",
@@ -589,4 +592,52 @@ async fn a_link_opens_one_job_until_it_runs_out_or_is_withdrawn_and_what_is_sign
     )
     .await;
     assert_eq!(status, 404);
+}
+
+#[rocket::async_test]
+async fn whoever_runs_it_sees_figures_with_a_key_and_finds_a_request_by_its_id() {
+    let api = Api::start().await;
+    assert_eq!(get(&api.client, "/api/ready").await, 200);
+    let figures = async |key: Option<&'static str>| {
+        let mut asked = api.client.get("/api/metrics");
+        if let Some(key) = key {
+            asked.add_header(Header::new("Authorization", key));
+        }
+        let answer = asked.dispatch().await;
+        let status = answer.status().code;
+        (status, answer.into_string().await.unwrap_or_default())
+    };
+    for key in [None, Some("the figures"), Some("Bearer other")] {
+        assert_eq!(figures(key).await.0, 404, "{key:?}");
+    }
+    let secret = Uuid::now_v7();
+    let missing = api
+        .client
+        .get(format!("/api/jobs/{secret}"))
+        .dispatch()
+        .await;
+    let shown = missing
+        .headers()
+        .get_one("X-Request-Id")
+        .unwrap()
+        .to_owned();
+    let body: Value = serde_json::from_slice(&missing.into_bytes().await.unwrap()).unwrap();
+    assert_eq!(body["request"], json!(shown));
+    let (status, text) = figures(Some("Bearer the figures")).await;
+    assert_eq!(status, 200);
+    // By route, never by key: what a label holds is no secret and does not grow without end.
+    let line = text.lines().find(|l| {
+        l.contains("windrift_request_seconds_count")
+            && l.contains("/api/jobs/<id>\"")
+            && l.contains("404")
+    });
+    assert!(line.is_some_and(|l| l.ends_with(" 1")), "{text}");
+    assert!(!text.contains(&secret.to_string()));
+    // A database that lacks a step is not ready.
+    sql(
+        &api,
+        "DELETE FROM seaql_migrations WHERE version LIKE '%links'",
+    )
+    .await;
+    assert_eq!(get(&api.client, "/api/ready").await, 503);
 }

@@ -36,6 +36,9 @@ use std::time::{Duration, Instant};
 
 use sea_orm::{ConnectOptions, Database, DatabaseConnection};
 
+/// Connections of one server, where nothing else is said.
+pub const POOL: u32 = 12;
+
 /// The shop's database.
 #[derive(Clone, Debug)]
 pub struct Store {
@@ -46,7 +49,7 @@ impl Store {
     /// Connects to PostgreSQL at `url`. The pool opens connections as they are needed and recovers by itself when the server was
     /// away; a request waits at most three seconds for one.
     pub async fn connect(url: &str) -> Result<Store, StoreError> {
-        Store::connect_with(url, 12).await
+        Store::connect_with(url, POOL).await
     }
 
     /// The same with at most so many connections.
@@ -77,9 +80,18 @@ impl Store {
     ///
     /// Errors: [`StoreError::Unreachable`] where it does not answer until then.
     pub async fn connect_within(url: &str, patience: Duration) -> Result<Store, StoreError> {
+        Store::connect_within_with(url, patience, POOL).await
+    }
+
+    /// The same with at most so many connections.
+    pub async fn connect_within_with(
+        url: &str,
+        patience: Duration,
+        connections: u32,
+    ) -> Result<Store, StoreError> {
         let until = Instant::now() + patience;
         loop {
-            match Store::connect(url).await {
+            match Store::connect_with(url, connections).await {
                 Err(StoreError::Unreachable(_)) if Instant::now() < until => {
                     tokio::time::sleep(Duration::from_millis(400)).await;
                 }
@@ -91,6 +103,11 @@ impl Store {
     /// Brings the tables up to date. Needs the owner's connection, not the application's.
     pub async fn migrate(&self) -> Result<(), StoreError> {
         Ok(migrations::up(&self.db, None).await?)
+    }
+
+    /// Whether the tables are those that this release needs.
+    pub async fn is_up_to_date(&self) -> Result<bool, StoreError> {
+        Ok(migrations::all_taken(&self.db).await?)
     }
 
     /// Takes only so many steps of migration: for tests that fill a database as an earlier release left it.

@@ -97,3 +97,19 @@ pub(crate) async fn up(db: &DatabaseConnection, most: Option<u32>) -> Result<(),
     }
     within.commit().await
 }
+
+/// Whether every step was taken.
+pub(crate) async fn all_taken(db: &DatabaseConnection) -> Result<bool, DbErr> {
+    let row = db
+        .query_one_raw(Statement::from_string(
+            DbBackend::Postgres,
+            "SELECT count(*) AS n FROM seaql_migrations",
+        ))
+        .await?;
+    let n: i64 = match row {
+        Some(row) => row.try_get("", "n")?,
+        None => 0,
+    };
+    // A newer Windrift may have taken more beside this one.
+    Ok(n >= STEPS.len() as i64)
+}

@@ -21,6 +21,7 @@ use crate::live::{Live, MISSED};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
+use crate::watched::{Figures, Listening};
 
 /// A sign of life in so long, and whether the session still stands: shorter than any proxy's patience.
 const ALIVE: Duration = Duration::from_secs(15);
@@ -56,12 +57,14 @@ pub struct AlsoHere {
 pub async fn live<'r>(
     desk: &'r Desk,
     live: &'r State<Live>,
+    figures: &'r State<Figures>,
     caller: Caller,
     mut end: Shutdown,
 ) -> Result<EventStream![Event + 'r], Problem> {
     let session = caller.signed()?.session.token_hash.clone();
     let mut told = live.hear();
     Ok(EventStream! {
+        let _counted = Listening::at(figures);
         let mut alive = interval_at(Instant::now() + ALIVE, ALIVE);
         // At once, so that a page knows that it is heard from here on.
         yield Event::comment("hears");

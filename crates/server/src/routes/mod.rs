@@ -92,6 +92,8 @@ routes![
     Open: [
         crew::first_shop,
         shop::health,
+        shop::ready,
+        shop::metrics,
         shop::api_document,
         templates::template_schema,
         bays::readings,

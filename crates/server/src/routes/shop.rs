@@ -1,6 +1,9 @@
 //! The shop itself: who works there, its typefaces and settings, and reading a typed length.
 
 use rocket::data::Data;
+use rocket::http::Status;
+use rocket::request::{FromRequest, Outcome, Request};
+use rocket::response::content::RawText;
 use rocket::serde::json::Json;
 use rocket::{State, get, post};
 use serde::{Deserialize, Serialize};
@@ -23,12 +26,15 @@ use windrift_core::vehicle::surface::{Behind, Finish, Material};
 use windrift_core::vehicle::walk_round::DamageKind;
 use windrift_formats::svg::screen_path;
 
+use crate::MetricsKey;
+use crate::access::hash_of;
 use crate::desk::Desk;
 use crate::documents::Documents;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
 use crate::views::{CrewView, PathData, SCREEN_MM};
+use crate::watched::Figures;
 use crate::ways::own_id;
 
 /// A kind of vehicle to start a job with.
@@ -318,6 +324,53 @@ pub async fn health(desk: &Desk) -> Answer<&'static str> {
         }
     })?;
     Ok(Json("ready"))
+}
+
+/// Whether this server may be given work: its database answers and has the tables that it needs.
+#[utoipa::path(get, path = "/api/ready", responses((status = 200), (status = 503, body = Problem)))]
+#[get("/ready")]
+pub async fn ready(desk: &Desk) -> Answer<&'static str> {
+    desk.ping().await?;
+    if !desk.is_up_to_date().await? {
+        return Err(Problem::new(
+            Status::ServiceUnavailable,
+            "not_migrated",
+            "The database is not up to date for this Windrift yet. Run its migrations, then it goes on by itself.",
+        ));
+    }
+    Ok(Json("ready"))
+}
+
+/// Figures of this server as text, for whoever shows the key that it was started with.
+#[utoipa::path(get, path = "/api/metrics", params(("Authorization" = String, Header)), responses((status = 200, content_type = "text/plain"), (status = 404, body = Problem)))]
+#[get("/metrics")]
+pub fn metrics(
+    figures: &State<Figures>,
+    key: &State<MetricsKey>,
+    shown: Authorization<'_>,
+) -> Result<RawText<String>, Problem> {
+    let known = key.0.as_ref().map(|k| hash_of(&format!("Bearer {k}")));
+    // Compared as hashes: how much of a guess was right takes no time of its own.
+    if known.is_none() || known != shown.0.map(hash_of) {
+        return Err(Problem::new(
+            Status::NotFound,
+            "not_found",
+            "There is nothing under this address. Go back and look again.",
+        ));
+    }
+    Ok(RawText(figures.told()))
+}
+
+/// What a request shows to be let in.
+pub struct Authorization<'r>(Option<&'r str>);
+
+#[rocket::async_trait]
+impl<'r> FromRequest<'r> for Authorization<'r> {
+    type Error = std::convert::Infallible;
+
+    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
+        Outcome::Success(Authorization(request.headers().get_one("Authorization")))
+    }
 }
 
 /// This document.

@@ -105,10 +105,12 @@ impl Api {
                 tls: false,
                 outbox: std::env::temp_dir()
                     .join(format!("windrift-outbox-{}", std::process::id())),
-                port: 0,
-                web: std::env::temp_dir(),
-                program: env!("CARGO_BIN_EXE_windrift-server-tested").into(),
-                hosts: Vec::new(),
+                metrics_key: Some("the figures".into()),
+                ..Setup::local(
+                    0,
+                    std::env::temp_dir(),
+                    env!("CARGO_BIN_EXE_windrift-server-tested").into(),
+                )
             },
         ))
         .await
