@@ -63,3 +63,35 @@ test("a customer opens the link on a phone, sees the vehicle, signs for what was
 	await expect(phone.getByRole("alert")).toContainText("This link has run out, or was withdrawn.");
 	await phone.context().close();
 });
+
+test("a finished job leaves the yard, is found by its lettering, and is the start of another vehicle's", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Razorbill Rentals");
+	await toStage(page, "Lay out");
+	await addLettering(page, "RAZORBILL");
+	await toStage(page, "Hand over");
+	const part = page.getByRole("region", { name: "When it is done" });
+	await part.getByRole("button", { name: "Finished: out of the yard" }).dblclick();
+	await expect(part).toContainText("It is out of the yard and whole");
+	await page.getByRole("link", { name: "Windrift, back to the yard" }).click();
+	await expect(page.getByRole("heading", { name: "Yard" })).toBeVisible();
+	await expect(page.getByRole("link", { name: /Razorbill/ })).toHaveCount(0);
+	await page.getByRole("button", { name: "Finished jobs" }).click();
+	await expect(page.getByRole("link", { name: /Razorbill/ })).toBeVisible();
+	await page.getByRole("button", { name: "Back to the yard" }).click();
+	await page.getByLabel("Find a job").fill("razorbill");
+	await page.getByRole("link", { name: /Razorbill/ }).click();
+	await toStage(page, "Hand over");
+	await part.getByRole("button", { name: "Start another one like it" }).click();
+	await part.getByRole("button", { name: "Start it with this layout" }).click();
+	await expect(part.getByRole("alert")).toContainText("Type whom the job is for.");
+	await part.getByLabel("Whom is it for?").fill("Shearwater Shuttles");
+	await part.getByRole("button", { name: "Start it with this layout" }).dblclick();
+	await expect(page.getByRole("heading", { name: /Shearwater Shuttles/ })).toBeVisible();
+	// Another vehicle: nobody has held a tape to it yet; what was laid out is there.
+	await expect(page.getByText(/not measured|unmeasured/i).first()).toBeVisible();
+	await toStage(page, "Lay out");
+	await expect(page.getByRole("radio", { name: "RAZORBILL" })).toBeVisible();
+});

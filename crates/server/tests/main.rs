@@ -8,6 +8,7 @@
 )]
 
 mod api;
+mod archive;
 mod arrows;
 mod backups;
 mod browser;

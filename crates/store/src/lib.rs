@@ -3,6 +3,7 @@
 //! The only crate that knows SQL. Every write is one transaction. Rows that people edit carry a revision, and a write names the
 //! revision that it saw. The record is append-only and chained by hash. See docs/DATA.md.
 
+pub mod archive;
 mod chain;
 pub mod check;
 pub mod devices;

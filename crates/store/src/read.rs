@@ -168,14 +168,24 @@ impl Store {
         Ok(())
     }
 
-    /// One page of jobs, newest first, and how many there are in all: those whose title, customer or vehicle has every word of `find`.
+    /// One page of jobs, newest first, and how many there are in all: those in the yard, or those that are finished; where `find` has words,
+    /// all whose title, customer, vehicle, year or lettering has each of them.
     pub async fn jobs(
         &self,
         page: u64,
         page_size: u64,
         find: &str,
+        finished: bool,
     ) -> Result<(Vec<JobRows>, u64), StoreError> {
         let mut wanted = job::Entity::find();
+        // What is looked for is looked for everywhere.
+        if find.trim().is_empty() {
+            let out = "EXISTS (SELECT 1 FROM finished_job f WHERE f.job_id = job.id)";
+            wanted = wanted.filter(match finished {
+                true => Expr::cust(out),
+                false => Expr::cust(format!("NOT {out}")),
+            });
+        }
         for word in find.split_whitespace() {
             let plain = word
                 .replace('\\', "\\\\")
@@ -186,7 +196,16 @@ impl Store {
                 Condition::any()
                     .add(Expr::col(job::Column::Title).ilike(like.as_str()))
                     .add(Expr::col(job::Column::Customer).ilike(like.as_str()))
-                    .add(Expr::col(job::Column::VehicleKind).ilike(like.as_str())),
+                    .add(Expr::col(job::Column::VehicleKind).ilike(like.as_str()))
+                    .add(Expr::cust_with_values(
+                        "to_char(job.created_at, 'YYYY') = $1",
+                        [word],
+                    ))
+                    // What stands on the vehicle.
+                    .add(Expr::cust_with_values(
+                        "EXISTS (SELECT 1 FROM side s JOIN piece p ON p.parent_id = s.id WHERE s.parent_id = job.id AND p.spec->'art'->>'text' ILIKE $1)",
+                        [like.as_str()],
+                    )),
             );
         }
         let total = wanted.clone().count(&self.db).await?;

@@ -21,11 +21,16 @@ export const useMe = () =>
 export const useDoor = (wanted: boolean) =>
 	useQuery({ queryKey: ["door"], queryFn: () => ask(client.GET("/api/door")), enabled: wanted });
 
-export const useJobs = (page: number, find: string) =>
+export const useJobs = (page: number, find: string, finished: boolean) =>
 	useQuery({
-		queryKey: ["jobs", page, find],
+		queryKey: ["jobs", page, find, finished],
 		placeholderData: keepPreviousData,
-		queryFn: () => ask(client.GET("/api/jobs", { params: { query: find ? { page, find } : { page } } })),
+		queryFn: () =>
+			ask(
+				client.GET("/api/jobs", {
+					params: { query: find ? { page, find } : finished ? { page, finished } : { page } },
+				}),
+			),
 	});
 
 /** The same words in every typeface. */

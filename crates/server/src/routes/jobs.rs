@@ -4,11 +4,13 @@ use rocket::data::Data;
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
 use windrift_core::vehicle::kinds::VehicleKind;
+use windrift_core::vehicle::side::Side;
 use windrift_store::stored::Kind;
 use windrift_store::{NewSide, entity};
 
@@ -38,10 +40,15 @@ pub struct NewJob {
     pub unit: Unit,
 }
 
-/// The yard: one page of jobs, newest first.
-#[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0"), ("find" = Option<String>, Query, description = "Words of the title, the customer or the vehicle; all of them")), responses((status = 200, body = JobPage)))]
-#[get("/jobs?<page>&<find>")]
-pub async fn yard(desk: &Desk, page: Option<u64>, find: Option<&str>) -> Answer<JobPage> {
+/// The yard: one page of jobs, newest first; or those that are finished and have left it.
+#[utoipa::path(get, path = "/api/jobs", params(("page" = Option<u64>, Query, description = "From 0"), ("find" = Option<String>, Query, description = "Words of the title, the customer, the vehicle, the year or the lettering; all of them. Finds finished jobs too"), ("finished" = Option<bool>, Query, description = "Those that are finished, where nothing is looked for")), responses((status = 200, body = JobPage)))]
+#[get("/jobs?<page>&<find>&<finished>")]
+pub async fn yard(
+    desk: &Desk,
+    page: Option<u64>,
+    find: Option<&str>,
+    finished: Option<bool>,
+) -> Answer<JobPage> {
     let page = page.unwrap_or(0).min(100_000);
     let (rows, total) = desk
         .jobs(
@@ -52,13 +59,20 @@ pub async fn yard(desk: &Desk, page: Option<u64>, find: Option<&str>) -> Answer<
                 .chars()
                 .take(80)
                 .collect::<String>(),
+            finished.unwrap_or(false),
         )
         .await?;
+    let ids: Vec<Uuid> = rows.iter().map(|r| r.job.id).collect();
+    let finished = desk.finished(&ids).await?;
     let settings = desk.ways().await?;
     let (mut jobs, mut unreadable) = (Vec::new(), Vec::new());
     for rows in &rows {
         match job_view(desk, rows, &settings).await {
-            Ok(job) => jobs.push(job),
+            Ok(mut job) => {
+                let at = finished.get(&job.id);
+                job.finished = at.map(|at| settings.zone.in_words(*at));
+                jobs.push(job);
+            }
             Err(problem) if problem.code == UNREADABLE => unreadable.push(UnreadableJob {
                 id: rows.job.id,
                 title: rows.job.title.clone(),
@@ -81,8 +95,85 @@ pub async fn yard(desk: &Desk, page: Option<u64>, find: Option<&str>) -> Answer<
 #[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = Uuid, Path)), responses((status = 200, body = JobView), (status = 404, body = Problem)))]
 #[get("/jobs/<id>")]
 pub async fn job(desk: &Desk, id: &str) -> Answer<JobView> {
-    let rows = desk.job(key(id)?).await?;
-    Ok(Json(job_view(desk, &rows, &desk.ways().await?).await?))
+    Ok(Json(whole(desk, key(id)?).await?))
+}
+
+async fn whole(desk: &Desk, id: Uuid) -> Result<JobView, Problem> {
+    let rows = desk.job(id).await?;
+    let ways = desk.ways().await?;
+    let finished = desk.finished(&[id]).await?;
+    let mut view = job_view(desk, &rows, &ways).await?;
+    view.finished = finished.get(&id).map(|at| ways.zone.in_words(*at));
+    Ok(view)
+}
+
+/// Takes a finished job out of the yard. It stays whole and is found again.
+#[utoipa::path(post, path = "/api/jobs/{id}/finish", params(("id" = Uuid, Path)), responses((status = 200, body = JobView), (status = 404, body = Problem)))]
+#[post("/jobs/<id>/finish")]
+pub async fn finish_job(desk: &Desk, caller: Caller, id: &str) -> Answer<JobView> {
+    let (id, who) = (key(id)?, caller.writer()?.id);
+    desk.finish_job(id, who).await?;
+    Ok(Json(whole(desk, id).await?))
+}
+
+/// Brings a finished job back into the yard.
+#[utoipa::path(post, path = "/api/jobs/{id}/reopen", params(("id" = Uuid, Path)), responses((status = 200, body = JobView), (status = 404, body = Problem)))]
+#[post("/jobs/<id>/reopen")]
+pub async fn reopen_job(desk: &Desk, caller: Caller, id: &str) -> Answer<JobView> {
+    caller.writer()?;
+    let id = key(id)?;
+    desk.reopen_job(id).await?;
+    Ok(Json(whole(desk, id).await?))
+}
+
+/// A job that begins as a copy of another.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct CopiedJob {
+    /// Made by the client, so that a repeated request is known.
+    pub id: Uuid,
+    /// Whom it is for.
+    pub customer: String,
+    /// What it is called.
+    #[serde(default)]
+    pub title: String,
+    /// Another vehicle of the same kind: nobody has held a tape to it yet. Otherwise it is the same one again.
+    pub another_vehicle: bool,
+}
+
+/// Starts a job with everything that was laid out on another. What was done on that one does not come along.
+#[utoipa::path(post, path = "/api/jobs/{id}/copy", params(("id" = Uuid, Path)), request_body = CopiedJob, responses((status = 200, body = JobView), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[post("/jobs/<id>/copy", data = "<data>")]
+pub async fn copy_job(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<JobView> {
+    let (from, who) = (key(id)?, caller.writer()?.id);
+    let new: CopiedJob = read_as(read_json(data).await?)?;
+    let customer = named(&new.customer, 80, "customer", "Type whom the job is for.")?;
+    let old = desk.job(from).await?.job;
+    let title = match new.title.trim() {
+        "" => format!("{customer}, {}", old.vehicle_kind.to_lowercase()),
+        _ => named(&new.title, 80, "title", "Type what the job is called.")?,
+    };
+    let row = entity::job::Model {
+        id: new.id,
+        revision: 1,
+        customer,
+        title,
+        vehicle_kind: old.vehicle_kind,
+        unit: old.unit,
+        created_at: OffsetDateTime::now_utc(),
+        created_by: who,
+    };
+    let measured_anew = |spec: &mut Value| {
+        // One that cannot be read is copied as it is, and said to be so where it is shown.
+        if let Ok(side) = Kind::Side.read::<Side>(spec)
+            && new.another_vehicle
+            && let Ok(other) = Kind::Side.write(&side.not_measured())
+        {
+            *spec = other;
+        }
+    };
+    let fresh = |n| derived(new.id, n);
+    desk.copy_job(from, row, fresh, measured_anew).await?;
+    Ok(Json(whole(desk, new.id).await?))
 }
 
 /// Starts a job with the sides of its vehicle at their usual size.

@@ -200,6 +200,9 @@ routes![
     // Records, measures and changes the work.
     Fitter: [
         jobs::start_job,
+        jobs::copy_job,
+        jobs::finish_job,
+        jobs::reopen_job,
         links::make_link,
         links::withdraw_link,
         rows::add_side,

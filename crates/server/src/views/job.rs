@@ -76,6 +76,8 @@ pub struct JobView {
     pub sides: Vec<SideSummary>,
     /// Sides, features and pieces that cannot be read, or sides whose measurements no longer stand.
     pub unreadable: Vec<Unreadable>,
+    /// Since when it is finished and out of the yard, in words.
+    pub finished: Option<String>,
 }
 
 /// A job that cannot be shown.
@@ -199,6 +201,7 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
         plan: plan_view(&named),
         sides,
         unreadable,
+        finished: None,
     })
 }
 

@@ -387,3 +387,10 @@ table!(link, "link", {
     opened: Option<TimeDateTimeWithTimeZone>,
     withdrawn: bool,
 });
+
+table!(finished_job, "finished_job", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    job_id: Uuid,
+    at: TimeDateTimeWithTimeZone,
+    crew_id: Uuid,
+});

@@ -47,7 +47,11 @@ export function Shared() {
 				</p>
 			</header>
 			{shown.map((side) => (
-				<Side key={side.id} side={side} />
+				<Side
+					key={side.id}
+					side={side}
+					found={walk.data?.sides.find((s) => s.side === side.id)?.damage ?? []}
+				/>
 			))}
 			<section aria-label="Found before work" className="rounded bg-paper p-4">
 				<h2 className="font-bold text-xl">Found before work</h2>
@@ -115,6 +119,7 @@ export function Shared() {
 			)}
 			<section aria-label="Handed over" className="flex flex-col gap-3 rounded bg-paper p-4">
 				<h2 className="font-bold text-xl">Handed over</h2>
+				{care.data?.but && <p>It is still being worked on. When all of it lies, you sign here.</p>}
 				{plan !== null && plan !== undefined && (
 					<a
 						href={`/api/shared/${token}/packet.pdf?paper=letter`}
@@ -126,7 +131,7 @@ export function Shared() {
 						<span>PDF</span>
 					</a>
 				)}
-				{walk.data && (
+				{walk.data && !care.data?.but && (
 					<Sign
 						token={token}
 						what="hand_over"
@@ -140,7 +145,7 @@ export function Shared() {
 	);
 }
 
-function Side({ side }: { side: Schemas["SideSummary"] }) {
+function Side({ side, found }: { side: Schemas["SideSummary"]; found: Schemas["DamageView"][] }) {
 	const [x = 0, y = 0, w = 1, h = 1] = side.drawing.bounds;
 	// Drawn for a page of this width, px; it fits itself to whatever it is shown on.
 	const scale = 900 / w;
@@ -159,6 +164,18 @@ function Side({ side }: { side: Schemas["SideSummary"] }) {
 						<path key={film.path} d={film.path} fill={film.colour} fillRule="evenodd" />
 					))}
 				</g>
+				{found.map(({ number, at: [right = 0, down = 0] }) => (
+					<g
+						key={number}
+						transform={`translate(${(right - x) * scale + pad} ${(down - y) * scale + pad})`}
+						className="text-trouble"
+					>
+						<circle r={17} fill="currentColor" />
+						<text textAnchor="middle" dy="0.35em" fontSize={22} fontWeight="bold" fill="var(--color-paper)">
+							{number}
+						</text>
+					</g>
+				))}
 			</svg>
 			<figcaption className="text-soft first-letter:uppercase">{side.name}</figcaption>
 		</figure>

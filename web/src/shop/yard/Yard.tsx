@@ -18,11 +18,14 @@ export function Yard() {
 	const [starting, setStarting] = useState(false);
 	const shop = useShop();
 	const [find, setFind] = useState("");
-	const jobs = useJobs(page, find.trim());
+	const [finished, setFinished] = useState(false);
+	const jobs = useJobs(page, find.trim(), finished);
 	const [crew, setCrew] = useState(false);
 	const me = useMe();
 	// A device that goes out on the floor takes the yard along.
-	useCarry(me.data?.floor && page === 0 && !find ? (jobs.data?.jobs.map((j) => j.id) ?? []) : []);
+	useCarry(
+		me.data?.floor && page === 0 && !find && !finished ? (jobs.data?.jobs.map((j) => j.id) ?? []) : [],
+	);
 	const [ref, width] = useWidth();
 	const list = jobs.data?.jobs ?? [];
 	const longest = Math.max(6000, ...list.flatMap((j) => j.sides.map((s) => s.drawing.bounds[2] ?? 0)));
@@ -46,13 +49,22 @@ export function Yard() {
 			</header>
 			<main className="flex grow flex-col gap-2 px-6 pb-4">
 				<div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-					<h1 className="font-bold text-2xl">Yard</h1>
+					<h1 className="font-bold text-2xl">{finished && !find ? "Finished" : "Yard"}</h1>
 					{jobs.data && (
 						<span className="text-soft text-lg">
 							{jobs.data.total} {jobs.data.total === 1 ? "job" : "jobs"}
 							{find ? " found" : ""}, all vehicles at one scale
 						</span>
 					)}
+					<Button
+						className="!min-h-9"
+						onClick={() => {
+							setFinished(!finished);
+							setPage(0);
+						}}
+					>
+						{finished ? "Back to the yard" : "Finished jobs"}
+					</Button>
 					<input
 						type="search"
 						aria-label="Find a job"
@@ -71,8 +83,10 @@ export function Yard() {
 				{jobs.data?.total === 0 && (
 					<p className="my-10 text-xl">
 						{find
-							? `No job has “${find.trim()}” in its title, its customer or its vehicle.`
-							: "The yard is empty. Start a job: whom it is for, and what stands outside."}
+							? `No job has “${find.trim()}” in its title, its customer, its vehicle, its year or its lettering.`
+							: finished
+								? "No job is finished yet. Under Hand over a job that is done leaves the yard."
+								: "The yard is empty. Start a job: whom it is for, and what stands outside."}
 					</p>
 				)}
 				<ul className="flex flex-col gap-3">
@@ -120,7 +134,7 @@ function JobRow({ job, scale }: { job: Schemas["JobView"]; scale: number }) {
 			<Link
 				to={`${stagePath(job.id, now)}${worked ? `?side=${worked.id}` : ""}`}
 				className="grid items-center gap-x-6 rounded px-1 hover:bg-part md:grid-cols-[1fr_24rem]"
-				aria-label={`${job.title}, next: ${name}`}
+				aria-label={`${job.title}, ${job.finished ? "finished" : `next: ${name}`}`}
 			>
 				{worked ? <Parked side={worked} scale={scale} /> : <span />}
 				<div className="flex flex-col items-start gap-1 py-1">
@@ -129,7 +143,13 @@ function JobRow({ job, scale }: { job: Schemas["JobView"]; scale: number }) {
 						{job.customer}, {job.vehicle.toLowerCase()}, {worked?.length}
 					</p>
 					<Progress stages={job.stages} />
-					<span className="rounded bg-spruce px-3 py-1 font-bold text-lg text-white">Next: {name}</span>
+					{job.finished ? (
+						<span className="rounded border border-soft px-3 py-1 font-bold text-lg">
+							Finished {job.finished}
+						</span>
+					) : (
+						<span className="rounded bg-spruce px-3 py-1 font-bold text-lg text-white">Next: {name}</span>
+					)}
 				</div>
 			</Link>
 		</li>

@@ -10,6 +10,7 @@ import { Button, Choice, NextMove, TroubleNote } from "../../ui/parts";
 import { CallBackPart } from "./CallBackPart";
 import { CarePart } from "./CarePart";
 import { FinalLook, useFinalLook } from "./FinalLook";
+import { FinishPart } from "./FinishPart";
 import { LinksPart } from "./LinksPart";
 
 /** What was done, with proof: the packet, the outlines, the record. */
@@ -188,6 +189,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					<div className="flex min-w-0 flex-col gap-6">
 						<CarePart job={job} paper={paper} />
 						<LinksPart job={job} />
+						<FinishPart job={job} />
 						<CallBackPart job={job} pieces={side.pieces} />
 						<Record job={job} />
 					</div>

@@ -47,7 +47,7 @@ export function LinksPart({ job }: { job: string }) {
 			<p>
 				{walk.data?.received
 					? `Back with the customer: ${walk.data.received}.`
-					: "A link shows this job and no other: what was found, how it looks after, its papers. The customer signs there."}
+					: "A link shows this job and no other: what was found, how to look after it, its papers. The customer signs there."}
 			</p>
 			<form
 				aria-label="Make a link"

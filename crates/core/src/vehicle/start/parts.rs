@@ -11,17 +11,31 @@ use crate::vehicle::side::words::SideKind;
 use crate::vehicle::start::shapes::{INCH, StartShape};
 use crate::vehicle::surface::{Material, Surface};
 
+impl Side {
+    /// The same side of another vehicle: nobody has held a tape to any of its body.
+    ///
+    /// ```
+    /// # use windrift_core::vehicle::side::words::SideKind;
+    /// # use windrift_core::vehicle::start::shapes::StartShape;
+    /// let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+    /// assert_eq!(side.not_measured().unmeasured.len(), 3);
+    /// ```
+    pub fn not_measured(self) -> Side {
+        Side {
+            unmeasured: of_side(&self).into_iter().map(|d| d.at).collect(),
+            ..self
+        }
+    }
+}
+
 impl StartShape {
     /// A side of this shape as this kind, with what usually is on it.
     pub fn start(self, kind: SideKind) -> (Side, Vec<Feature>) {
         let (body, material, features) = parts(self);
         let side = Side::new(kind, body, Surface::of(material));
-        // Nobody has held a tape to any of it.
-        let unmeasured = of_side(&side).into_iter().map(|d| d.at).collect();
         let side = Side {
-            unmeasured,
             offered: features.clone(),
-            ..side
+            ..side.not_measured()
         };
         (side, features)
     }
