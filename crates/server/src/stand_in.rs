@@ -37,6 +37,7 @@ enum Misbehaves {
 struct Told {
     port: u16,
     bay: String,
+    key: Option<String>,
     every: Duration,
     misbehaves: Misbehaves,
 }
@@ -46,28 +47,10 @@ struct Told {
 /// Errors: a word that it does not know; no server; a refusal. In a sentence.
 pub fn sensor(arguments: &[&str], port: u16) -> Result<(), String> {
     let told = told(arguments, port)?;
-    let shop = ask(told.port, "GET", "/api/shop", &[], None)?;
-    let crew = shop["crew"].as_array().into_iter().flatten();
-    let lead = crew
-        .filter(|c| c["role"] == "lead")
-        .find_map(|c| c["id"].as_str())
-        .ok_or("Nobody in this shop is the lead yet. Set the shop up first.")?
-        .to_owned();
-    let as_lead = [("Crew-Id", lead.as_str())];
-    // One stand-in a bay: what an earlier one left is withdrawn.
-    let devices = ask(told.port, "GET", "/api/devices", &[], None)?;
-    for d in devices.as_array().into_iter().flatten() {
-        if d["name"] == NAME && d["bay"] == told.bay.as_str() && d["withdrawn"] == false {
-            let path = format!(
-                "/api/devices/{}/withdraw",
-                d["id"].as_str().unwrap_or_default()
-            );
-            ask(told.port, "POST", &path, &as_lead, None)?;
-        }
-    }
-    let new = json!({ "id": Uuid::now_v7(), "bay": told.bay, "name": NAME });
-    let made = ask(told.port, "POST", "/api/devices", &as_lead, Some(&new))?;
-    let key = made["key"].as_str().unwrap_or_default().to_owned();
+    let key = match &told.key {
+        Some(key) => key.clone(),
+        None => made_key(&told)?,
+    };
     println!(
         "windrift: a stand-in sensor reads in {} every {} s. Ctrl-C stops it.",
         told.bay,
@@ -92,10 +75,49 @@ pub fn sensor(arguments: &[&str], port: u16) -> Result<(), String> {
     Ok(())
 }
 
+/// A key of its own, in the made-up shop, where anybody signs in as the lead.
+fn made_key(told: &Told) -> Result<String, String> {
+    let own =
+        "In a shop of your own make its key under Prep, Bay, Sensors, and start it with --key KEY.";
+    let door = ask(told.port, "GET", "/api/door", &[], None)?;
+    let crew = door["crew"].as_array().into_iter().flatten();
+    let lead = crew
+        .filter(|c| c["role"] == "lead")
+        .find_map(|c| c["name"].as_str())
+        .ok_or(own)?
+        .to_owned();
+    let body = json!({ "name": lead, "device": "stand-in sensor" });
+    let cookie = answered(told.port, "POST", "/api/sign-in", &[], Some(&body))?.1;
+    let as_lead = [("Cookie", cookie.as_str())];
+    // One stand-in a bay: what an earlier one left is withdrawn.
+    let devices = ask(told.port, "GET", "/api/devices", &as_lead, None)?;
+    for d in devices.as_array().into_iter().flatten() {
+        if d["name"] == NAME && d["bay"] == told.bay.as_str() && d["withdrawn"] == false {
+            let path = format!(
+                "/api/devices/{}/withdraw",
+                d["id"].as_str().unwrap_or_default()
+            );
+            ask(told.port, "POST", &path, &as_lead, None)?;
+        }
+    }
+    let new = json!({ "id": Uuid::now_v7(), "bay": told.bay, "name": NAME });
+    let made = ask(told.port, "POST", "/api/devices", &as_lead, Some(&new))?;
+    // It needs nobody from here on.
+    let _ = ask(
+        told.port,
+        "POST",
+        "/api/sign-out",
+        &as_lead,
+        Some(&json!({})),
+    );
+    Ok(made["key"].as_str().unwrap_or_default().to_owned())
+}
+
 fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
     let mut told = Told {
         port,
         bay: "Bay 2".into(),
+        key: None,
         every: EVERY,
         misbehaves: Misbehaves::No,
     };
@@ -107,6 +129,7 @@ fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
         };
         match *word {
             "--bay" => told.bay = (*value()?).into(),
+            "--key" => told.key = Some((*value()?).into()),
             "--every" => {
                 let seconds: f64 = value()?
                     .parse()
@@ -122,7 +145,7 @@ fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
             "--clock" => told.misbehaves = Misbehaves::Clock,
             _ => {
                 return Err(format!(
-                    "{word} is nothing that the stand-in knows. It knows --bay NAME, --every SECONDS, --silence, --drift, --nonsense and --clock."
+                    "{word} is nothing that the stand-in knows. It knows --bay NAME, --key KEY, --every SECONDS, --silence, --drift, --nonsense and --clock."
                 ));
             }
         }
@@ -165,6 +188,17 @@ fn ask(
     headers: &[(&str, &str)],
     body: Option<&Value>,
 ) -> Result<Value, String> {
+    Ok(answered(port, method, path, headers, body)?.0)
+}
+
+/// The same with the cookie that came along.
+fn answered(
+    port: u16,
+    method: &str,
+    path: &str,
+    headers: &[(&str, &str)],
+    body: Option<&Value>,
+) -> Result<(Value, String), String> {
     let away = |e: std::io::Error| {
         format!("No Windrift answers on port {port}: {e}. Start it with ./windrift demo.")
     };
@@ -194,7 +228,12 @@ fn ask(
     let value: Value = serde_json::from_str(body).unwrap_or(Value::Null);
     let status = head.split_whitespace().nth(1).unwrap_or("0");
     if status.starts_with('2') {
-        return Ok(value);
+        let cookie = head.lines().find_map(|line| {
+            let (name, set) = line.split_once(':')?;
+            let is_cookie = name.eq_ignore_ascii_case("set-cookie");
+            is_cookie.then(|| set.split(';').next().unwrap_or_default().trim().to_owned())
+        });
+        return Ok((value, cookie.unwrap_or_default()));
     }
     Err(value["detail"]
         .as_str()

@@ -1,4 +1,5 @@
 import { useId, useState } from "react";
+import { Trouble } from "../api/client";
 import { useMe, useShop } from "../api/queries";
 import { Button, Sheet, TroubleNote } from "../ui/parts";
 import { useTelling } from "./useTelling";
@@ -25,7 +26,11 @@ export function JoinSheet({ who, close }: { who: string | null; close: () => voi
 	};
 	const go = async () => {
 		if (!who) return;
-		const done = await tell(join(who, secret));
+		// Without a signal nobody can look at it: what is recorded waits until it was shown.
+		const shown = join(who, secret).catch((error) => {
+			if (!(error instanceof Trouble && error.problem.status === 0)) throw error;
+		});
+		const done = await tell(shown);
 		setSecret("");
 		if (!done) return;
 		choose(who);
