@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Problem, type Schemas, Trouble, told } from "./api/client";
 import { onSent } from "./api/outbox";
-import { useEditing, useJob, useSide } from "./api/queries";
+import { useEditing, useJob, useMe, useSide } from "./api/queries";
 import { PlanView } from "./drawing/PlanView";
 import { AlsoHere } from "./job/AlsoHere";
 import { useDesk, useWide } from "./job/Bench";
@@ -46,7 +46,7 @@ export function Job() {
 	const [search, setSearch] = useSearchParams();
 	useEffect(() => STAGES[stage]?.ask(), [stage]);
 	const job = useJob(id);
-	useCarry([id]);
+	useCarry([id], useMe().data?.floor ?? false);
 	const sides = job.data?.sides ?? [];
 	const chosen = sides.find((s) => s.id === search.get("side"))?.id ?? sides[0]?.id;
 	const side = useSide(chosen);

@@ -164,6 +164,10 @@ async fn run() -> Result<(), String> {
                 .note_audit("passphrase", Some(member.id), "passphrase set on the machine", "this machine")
                 .await
                 .map_err(words)?;
+            // Whoever sets one here means a shop of their own.
+            if store.close_to_all().await.map_err(words)? {
+                println!("windrift: This is the made-up shop no more: from now on nobody comes in without a passphrase.");
+            }
             println!("{} signs in with it from now on. Where they were signed in before, they are not any more.", member.name);
             Ok(())
         }

@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 16] = [
+const STEPS: [(&str, &str); 17] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -58,6 +58,10 @@ const STEPS: [(&str, &str); 16] = [
     (
         "m20261209_000016_finished",
         include_str!("migrations/finished.sql"),
+    ),
+    (
+        "m20261210_000017_words",
+        include_str!("migrations/words.sql"),
     ),
 ];
 

@@ -1,10 +1,9 @@
 //! Reading jobs and sides, and making new ones.
 
-use sea_orm::sea_query::extension::postgres::PgExpr;
 use sea_orm::sea_query::{Expr, OnConflict};
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, Condition, ConnectionTrait, DbBackend, EntityTrait,
-    PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+    ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, PaginatorTrait,
+    QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -192,21 +191,11 @@ impl Store {
                 .replace('%', "\\%")
                 .replace('_', "\\_");
             let like = format!("%{plain}%");
-            wanted = wanted.filter(
-                Condition::any()
-                    .add(Expr::col(job::Column::Title).ilike(like.as_str()))
-                    .add(Expr::col(job::Column::Customer).ilike(like.as_str()))
-                    .add(Expr::col(job::Column::VehicleKind).ilike(like.as_str()))
-                    .add(Expr::cust_with_values(
-                        "to_char(job.created_at, 'YYYY') = $1",
-                        [word],
-                    ))
-                    // What stands on the vehicle.
-                    .add(Expr::cust_with_values(
-                        "EXISTS (SELECT 1 FROM side s JOIN piece p ON p.parent_id = s.id WHERE s.parent_id = job.id AND p.spec->'art'->>'text' ILIKE $1)",
-                        [like.as_str()],
-                    )),
-            );
+            // Each job's words stand in one place: however many jobs there are, one short table is looked through.
+            wanted = wanted.filter(Expr::cust_with_values(
+                "job.id IN (SELECT job_id FROM job_words WHERE words ILIKE $1)",
+                [like.as_str()],
+            ));
         }
         let total = wanted.clone().count(&self.db).await?;
         let jobs = wanted

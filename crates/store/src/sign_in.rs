@@ -56,12 +56,23 @@ impl Store {
         })
     }
 
-    /// Opens the made-up shop to everybody.
+    /// Opens the made-up shop to everybody; never one in which somebody has a passphrase.
     pub async fn open_to_all(&self) -> Result<(), StoreError> {
         self.db
-            .execute_unprepared("UPDATE shop SET open = true")
+            .execute_unprepared(
+                "UPDATE shop SET open = true WHERE NOT EXISTS (SELECT 1 FROM passphrase)",
+            )
             .await?;
         Ok(())
+    }
+
+    /// From now on everybody needs a passphrase. Whether it was open until now.
+    pub async fn close_to_all(&self) -> Result<bool, StoreError> {
+        let closed = self
+            .db
+            .execute_unprepared("UPDATE shop SET open = false WHERE open")
+            .await?;
+        Ok(closed.rows_affected() > 0)
     }
 
     /// What proves that somebody is themselves, if anything does.

@@ -38,10 +38,13 @@ async function carry(job: string, gone: AbortSignal) {
 	if (gone.aborted) carried.delete(job);
 }
 
+/** Whether this device goes where there may be no signal: one on the floor, or one that is held in the hand. A desk stays. */
+const goesOut = (floor: boolean) => floor || matchMedia("(any-pointer: coarse)").matches;
+
 /** Carries the jobs that are named, and carries them anew when something of the shop was fetched anew. */
-export function useCarry(jobs: readonly string[]) {
+export function useCarry(jobs: readonly string[], floor: boolean) {
 	const cache = useQueryClient();
-	const all = jobs.join(" ");
+	const all = goesOut(floor) ? jobs.join(" ") : "";
 	useEffect(() => {
 		const gone = new AbortController();
 		let timer: ReturnType<typeof setTimeout> | undefined;

@@ -515,6 +515,21 @@ pub async fn crew_access(desk: &Desk) -> Answer<Vec<CrewAccess>> {
     ))
 }
 
+/// The lead who asks, and the other one that it is about.
+async fn somebody_else(
+    desk: &Desk,
+    caller: &Caller,
+    id: &str,
+    yourself: &str,
+) -> Result<(Uuid, crew::Model), Problem> {
+    let lead = caller.lead()?.id;
+    let member = desk.crew_member(key(id)?).await?;
+    if member.id == lead {
+        return Err(Problem::new(Status::Forbidden, "yourself", yourself));
+    }
+    Ok((lead, member))
+}
+
 /// Letters and digits that nobody takes for each other.
 const PLAIN: &[u8] = b"abcdefghjkmnpqrstuvwxyz23456789";
 
@@ -523,15 +538,8 @@ const PLAIN: &[u8] = b"abcdefghjkmnpqrstuvwxyz23456789";
 #[utoipa::path(post, path = "/api/crew/{id}/code", params(("id" = Uuid, Path)), responses((status = 200, body = CrewCode), (status = 403, body = Problem), (status = 404, body = Problem)))]
 #[post("/crew/<id>/code")]
 pub async fn crew_code(desk: &Desk, caller: Caller, id: &str) -> Answer<CrewCode> {
-    let lead = caller.lead()?.id;
-    let member = desk.crew_member(key(id)?).await?;
-    if member.id == lead {
-        return Err(Problem::new(
-            Status::Forbidden,
-            "yourself",
-            "You are signed in: set your own passphrase at the top instead.",
-        ));
-    }
+    let says = "You are signed in: set your own passphrase at the top instead.";
+    let (lead, member) = somebody_else(desk, &caller, id, says).await?;
     // 12 of 31 letters: 59 bits, each drawn from a whole byte of randomness with the few that would not be even left out.
     let drawn = std::iter::repeat_with(Uuid::new_v4).flat_map(|u| {
         [
@@ -565,15 +573,8 @@ pub async fn crew_code(desk: &Desk, caller: Caller, id: &str) -> Answer<CrewCode
 #[utoipa::path(post, path = "/api/crew/{id}/shut-out", params(("id" = Uuid, Path)), responses((status = 200, body = bool), (status = 403, body = Problem), (status = 404, body = Problem)))]
 #[post("/crew/<id>/shut-out")]
 pub async fn shut_out(desk: &Desk, caller: Caller, id: &str) -> Answer<bool> {
-    let lead = caller.lead()?.id;
-    let member = desk.crew_member(key(id)?).await?;
-    if member.id == lead {
-        return Err(Problem::new(
-            Status::Forbidden,
-            "yourself",
-            "You cannot shut yourself out. Another lead can.",
-        ));
-    }
+    let says = "You cannot shut yourself out. Another lead can.";
+    let (lead, member) = somebody_else(desk, &caller, id, says).await?;
     desk.shut_out(member.id).await?;
     let about = format!("{} may come in no more", member.name);
     desk.note_audit("shut-out", Some(lead), &about, &desk.address())

@@ -1,10 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey, type Schemas, setCrew, told } from "../../api/client";
 import { stagePath } from "../../job/stages";
 import { useWho } from "../../job/useWho";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { Field } from "./Field";
 
 const WORDS: { value: Schemas["SideWords"]; text: string }[] = [
 	{ value: "street_curb_keep_right", text: "right: street side and curb side" },
@@ -58,14 +59,15 @@ export function FirstRun() {
 			}}
 		>
 			<h1 className="font-bold text-2xl">Your shop is empty. Set it up.</h1>
-			<Words label="The shop is called" value={name} onChange={setName} />
-			<Words label="Your name: you lead, others are added after" value={person} onChange={setPerson} />
+			<Field label="The shop is called" value={name} onChange={setName} />
+			<Field label="Your name: you lead, others are added after" value={person} onChange={setPerson} />
 			<Choice label="Traffic keeps to the" value={words} options={WORDS} onChange={setWords} />
-			<Words
+			<Field
 				label="Your passphrase: some words, 10 characters or more"
 				value={passphrase}
 				onChange={setPassphrase}
 				secret
+				autoComplete="new-password"
 			/>
 			<p className="text-soft">
 				The clock is {zone}. Keep the passphrase: on the machine that Windrift runs on, and only there, it can
@@ -81,33 +83,5 @@ export function FirstRun() {
 				</Button>
 			</div>
 		</form>
-	);
-}
-
-function Words({
-	label,
-	value,
-	onChange,
-	secret,
-}: {
-	label: string;
-	value: string;
-	onChange: (text: string) => void;
-	secret?: boolean;
-}) {
-	const id = useId();
-	return (
-		<div className="flex min-w-0 flex-col gap-1">
-			<label htmlFor={id}>{label}</label>
-			<input
-				id={id}
-				value={value}
-				type={secret ? "password" : "text"}
-				autoComplete={secret ? "new-password" : "off"}
-				maxLength={secret ? 200 : 40}
-				onChange={(e) => onChange(e.target.value)}
-				className="h-12 rounded border border-soft bg-sheet px-3 text-lg"
-			/>
-		</div>
 	);
 }

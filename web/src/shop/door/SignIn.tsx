@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { ask, client, type Schemas, setCrew, Trouble, told } from "../../api/client";
 import { drain } from "../../api/outbox";
 import { useWho } from "../../job/useWho";
 import { Button, TroubleNote } from "../../ui/parts";
+import { Field } from "./Field";
 
 /** What this device is called, until somebody calls it otherwise. */
 const deviceHere = () => (/Mobi|Android|iPhone|iPad/.test(navigator.userAgent) ? "Phone" : "Desk");
@@ -125,35 +126,5 @@ export function SignIn({ door }: { door: Schemas["DoorView"] }) {
 			</details>
 			{wrong && <TroubleNote>{wrong}</TroubleNote>}
 		</form>
-	);
-}
-
-function Field({
-	label,
-	value,
-	onChange,
-	secret,
-	autoComplete = "off",
-}: {
-	label: string;
-	value: string;
-	onChange: (text: string) => void;
-	secret?: boolean;
-	autoComplete?: string;
-}) {
-	const id = useId();
-	return (
-		<div className="flex min-w-0 flex-col gap-1">
-			<label htmlFor={id}>{label}</label>
-			<input
-				id={id}
-				value={value}
-				type={secret ? "password" : "text"}
-				autoComplete={autoComplete}
-				maxLength={200}
-				onChange={(e) => onChange(e.target.value)}
-				className="h-12 rounded border border-soft bg-sheet px-3 text-lg"
-			/>
-		</div>
 	);
 }

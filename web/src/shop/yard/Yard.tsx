@@ -25,6 +25,7 @@ export function Yard() {
 	// A device that goes out on the floor takes the yard along.
 	useCarry(
 		me.data?.floor && page === 0 && !find && !finished ? (jobs.data?.jobs.map((j) => j.id) ?? []) : [],
+		me.data?.floor ?? false,
 	);
 	const [ref, width] = useWidth();
 	const list = jobs.data?.jobs ?? [];
