@@ -15,6 +15,10 @@ test("a change reaches what it concerns and nothing else", () => {
 		expect([key, open, concerns(key, job, open)]).toEqual([key, open, wanted]);
 	expect(concerns(["shop"], job, "b")).toBe(false);
 	expect(concerns(["shop"], { what: "shop" }, "b")).toBe(true);
+	// A roll that is cut elsewhere makes nobody's side be worked out anew.
+	expect(concerns(["side", "s"], { what: "shelf" }, "a")).toBe(false);
+	expect(concerns(["shelf"], { what: "shelf" }, "a")).toBe(true);
+	expect(concerns(["templates"], { what: "templates" }, "a")).toBe(true);
 	expect(concerns(["here", "a", "s"], { what: "here", job: "a" }, "a")).toBe(true);
 	expect(concerns(["here", "b", "s"], { what: "here", job: "a" }, "a")).toBe(false);
 	expect(concerns(["side", "s"], { what: "here", job: "a" }, "a")).toBe(false);

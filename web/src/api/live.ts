@@ -3,7 +3,11 @@ import { useEffect } from "react";
 import { ask, client, isOurs } from "./client";
 
 /** What the server tells of a change. */
-export type Told = { what: "job" | "shop" | "here" | "missed"; job?: string | null; id?: string | null };
+export type Told = {
+	what: "job" | "shop" | "shelf" | "templates" | "here" | "missed";
+	job?: string | null;
+	id?: string | null;
+};
 
 /** Changes in a row are looked at together, ms. */
 const TOGETHER = 120;
@@ -23,7 +27,9 @@ const STAYS: ReadonlySet<unknown> = new Set([
 	"audit",
 	"access",
 ]);
-/** What follows from the shop's own shelf, words and figures. */
+/** What follows from what is on the shelf. */
+const OF_THE_SHELF: ReadonlySet<unknown> = new Set(["shelf", "supplies", "tapes", "film"]);
+/** What shows every job. */
 const ONE_JOB: ReadonlySet<unknown> = new Set(["jobs"]);
 
 /**
@@ -34,6 +40,8 @@ export function concerns(key: readonly unknown[], told: Told, open: string | nul
 	if (key[0] === "here") return told.what === "missed" || (told.what === "here" && told.job === key[1]);
 	if (told.what === "here") return false;
 	if (told.what === "missed" || told.what === "shop") return true;
+	if (told.what === "shelf") return OF_THE_SHELF.has(key[0]);
+	if (told.what === "templates") return key[0] === "templates";
 	// A job that is not open here stands in the yard alone.
 	return ONE_JOB.has(key[0]) || told.job === open;
 }

@@ -50,7 +50,7 @@ pub struct AlsoHere {
     pub stage: String,
 }
 
-/// What changes, told as it happens, as server-sent events. Each carries JSON: `what` (`job`, `shop`, `here` or `missed`), the job's key,
+/// What changes, told as it happens, as server-sent events. Each carries JSON: `what` (`job`, `shop`, `shelf`, `templates`, `here` or `missed`), the job's key,
 /// and the id of the edit or entry. What it is now is asked for.
 #[utoipa::path(get, path = "/api/live", responses((status = 200, content_type = "text/event-stream")))]
 #[get("/live")]

@@ -948,7 +948,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What changes, told as it happens, as server-sent events. Each carries JSON: `what` (`job`, `shop`, `here` or `missed`), the job's key,
+         * What changes, told as it happens, as server-sent events. Each carries JSON: `what` (`job`, `shop`, `shelf`, `templates`, `here` or `missed`), the job's key,
          *     and the id of the edit or entry. What it is now is asked for.
          */
         get: operations["live"];

@@ -114,7 +114,7 @@ export function SignIn({ door }: { door: Schemas["DoorView"] }) {
 							type="checkbox"
 							checked={floor}
 							onChange={(e) => setFloor(e.target.checked)}
-							className="size-6 accent-spruce"
+							className="size-6 shrink-0 accent-spruce"
 						/>
 						<span>A device on the floor: signed in for a day, people switch by PIN</span>
 					</label>

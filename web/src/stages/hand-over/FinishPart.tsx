@@ -86,7 +86,7 @@ export function FinishPart({ job }: { job: string }) {
 							type="checkbox"
 							checked={another}
 							onChange={(e) => setAnother(e.target.checked)}
-							className="size-6 accent-spruce"
+							className="size-6 shrink-0 accent-spruce"
 						/>
 						<span>Another vehicle of this kind: its body is to be measured anew</span>
 					</label>
