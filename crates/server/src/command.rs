@@ -127,7 +127,7 @@ async fn run() -> Result<(), String> {
             let checked = store.check_all().await.map_err(words)?;
             if checked.wrong.is_empty() {
                 println!(
-                    "windrift: {} jobs, {} entries of the record, {} photos: whole.",
+                    "windrift: {} jobs, {} entries of the record: every record whole. {} photos are there.",
                     checked.jobs, checked.entries, checked.photos
                 );
                 return Ok(());

@@ -1,14 +1,16 @@
-//! A device is signed in: its row, and the cookie that it shows from then on.
+//! A device is signed in: its row, and the cookie that it shows from then on; the clock by which it is told.
 
 use rocket::http::{Cookie, CookieJar, SameSite};
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
+use windrift_core::ground::zone::Zone;
 use windrift_store::entity::{crew, session};
 use windrift_store::sign_in::Signed;
 
 use crate::access::{COOKIE, hash_of};
 use crate::desk::Desk;
 use crate::problem::Problem;
+use crate::ways::settings_of;
 
 /// Whether cookies are sent over TLS alone.
 pub struct Secure(pub bool);
@@ -61,4 +63,10 @@ pub async fn begin(
         session: new,
         people: vec![member.clone()],
     })
+}
+
+/// The shop's clock, without everything else that its ways hold.
+pub async fn zone(desk: &Desk) -> Result<Zone, Problem> {
+    let shop = desk.shop_or_empty().await?;
+    Ok(settings_of(&shop.settings)?.zone)
 }

@@ -64,6 +64,17 @@ async fn a_backup_is_read_back_and_restoring_keeps_the_newer_work_that_it_replac
     let store = cluster.store().await;
     let shop = small_shop(&store).await;
     note(&store, shop.job, shop.crew[0], 1).await;
+    let raw = Database::connect(&cluster.owner_url).await.unwrap();
+    raw.execute_unprepared(&format!(
+        "INSERT INTO photo (id, job_id, crew_id, width, height, jpeg, small)
+         VALUES ('{}', '{}', '{}', 1, 1, decode('ffd800ffd9', 'hex'), decode('ffd8ffd9', 'hex'))",
+        Uuid::now_v7(),
+        shop.job,
+        shop.crew[0]
+    ))
+    .await
+    .unwrap();
+    raw.close().await.unwrap();
     let folder = cluster.folder.join("kept");
     std::fs::create_dir(&folder).unwrap();
     let file = folder.join("shop.dump");
@@ -75,7 +86,7 @@ async fn a_backup_is_read_back_and_restoring_keeps_the_newer_work_that_it_replac
         &["write", named],
     ));
     assert!(
-        told.contains("1 jobs, 1 entries of the record, 0 photos: whole"),
+        told.contains("1 jobs, 1 entries of the record: every record whole. 1 photos are there"),
         "{told}"
     );
     use std::os::unix::fs::PermissionsExt;

@@ -62,3 +62,27 @@ fn the_api_document_names_every_route() {
     assert_eq!(described, windrift_server::routes::all().len());
     assert!(document["openapi"].as_str().unwrap().starts_with("3.1"));
 }
+
+/// What the demo stands on is compiled with the features that the tests ask for: otherwise the first demo after the tests, and the first tests
+/// after a demo, compile half of it anew. What differs is named in crates/server/Cargo.toml under "Not called".
+#[test]
+fn the_demo_shares_what_the_tests_compiled() {
+    let tree = |more: &[&str]| -> std::collections::BTreeSet<String> {
+        let output = Command::new(env!("CARGO"))
+            .args(["tree", "--offline", "--prefix", "none", "-f", "{p} {f}"])
+            .args(more)
+            .current_dir(project())
+            .output()
+            .unwrap();
+        assert!(output.status.success(), "{more:?}");
+        let text = String::from_utf8(output.stdout).unwrap();
+        text.lines()
+            .map(|l| l.trim_end_matches(" (*)").to_owned())
+            .collect()
+    };
+    let demo = tree(&["-p", "windrift-server", "-e", "normal,no-proc-macro"]);
+    let tests = tree(&["--workspace", "-e", "normal,dev,no-proc-macro"]);
+    assert!(demo.len() > 100, "{}", demo.len());
+    let other: Vec<_> = demo.difference(&tests).collect();
+    assert!(other.is_empty(), "{other:#?}");
+}

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, DatabaseTransaction, EntityTrait, QueryFilter, Set,
+    ActiveModelTrait, ColumnTrait, DatabaseTransaction, EntityTrait, QueryFilter, QuerySelect, Set,
     TransactionTrait,
 };
 use serde_json::Value;
@@ -14,6 +14,7 @@ use uuid::Uuid;
 use crate::entity::{
     feature, finished_job, job, marked_vehicle, marking, photo, piece, print_art, side,
 };
+use crate::read::is_begun;
 use crate::{JobRows, Store, StoreError};
 
 impl Store {
@@ -57,7 +58,7 @@ impl Store {
     }
 
     /// Starts a job with everything that was laid out on another: its sides, features, pieces, marking, and the photos that they name. Nothing
-    /// of what was done comes along. `fresh` makes the key of the n-th copied row; `side` changes what a side begins with.
+    /// of what was done comes along. `fresh` makes the key of the n-th copied row; `changed` is given what each side begins with.
     ///
     /// Errors: the other job is not there. The same key again answers the job that it started.
     pub async fn copy_job(
@@ -70,27 +71,19 @@ impl Store {
         let old = self.job(from).await?;
         let id = new.id;
         let transaction = self.db.begin().await?;
-        let row: job::ActiveModel = new.into();
-        let started = job::Entity::insert(row)
-            .on_conflict(OnConflict::column(job::Column::Id).do_nothing().to_owned())
-            .exec_without_returning(&transaction)
-            .await?;
-        if started == 0 {
+        if !is_begun(&transaction, new).await? {
             transaction.rollback().await?;
             return self.job(id).await;
         }
         let mut n = 0;
         let mut keys: BTreeMap<String, Uuid> = BTreeMap::new();
-        let photos: Vec<Uuid> = {
-            use sea_orm::QuerySelect;
-            photo::Entity::find()
-                .select_only()
-                .column(photo::Column::Id)
-                .filter(photo::Column::JobId.eq(from))
-                .into_tuple()
-                .all(&transaction)
-                .await?
-        };
+        let photos: Vec<Uuid> = photo::Entity::find()
+            .select_only()
+            .column(photo::Column::Id)
+            .filter(photo::Column::JobId.eq(from))
+            .into_tuple()
+            .all(&transaction)
+            .await?;
         let rows = old.sides.iter().flat_map(|s| {
             let features = s.features.iter().map(|f| f.id);
             let pieces = s.pieces.iter().map(|p| p.id);

@@ -1,4 +1,4 @@
-//! Whether everything that is kept is whole: each job's record from its first entry to its last, and every photo that it names.
+//! Whether what is kept is whole: each job's record from its first entry to its last; and whether every photo begins and ends as a picture does.
 
 use std::collections::BTreeSet;
 

@@ -2,8 +2,8 @@
 
 use sea_orm::sea_query::{Expr, OnConflict};
 use sea_orm::{
-    ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, PaginatorTrait,
-    QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
+    ActiveModelTrait, ColumnTrait, ConnectionTrait, DatabaseTransaction, DbBackend, EntityTrait,
+    PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -370,13 +370,7 @@ impl Store {
     ) -> Result<JobRows, StoreError> {
         let id = new.id;
         let transaction = self.db.begin().await?;
-        let row: job::ActiveModel = new.into();
-        // Two that start it at once: the second waits for the first here, and then finds it.
-        let started = job::Entity::insert(row)
-            .on_conflict(OnConflict::column(job::Column::Id).do_nothing().to_owned())
-            .exec_without_returning(&transaction)
-            .await?;
-        if started == 0 {
+        if !is_begun(&transaction, new).await? {
             transaction.rollback().await?;
             return self.job(id).await;
         }
@@ -407,4 +401,18 @@ impl Store {
         transaction.commit().await?;
         self.job(id).await
     }
+}
+
+/// Begins a job's row; `false` where there is one under its key. Two that begin it at once: the second waits for the first here, and then
+/// finds it.
+pub(crate) async fn is_begun(
+    transaction: &DatabaseTransaction,
+    new: job::Model,
+) -> Result<bool, StoreError> {
+    let row: job::ActiveModel = new.into();
+    let begun = job::Entity::insert(row)
+        .on_conflict(OnConflict::column(job::Column::Id).do_nothing().to_owned())
+        .exec_without_returning(transaction)
+        .await?;
+    Ok(begun == 1)
 }

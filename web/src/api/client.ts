@@ -22,7 +22,7 @@ const AWAY: Problem = {
 	status: 0,
 	code: "server_away",
 	detail:
-		"Windrift cannot be reached just now. What you typed is kept here; it goes on by itself when it is back.",
+		"Windrift cannot be reached just now. What you typed is still here: do it once more when there is a signal.",
 };
 
 export const client = createClient<paths>({ baseUrl: "" });

@@ -2,8 +2,10 @@ import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useEffect, useState } from "react";
 import { setCrew, Trouble } from "../api/client";
 import { useMe, useShop } from "../api/queries";
+import { Sheet, TroubleNote } from "../ui/parts";
 import { JoinSheet } from "./JoinSheet";
 import { SignedIn } from "./SignedIn";
+import { useTelling } from "./useTelling";
 import { useJoin, useSignOut, useWho, WhoContext } from "./useWho";
 
 const KEPT = "windrift.crew";
@@ -29,6 +31,7 @@ export function WhoChoice() {
 	const signOut = useSignOut();
 	const [asks, setAsks] = useState<string | null>(null);
 	const [devices, setDevices] = useState(false);
+	const { wrong, tell, settle } = useTelling();
 	const crew = shop.data?.crew ?? [];
 	const chosen = crew.find((c) => c.id === who);
 	const here = me.data?.people.map((p) => p.id) ?? [];
@@ -78,7 +81,7 @@ export function WhoChoice() {
 						<DropdownMenu.Item className={ITEM} onSelect={() => setDevices(true)}>
 							Passphrase, PIN and devices
 						</DropdownMenu.Item>
-						<DropdownMenu.Item className={ITEM} onSelect={() => void signOut()}>
+						<DropdownMenu.Item className={ITEM} onSelect={() => void tell(signOut())}>
 							Sign this device out
 						</DropdownMenu.Item>
 					</DropdownMenu.Content>
@@ -86,6 +89,12 @@ export function WhoChoice() {
 			</DropdownMenu.Root>
 			<JoinSheet who={asks} close={() => setAsks(null)} />
 			<SignedIn open={devices} onOpenChange={setDevices} />
+			<Sheet open={wrong !== null} onOpenChange={settle} title="This device is still signed in">
+				<TroubleNote>
+					Only the shop can end it, and the shop did not answer. When there is a signal sign it out here, or
+					from the list of devices on another one.
+				</TroubleNote>
+			</Sheet>
 		</>
 	);
 }

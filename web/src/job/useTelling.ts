@@ -15,5 +15,7 @@ export function useTelling() {
 			return false;
 		}
 	};
-	return { wrong, tell };
+	/** Lets the sentence go: it was read. */
+	const settle = () => setWrong(null);
+	return { wrong, tell, settle };
 }

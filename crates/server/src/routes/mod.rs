@@ -7,6 +7,7 @@ pub mod by_when;
 pub mod call_backs;
 pub mod care;
 pub mod crew;
+pub mod crew_access;
 pub mod features;
 pub mod film;
 pub mod final_look;
@@ -20,6 +21,7 @@ pub mod live;
 pub mod marking;
 pub mod marking_shop;
 pub mod outline_file;
+pub mod own;
 pub mod panels;
 pub mod photos;
 pub mod prep;
@@ -116,10 +118,10 @@ routes![
         live::left,
         links::job_links,
         sign_in::join,
-        sign_in::sessions,
-        sign_in::end_session,
-        sign_in::own_passphrase,
-        sign_in::own_pin,
+        own::sessions,
+        own::end_session,
+        own::own_passphrase,
+        own::own_pin,
         shop::shop,
         shop::start_shape,
         shop::set_words,
@@ -262,10 +264,10 @@ routes![
     ],
     // Settles the shop's figures, and who may come in.
     Lead: [
-        sign_in::crew_access,
-        sign_in::crew_code,
-        sign_in::shut_out,
-        sign_in::audit,
+        crew_access::crew_access,
+        crew_access::crew_code,
+        crew_access::shut_out,
+        crew_access::audit,
         links::all_links,
         crew::put_crew,
         artwork::replace_settings,
