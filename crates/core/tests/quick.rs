@@ -75,6 +75,25 @@ fn a_seam_every_four_feet_goes_on_to_the_end_of_the_side() {
 }
 
 #[test]
+fn a_rib_is_measured_as_a_crease_and_stays_called_a_rib() {
+    let ribs = heard("ribs 14 every 14 x9");
+    assert_eq!(ribs.kind, FeatureKind::Crease);
+    assert_eq!(ribs.called.as_deref(), Some("rib"));
+    assert_eq!(
+        ribs.form,
+        Form::Upright {
+            first_mm: inches(14.0).into(),
+            pitch_mm: inches(14.0).into(),
+            count: 9,
+        }
+    );
+    assert_eq!(
+        heard("Rib 14 called \"pressed rib\"").called.as_deref(),
+        Some("pressed rib")
+    );
+}
+
+#[test]
 fn lamps_doors_and_the_rest_take_their_own_words() {
     let lamp = heard("lamp 6 back 82 down red extra");
     let Form::Rectangle {

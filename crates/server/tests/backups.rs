@@ -175,6 +175,7 @@ async fn a_backup_is_read_back_and_restoring_keeps_the_newer_work_that_it_replac
         &["write", broken.to_str().unwrap()],
     );
     assert!(!refused.status.success() && !broken.exists());
+    assert!(!folder.join("broken.dump.part").exists());
     assert!(
         said(&refused).contains("not whole at entry 1"),
         "{}",

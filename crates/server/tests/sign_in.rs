@@ -10,10 +10,16 @@ use windrift_server::guard::TAKE_FILES;
 use windrift_server::secret::{fits, good_passphrase, good_pin, kept, wait};
 use windrift_server::{Setup, build, routes};
 
+use windrift_testkit::Cluster;
+
 use super::common::{Api, token_of};
 
 /// A second browser at the same server's database, with nobody signed in on it.
 async fn stranger(api: &Api) -> Client {
+    stranger_at(&api.cluster).await
+}
+
+async fn stranger_at(cluster: &Cluster) -> Client {
     let setup = Setup {
         tls: true,
         metrics_key: Some("the figures".into()),
@@ -23,7 +29,7 @@ async fn stranger(api: &Api) -> Client {
             env!("CARGO_BIN_EXE_windrift-server-tested").into(),
         )
     };
-    Client::tracked(build(api.cluster.store().await, setup))
+    Client::tracked(build(cluster.store().await, setup))
         .await
         .unwrap()
 }
@@ -180,6 +186,27 @@ async fn every_route_asks_who_is_there() {
         api.get(&format!("/api/jobs/{}", api.shop.job)).await,
         before
     );
+}
+
+/// A trembling hand opens the shop twice: both answers are the same lead's, and neither ends what the other began.
+#[rocket::async_test]
+async fn a_shop_that_is_opened_twice_at_once_is_opened_once() {
+    let cluster = Cluster::start().await;
+    let (one, other) = (stranger_at(&cluster).await, stranger_at(&cluster).await);
+    let first = json!({ "id": Uuid::now_v7(), "name": "Skerry Signs", "person": "Ragna", "passphrase": "tern over the breakwater", "side_words": "near_off_keep_left", "zone": "Europe/Oslo" });
+    let (a, b) = rocket::tokio::join!(
+        post(&one, "/api/shop/first", first.clone()),
+        post(&other, "/api/shop/first", first.clone())
+    );
+    assert_eq!((a.0, b.0), (200, 200), "{a:?} {b:?}");
+    let again = post(&other, "/api/shop/first", first.clone()).await;
+    assert_eq!(again.0, 200);
+    for device in [&one, &other] {
+        assert_eq!(get(device, "/api/shop").await, 200);
+    }
+    let mut another = first;
+    another["passphrase"] = json!("a guess at the passphrase");
+    assert_eq!(post(&one, "/api/shop/first", another).await.0, 409);
 }
 
 #[rocket::async_test]

@@ -133,6 +133,26 @@ impl Store {
         Ok(())
     }
 
+    /// Sets the passphrase of whoever has none; `false`, and nothing changed, where there is one.
+    pub async fn set_first_passphrase(&self, who: Uuid, hash: &str) -> Result<bool, StoreError> {
+        let row = passphrase::ActiveModel {
+            crew_id: Set(who),
+            hash: Set(hash.into()),
+            once: Set(false),
+            expires: Set(None),
+            at: Set(OffsetDateTime::now_utc()),
+        };
+        let rows = passphrase::Entity::insert(row)
+            .on_conflict(
+                OnConflict::column(passphrase::Column::CrewId)
+                    .do_nothing()
+                    .to_owned(),
+            )
+            .exec_without_returning(&self.db)
+            .await?;
+        Ok(rows > 0)
+    }
+
     /// Uses a passphrase that is good once: `false` where somebody else was quicker or it is another by now.
     pub async fn use_up(&self, who: Uuid, hash: &str) -> Result<bool, StoreError> {
         let gone = passphrase::Entity::delete_many()

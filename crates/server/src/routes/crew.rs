@@ -102,19 +102,19 @@ pub async fn first_shop(
     let settings = Kind::Settings.write(&settings)?;
     // The same request again, its answer lost, finds its own lead there.
     if desk.open_shop(&name, settings, lead.clone()).await? {
-        // Said again after its answer was lost: only with the same passphrase.
-        let known = desk.passphrase_of(lead.id).await?;
-        let typed = first.passphrase;
-        let fresh = desk
-            .compute(move || match known {
-                Some(known) => secret::fits(&typed, &known.hash).then_some(None),
-                None => Some(Some(secret::kept(&typed))),
-            })
-            .await?;
-        if let Some(fresh) = fresh {
-            if let Some(hash) = fresh {
-                desk.set_passphrase(lead.id, &hash?, None, None).await?;
+        // Said again, pressed twice or its answer lost: only with the same passphrase, and no session of the first time is ended.
+        let typed = first.passphrase.clone();
+        let hash = desk.compute(move || secret::kept(&typed)).await??;
+        let theirs = match desk.set_first_passphrase(lead.id, &hash).await? {
+            true => true,
+            false => {
+                let known = desk.passphrase_of(lead.id).await?;
+                let typed = first.passphrase;
+                desk.compute(move || known.is_some_and(|known| secret::fits(&typed, &known.hash)))
+                    .await?
             }
+        };
+        if theirs {
             begin(
                 desk,
                 cookies,

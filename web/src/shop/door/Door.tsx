@@ -27,6 +27,14 @@ export function Door({ children }: { children: ReactNode }) {
 			signedOut.delete(tell);
 		};
 	}, [cache]);
+	// A question that came between one session and the next was refused: with the new one it is asked again.
+	const session = me.data?.session;
+	const last = useRef(session);
+	useEffect(() => {
+		if (!session || session === last.current) return;
+		if (last.current) void cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== "me" });
+		last.current = session;
+	}, [session, cache]);
 	const first = me.data?.people[0]?.id;
 	useEffect(() => {
 		// Whoever is remembered here goes on; on a device that is signed in anew it is whoever signed in.

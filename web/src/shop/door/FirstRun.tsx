@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey, type Schemas, setCrew, told } from "../../api/client";
+import { once } from "../../api/once";
 import { stagePath } from "../../job/stages";
 import { useWho } from "../../job/useWho";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
@@ -28,22 +29,28 @@ export function FirstRun() {
 	/** Sets the shop up; with a made-up job to try everything on, where that is wanted. */
 	const begin = async (practice: boolean) => {
 		try {
-			const lead = await ask(
-				client.POST("/api/shop/first", { body: { id, name, person, passphrase, side_words: words, zone } }),
+			const body = { id, name, person, passphrase, side_words: words, zone };
+			const lead = await once(JSON.stringify(["first", body]), () =>
+				ask(client.POST("/api/shop/first", { body })),
 			);
 			choose(lead.id);
 			setWrong(null);
 			setCrew(lead.id);
 			await cache.invalidateQueries();
 			if (!practice) return;
-			const body = {
-				id: freshKey(),
-				customer: "Practice",
-				title: "Practice vehicle",
-				vehicle_kind: "box_truck" as const,
-				unit: zone.startsWith("America/") ? ("inch_sixteenth" as const) : ("millimetre" as const),
-			};
-			const job = await ask(client.POST("/api/jobs", { body }));
+			const job = await once(JSON.stringify(["practice", id]), ({ id }) =>
+				ask(
+					client.POST("/api/jobs", {
+						body: {
+							id,
+							customer: "Practice",
+							title: "Practice vehicle",
+							vehicle_kind: "box_truck",
+							unit: zone.startsWith("America/") ? "inch_sixteenth" : "millimetre",
+						},
+					}),
+				),
+			);
 			navigate(stagePath(job.id, "look_over"));
 		} catch (error) {
 			setWrong(told(error));

@@ -6,7 +6,7 @@ use crate::vehicle::feature::Feature;
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::quick::line::{Part, Word, parts, words};
 use crate::vehicle::quick::said::{Pitch, Said};
-use crate::vehicle::quick::words::{COLOURS, FUNCTIONS, OPEN, kind_at};
+use crate::vehicle::quick::words::{COLOURS, FUNCTIONS, OPEN, kind_at, stays_called};
 use crate::vehicle::side::Side;
 use crate::vehicle::start::features::{FormKind, forms_of};
 
@@ -69,7 +69,10 @@ pub fn read(line: &str, side: &Side, unit: Unit) -> Quick {
         unit,
         kind,
         side,
-        said: Said::default(),
+        said: Said {
+            called: stays_called(&line[begin..begin + named]),
+            ..Said::default()
+        },
         missed: Vec::new(),
     };
     reader.run();

@@ -3,7 +3,7 @@
 use crate::vehicle::feature::kind::{FeatureKind, LampColour, LampFunction, OpenSide};
 
 /// What a kind is called beside its own names.
-const ALSO: [(&str, FeatureKind); 21] = [
+const ALSO: [(&str, FeatureKind); 23] = [
     ("rivets", FeatureKind::Rivets),
     ("rivet", FeatureKind::Rivets),
     ("screws", FeatureKind::Fastener),
@@ -11,6 +11,8 @@ const ALSO: [(&str, FeatureKind); 21] = [
     ("bolts", FeatureKind::Fastener),
     ("bolt", FeatureKind::Fastener),
     ("panel seam", FeatureKind::PanelSeam),
+    ("rib", FeatureKind::Crease),
+    ("ribs", FeatureKind::Crease),
     ("gap", FeatureKind::DoorGap),
     ("door", FeatureKind::LockerDoor),
     ("hatch", FeatureKind::LockerDoor),
@@ -93,6 +95,13 @@ pub(super) fn kind_at(line: &str) -> Option<(FeatureKind, usize)> {
         let rest = lower.strip_prefix(name)?;
         (rest.is_empty() || rest.starts_with([' ', ','])).then_some((kind, name.len()))
     })
+}
+
+/// What stays called as it was said, though it is measured as another kind: a rib is a crease to film.
+pub(super) fn stays_called(name: &str) -> Option<String> {
+    ["rib", "ribs"]
+        .contains(&name.to_lowercase().as_str())
+        .then(|| "rib".to_owned())
 }
 
 /// What the last word of a line can be completed to.
