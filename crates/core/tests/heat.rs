@@ -188,12 +188,18 @@ fn what_must_reach_what_follows_the_film_and_never_passes_the_face() {
     ] {
         for run in asks(FilmClass::CastPrint, surface).runs {
             assert!(
-                run.cannot.is_some() && run.ceiling_celsius <= 80.0,
+                run.cannot.is_some()
+                    && run.ceiling_celsius <= 80.0
+                    && run.says.starts_with("Not by heat"),
                 "{}",
                 run.says
             );
         }
     }
+    // Its marks do not heal by heat there either: no pass over all of it is asked for that cannot be walked.
+    let grade = asks(FilmClass::EngineerReflective, sprayed);
+    assert!(grade.runs.iter().all(|r| r.of != RunOf::Whole));
+    assert!(grade.says.iter().any(|s| s.contains("leave them")));
     // A hull print is sealed all round, after its heat.
     let hull = asks(FilmClass::HullPrint, Surface::of(Material::Gelcoat));
     let sealed: f64 = hull.seals.iter().map(|s| s.length.mm).sum();

@@ -15,7 +15,10 @@ use windrift_formats::svg::screen_path;
 use crate::job_pieces::{CutEntry, JobPieces, Taken, TakenPiece, hash_of, with_panel};
 use crate::nests::{Found, StandingRoll, cut_of, go_on, longest_of, print_width};
 use crate::problem::Problem;
-use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, OffcutView, SCREEN_MM};
+use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, NewRoll, OffcutView, SCREEN_MM};
+
+/// What is ordered is worked out on a roll without an end, mm: as much as anybody would order at once.
+const NEW_ROLL_MM: f64 = 200_000.0;
 
 /// A layout with what it takes of each roll.
 pub(crate) struct Layout {
@@ -106,6 +109,26 @@ fn laid_on(
     last
 }
 
+/// What a new roll must have for everything that is still to be cut, as wide as the film's others; `None` where it would not do.
+fn on_a_new_roll(
+    job: &JobPieces,
+    of: &FilmRolls,
+    pieces: &[NestPiece],
+    time: Duration,
+) -> Option<NewRoll> {
+    let width = print_width(&of.rolls);
+    let bins = [Bin {
+        width_mm: (width - 2.0 * job.ways.printer_margin_mm.mm()).max(1.0),
+        length_mm: NEW_ROLL_MM,
+        offcut: false,
+    }];
+    let found = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), time).ok()?;
+    (found.left_over == 0).then(|| NewRoll {
+        wide: print(width, job.unit),
+        long: print(found.nest.length_mm(&bins), job.unit),
+    })
+}
+
 /// Lays everything of a film that is still to be cut on its rolls. Computes: called where computation is done.
 pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result<Layout, Problem> {
     let unit = job.unit;
@@ -121,16 +144,25 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
         tried: 0,
         done: false,
         short: None,
+        new_roll: None,
         lots: Vec::new(),
         cut: cut_already(job, of.film),
     };
     if to_cut.is_empty() || of.rolls.is_empty() {
-        view.short = (!to_cut.is_empty()).then(|| {
-            format!(
-                "No roll of {} is on the shelf. Put one there, or order it.",
-                of.name
-            )
-        });
+        if !to_cut.is_empty() {
+            let new = on_a_new_roll(job, of, &pieces, time);
+            view.short = Some(match &new {
+                Some(new) => format!(
+                    "No roll of {} is on the shelf. Of one {} wide this takes {}: put it there, or order it, from one lot.",
+                    of.name, new.wide.text, new.long.text
+                ),
+                None => format!(
+                    "No roll of {} is on the shelf. Put one there, or order it.",
+                    of.name
+                ),
+            });
+            view.new_roll = new;
+        }
         return Ok(Layout {
             view,
             takes: Vec::new(),
@@ -192,14 +224,22 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
             pieces: on_it.into_iter().map(|(_, p)| p).collect(),
         });
     }
-    view.short = (found.left_over > 0).then(|| {
-        format!(
-            "{} of {} find no room on what is left of {}. Put another roll on the shelf, or order one.",
+    if found.left_over > 0 {
+        let new = on_a_new_roll(job, of, &pieces, time);
+        let all = new.as_ref().map_or(String::new(), |new| {
+            format!(
+                " A new one {} wide takes all of them on {}, from one lot.",
+                new.wide.text, new.long.text
+            )
+        });
+        view.short = Some(format!(
+            "{} of {} find no room on what is left of {}. Put another roll on the shelf, or order one.{all}",
             found.left_over,
             to_cut.len(),
             of.name
-        )
-    });
+        ));
+        view.new_roll = new;
+    }
     view.used = print(found.nest.length_mm(&bins), unit);
     view.least = print(found.least_mm, unit);
     view.waste = if taken > 0.0 {

@@ -212,6 +212,8 @@ async fn a_data_sheet_is_changed_by_whoever_saw_it_last() {
 async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
     let shelf = Shelf::start("cut_lettering").await;
     let piece = shelf.piece(lettering("HAVEN", "6 in", "12", "24")).await;
+    let path = format!("/api/jobs/{}/to-order", shelf.api.shop.job);
+    let order = shelf.api.get(&path).await;
     // No roll yet: said, and nothing is made up.
     let none = shelf.nest(0).await;
     let short = none.body["short"].as_str().unwrap_or_default();
@@ -221,8 +223,15 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
         none.body
     );
     assert!(none.body["rolls"].as_array().unwrap().is_empty());
+    // How much is to be ordered is worked out all the same: on one 54 in wide the letters lie on less than they are long in a row.
+    let new = none.body["new_roll"].clone();
+    assert_eq!(new["wide"]["text"], "4' 6");
+    let ordered = new["long"]["mm"].as_f64().unwrap();
+    assert!(ordered > 100.0 && ordered < 1500.0, "{ordered}");
+    assert_eq!(order[0]["amount"], new["long"]["text"]);
     shelf.roll("G-204", "24", "10 yd").await;
     let found = shelf.nest(100).await;
+    assert!(found.body["new_roll"].is_null());
     assert_eq!(found.status, 200, "{}", found.body);
     let roll = &found.body["rolls"][0];
     assert_eq!(roll["pieces"].as_array().unwrap().len(), 1);

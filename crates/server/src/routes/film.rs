@@ -173,11 +173,16 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Option<Ne
                 let print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
                 if job.of_film(of.film).any(|(_, p)| print(p)) {
                     let taken = found.takes.iter();
-                    laminate_mm2 += taken
-                        .map(|(roll, used, _)| roll.roll.width_mm.mm() * used)
-                        .sum::<f64>();
+                    let from_shelf = taken.map(|(roll, used, _)| roll.roll.width_mm.mm() * used);
+                    let ordered = found.view.new_roll.as_ref();
+                    laminate_mm2 += match ordered {
+                        Some(new) => new.wide.mm * new.long.mm,
+                        None => from_shelf.sum::<f64>(),
+                    };
                 }
-                (found.view.used.text, found.view.short)
+                // What is not there yet is ordered whole: what is seen together comes from one lot.
+                let amount = found.view.new_roll.map_or(found.view.used, |new| new.long);
+                (amount.text, found.view.short)
             }
             Err(problem) => (String::new(), Some(problem.detail)),
         };

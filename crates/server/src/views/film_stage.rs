@@ -158,10 +158,21 @@ pub struct NestView {
     pub done: bool,
     /// What finds no room, in a sentence with what to do.
     pub short: Option<String>,
+    /// Where something is short: what all of it takes of a roll that is not there yet.
+    pub new_roll: Option<NewRoll>,
     /// Pieces on different lots that are seen together, in sentences.
     pub lots: Vec<String>,
     /// Pieces of this film that are cut already.
     pub cut: Vec<CutAlready>,
+}
+
+/// What a roll that is not there yet must have, from one lot.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NewRoll {
+    /// As wide as the film's others; a common width where there is none.
+    pub wide: Length,
+    /// What is to be cut takes so much of it.
+    pub long: Length,
 }
 
 /// What was cut from a roll for a job.

@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
@@ -7,6 +6,7 @@ import { useSaving } from "../../job/Conflict";
 import { useTelling } from "../../job/useTelling";
 import { Button, TroubleNote, Waiting } from "../../ui/parts";
 import { Swatch } from "../../ui/Swatch";
+import { useTyped } from "../../ui/useTyped";
 
 const WORD = { yes: "suits", with_care: "with care", no: "not here" } as const;
 
@@ -20,10 +20,14 @@ export function WhichFilm({
 	piece: Schemas["FilmedPiece"];
 	editing: Editing;
 }) {
-	const [years, setYears] = useState("");
-	const [removable, setRemovable] = useState(false);
-	const [reflective, setReflective] = useState(false);
-	const wanted = { years: Number(years) || undefined, removable, reflective };
+	const [years, setYears] = useTyped(`years.${piece.id}`);
+	const [removable, setRemovable] = useTyped(`removable.${piece.id}`);
+	const [reflective, setReflective] = useTyped(`reflective.${piece.id}`);
+	const wanted = {
+		years: Number(years) || undefined,
+		removable: removable !== "",
+		reflective: reflective !== "",
+	};
 	const films = useQuery({
 		queryKey: ["film", "for", piece.id, wanted],
 		placeholderData: (before) => before,
@@ -62,8 +66,8 @@ export function WhichFilm({
 				<label className="flex min-h-11 items-center gap-2">
 					<input
 						type="checkbox"
-						checked={removable}
-						onChange={(e) => setRemovable(e.target.checked)}
+						checked={wanted.removable}
+						onChange={(e) => setRemovable(e.target.checked ? "yes" : "")}
 						className="size-6 accent-spruce"
 					/>
 					comes off cleanly later
@@ -71,8 +75,8 @@ export function WhichFilm({
 				<label className="flex min-h-11 items-center gap-2">
 					<input
 						type="checkbox"
-						checked={reflective}
-						onChange={(e) => setReflective(e.target.checked)}
+						checked={wanted.reflective}
+						onChange={(e) => setReflective(e.target.checked ? "yes" : "")}
 						className="size-6 accent-spruce"
 					/>
 					shines back

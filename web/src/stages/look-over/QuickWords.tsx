@@ -1,6 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { Button, TroubleNote } from "../../ui/parts";
+import { useTyped } from "../../ui/useTyped";
 
 type Quick = Schemas["QuickView"];
 /** The words rest this long before they are read, ms. */
@@ -21,9 +22,7 @@ export function QuickWords({
 }) {
 	const id = useId();
 	const field = useRef<HTMLInputElement>(null);
-	const kept = `windrift.quick.${side.id}`;
-	// Half a line is still there after the page was loaded again.
-	const [words, setWords] = useState(() => sessionStorage.getItem(kept) ?? "");
+	const [words, setWords] = useTyped(`quick.${side.id}`);
 	const [quick, setQuick] = useState<{ words: string; read: Quick } | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [busy, setBusy] = useState(false);
@@ -41,8 +40,6 @@ export function QuickWords({
 	};
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the words alone are read anew
 	useEffect(() => {
-		if (words === "") sessionStorage.removeItem(kept);
-		else sessionStorage.setItem(kept, words);
 		if (words.trim() === "") {
 			asked.current++;
 			setQuick(null);

@@ -217,6 +217,14 @@ impl<'a> Limits<'a> {
         }
     }
 
+    fn ceiling(&self) -> f64 {
+        self.face.min(self.film.ceiling_celsius)
+    }
+
+    fn reaches(&self, wanted: Span) -> bool {
+        wanted.from <= self.ceiling()
+    }
+
     fn run(
         &self,
         name: String,
@@ -226,13 +234,13 @@ impl<'a> Limits<'a> {
         length: Length,
         lines: Vec<Vec<[f64; 2]>>,
     ) -> HeatRun {
-        let ceiling = self.face.min(self.film.ceiling_celsius);
+        let ceiling = self.ceiling();
         let whose = if self.face < self.film.ceiling_celsius {
             "what is under it"
         } else {
             "the film"
         };
-        let cannot = (wanted.from > ceiling).then(|| {
+        let cannot = (!self.reaches(wanted)).then(|| {
             format!(
                 "The film asks for {}, and {whose} stands {} at most: not by heat here. Warm the whole bay and leave it longer, lay it in two pieces, or choose a film that asks for less.",
                 told(wanted.from, self.unit),
@@ -243,12 +251,18 @@ impl<'a> Limits<'a> {
             name,
             of,
             why: why.into(),
-            says: format!(
-                "{} to {}, never past {} ({whose}).",
-                told(wanted.from, self.unit),
-                told(wanted.to.min(ceiling), self.unit),
-                told(ceiling, self.unit)
-            ),
+            says: match cannot {
+                Some(_) => format!(
+                    "Not by heat: never past {} ({whose}).",
+                    told(ceiling, self.unit)
+                ),
+                None => format!(
+                    "{} to {}, never past {} ({whose}).",
+                    told(wanted.from, self.unit),
+                    told(wanted.to.min(ceiling), self.unit),
+                    told(ceiling, self.unit)
+                ),
+            },
             wanted,
             film_ceiling_celsius: self.film.ceiling_celsius,
             face_ceiling_celsius: self.face,
@@ -281,7 +295,7 @@ fn whole(
             "Thick film on texture: until the texture shows, twice; it is never moved afterwards.",
             film.post_heat.or(film.form)?,
         )
-    } else if film.layered_reflective && film.post_heat.is_some() {
+    } else if film.layered_reflective && film.post_heat.is_some_and(|heat| limits.reaches(heat)) {
         (
             "all of it, to heal it",
             "Marks of the squeegee on reflective film often heal with heat.",
@@ -317,6 +331,9 @@ fn says(
         says.push("Only over film that lies: film off the panel is far too hot within a second. Hollows and bridged film get short bursts.".into());
         says.push("Thermometer right behind the heat, walk it forward slowly, look at it again. A reading vouches for an inch either way (Windrift\u{2019}s own); the rest is not measured.".into());
         says.push(face.ceiling_sentence.clone());
+        if film.layered_reflective && !runs.iter().any(|r| r.of == RunOf::Whole) {
+            says.push("Marks of the squeegee would heal at more heat than what is under it stands: press lightly, and leave them.".into());
+        }
         if film.layered_reflective {
             says.push(format!(
                 "At rivet heads a short burst, not above {}.",
@@ -331,7 +348,7 @@ fn says(
         );
     }
     if let Some(from) = film.from_memory {
-        says.push(format!("From memory, without a sheet: {from}."));
+        says.push(format!("From memory, without a sheet: {from}"));
     }
     says
 }
