@@ -6,7 +6,7 @@ use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::film::classes::{FilmClass, Span};
 use windrift_core::floor::heat::runs::{RunOf, after_laying};
 use windrift_core::floor::heat::{
-    HeatEntry, Reached, VOUCHES_MM, covered, first_gap, reached_share, stand,
+    HeatEntry, Reached, ReadAt, VOUCHES_MM, covered, first_gap, reached_share, stand,
 };
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
@@ -31,7 +31,8 @@ proptest! {
         readings in proptest::collection::vec((0.0..3000.0f64, 20.0..130.0f64), 0..25),
         at in 0.0..1.0f64,
     ) {
-        let found = covered(length, &readings, WANTED, 110.0);
+        let read: Vec<ReadAt> = readings.iter().map(|(a, c)| ReadAt::seen(*a, *c)).collect();
+        let found = covered(length, &read, WANTED, 110.0);
         // From beginning to end, without a gap, no two alike beside each other.
         prop_assert!(found[0].from_mm == 0.0 && (found.last().unwrap().to_mm - length).abs() < 1e-9);
         for w in found.windows(2) {
@@ -58,7 +59,7 @@ proptest! {
 fn a_run_is_whole_only_when_it_was_read_everywhere() {
     // 12 in: readings every 2 in vouch for all of it; one left out is a gap of 2 in.
     let every = |n: usize| (n as f64 * 2.0 + 1.0) * 25.4;
-    let all: Vec<(f64, f64)> = (0..6).map(|n| (every(n), 88.0)).collect();
+    let all: Vec<ReadAt> = (0..6).map(|n| ReadAt::seen(every(n), 88.0)).collect();
     let whole = covered(304.8, &all, WANTED, 110.0);
     assert_eq!((whole.len(), whole[0].is), (1, Reached::Reached));
     assert!(first_gap(&whole).is_none());
@@ -69,7 +70,7 @@ fn a_run_is_whole_only_when_it_was_read_everywhere() {
     assert!((gap.from_mm - 6.0 * 25.4).abs() < 1e-9 && (gap.to_mm - 8.0 * 25.4).abs() < 1e-9);
     // Passed once is not made good by a good reading afterwards.
     let mut burnt = all;
-    burnt.insert(0, (every(2), 140.0));
+    burnt.insert(0, ReadAt::seen(every(2), 140.0));
     let found = covered(304.8, &burnt, WANTED, 110.0);
     assert!(found.iter().any(|s| s.is == Reached::Passed));
 }
@@ -87,6 +88,7 @@ fn a_reading_after_it_was_closed_opens_it_again() {
         run: "recess 1".into(),
         reason: Some("the edge is behind a bracket".into()),
         of: 3,
+        raw: None,
     };
     let once = stand(&[read.clone(), closed.clone()]);
     assert!(once.closed.contains_key("recess 1") && once.of == 3);
@@ -110,6 +112,7 @@ fn a_reading_after_it_was_closed_opens_it_again() {
             run: "a".into(),
             reason: Some(" ".into()),
             of: 0,
+            raw: None,
         },
     ] {
         assert!(wrong.check().is_err());

@@ -20,6 +20,7 @@ mod glyphs;
 mod hang;
 mod heat;
 mod heat_pace;
+mod heat_stream;
 mod landing;
 mod layers;
 mod lengths;

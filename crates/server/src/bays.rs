@@ -124,7 +124,7 @@ impl Bay {
         self.others.extend(devices.iter().map(|d| d.bay.clone()));
         let here: Vec<_> = devices
             .into_iter()
-            .filter(|d| d.bay == self.name && !d.withdrawn)
+            .filter(|d| d.bay == self.name && !d.withdrawn && d.reads == "air")
             .collect();
         if here.is_empty() {
             return Ok(());

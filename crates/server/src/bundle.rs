@@ -5,15 +5,20 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::heat::HeatEntry;
 use windrift_formats::bundle::{BundleError, Named, pack, unpack};
 use windrift_formats::svg;
+use windrift_store::entity::heat_reading;
+use windrift_store::heat_readings::Window;
 use windrift_store::hex;
 use windrift_store::whole::{HashedEntry, JobFile, JobWhole, TableRows, first_broken};
 
 use crate::desk::Desk;
 use crate::problem::Problem;
+use crate::streams::{as_closed, table};
 
 /// What the first file of a bundle says it is.
 const FORMAT: &str = "windrift job bundle";
@@ -33,6 +38,9 @@ const HOW_TEXT: &str = "How to verify this bundle with general tools.
    the text of \"entry\" in UTF-8.
 3. A packet that was printed names the newest entry of its day and that one's hash. Where the line of that number in record.jsonl
    has the same hash, nothing before it was changed since.
+
+4. Where the entry that closes a run of heat says \"raw\", readings/ID.csv (ID is that entry's \"id\") holds what thermometers sent while it was
+   walked: sha256sum of it must give that entry's \"sha256\".
 
 For entry 1, in a shell with jq and xxd:
    (printf '%064d' 0 | xxd -r -p; jq -r .job bundle.json | tr -d - | xxd -r -p; printf '%016x' 1 | xxd -r -p
@@ -105,6 +113,9 @@ pub async fn write(desk: &Desk, job: Uuid) -> Result<Vec<u8>, Problem> {
             let drawn = svg::side(&planned.plan, &format!("{title} {name}"));
             files.push((format!("sides/{}-{plain}.svg", n + 1), drawn.into_bytes()));
         }
+        for (id, text) in readings_of(&whole) {
+            files.push((format!("{READINGS}{id}.csv"), text.into_bytes()));
+        }
         for file in &whole.files {
             files.push((
                 format!("photos/{}.{}", file.photo, file.what),
@@ -135,6 +146,81 @@ pub async fn write(desk: &Desk, job: Uuid) -> Result<Vec<u8>, Problem> {
     })
     .await?
     .map_err(|e| Problem::input("bundle", e.to_string()))
+}
+
+/// Where the readings of runs that were closed lie.
+const READINGS: &str = "readings/";
+
+/// What an entry says.
+#[derive(Deserialize)]
+struct Said {
+    id: Uuid,
+    at: String,
+    #[serde(default)]
+    read_at: Option<String>,
+    kind: String,
+    piece: Option<Uuid>,
+    body: serde_json::Value,
+}
+
+/// Entries of Heat & seal in a record; what cannot be read is left out.
+fn heat_of(record: &[HashedEntry]) -> Vec<(Said, HeatEntry)> {
+    record
+        .iter()
+        .filter_map(|e| {
+            let said: Said = serde_json::from_str(&e.entry).ok()?;
+            let heat = serde_json::from_value(said.body.clone()).ok()?;
+            (said.kind == "heat").then_some((said, heat))
+        })
+        .collect()
+}
+
+/// Readings of thermometers by the entry that closed their run, as a table each.
+fn readings_of(whole: &JobWhole) -> Vec<(Uuid, String)> {
+    let rows: Vec<heat_reading::Model> = whole
+        .rows("heat_reading")
+        .filter_map(|r| {
+            Some(heat_reading::Model {
+                device_id: r["device_id"].as_str()?.parse().ok()?,
+                at: OffsetDateTime::parse(r["at"].as_str()?, &Rfc3339).ok()?,
+                seq: r["seq"].as_i64()?,
+                celsius: r["celsius"].as_f64()?,
+                believed: r["believed"].as_bool()?,
+            })
+        })
+        .collect();
+    let entries = heat_of(&whole.record);
+    let mut tables = Vec::new();
+    for (n, (said, heat)) in entries.iter().enumerate() {
+        let HeatEntry::Closed {
+            run,
+            raw: Some(raw),
+            ..
+        } = heat
+        else {
+            continue;
+        };
+        let mut windows = Vec::new();
+        for (of, entry) in entries.iter().take(n) {
+            if let HeatEntry::Mark {
+                run: marked,
+                walk,
+                device,
+                ..
+            } = entry
+                && (marked, of.piece) == (run, said.piece)
+                && let Ok(at) =
+                    OffsetDateTime::parse(of.read_at.as_ref().unwrap_or(&of.at), &Rfc3339)
+            {
+                Window::add(&mut windows, *walk, *device, at);
+            }
+        }
+        let own = rows
+            .iter()
+            .filter(|r| windows.iter().any(|(_, w)| w.has(r.device_id, r.at)));
+        tables.push((said.id, table(&as_closed(own.cloned().collect(), raw))));
+    }
+    tables
 }
 
 /// A bundle that was opened: what it says of itself, its record, its files, and what does not fit.
@@ -206,6 +292,23 @@ fn open(bytes: &[u8]) -> Result<Opened, String> {
                 wrong.push(format!("{name} was changed."))
             }
             Some(_) => {}
+        }
+    }
+    for (said, heat) in heat_of(&record) {
+        if let HeatEntry::Closed {
+            run,
+            raw: Some(raw),
+            ..
+        } = heat
+        {
+            let name = format!("{READINGS}{}.csv", said.id);
+            match of(&name) {
+                Some(bytes) if hex(&Sha256::digest(bytes)) == raw.sha256 => {}
+                Some(_) => wrong.push(format!(
+                    "{name} is not what the thermometer sent when {run} was closed: the record says another SHA-256."
+                )),
+                None => wrong.push(format!("{name} is missing: what the thermometer sent when {run} was closed.")),
+            }
         }
     }
     for (name, _) in &files {

@@ -15,7 +15,7 @@ use windrift_formats::svg::screen_path;
 use crate::job_pieces::{CutEntry, JobPieces, Taken, TakenPiece, hash_of, with_panel};
 use crate::nests::{Found, StandingRoll, cut_of, go_on, longest_of, print_width};
 use crate::problem::Problem;
-use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, NewRoll, OffcutView, SCREEN_MM};
+use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, OffcutView, RollToOrder, SCREEN_MM};
 
 /// What is ordered is worked out on a roll without an end, mm: as much as anybody would order at once.
 const NEW_ROLL_MM: f64 = 200_000.0;
@@ -115,7 +115,7 @@ fn on_a_new_roll(
     of: &FilmRolls,
     pieces: &[NestPiece],
     time: Duration,
-) -> Option<NewRoll> {
+) -> Option<RollToOrder> {
     let width = print_width(&of.rolls);
     let bins = [Bin {
         width_mm: (width - 2.0 * job.ways.printer_margin_mm.mm()).max(1.0),
@@ -123,7 +123,7 @@ fn on_a_new_roll(
         offcut: false,
     }];
     let found = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), time).ok()?;
-    (found.left_over == 0).then(|| NewRoll {
+    (found.left_over == 0).then(|| RollToOrder {
         wide: print(width, job.unit),
         long: print(found.nest.length_mm(&bins), job.unit),
     })

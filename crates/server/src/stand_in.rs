@@ -1,4 +1,5 @@
-//! A bay sensor that is none: it ships with the application, sends what a real one would by the same road, and can be told to misbehave.
+//! A bay sensor and a thermometer behind the heat that are none: they ship with the application, send what real ones would by the same road, and can be told to
+//! misbehave.
 
 use std::fmt::Write as _;
 use std::io::{Read, Write};
@@ -11,34 +12,79 @@ use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
-/// What the stand-in is called in the list of devices.
-const NAME: &str = "stand-in";
-/// How often it reads, unless it is told otherwise.
-const EVERY: Duration = Duration::from_secs(10);
-/// It is silent after so many readings, where it is told to be.
-const SILENT_AFTER: u64 = 6;
+/// What a stand-in is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Kind {
+    /// It hangs in a bay.
+    Sensor,
+    /// It is held behind the heat.
+    Thermometer,
+}
+
+impl Kind {
+    /// What it is called in the list of devices.
+    fn name(self) -> &'static str {
+        match self {
+            Kind::Sensor => "stand-in",
+            Kind::Thermometer => "stand-in thermometer",
+        }
+    }
+
+    fn reads(self) -> &'static str {
+        match self {
+            Kind::Sensor => "air",
+            Kind::Thermometer => "heat",
+        }
+    }
+
+    fn path(self) -> &'static str {
+        match self {
+            Kind::Sensor => "/api/readings",
+            Kind::Thermometer => "/api/heat-readings",
+        }
+    }
+
+    /// How often it reads, unless it is told otherwise.
+    fn every(self) -> Duration {
+        match self {
+            Kind::Sensor => Duration::from_secs(10),
+            Kind::Thermometer => Duration::from_millis(100),
+        }
+    }
+
+    /// It is silent after so many readings, where it is told to be.
+    fn silent_after(self) -> u64 {
+        match self {
+            Kind::Sensor => 6,
+            Kind::Thermometer => 200,
+        }
+    }
+}
 
 /// How it misbehaves.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum Misbehaves {
     /// It does not.
     No,
-    /// It stops sending after a minute.
+    /// It stops sending after a minute; a thermometer after 20 s.
     Silence,
-    /// It drifts by a degree a minute.
+    /// It drifts by a degree a minute; a thermometer by ten.
     Drift,
     /// It sends figures that jump about.
     Nonsense,
     /// Its clock is an hour ahead.
     Clock,
+    /// A thermometer over bright metal: it shows the hall more than the panel.
+    Bright,
 }
 
 /// What it was told on the command line.
 struct Told {
+    kind: Kind,
     port: u16,
     bay: String,
     key: Option<String>,
-    every: Duration,
+    every: Option<Duration>,
     misbehaves: Misbehaves,
 }
 
@@ -51,26 +97,35 @@ pub fn sensor(arguments: &[&str], port: u16) -> Result<(), String> {
         Some(key) => key.clone(),
         None => made_key(&told)?,
     };
+    let every = told.every.unwrap_or(told.kind.every());
+    let silent_after = told.kind.silent_after();
     println!(
-        "windrift: a stand-in sensor reads in {} every {} s. Ctrl-C stops it.",
+        "windrift: a {} reads in {} every {} s. Ctrl-C stops it.",
+        match told.kind {
+            Kind::Sensor => "stand-in sensor",
+            Kind::Thermometer => Kind::Thermometer.name(),
+        },
         told.bay,
-        told.every.as_secs_f64()
+        every.as_secs_f64()
     );
     let began = Instant::now();
     for n in 0u64.. {
-        if told.misbehaves == Misbehaves::Silence && n == SILENT_AFTER {
+        if told.misbehaves == Misbehaves::Silence && n == silent_after {
             println!("windrift: the stand-in is silent from now on.");
         }
-        if !(told.misbehaves == Misbehaves::Silence && n >= SILENT_AFTER) {
-            let reading = reads(n, began.elapsed(), told.misbehaves);
+        if !(told.misbehaves == Misbehaves::Silence && n >= silent_after) {
+            let reading = match told.kind {
+                Kind::Sensor => reads(n, began.elapsed(), told.misbehaves),
+                Kind::Thermometer => shows(n, began.elapsed(), told.misbehaves),
+            };
             let body = json!({ "readings": [reading] });
             let headers = [("Device-Key", key.as_str())];
-            if let Err(sentence) = ask(told.port, "POST", "/api/readings", &headers, Some(&body)) {
+            if let Err(sentence) = ask(told.port, "POST", told.kind.path(), &headers, Some(&body)) {
                 // A sensor goes on whatever it is told.
                 println!("windrift: {sentence}");
             }
         }
-        sleep(told.every);
+        sleep(every);
     }
     Ok(())
 }
@@ -92,7 +147,8 @@ fn made_key(told: &Told) -> Result<String, String> {
     // One stand-in a bay: what an earlier one left is withdrawn.
     let devices = ask(told.port, "GET", "/api/devices", &as_lead, None)?;
     for d in devices.as_array().into_iter().flatten() {
-        if d["name"] == NAME && d["bay"] == told.bay.as_str() && d["withdrawn"] == false {
+        if d["name"] == told.kind.name() && d["bay"] == told.bay.as_str() && d["withdrawn"] == false
+        {
             let path = format!(
                 "/api/devices/{}/withdraw",
                 d["id"].as_str().unwrap_or_default()
@@ -100,7 +156,7 @@ fn made_key(told: &Told) -> Result<String, String> {
             ask(told.port, "POST", &path, &as_lead, None)?;
         }
     }
-    let new = json!({ "id": Uuid::now_v7(), "bay": told.bay, "name": NAME });
+    let new = json!({ "id": Uuid::now_v7(), "bay": told.bay, "name": told.kind.name(), "reads": told.kind.reads() });
     let made = ask(told.port, "POST", "/api/devices", &as_lead, Some(&new))?;
     // It needs nobody from here on.
     let _ = ask(
@@ -115,10 +171,11 @@ fn made_key(told: &Told) -> Result<String, String> {
 
 fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
     let mut told = Told {
+        kind: Kind::Sensor,
         port,
         bay: "Bay 2".into(),
         key: None,
-        every: EVERY,
+        every: None,
         misbehaves: Misbehaves::No,
     };
     let mut rest = arguments.iter();
@@ -137,15 +194,17 @@ fn told(arguments: &[&str], port: u16) -> Result<Told, String> {
                 if !(0.05..=3600.0).contains(&seconds) {
                     return Err("--every wants from 0.05 to 3600 seconds.".into());
                 }
-                told.every = Duration::from_secs_f64(seconds);
+                told.every = Some(Duration::from_secs_f64(seconds));
             }
+            "--thermometer" => told.kind = Kind::Thermometer,
+            "--bright" => told.misbehaves = Misbehaves::Bright,
             "--silence" => told.misbehaves = Misbehaves::Silence,
             "--drift" => told.misbehaves = Misbehaves::Drift,
             "--nonsense" => told.misbehaves = Misbehaves::Nonsense,
             "--clock" => told.misbehaves = Misbehaves::Clock,
             _ => {
                 return Err(format!(
-                    "{word} is nothing that the stand-in knows. It knows --bay NAME, --key KEY, --every SECONDS, --silence, --drift, --nonsense and --clock."
+                    "{word} is nothing that the stand-in knows. It knows --thermometer, --bay NAME, --key KEY, --every SECONDS, --silence, --drift, --nonsense, --clock and --bright."
                 ));
             }
         }
@@ -163,7 +222,7 @@ fn reads(n: u64, since: Duration, misbehaves: Misbehaves) -> Value {
     let mut surface = 0.7 * celsius + 0.3 * body - 4.0 * (-minutes / 60.0).exp();
     let mut at = OffsetDateTime::now_utc();
     match misbehaves {
-        Misbehaves::No | Misbehaves::Silence => {}
+        Misbehaves::No | Misbehaves::Silence | Misbehaves::Bright => {}
         Misbehaves::Drift => celsius += minutes,
         Misbehaves::Nonsense => {
             celsius = [21.0, 58.0, -38.0, 3.0][(n % 4) as usize];
@@ -178,6 +237,25 @@ fn reads(n: u64, since: Duration, misbehaves: Misbehaves) -> Value {
         "humidity": humidity,
         "surface": surface,
     })
+}
+
+/// What a thermometer shows behind a gun that somebody walks well, but for a cold spot in every 40 s.
+fn shows(n: u64, since: Duration, misbehaves: Misbehaves) -> Value {
+    let seconds = since.as_secs_f64();
+    let mut at = OffsetDateTime::now_utc();
+    let walked = if seconds % 40.0 < 37.0 { 88.5 } else { 74.0 };
+    let shown = walked + 1.5 * (seconds / 7.0).sin() + 0.4 * (seconds * 3.0).sin();
+    let celsius = match misbehaves {
+        Misbehaves::No | Misbehaves::Silence => shown,
+        Misbehaves::Drift => shown + seconds / 6.0,
+        Misbehaves::Nonsense => [shown, 299.0, -19.0, 390.0][(n % 4) as usize],
+        Misbehaves::Clock => {
+            at += time::Duration::hours(1);
+            shown
+        }
+        Misbehaves::Bright => 0.1 * shown + 0.9 * 21.0,
+    };
+    json!({ "at": at.format(&Rfc3339).unwrap_or_default(), "celsius": (celsius * 10.0).round() / 10.0 })
 }
 
 /// One request to the server on this machine, over a connection of its own.

@@ -12,7 +12,7 @@ use windrift_server::openapi::bundle_schema;
 use crate::common::Api;
 use crate::hand_over::laid;
 
-async fn bytes_of(api: &Api, path: &str) -> Vec<u8> {
+pub async fn bytes_of(api: &Api, path: &str) -> Vec<u8> {
     let answer = api.client.get(path.to_owned()).dispatch().await;
     assert_eq!(answer.status().code, 200);
     answer.into_bytes().await.unwrap()
@@ -46,7 +46,7 @@ async fn filled(api: &Api) -> (Vec<u8>, String) {
     (bundle, piece)
 }
 
-fn sha256sum(bytes: &[u8]) -> String {
+pub fn sha256sum(bytes: &[u8]) -> String {
     let mut tool = Command::new("sha256sum")
         .stdin(Stdio::piped())
         .stdout(Stdio::piped())

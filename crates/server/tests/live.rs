@@ -97,6 +97,21 @@ async fn what_one_server_writes_the_other_tells_until_heard() {
     let others: Value = serde_json::from_str(&others).unwrap();
     assert_eq!(others[0]["crew"], json!(shop.crew[0]));
     assert_eq!(others.as_array().unwrap().len(), 1);
+    // What a thermometer reads stands on the other server's pages as it comes.
+    let made = json!({ "id": Uuid::now_v7(), "bay": "Bay 1", "name": "gun side", "reads": "heat" });
+    let (status, made) = one.ask("POST", "/api/devices", &headers, &made.to_string());
+    assert_eq!(status, 200, "{made}");
+    let made: Value = serde_json::from_str(&made).unwrap();
+    let key = format!(
+        "Content-Type: application/json\r\nDevice-Key: {}\r\n",
+        made["key"].as_str().unwrap()
+    );
+    let reading = json!({ "readings": [{ "celsius": 86.5 }] }).to_string();
+    let since = Instant::now();
+    assert_eq!(one.ask("POST", "/api/heat-readings", &key, &reading).0, 200);
+    until_heard(&heard[1], since, |told| {
+        told["what"] == "heat" && told["device"] == made["id"] && told["celsius"] == 86.5
+    });
     // Nothing is told to whoever is not signed in.
     assert_eq!(other.ask("GET", "/api/live", "", "").0, 401);
 }

@@ -29,4 +29,5 @@ mod shared;
 mod sign_in;
 mod strain;
 mod strip_prep;
+mod thermometer;
 mod trust;

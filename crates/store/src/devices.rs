@@ -1,4 +1,4 @@
-//! Sensors in the bays: their keys, kept hashed, and what they read, thinned as it is written.
+//! Devices, their keys, kept hashed; and what sensors read in the bays, thinned as it is written.
 
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{
@@ -36,6 +36,7 @@ impl Store {
         who: Uuid,
         bay: &str,
         name: &str,
+        reads: &str,
         key_hash: Vec<u8>,
     ) -> Result<(), StoreError> {
         let all = device::Entity::find();
@@ -49,6 +50,7 @@ impl Store {
             id: Set(id),
             bay: Set(bay.into()),
             name: Set(name.into()),
+            reads: Set(reads.into()),
             key_hash: Set(key_hash),
             crew_id: Set(who),
             ..Default::default()

@@ -11,6 +11,7 @@ pub mod edits;
 pub mod entity;
 mod error;
 pub mod fitting;
+pub mod heat_readings;
 mod library;
 pub mod links;
 pub mod live;

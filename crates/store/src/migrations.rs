@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 17] = [
+const STEPS: [(&str, &str); 18] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -62,6 +62,10 @@ const STEPS: [(&str, &str); 17] = [
     (
         "m20261210_000017_words",
         include_str!("migrations/words.sql"),
+    ),
+    (
+        "m20261211_000018_thermometer",
+        include_str!("migrations/thermometer.sql"),
     ),
 ];
 

@@ -7,11 +7,14 @@ use sea_orm::{
     QueryOrder, Statement, TransactionTrait,
 };
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use serde_json::{Value, json};
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::chain::entry_hash;
-use crate::entity::{photo, print_art, record};
+use crate::entity::{heat_reading, photo, print_art, record};
+use crate::heat_readings::{read_of, windows_of};
 use crate::record::hex;
 use crate::{Store, StoreError};
 
@@ -39,6 +42,19 @@ const TABLES: [(&str, &str); 9] = [
     ("fitting", "t.job_id = $1"),
     ("plan", "t.job_id = $1"),
 ];
+
+/// What thermometers read while heat was walked: it follows from the marks in the record.
+const HEAT_READING: &str = "heat_reading";
+
+fn row_of_reading(r: &heat_reading::Model) -> Value {
+    json!({
+        "device_id": r.device_id,
+        "at": r.at.format(&Rfc3339).unwrap_or_default(),
+        "seq": r.seq,
+        "celsius": r.celsius,
+        "believed": r.believed,
+    })
+}
 
 /// Rows of a table, as JSON under the names of its columns.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
@@ -175,6 +191,12 @@ impl Store {
                 entry: String::from_utf8_lossy(&r.bytes).into_owned(),
             })
             .collect();
+        let windows = windows_of(whole.record.iter().map(|e| e.entry.as_str()));
+        let read = read_of(db, &windows).await?;
+        whole.tables.push(TableRows {
+            table: HEAT_READING.into(),
+            rows: read.iter().map(row_of_reading).collect(),
+        });
         let photos = photo::Entity::find()
             .filter(photo::Column::JobId.eq(job))
             .all(db)
@@ -266,6 +288,23 @@ impl Store {
                     format!("entry {} is not what its hash was made over", entry.seq),
                 ));
             }
+        }
+        let windows = windows_of(whole.record.iter().map(|e| e.entry.as_str()));
+        for row in whole.rows(HEAT_READING) {
+            let read = id_of(row, "device_id")?;
+            let at = row["at"].as_str().unwrap_or_default();
+            let at = OffsetDateTime::parse(at, &Rfc3339)
+                .map_err(|_| StoreError::unreadable("job", "a reading has no time"))?;
+            if !windows.iter().any(|w| w.has(read, at)) {
+                return Err(StoreError::unreadable(
+                    "job",
+                    "a reading of a thermometer belongs to none of its walks",
+                ));
+            }
+            // What a thermometer of this shop read is known here, and to nobody else.
+            let sql = "INSERT INTO heat_reading SELECT * FROM jsonb_populate_record(NULL::heat_reading, $1) r
+                WHERE NOT EXISTS (SELECT FROM device d WHERE d.id = r.device_id) ON CONFLICT DO NOTHING";
+            put(db, sql, vec![row.clone().into()]).await?;
         }
         for (name, _) in &TABLES[1..] {
             for row in whole.rows(name) {

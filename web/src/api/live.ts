@@ -9,6 +9,12 @@ export type Told = {
 	id?: string | null;
 };
 
+/** What a thermometer showed just now. */
+export type Shown = { what: "heat"; device: string; at: string; celsius: number; believed: boolean };
+
+/** Told of each reading of a thermometer as it comes. */
+export const thermometers = new Set<(shown: Shown) => void>();
+
 /** Changes in a row are looked at together, ms. */
 const TOGETHER = 120;
 /** An ear that was shut is opened again after so long, ms. */
@@ -73,7 +79,11 @@ export function useLive() {
 				predicate: (q) => now.some((told) => concerns(q.queryKey, told, open)),
 			});
 		};
-		const hear = (told: Told) => {
+		const hear = (told: Told | Shown) => {
+			if (told.what === "heat") {
+				for (const look of thermometers) look(told);
+				return;
+			}
 			// What this page did it has fetched already.
 			if (told.id && isOurs(told.id)) return;
 			heard.push(told);
@@ -91,7 +101,7 @@ export function useLive() {
 				before = true;
 			};
 			source.onmessage = ({ data }) => {
-				const told = JSON.parse(data) as Told;
+				const told = JSON.parse(data) as Told | Shown;
 				pages?.postMessage(told);
 				hear(told);
 			};
@@ -100,7 +110,7 @@ export function useLive() {
 				if (source?.readyState === EventSource.CLOSED && !gone.signal.aborted) setTimeout(listen, AGAIN);
 			};
 		};
-		pages?.addEventListener("message", ({ data }) => hear(data as Told));
+		pages?.addEventListener("message", ({ data }) => hear(data as Told | Shown));
 		if (navigator.locks) {
 			navigator.locks
 				.request("windrift-live", { signal: gone.signal }, () => {

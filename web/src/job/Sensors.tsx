@@ -1,15 +1,17 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, freshKey, told } from "../api/client";
+import { ask, client, freshKey, type Schemas, told } from "../api/client";
 import { Button, TroubleNote, Waiting } from "../ui/parts";
+import { TouchChoice } from "./Floor";
 import { SensorPlot } from "./SensorPlot";
 import { useOnePress } from "./useOnePress";
 
-/** The shop's sensors: made with a key that is shown once, withdrawn from here, and what they read. */
+/** The shop's sensors and thermometers: made with a key that is shown once, withdrawn from here, and what they read. */
 export function Sensors({ bay }: { bay: string }) {
 	const cache = useQueryClient();
 	const devices = useQuery({ queryKey: ["devices"], queryFn: () => ask(client.GET("/api/devices")) });
 	const [name, setName] = useState("");
+	const [reads, setReads] = useState<Schemas["Reads"]>("air");
 	const [made, setMade] = useState<{ name: string; key: string } | null>(null);
 	const [shown, setShown] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
@@ -43,11 +45,13 @@ export function Sensors({ bay }: { bay: string }) {
 					<li key={d.id} className="py-2">
 						<div className="flex flex-wrap items-center gap-2">
 							<span className={`min-w-0 grow ${d.withdrawn ? "text-soft line-through" : ""}`}>
-								<b>{d.name}</b>, {d.bay}, made {d.made}
+								<b>{d.name}</b>, {d.reads === "heat" ? "a thermometer" : d.bay}, made {d.made}
 							</span>
-							<Button className="min-h-14" onClick={() => setShown((s) => (s === d.id ? null : d.id))}>
-								{shown === d.id ? "Not now" : "What it read"}
-							</Button>
+							{d.reads === "air" && (
+								<Button className="min-h-14" onClick={() => setShown((s) => (s === d.id ? null : d.id))}>
+									{shown === d.id ? "Not now" : "What it read"}
+								</Button>
+							)}
 							{!d.withdrawn && (
 								<Button
 									className="min-h-14"
@@ -74,15 +78,24 @@ export function Sensors({ bay }: { bay: string }) {
 					// A trembling hand makes one key, not two of which one is never seen.
 					if (!pressed()) return;
 					void tell(async () => {
-						const body = { id: freshKey(), bay, name };
+						const body = { id: freshKey(), bay, name, reads };
 						const { key } = await ask(client.POST("/api/devices", { body }));
 						setMade({ name, key });
 						setName("");
 					});
 				}}
 			>
+				<TouchChoice
+					label="What it reads"
+					value={reads}
+					options={[
+						{ value: "air", text: `the air of ${bay}` },
+						{ value: "heat", text: "film behind the heat" },
+					]}
+					onChange={(word) => setReads(word as Schemas["Reads"])}
+				/>
 				<label className="flex min-w-0 grow flex-col gap-1">
-					A sensor in {bay}, called
+					{reads === "air" ? `A sensor in ${bay}, called` : "A thermometer, called"}
 					<input
 						value={name}
 						maxLength={60}
@@ -100,7 +113,7 @@ export function Sensors({ bay }: { bay: string }) {
 				<a href="/api/openapi.json" className="underline">
 					/api/openapi.json
 				</a>
-				, under readings.
+				, under readings and heat-readings.
 			</p>
 		</div>
 	);

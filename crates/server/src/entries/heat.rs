@@ -25,13 +25,29 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
                 crate::paces::each(v, unit)
             ))
         ),
-        Ok(HeatEntry::Closed { run, reason, .. }) => match reason {
-            None => format!("Heated: {run}, all of it reached."),
-            Some(why) => sentence(format!(
-                "Heat closed: {run}, not all of it known to have reached. {}",
-                why.trim()
-            )),
-        },
+        Ok(HeatEntry::Mark { run, along_mm, .. }) => format!(
+            "A thermometer reads on: {run}, the heat at {}.",
+            print(along_mm.mm(), unit).text
+        ),
+        Ok(HeatEntry::Closed {
+            run, reason, raw, ..
+        }) => {
+            let raw = raw.map_or(String::new(), |raw| {
+                format!(
+                    " {} readings of a thermometer, SHA-256 {}\u{2026}.",
+                    raw.readings,
+                    raw.sha256.get(..12).unwrap_or_default()
+                )
+            });
+            let said = match reason {
+                None => format!("Heated: {run}, all of it reached."),
+                Some(why) => sentence(format!(
+                    "Heat closed: {run}, not all of it known to have reached. {}",
+                    why.trim()
+                )),
+            };
+            said + &raw
+        }
         Ok(HeatEntry::Sealed { run }) => format!("Sealed: {run}."),
         Err(_) => cannot_be_read(body),
     }

@@ -1,8 +1,7 @@
-//! Sensors in the bays: made with a key that is shown once, withdrawn from a list, and what they read, posted with that key.
+//! Devices: made with a key that is shown once, withdrawn from a list, and what sensors read in the bays, posted with that key.
 
 use rocket::data::Data;
 use rocket::http::Status;
-use rocket::request::{FromRequest, Outcome, Request};
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
@@ -14,6 +13,7 @@ use windrift_store::entity::device_reading;
 
 use crate::access::hash_of;
 use crate::desk::Desk;
+use crate::devices::{DeviceKey, Reads};
 use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, named, read_as, read_json};
@@ -37,6 +37,9 @@ pub struct NewDevice {
     pub bay: String,
     /// What it is called.
     pub name: String,
+    /// What it reads.
+    #[serde(default)]
+    pub reads: Reads,
 }
 
 /// A device that was made, with its key. The key is never shown again.
@@ -57,6 +60,8 @@ pub struct DeviceView {
     pub bay: String,
     /// What it is called.
     pub name: String,
+    /// What it reads.
+    pub reads: Reads,
     /// When it was made, in words.
     pub made: String,
     /// Whether its key was withdrawn.
@@ -107,19 +112,6 @@ pub struct BayReading {
     pub surface: Option<f64>,
 }
 
-/// A device's key, from the header that it sends.
-pub struct DeviceKey(Option<String>);
-
-#[rocket::async_trait]
-impl<'r> FromRequest<'r> for DeviceKey {
-    type Error = std::convert::Infallible;
-
-    async fn from_request(request: &'r Request<'_>) -> Outcome<Self, Self::Error> {
-        let key = request.headers().get_one("Device-Key");
-        Outcome::Success(DeviceKey(key.map(str::to_owned)))
-    }
-}
-
 /// Devices of the shop, withdrawn ones too.
 #[utoipa::path(get, path = "/api/devices", responses((status = 200, body = Vec<DeviceView>)))]
 #[get("/devices")]
@@ -132,6 +124,7 @@ pub async fn devices(desk: &Desk) -> Answer<Vec<DeviceView>> {
                 id: d.id,
                 bay: d.bay,
                 name: d.name,
+                reads: Reads::of(&d.reads),
                 made: zone.in_words(d.at),
                 withdrawn: d.withdrawn,
             })
@@ -156,7 +149,7 @@ pub async fn make_device(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<
     }
     // Two random keys of 122 bits each; what is kept of them is a hash.
     let secret = format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple());
-    desk.make_device(new.id, who, &bay, &name, hash_of(&secret))
+    desk.make_device(new.id, who, &bay, &name, new.reads.word(), hash_of(&secret))
         .await?;
     let about = format!("key made for {name} in {bay}");
     desk.note_audit("key", Some(who), &about, &desk.address())
@@ -186,20 +179,7 @@ pub async fn withdraw_device(desk: &Desk, caller: Caller, id: &str) -> Answer<bo
 #[utoipa::path(post, path = "/api/readings", request_body = SensorReadings, params(("Device-Key" = String, Header)), responses((status = 200, body = KeptReadings), (status = 401, body = Problem), (status = 422, body = Problem), (status = 429, body = Problem)))]
 #[post("/readings", data = "<data>")]
 pub async fn readings(desk: &Desk, device: DeviceKey, data: Data<'_>) -> Answer<KeptReadings> {
-    let unknown = || {
-        Problem::new(
-            Status::Unauthorized,
-            "device",
-            "This device's key is not known here, or was withdrawn. Make it anew under Prep, Bay, Sensors.",
-        )
-    };
-    let hash = hash_of(device.0.as_deref().ok_or_else(unknown)?);
-    // Before anything is read or asked: what floods costs next to nothing.
-    desk.not_too_often(&hash)?;
-    let known = desk.device_of_key(&hash).await?.ok_or_else(unknown)?;
-    if known.withdrawn {
-        return Err(unknown());
-    }
+    let known = device.known(desk, Reads::Air).await?;
     let new: SensorReadings = read_as(read_json(data).await?)?;
     if new.readings.is_empty() || new.readings.len() > MOST_AT_ONCE {
         return Err(Problem::input(

@@ -10,18 +10,20 @@ use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::heat::runs::{AfterLaying, HeatRun, after_laying};
+use windrift_core::floor::heat::stream::{Leg, off_by};
 use windrift_core::floor::heat::{
-    HeatEntry, Heated, Over, Reached, VOUCHES_MM, first_gap, reached_share, stand,
+    HeatEntry, Heated, Over, Reached, ReadAt, VOUCHES_MM, first_gap, reached_share, stand_with,
 };
 use windrift_core::ground::degrees::told as degrees;
-use windrift_core::ground::tape::{Unit, print};
+use windrift_core::ground::tape::{Unit, print, print_move};
 use windrift_core::plan::planned::PlannedPiece;
-use windrift_store::{EntryKind, NewEntry, StoreError};
+use windrift_store::{EntryKind, NewEntry, RecordEntry, StoreError};
 
 use crate::bay_view::bay_view;
 use crate::bays::{Bay, done_at};
 use crate::called_back::CalledBack;
 use crate::desk::Desk;
+use crate::devices::Reads;
 use crate::floor::Floor;
 use crate::keys::key;
 use crate::paces::{AIR_NOT_READ, Calibrates, Gunned};
@@ -29,6 +31,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
+use crate::streams::{entries_of, kept, legs, windows_of_run};
 use crate::views::{Asks, HeatRunView, HeatView, NextView, PaceView, PieceHeat, SealRunView};
 use crate::ways::Ways;
 
@@ -84,25 +87,37 @@ pub async fn add_heat_entry(
             "It does not lie yet, as far as anybody has recorded: heat goes only over film that lies. Say under Lay down that it does.",
         ));
     }
-    let heated = of_job(desk, job)
-        .await?
+    let before = entries(desk, job).await?;
+    let heated = of_job(&before, &legs(desk, &before).await?)
         .0
         .remove(&piece)
         .unwrap_or_default();
     let found = of_piece(floor.piece(), &floor.planned, &floor.ways, floor.unit);
     check_against(&mut new.entry, &found, &heated, floor.unit)?;
-    if let HeatEntry::Read {
-        run,
-        pace_mm_s,
-        over,
-        ..
-    } = &mut new.entry
-    {
-        // What it was read over is what is known here, whatever was sent.
-        *over = match pace_mm_s {
-            Some(_) => read_over(desk, &floor, &found, run).await?,
-            None => None,
-        };
+    // What it was read over, and what thermometers sent, is what is known here, whatever was sent.
+    match &mut new.entry {
+        HeatEntry::Read {
+            run,
+            pace_mm_s,
+            over,
+            ..
+        } => {
+            *over = match pace_mm_s {
+                Some(_) => read_over(desk, &floor, &found, run).await?,
+                None => None,
+            };
+        }
+        HeatEntry::Mark {
+            run, device, over, ..
+        } => {
+            thermometer(desk, *device).await?;
+            *over = read_over(desk, &floor, &found, run).await?;
+        }
+        HeatEntry::Closed { run, raw, .. } => {
+            let windows = windows_of_run(&before, piece, run);
+            *raw = kept(&desk.heat_readings_settled(&windows).await?);
+        }
+        HeatEntry::Sealed { .. } => {}
     }
     let entry = NewEntry {
         id: new.id,
@@ -114,6 +129,32 @@ pub async fn add_heat_entry(
     };
     desk.append(job, entry).await?;
     Ok(Json(view(desk, side).await?))
+}
+
+/// A mark is a thermometer's of this shop.
+async fn thermometer(desk: &Desk, id: Uuid) -> Result<(), Problem> {
+    let all = desk.devices().await?;
+    let known = all
+        .iter()
+        .find(|d| d.id == id && Reads::of(&d.reads) == Reads::Heat);
+    match known {
+        Some(d) if d.withdrawn => Err(Problem::input(
+            "thermometer",
+            format!(
+                "The key of {} was withdrawn: it sends nothing. Choose another thermometer, or read by hand.",
+                d.name
+            ),
+        )),
+        Some(_) => Ok(()),
+        None => Err(StoreError::NotFound("thermometer").into()),
+    }
+}
+
+async fn entries(desk: &Desk, job: Uuid) -> Result<Vec<(RecordEntry, HeatEntry)>, Problem> {
+    let rows = desk
+        .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
+        .await?;
+    Ok(entries_of(rows))
 }
 
 /// What a reading along a run is taken over; nothing where nobody said what is behind the skin.
@@ -155,6 +196,11 @@ fn check_against(
             run: name,
             along_mm,
             ..
+        }
+        | HeatEntry::Mark {
+            run: name,
+            along_mm,
+            ..
         } => {
             let run = run(name)?;
             if along_mm.mm() > run.length.mm + VOUCHES_MM {
@@ -173,6 +219,7 @@ fn check_against(
             run: name,
             reason,
             of,
+            ..
         } => {
             let run = run(name)?;
             *of = (found.runs.len() + found.seals.len()) as u32;
@@ -210,57 +257,83 @@ fn check_against(
     Ok(())
 }
 
+/// Slips of tape lie so far apart where a thermometer reads by itself, mm: 12 in, or 300 mm (common practice, no source).
+fn mark_mm(unit: Unit) -> f64 {
+    match unit {
+        Unit::Millimetre => 300.0,
+        _ => 304.8,
+    }
+}
+
 /// Readings say something of the gun for so long: then another day or another gun may have begun.
 const GUN_KNOWN: Duration = Duration::hours(12);
 /// A panel that was heated is warm for so long: what is read where the heat was before says nothing of the gun.
 const STAYS_WARM: Duration = Duration::minutes(10);
 
-/// Readings and closings by piece, and what readings of the last hours say of the gun: those on the way forward, over panel that was as cold as the air.
-async fn of_job(
-    desk: &Desk,
-    job: Uuid,
-) -> Result<(BTreeMap<Uuid, Heated>, Vec<Calibrates>), Problem> {
-    let entries = desk
-        .record_of_kind(job, EntryKind::Heat, MOST_ENTRIES)
-        .await?;
+/// Readings and closings by piece, and what readings of the last hours say of the gun: those on the way forward, over panel that was as cold as the air. Of what a
+/// thermometer read by itself it is the middle of each leg: its neighbours say the same again.
+fn of_job(
+    entries: &[(RecordEntry, HeatEntry)],
+    legs: &BTreeMap<Uuid, Leg>,
+) -> (BTreeMap<Uuid, Heated>, Vec<Calibrates>) {
     let since = OffsetDateTime::now_utc() - GUN_KNOWN;
-    let mut by_piece: BTreeMap<Uuid, Vec<HeatEntry>> = BTreeMap::new();
+    type OfPiece<'e> = Vec<(&'e HeatEntry, &'e [ReadAt])>;
+    let mut by_piece: BTreeMap<Uuid, OfPiece<'_>> = BTreeMap::new();
     let mut calibrates = Vec::new();
     // How far along each run somebody has read, and when.
     let mut furthest: BTreeMap<(Uuid, String), (f64, OffsetDateTime)> = BTreeMap::new();
-    for e in entries {
-        let at = done_at(&e);
-        let (Some(piece), Ok(entry)) = (e.piece, serde_json::from_value(e.body)) else {
+    for (row, entry) in entries {
+        let at = done_at(row);
+        let Some(piece) = row.piece else {
             continue;
         };
-        if let HeatEntry::Read {
-            run,
-            along_mm,
-            celsius,
-            pace_mm_s,
-            over,
-        } = &entry
-        {
+        let leg = legs.get(&row.id);
+        let said = match entry {
+            HeatEntry::Read {
+                run,
+                along_mm,
+                celsius,
+                pace_mm_s,
+                over,
+            } => Some((run, along_mm, Some(*celsius), *pace_mm_s, over)),
+            HeatEntry::Mark {
+                run,
+                along_mm,
+                over,
+                ..
+            } => Some((
+                run,
+                along_mm,
+                leg.and_then(|l| l.middle_celsius),
+                leg.map(|l| l.speed),
+                over,
+            )),
+            _ => None,
+        };
+        if let Some((run, along_mm, celsius, speed, over)) = said {
             let before = furthest.entry((piece, run.clone())).or_insert((-1.0, at));
             let cold = along_mm.mm() > before.0 || at - before.1 > STAYS_WARM;
             if cold {
                 *before = (along_mm.mm(), at);
             }
-            if let (true, Some(speed), Some(over)) = (cold && at > since, pace_mm_s, over) {
+            if let (true, Some(celsius), Some(speed), Some(over)) =
+                (cold && at > since, celsius, speed, over)
+            {
                 calibrates.push(Calibrates {
                     over: *over,
-                    speed: *speed,
-                    celsius: *celsius,
+                    speed,
+                    celsius,
                 });
             }
         }
-        by_piece.entry(piece).or_default().push(entry);
+        let read = leg.map_or(&[][..], |l| l.readings.as_slice());
+        by_piece.entry(piece).or_default().push((entry, read));
     }
     let heated = by_piece
         .into_iter()
-        .map(|(piece, entries)| (piece, stand(&entries)))
+        .map(|(piece, entries)| (piece, stand_with(entries)))
         .collect();
-    Ok((heated, calibrates))
+    (heated, calibrates)
 }
 
 fn of_piece(piece: &PlannedPiece, planned: &PlannedSide, ways: &Ways, unit: Unit) -> AfterLaying {
@@ -276,7 +349,8 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
     let job = desk.job(rows.job.id).await?;
     let planned = desk.planned(&job, side, &ways).await?;
     let unit = unit_of(&job.job.unit)?;
-    let (mut heated, calibrates) = of_job(desk, job.job.id).await?;
+    let entries = entries(desk, job.job.id).await?;
+    let (mut heated, calibrates) = of_job(&entries, &legs(desk, &entries).await?);
     let bay = Bay::of(desk, job.job.id, now).await?;
     let air = bay.newest_air().map(|a| a.celsius);
     let bay = bay_view(&bay, now, ways.zone, unit);
@@ -314,6 +388,8 @@ async fn view(desk: &Desk, side: Uuid) -> Result<HeatView, Problem> {
         bay,
         pieces,
         vouches_mm: VOUCHES_MM,
+        mark_mm: mark_mm(unit),
+        off: print_move(off_by(mark_mm(unit)), unit),
         cautions: CAUTIONS.into(),
         behind_said,
         air_assumed: air.is_none().then(|| {

@@ -38,6 +38,7 @@ pub mod story;
 pub mod strip;
 pub mod supplies;
 pub mod templates;
+pub mod thermometers;
 pub mod undo;
 pub mod walk;
 pub mod work;
@@ -99,6 +100,7 @@ routes![
         shop::api_document,
         templates::template_schema,
         bays::readings,
+        thermometers::heat_readings,
         shelf::film_schema,
         sign_in::door,
         sign_in::sign_in,
@@ -171,6 +173,7 @@ routes![
         prep::job_bay,
         bays::devices,
         bays::device_readings,
+        thermometers::thermometers,
         forming::forming,
         by_when::job_by_when,
         supplies::supplies,

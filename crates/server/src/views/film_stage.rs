@@ -159,7 +159,7 @@ pub struct NestView {
     /// What finds no room, in a sentence with what to do.
     pub short: Option<String>,
     /// Where something is short: what all of it takes of a roll that is not there yet.
-    pub new_roll: Option<NewRoll>,
+    pub new_roll: Option<RollToOrder>,
     /// Pieces on different lots that are seen together, in sentences.
     pub lots: Vec<String>,
     /// Pieces of this film that are cut already.
@@ -168,7 +168,7 @@ pub struct NestView {
 
 /// What a roll that is not there yet must have, from one lot.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct NewRoll {
+pub struct RollToOrder {
     /// As wide as the film's others; a common width where there is none.
     pub wide: Length,
     /// What is to be cut takes so much of it.

@@ -493,6 +493,10 @@ pub struct HeatView {
     pub pieces: Vec<PieceHeat>,
     /// A reading vouches for so much either way, mm.
     pub vouches_mm: f64,
+    /// Where a thermometer reads by itself slips of tape lie so far apart, mm.
+    pub mark_mm: f64,
+    /// In the middle between two of them a place is known no better than this.
+    pub off: Length,
     /// Cautions.
     pub cautions: Vec<&'static str>,
     /// Whether somebody said what lies behind the skin: unsaid, there is no pace.

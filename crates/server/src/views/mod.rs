@@ -15,7 +15,8 @@ pub use crew::CrewView;
 pub use drawing::{AreaDrawing, ColumnDrawing, LineDrawing, PathData, SCREEN_MM, SideDrawing};
 pub use film_stage::{
     ByWhenView, Coarse, CutAlready, FilmedPiece, FilmsView, FormingView, InkWord, JobFilm,
-    LaidPiece, LaidRoll, Needed, NestView, NewRoll, OffcutView, OtherFilm, PanelsView, StepView,
+    LaidPiece, LaidRoll, Needed, NestView, OffcutView, OtherFilm, PanelsView, RollToOrder,
+    StepView,
 };
 pub use floor_stages::{
     AirView, Asks, BayView, CellView, DoneByView, GhostView, HarmView, HeatRunView, HeatView,

@@ -296,6 +296,7 @@ table!(device, "device", {
     at: TimeDateTimeWithTimeZone,
     crew_id: Uuid,
     withdrawn: bool,
+    reads: String,
 });
 
 table!(device_reading, "device_reading", {
@@ -307,6 +308,16 @@ table!(device_reading, "device_reading", {
     celsius: f64,
     humidity: f64,
     surface: Option<f64>,
+});
+
+table!(heat_reading, "heat_reading", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    device_id: Uuid,
+    #[sea_orm(primary_key, auto_increment = false)]
+    at: TimeDateTimeWithTimeZone,
+    seq: i64,
+    celsius: f64,
+    believed: bool,
 });
 
 table!(passphrase, "passphrase", {

@@ -299,6 +299,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/heat-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes what a thermometer read behind the heat. Sent with its key as `Device-Key`; at most 30 requests a second from one device. Everything is kept; what
+         *     jumps is marked and not believed.
+         */
+        post: operations["heat_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -2633,6 +2653,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/thermometers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Thermometers whose keys are good. */
+        get: operations["thermometers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/typefaces": {
         parameters: {
             query?: never;
@@ -4037,6 +4074,8 @@ export interface components {
             made: string;
             /** @description What it is called. */
             name: string;
+            /** @description What it reads. */
+            reads: components["schemas"]["Reads"];
             /** @description Whether its key was withdrawn. */
             withdrawn: boolean;
         };
@@ -5272,6 +5311,7 @@ export interface components {
              * @description How many runs of heat and of sealer the piece had then. The server fills it in.
              */
             of?: number;
+            raw?: null | components["schemas"]["RawKept"];
             /** @description Why, where not all of it is known to have reached; nothing where it is. */
             reason?: string | null;
             /** @description The run's name. */
@@ -5279,10 +5319,43 @@ export interface components {
             /** @enum {string} */
             what: "closed";
         } | {
+            /** @description Where the slip lies, along the run from where it begins, mm. */
+            along_mm: components["schemas"]["Mm"];
+            /**
+             * Format: uuid
+             * @description The thermometer.
+             */
+            device: string;
+            over?: null | components["schemas"]["Over"];
+            /** @description The run's name. */
+            run: string;
+            /**
+             * Format: uuid
+             * @description Marks of one walk follow each other; made by the client.
+             */
+            walk: string;
+            /** @enum {string} */
+            what: "mark";
+        } | {
             /** @description The run's name. */
             run: string;
             /** @enum {string} */
             what: "sealed";
+        };
+        /** @description What a thermometer showed. */
+        HeatReading: {
+            /** @description When, RFC 3339; nothing for now. */
+            at?: string | null;
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+        };
+        /** @description Readings of one thermometer. */
+        HeatReadings: {
+            /** @description In any order. */
+            readings: components["schemas"]["HeatReading"][];
         };
         /** @description A run of heat. */
         HeatRun: {
@@ -5362,6 +5435,13 @@ export interface components {
             behind_said: boolean;
             /** @description Cautions. */
             cautions: string[];
+            /**
+             * Format: double
+             * @description Where a thermometer reads by itself slips of tape lie so far apart, mm.
+             */
+            mark_mm: number;
+            /** @description In the middle between two of them a place is known no better than this. */
+            off: components["schemas"]["Length"];
             /** @description Its pieces. */
             pieces: components["schemas"]["PieceHeat"][];
             /**
@@ -5565,6 +5645,19 @@ export interface components {
          * @enum {string}
          */
         Kept: "yes" | "no" | "cannot_tell";
+        /** @description What came of readings. */
+        KeptHeat: {
+            /**
+             * Format: int64
+             * @description How many are kept and not believed: they jump as no film does.
+             */
+            doubted: number;
+            /**
+             * Format: int64
+             * @description How many were not here before.
+             */
+            kept: number;
+        };
         /** @description What came of readings. */
         KeptReadings: {
             /**
@@ -6329,6 +6422,7 @@ export interface components {
             least: components["schemas"]["Length"];
             /** @description Pieces on different lots that are seen together, in sentences. */
             lots: string[];
+            new_roll?: null | components["schemas"]["RollToOrder"];
             /** @description Rolls that something lies on. */
             rolls: components["schemas"]["LaidRoll"][];
             /** @description What finds no room, in a sentence with what to do. */
@@ -6387,6 +6481,8 @@ export interface components {
             id: string;
             /** @description What it is called. */
             name: string;
+            /** @description What it reads. */
+            reads?: components["schemas"]["Reads"];
         };
         /** @description A film to be put on the shelf, or what it becomes. */
         NewFilm: {
@@ -7746,6 +7842,16 @@ export interface components {
             /** @description Of film or adhesive. */
             phase: components["schemas"]["Phase"];
         };
+        /** @description Readings of thermometers that belong to a run, as they were when it was closed. */
+        RawKept: {
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            readings: number;
+            /** @description SHA-256 over their table as CSV, hexadecimal. */
+            sha256: string;
+        };
         /**
          * @description How a stretch of a run stands. The worse, the greater.
          * @enum {string}
@@ -7837,6 +7943,11 @@ export interface components {
             /** @description What is wrong with it so far, or what is missing. */
             sentence?: string | null;
         };
+        /**
+         * @description What a device reads.
+         * @enum {string}
+         */
+        Reads: "air" | "heat";
         /** @description What a check of a record says. */
         RecordCheck: components["schemas"]["ChainCheck"] & {
             /** @description Whether the entry that a paper names has the hash that it names; nothing where none was asked about. */
@@ -8098,6 +8209,13 @@ export interface components {
             place?: string;
             /** @description Width, mm. */
             width_mm: components["schemas"]["Mm"];
+        };
+        /** @description What a roll that is not there yet must have, from one lot. */
+        RollToOrder: {
+            /** @description What is to be cut takes so much of it. */
+            long: components["schemas"]["Length"];
+            /** @description As wide as the film's others; a common width where there is none. */
+            wide: components["schemas"]["Length"];
         };
         /** @description A roll or an offcut. */
         RollView: {
@@ -9614,6 +9732,23 @@ export interface components {
              * @description Its key.
              */
             id: string;
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description A thermometer that may be chosen for a walk. */
+        Thermometer: {
+            /**
+             * Format: double
+             * @description What it showed then, °C.
+             */
+            celsius?: number | null;
+            /**
+             * Format: uuid
+             * @description Its key in addresses.
+             */
+            id: string;
+            /** @description When it read last that it was believed, RFC 3339. */
+            last?: string | null;
             /** @description What it is called. */
             name: string;
         };
@@ -12875,6 +13010,156 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    heat_readings: {
+        parameters: {
+            query?: never;
+            header: {
+                "Device-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeatReadings"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptHeat"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
@@ -30409,6 +30694,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideTemplate"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thermometers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thermometer"][];
                 };
             };
             /** @description Nobody is signed in on this device, or not the person who is named */

@@ -19,6 +19,7 @@ import { useOnePress } from "../../job/useOnePress";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { PacePart } from "./PacePart";
 import { RunTape } from "./RunTape";
+import { ThermometerPart, useChosenThermometer, WhoReads } from "./ThermometerPart";
 import { sounds, useWalk } from "./useWalk";
 
 type View = Schemas["HeatView"];
@@ -238,10 +239,12 @@ function RunPart({
 		[run.pace],
 	);
 	const walk = useWalk(steps, run.length.mm);
+	const thermometer = useChosenThermometer();
+	const reads = piece.laid && !run.closed ? thermometer.chosen : null;
 	// The thermometer follows the jet by about two seconds.
 	const behindJet = walk.at !== null && steps ? Math.max(0, walk.at - 2 * steps.speed) : null;
 	const next = at ?? behindJet ?? Math.min(run.length.mm, (run.gap_mm ?? 0) + view.vouches_mm);
-	const marks = metric ? 300 : 304.8;
+	const marks = view.mark_mm;
 	const shown = (mm: number) => (metric ? `${Math.round(mm)}` : `${Math.round((mm / 25.4) * 16) / 16}`);
 	const [typed, setTyped] = useState<string | null>(null);
 	const read = async () => {
@@ -289,6 +292,25 @@ function RunPart({
 					setTyped(null);
 				}}
 			/>
+			{piece.laid && !run.closed && <WhoReads of={thermometer} />}
+			{reads && (
+				<ThermometerPart
+					key={reads.id}
+					view={view}
+					run={run}
+					device={reads}
+					from={at ?? run.gap_mm ?? 0}
+					shown={(mm) => `${shown(mm)} ${metric ? "mm" : "in"}`}
+					degrees={(c) => (metric ? `${Math.round(c)} °C` : `${Math.round(c * 1.8 + 32)} °F`)}
+					record={record}
+					onWalk={(mm) => {
+						if (mm === null) return walk.stop();
+						setAt(null);
+						setTyped(null);
+						walk.begin(mm);
+					}}
+				/>
+			)}
 			{run.pace ? (
 				piece.laid &&
 				!run.closed && (
@@ -298,6 +320,7 @@ function RunPart({
 						shown={(mm) => `${shown(mm)} ${metric ? "mm" : "in"}`}
 						mark={metric ? "300 mm" : "12 in"}
 						locked={view.bay.heat_locked ?? null}
+						marked={reads !== null}
 						onBegin={() => {
 							setAt(null);
 							setTyped(null);

@@ -1,6 +1,6 @@
-import { useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { Button, TroubleNote } from "../../ui/parts";
+import { useMarkKey } from "./useMarkKey";
 
 /** How fast the heat is walked, and the walk itself: ticks, where it is, and marks. Both hands are full, so every key is a mark. */
 export function PacePart({
@@ -9,6 +9,7 @@ export function PacePart({
 	shown,
 	mark,
 	locked,
+	marked,
 	onBegin,
 	onMark,
 	onStop,
@@ -21,20 +22,14 @@ export function PacePart({
 	mark: string;
 	/** Why no heat goes on now: nothing is walked then. */
 	locked: string | null;
+	/** A thermometer reads by itself: its marks are pressed there. */
+	marked: boolean;
 	onBegin: () => void;
 	onMark: () => void;
 	onStop: () => void;
 }) {
 	const walking = at !== null;
-	useEffect(() => {
-		if (!walking) return;
-		const key = (e: KeyboardEvent) => {
-			const typing = e.target instanceof HTMLElement && e.target.matches("input, select, button");
-			if (!typing && !e.repeat) onMark();
-		};
-		addEventListener("keydown", key);
-		return () => removeEventListener("keydown", key);
-	}, [walking, onMark]);
+	useMarkKey(walking && !marked, onMark);
 	return (
 		<section aria-label="How fast" className="flex flex-col gap-2 rounded border border-line bg-sheet p-3">
 			<p className="font-bold font-reading text-3xl" data-testid="pace">
@@ -45,25 +40,29 @@ export function PacePart({
 					<p className="font-bold font-reading text-4xl" data-testid="walked-to">
 						{shown(at)}
 					</p>
-					<div className="flex flex-wrap gap-2">
-						<Button className="min-h-16 grow px-5 text-xl" onClick={onMark}>
-							At a mark
-						</Button>
-						<Button className="min-h-16 grow px-5 text-xl" onClick={onStop}>
-							Stop
-						</Button>
-					</div>
-					<p className="text-soft">
-						Slips of tape every {mark}: at each press “At a mark”, or any key, and the place is the tape’s
-						again.
-					</p>
+					{!marked && (
+						<>
+							<div className="flex flex-wrap gap-2">
+								<Button className="min-h-16 grow px-5 text-xl" onClick={onMark}>
+									At a mark
+								</Button>
+								<Button className="min-h-16 grow px-5 text-xl" onClick={onStop}>
+									Stop
+								</Button>
+							</div>
+							<p className="text-soft">
+								Slips of tape every {mark}: at each press “At a mark”, or any key, and the place is the tape’s
+								again.
+							</p>
+						</>
+					)}
 				</>
 			) : (
 				<>
 					<Told pace={pace} />
 					{locked ? (
 						<TroubleNote>{locked}</TroubleNote>
-					) : (
+					) : marked ? null : (
 						<Button className="min-h-16 px-5 text-xl" onClick={onBegin}>
 							Walk by the ticks
 						</Button>

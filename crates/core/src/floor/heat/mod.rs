@@ -8,10 +8,12 @@ pub mod moving;
 pub mod pace;
 pub mod panel;
 pub mod runs;
+pub mod stream;
 
 use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::film::classes::Span;
 use crate::floor::heat::panel::HeatSpot;
@@ -50,12 +52,39 @@ pub enum HeatEntry {
         /// How many runs of heat and of sealer the piece had then. The server fills it in.
         #[serde(default)]
         of: u32,
+        /// What thermometers sent while it was walked. The server fills it in.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        raw: Option<RawKept>,
+    },
+    /// The heat passes a slip of tape while a thermometer reads on by itself.
+    Mark {
+        /// The run's name.
+        run: String,
+        /// Where the slip lies, along the run from where it begins, mm.
+        along_mm: Mm,
+        /// Marks of one walk follow each other; made by the client.
+        walk: Uuid,
+        /// The thermometer.
+        device: Uuid,
+        /// What it is read over. The server fills it in.
+        #[serde(default)]
+        over: Option<Over>,
     },
     /// A run is sealed.
     Sealed {
         /// The run's name.
         run: String,
     },
+}
+
+/// Readings of thermometers that belong to a run, as they were when it was closed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RawKept {
+    /// How many.
+    pub readings: u32,
+    /// SHA-256 over their table as CSV, hexadecimal.
+    pub sha256: String,
 }
 
 /// What a reading was taken over, for what it says of the gun.
@@ -79,7 +108,7 @@ pub struct Over {
 /// A reading vouches for its spot and this much either way, mm (ours): 1 in.
 pub const VOUCHES_MM: f64 = 25.4;
 /// What an infrared thermometer may show of film that is heated, °C; anything else is kept as a wrong reading is: not at all.
-const SHOWN: std::ops::RangeInclusive<f64> = -20.0..=400.0;
+pub const SHOWN: std::ops::RangeInclusive<f64> = -20.0..=400.0;
 /// Longest reason and name, in characters.
 const LONGEST: usize = 300;
 
@@ -118,6 +147,11 @@ impl HeatEntry {
                 "reason",
                 "Say in 3 to 300 characters why it is done although not all of it is known to have reached.",
             ),
+            HeatEntry::Mark { along_mm, .. } => require(
+                along_mm.mm() <= 20.0 * LONGEST_MM,
+                "along_mm",
+                "Where along the run does the slip of tape lie? From its beginning.",
+            ),
             HeatEntry::Sealed { run } => require(
                 (1..=LONGEST).contains(&run.chars().count()),
                 "run",
@@ -154,37 +188,78 @@ pub struct Stretch {
     pub is: Reached,
 }
 
-/// A reading along a run: mm, °C.
-pub type ReadAt = (f64, f64);
+/// A reading along a run.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct ReadAt {
+    /// From where the run begins, mm.
+    pub along_mm: f64,
+    /// °C.
+    pub celsius: f64,
+    /// It vouches for so much either way, mm.
+    pub vouches_mm: f64,
+}
+
+impl ReadAt {
+    /// One that somebody took at a place that they saw.
+    pub fn seen(along_mm: f64, celsius: f64) -> ReadAt {
+        ReadAt {
+            along_mm,
+            celsius,
+            vouches_mm: VOUCHES_MM,
+        }
+    }
+}
+
+/// A run is looked at in stretches of this, mm.
+const NEAR_MM: f64 = 50.0;
 
 /// How a run stands by its readings, the newest last, from its beginning to its end without a gap between stretches. Where two readings vouch for one place the newer
 /// counts; that the ceiling was passed is never made good by a later one.
 ///
 /// ```
 /// # use windrift_core::film::classes::Span;
-/// # use windrift_core::floor::heat::{Reached, covered};
+/// # use windrift_core::floor::heat::{ReadAt, Reached, covered};
 /// let wanted = Span { from: 85.0, to: 90.0 };
-/// let found = covered(200.0, &[(50.0, 88.0), (100.0, 70.0)], wanted, 110.0);
+/// let mut read = vec![ReadAt::seen(50.0, 88.0), ReadAt::seen(100.0, 70.0)];
+/// let found = covered(200.0, &read, wanted, 110.0);
 /// let is: Vec<Reached> = found.iter().map(|s| s.is).collect();
 /// assert_eq!(is, [Reached::NotMeasured, Reached::Reached, Reached::NotReached, Reached::NotMeasured]);
 /// // Walked again where it was too cold.
-/// let again = covered(200.0, &[(50.0, 88.0), (100.0, 70.0), (100.0, 87.0)], wanted, 110.0);
+/// read.push(ReadAt::seen(100.0, 87.0));
+/// let again = covered(200.0, &read, wanted, 110.0);
 /// assert_eq!(again[1].is, Reached::Reached);
 /// assert!((again[1].to_mm - 125.4).abs() < 1e-9);
 /// ```
 pub fn covered(length_mm: f64, readings: &[ReadAt], wanted: Span, ceiling: f64) -> Vec<Stretch> {
     let mut cuts = vec![0.0, length_mm];
-    for (at, _) in readings {
-        cuts.push((at - VOUCHES_MM).clamp(0.0, length_mm));
-        cuts.push((at + VOUCHES_MM).clamp(0.0, length_mm));
+    for r in readings {
+        cuts.push((r.along_mm - r.vouches_mm).clamp(0.0, length_mm));
+        cuts.push((r.along_mm + r.vouches_mm).clamp(0.0, length_mm));
     }
     cuts.sort_by(f64::total_cmp);
+    // Only readings near a place are looked at there: a thermometer that reads on leaves thousands.
+    let mut near: Vec<Vec<&ReadAt>> = vec![Vec::new(); (length_mm / NEAR_MM) as usize + 1];
+    let cell = |mm: f64| ((mm / NEAR_MM).max(0.0) as usize).min(near.len() - 1);
+    let places: Vec<(usize, usize)> = readings
+        .iter()
+        .map(|r| {
+            (
+                cell(r.along_mm - r.vouches_mm),
+                cell(r.along_mm + r.vouches_mm),
+            )
+        })
+        .collect();
+    for (r, (from, to)) in readings.iter().zip(places) {
+        for cell in near.iter_mut().take(to + 1).skip(from) {
+            cell.push(r);
+        }
+    }
     let is_at = |mm: f64| {
         let here = || {
-            let vouches = readings
-                .iter()
-                .filter(|(at, _)| (at - mm).abs() <= VOUCHES_MM);
-            vouches.map(|(_, c)| *c)
+            let at = ((mm / NEAR_MM) as usize).min(near.len() - 1);
+            let vouches = near.get(at).into_iter().flatten();
+            let vouches = vouches.filter(|r| (r.along_mm - mm).abs() <= r.vouches_mm);
+            vouches.map(|r| r.celsius)
         };
         if here().any(|c| c > ceiling) {
             return Reached::Passed;
@@ -226,10 +301,15 @@ pub struct Heated {
     pub sealed: BTreeSet<String>,
 }
 
-/// Works out how the runs of a piece stand, from its entries in the order of the record. A reading after a run was closed opens it again.
+/// Works out how the runs of a piece stand, from its entries in the order in which they were done. A reading after a run was closed opens it again.
 pub fn stand<'e>(entries: impl IntoIterator<Item = &'e HeatEntry>) -> Heated {
+    stand_with(entries.into_iter().map(|e| (e, &[][..])))
+}
+
+/// The same, each mark with what a thermometer read on the way to it.
+pub fn stand_with<'e>(entries: impl IntoIterator<Item = (&'e HeatEntry, &'e [ReadAt])>) -> Heated {
     let mut heated = Heated::default();
-    for entry in entries {
+    for (entry, streamed) in entries {
         match entry {
             HeatEntry::Read {
                 run,
@@ -239,9 +319,16 @@ pub fn stand<'e>(entries: impl IntoIterator<Item = &'e HeatEntry>) -> Heated {
             } => {
                 heated.closed.remove(run);
                 let readings = heated.readings.entry(run.clone()).or_default();
-                readings.push((along_mm.mm(), *celsius));
+                readings.push(ReadAt::seen(along_mm.mm(), *celsius));
             }
-            HeatEntry::Closed { run, reason, of } => {
+            HeatEntry::Mark { run, .. } => {
+                heated.closed.remove(run);
+                let readings = heated.readings.entry(run.clone()).or_default();
+                readings.extend_from_slice(streamed);
+            }
+            HeatEntry::Closed {
+                run, reason, of, ..
+            } => {
                 heated.closed.insert(run.clone(), reason.clone());
                 heated.of = *of;
             }
