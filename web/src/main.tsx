@@ -17,6 +17,10 @@ import { Broken } from "./ui/Broken";
 import { fetched } from "./ui/fetched";
 
 const Shelf = fetched(async () => (await import("./shop/shelf/Shelf")).Shelf, "the shelf");
+const ComesOff = fetched(
+	async () => (await import("./shop/comes-off/ComesOff")).ComesOff,
+	"what comes off by when",
+);
 const Shared = fetched(async () => (await import("./shop/shared/Shared")).Shared, "the page");
 const Job = fetched(async () => (await import("./Job")).Job, "the job");
 
@@ -53,6 +57,7 @@ function Within() {
 						<Routes>
 							<Route path="/" element={<Yard />} />
 							<Route path="/shelf" element={<Shelf />} />
+							<Route path="/comes-off" element={<ComesOff />} />
 							<Route path="/jobs/:job/:stage" element={<Job />} />
 							<Route path="*" element={<Yard />} />
 						</Routes>

@@ -8,7 +8,7 @@ use windrift_core::art::Art;
 use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::cut::by_when::{BeforeFitting, Ink, ToMake, by_when, standing};
 use windrift_core::film::classes::FilmClass;
-use windrift_core::floor::edges::{EdgeEnd, Edges, edges};
+use windrift_core::floor::edges::{EdgeEnd, Edges, SealWith, edges};
 use windrift_core::floor::forming::stretch::{Cap, NoSuchShape, RecessShape, arc_mm};
 use windrift_core::floor::forming::{
     Forming, FormingAsk, FormingPlace, Stretches, stretches, stretches_as_settled,
@@ -485,7 +485,52 @@ fn edges_come_to_the_whole_outline() {
     );
     assert!(letters.runs.is_empty());
     let hull = ended(FilmClass::HullPrint, &[], (1200.0, 500.0), (600.0, 300.0));
-    assert!((hull.sealed.mm - 3400.0).abs() < 0.1);
+    let sealed: f64 = hull.sealed.iter().map(|s| s.length.mm).sum();
+    assert!((sealed - 3400.0).abs() < 0.1);
+    assert!(hull.sealed.iter().all(|s| s.with == SealWith::Sealer));
+}
+
+/// Common practice, no source: tape half on and half off along rockers and under bumpers, sealer in wheel wells, nothing on the flat of a side.
+#[test]
+fn edges_at_the_foot_are_taped_and_those_at_wheels_are_sealed() {
+    let tall = 86.0 * 25.4;
+    let of = |edges: &Edges, with| -> f64 {
+        let those = edges.sealed.iter().filter(|s| s.with == with);
+        those.map(|s| s.length.mm).sum()
+    };
+    let flat = ended(FilmClass::CastPrint, &[], (1200.0, 500.0), (600.0, 300.0));
+    assert!(flat.sealed.is_empty());
+    let top = ended(FilmClass::CastPrint, &[], (1200.0, 500.0), (600.0, 0.0));
+    assert!(top.sealed.is_empty(), "the upper edge is no rocker");
+    let foot = (600.0, tall - 500.0);
+    let low = ended(FilmClass::CastPrint, &[], (1200.0, 500.0), foot);
+    let taped = of(&low, SealWith::Tape);
+    assert!((1190.0..1260.0).contains(&taped), "{taped}");
+    assert_eq!(of(&low, SealWith::Sealer), 0.0);
+    // Film that comes off again is not sealed in, nor is strip with edges of its own.
+    for class in [FilmClass::RemovableReflective, FilmClass::ConspicuityStrip] {
+        assert!(ended(class, &[], (1200.0, 500.0), foot).sealed.is_empty());
+    }
+    // An arch in the middle of the foot: its rim is sealed, what is left of the foot is taped.
+    let mut arch = zone(
+        FeatureKind::WheelArch,
+        (10.0, 10.0),
+        Details::Hollow {
+            depth_mm: 1.0.into(),
+        },
+    );
+    arch.feature.details = None;
+    arch.feature.form = Form::Arch {
+        centre_mm: 1200.0.into(),
+        width_mm: 600.0.into(),
+        height_mm: 300.0.into(),
+    };
+    let wheel = ended(FilmClass::CastPrint, &[arch], (1200.0, 500.0), foot);
+    // Half a circle of 300: π · 300 = 942 mm of rim, within its chords and where it meets the foot.
+    let rim = of(&wheel, SealWith::Sealer);
+    assert!((rim - 300.0 * std::f64::consts::PI).abs() < 15.0, "{rim}");
+    let left = of(&wheel, SealWith::Tape);
+    assert!((left - (taped - 600.0)).abs() < 30.0, "{left} of {taped}");
 }
 
 fn made(ink: Ink, printed_mm: f64, cut_mm: f64) -> ToMake {

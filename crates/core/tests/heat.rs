@@ -4,6 +4,7 @@ use proptest::prelude::*;
 use windrift_core::art::Art;
 use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::film::classes::{FilmClass, Span};
+use windrift_core::floor::edges::SealWith;
 use windrift_core::floor::heat::runs::{RunOf, after_laying};
 use windrift_core::floor::heat::{
     HeatEntry, Reached, ReadAt, VOUCHES_MM, covered, first_gap, reached_share, stand,
@@ -213,6 +214,13 @@ fn what_must_reach_what_follows_the_film_and_never_passes_the_face() {
             .any(|s| s.contains("Heat first, sealer after"))
     );
     assert!(cast.seals.is_empty());
+    assert!(
+        hull.seals
+            .iter()
+            .all(|s| s.with == SealWith::Sealer && s.ml > 0.0 && s.how.contains("top rail"))
+    );
+    // A coat goes over it only where its own sheet has one, after everything else.
+    assert!(hull.seals.iter().all(|s| s.with != SealWith::Coat));
     // Nothing anywhere is planned past 150 °C.
     for class in FilmClass::ALL {
         for material in Material::ALL {

@@ -8,6 +8,7 @@ mod bays;
 pub mod both;
 pub mod bundle;
 mod called_back;
+mod cared;
 pub mod command;
 pub mod compute;
 pub mod corrections;

@@ -224,3 +224,46 @@ async fn the_final_look_is_open_until_each_of_it_is_right_and_anew_after_trouble
     note(json!({ "what": "laid", "strokes": 4, "why": "hung by the eye" })).await;
     assert_eq!(api.get(&path).await["open"], 5);
 }
+
+#[rocket::async_test]
+async fn all_vehicles_stand_in_one_list_by_when_their_film_comes_off() {
+    let mut api = Api::start().await;
+    let empty = api.get("/api/removals").await;
+    assert_eq!(empty["list"], json!([]));
+    let piece = laid(&api, "a print", "3'").await;
+    let list = api.get("/api/removals").await["list"].clone();
+    let job = api.shop.job;
+    assert_eq!(list.as_array().unwrap().len(), 1, "{list}");
+    assert_eq!(list[0]["job"], json!(job));
+    // The same day as the owner is told.
+    let care = api.get(&format!("/api/jobs/{job}/care")).await;
+    let told = care["dates"].as_array().unwrap().iter();
+    let told = told.clone().find(|d| d["what"] == "remove_by").unwrap();
+    assert_eq!(
+        (&list[0]["due"], &list[0]["day"]),
+        (&told["at"], &told["when"])
+    );
+    let years = list[0]["days"].as_f64().unwrap() / 365.25;
+    assert!((4.9..5.1).contains(&years), "{years}");
+    // A finished job stays in it; once its film is off it leaves, and comes back when film lies there again.
+    let done = api
+        .post(&format!("/api/jobs/{job}/finish"), Value::Null)
+        .await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let left = api.get("/api/removals").await["list"].clone();
+    assert_eq!(left.as_array().unwrap().len(), 1);
+    let off = format!("/api/jobs/{job}/film-off");
+    for _ in 0..2 {
+        assert_eq!(api.post(&off, Value::Null).await.status, 200);
+    }
+    assert_eq!(api.get("/api/removals").await["list"], json!([]));
+    api.lies(&piece).await;
+    let again = api.get("/api/removals").await["list"].clone();
+    assert_eq!(again.as_array().unwrap().len(), 1);
+    // Not a viewer's to say, and nothing is off that never lay.
+    api.who = api.shop.crew[2];
+    assert_eq!(api.post(&off, Value::Null).await.status, 403);
+    api.who = api.shop.crew[0];
+    let nothing = format!("/api/jobs/{}/film-off", Uuid::now_v7());
+    assert_eq!(api.post(&nothing, Value::Null).await.status, 404);
+}

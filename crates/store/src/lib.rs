@@ -21,6 +21,7 @@ mod plans;
 mod read;
 
 mod record;
+mod removals;
 pub mod shelf;
 pub mod sign_in;
 pub mod stored;

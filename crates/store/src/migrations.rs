@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 18] = [
+const STEPS: [(&str, &str); 19] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -66,6 +66,10 @@ const STEPS: [(&str, &str); 18] = [
     (
         "m20261211_000018_thermometer",
         include_str!("migrations/thermometer.sql"),
+    ),
+    (
+        "m20261212_000019_removals",
+        include_str!("migrations/removals.sql"),
     ),
 ];
 

@@ -90,6 +90,8 @@ pub struct FilmFigures {
     pub wet: bool,
     /// Years that it lasts upright, printed where it is a print; nothing where no practice was at hand.
     pub upright_years: Option<f64>,
+    /// Whether a coat goes over it once it lies: only where its own sheet says so.
+    pub aftercare_coat: bool,
     /// Which figures no practice was at hand for, in words; nothing where all are common practice.
     pub from_memory: Option<&'static str>,
 }
@@ -170,6 +172,7 @@ impl FilmClass {
             printable: true,
             wet: false,
             upright_years: Some(5.0),
+            aftercare_coat: false,
             from_memory: None,
         };
         let cool = FilmFigures {

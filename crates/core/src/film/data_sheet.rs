@@ -48,10 +48,12 @@ pub struct DataSheet {
     pub grey: Option<bool>,
     /// Weeks after fitting from which it is polished; 0 where the sheet forbids it. Where the sheet is silent neither is printed.
     pub polish_after_weeks: Option<f64>,
+    /// Whether a coat of what it names goes over it once it lies.
+    pub aftercare_coat: Option<bool>,
 }
 
 /// Fields of a data sheet as they are called.
-pub const FIELDS: [(&str, &str); 19] = [
+pub const FIELDS: [(&str, &str); 20] = [
     ("thickness_mm", "Film and laminate"),
     ("liner_mm", "Liner"),
     ("fit", "Fitted at"),
@@ -71,6 +73,7 @@ pub const FIELDS: [(&str, &str); 19] = [
     ("lying_years", "Lasts lying"),
     ("grey", "Grey adhesive, hides what is below"),
     ("polish_after_weeks", "Polish"),
+    ("aftercare_coat", "Aftercare coat once it lies"),
 ];
 
 /// What a field is called.

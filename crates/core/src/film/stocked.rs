@@ -78,6 +78,7 @@ impl StockedFilm {
             removable: s.removable.or(class.removable),
             wet: s.wet.unwrap_or(class.wet),
             upright_years: s.upright_years.or(class.upright_years),
+            aftercare_coat: s.aftercare_coat.unwrap_or(class.aftercare_coat),
             ..class
         }
     }
@@ -214,6 +215,9 @@ impl StockedFilm {
                 "never: its sheet forbids it".into()
             };
             tell("polish_after_weeks", text, true);
+        }
+        if let Some(coat) = s.aftercare_coat {
+            tell("aftercare_coat", yes(coat), true);
         }
         told
     }

@@ -1,17 +1,19 @@
 //! How every edge of a piece ends: where it is cut, with what, corners first, turned in or flush.
 //!
 //! Common practice, no source: two schools of blades; the one that never puts a blade to paint is the default. How near an edge must lie to a thing
-//! to end at it is ours.
+//! to end at it is ours. What is sealed with what is common practice, no source: sealer all round on boats and in wheel wells, tape half on and half off under bumpers
+//! and along rockers, which here is the body’s lower edge.
 
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use crate::art::Art;
 use crate::film::classes::{FilmClass, FilmFigures};
-use crate::ground::outline::distance_to_segment;
+use crate::ground::outline::{Shape, distance_to_segment};
 use crate::ground::settings::BladeSchool;
 use crate::ground::tape::{Length, Unit, print};
 use crate::plan::planned::PlannedPiece;
+use crate::vehicle::body::Body;
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::measured::{Area, MeasuredSide};
 
@@ -45,6 +47,33 @@ pub enum EdgeEnd {
     Flat,
 }
 
+/// What an edge is sealed with.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum SealWith {
+    /// Edge-seal tape, half on the film and half on the panel.
+    Tape,
+    /// Liquid edge sealer.
+    Sealer,
+    /// A coat over all of the film, where its own sheet has one.
+    Coat,
+}
+
+/// Edges that are sealed one way.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SealedEdge {
+    /// With what.
+    pub with: SealWith,
+    /// What they end at; nothing on the flat.
+    pub at: Option<String>,
+    /// Their length.
+    pub length: Length,
+    /// From point to point in the picture frame, mm.
+    pub lines: Vec<Vec<[f64; 2]>>,
+}
+
 /// Edges that end one way.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -59,8 +88,6 @@ pub struct EdgeRun {
     pub says: String,
     /// Whether cutting tape lies there before the film does.
     pub cutting_tape: bool,
-    /// Whether it is sealed.
-    pub sealed: bool,
     /// From point to point in the picture frame, mm.
     pub lines: Vec<Vec<[f64; 2]>>,
 }
@@ -75,13 +102,13 @@ pub struct Edges {
     pub says: Vec<String>,
     /// Cutting tape that lies before the film does.
     pub cutting_tape: Length,
-    /// Edges to be sealed.
-    pub sealed: Length,
+    /// Edges that are sealed.
+    pub sealed: Vec<SealedEdge>,
 }
 
 /// Edges that end one way, as they are found.
-struct Found {
-    end: EdgeEnd,
+struct Found<E> {
+    end: E,
     at: Option<String>,
     mm: f64,
     lines: Vec<Vec<[f64; 2]>>,
@@ -122,15 +149,16 @@ pub fn edges(
             says: vec![
                 "Its edges come cut; none is cut on the vehicle but where a gap parts it.".into(),
             ],
-            cutting_tape: none.clone(),
-            sealed: none,
+            cutting_tape: none,
+            sealed: Vec::new(),
         };
     }
-    let mut runs: Vec<Found> = Vec::new();
+    let mut runs: Vec<Found<EdgeEnd>> = Vec::new();
+    let mut seals: Vec<Found<SealWith>> = Vec::new();
     for contour in contours(planned, side) {
         let whole: f64 = contour.windows(2).map(|w| w[0].distance(w[1])).sum();
         let step = STEP_MM.max(whole / MOST_STEPS);
-        let mut before: Option<(EdgeEnd, Option<String>)> = None;
+        let (mut before, mut sealed_before) = (None, None);
         for w in contour.windows(2) {
             let (from, to) = (w[0], w[1]);
             let long = from.distance(to);
@@ -139,25 +167,14 @@ pub fn edges(
                 let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
                 let (a, b) = (at(n), at(n + 1));
                 let here = end_at(a.midpoint(b), side);
-                let same = |r: &Found| r.end == here.0 && r.at == here.1;
-                let known = runs.iter().position(same).unwrap_or_else(|| {
-                    runs.push(Found {
-                        end: here.0,
-                        at: here.1.clone(),
-                        mm: 0.0,
-                        lines: Vec::new(),
-                    });
-                    runs.len() - 1
-                });
-                let run = &mut runs[known];
-                run.mm += a.distance(b);
-                match run.lines.last_mut() {
-                    Some(line) if before.as_ref() == Some(&here) => line.push([b.x, b.y]),
-                    _ => run.lines.push(vec![[a.x, a.y], [b.x, b.y]]),
-                }
-                before = Some(here);
+                let sealed = seal_at(film, &here, a.midpoint(b), side);
+                add(&mut runs, Some(here), &mut before, (a, b));
+                add(&mut seals, sealed, &mut sealed_before, (a, b));
             }
         }
+    }
+    if sealed_at_wheels(film, side) {
+        rims(&Shape::new(contours(planned, side)), side, &mut seals);
     }
     // What is hardest is cut first, the flat last.
     runs.sort_by(|a, b| (a.end, &a.at).cmp(&(b.end, &b.at)));
@@ -171,7 +188,6 @@ pub fn edges(
             EdgeRun {
                 says: says(end, at.as_deref(), film, thick, tape, unit),
                 cutting_tape: tape,
-                sealed: film.class == FilmClass::HullPrint,
                 length: print(mm, unit),
                 end,
                 at,
@@ -183,13 +199,109 @@ pub fn edges(
         let of = told.iter().filter(|r| which(r));
         print(of.map(|r| r.length.mm).sum(), unit)
     };
-    let (cutting_tape, sealed) = (sum(&|r| r.cutting_tape), sum(&|r| r.sealed));
+    let cutting_tape = sum(&|r| r.cutting_tape);
+    seals.sort_by(|a, b| (a.end, &a.at).cmp(&(b.end, &b.at)));
+    let sealed: Vec<SealedEdge> = seals
+        .into_iter()
+        .map(|Found { end, at, mm, lines }| SealedEdge {
+            with: end,
+            at,
+            length: print(mm, unit),
+            lines,
+        })
+        .collect();
     Edges {
-        says: of_all(film, thick, school, &told),
+        says: of_all(film, thick, school, &told, &sealed),
         cutting_tape,
         sealed,
         runs: told,
     }
+}
+
+/// Adds a step of an edge to those that are of its kind; a step beside the one before goes on with its line.
+fn add<E: PartialEq + Clone>(
+    all: &mut Vec<Found<E>>,
+    here: Option<(E, Option<String>)>,
+    before: &mut Option<(E, Option<String>)>,
+    (a, b): (Point, Point),
+) {
+    if let Some((end, at)) = &here {
+        let same = |r: &Found<E>| r.end == *end && r.at == *at;
+        let known = all.iter().position(same).unwrap_or_else(|| {
+            all.push(Found {
+                end: end.clone(),
+                at: at.clone(),
+                mm: 0.0,
+                lines: Vec::new(),
+            });
+            all.len() - 1
+        });
+        let run = &mut all[known];
+        run.mm += a.distance(b);
+        match run.lines.last_mut() {
+            Some(line) if *before == here => line.push([b.x, b.y]),
+            _ => run.lines.push(vec![[a.x, a.y], [b.x, b.y]]),
+        }
+    }
+    *before = here;
+}
+
+/// What the lower edge of a body is called where film ends at it.
+pub const LOWER_EDGE: &str = "the lower edge";
+
+/// Whether edges of this film are sealed at wheels and along the foot of this body.
+fn sealed_at_wheels(film: &FilmFigures, side: &MeasuredSide) -> bool {
+    // A boat is sealed all round; prismatic strip has edges of its own; film that comes off again within months is not sealed in.
+    !is_sealed_all_round(film, side)
+        && film.class != FilmClass::ConspicuityStrip
+        && film.removable != Some(true)
+}
+
+fn is_sealed_all_round(film: &FilmFigures, side: &MeasuredSide) -> bool {
+    film.class == FilmClass::HullPrint || matches!(side.side.body, Body::Hull { .. })
+}
+
+fn arches(side: &MeasuredSide) -> impl Iterator<Item = &Area> {
+    (side.areas.iter()).filter(|a| a.kind == FeatureKind::WheelArch)
+}
+
+/// Rims of wheel arches that film reaches, by what lies within the film's own edge.
+fn rims(film: &Shape, side: &MeasuredSide, seals: &mut Vec<Found<SealWith>>) {
+    for arch in arches(side) {
+        let here = Some((SealWith::Sealer, Some(arch.name.clone())));
+        let mut before = None;
+        for (from, to) in arch.outline.edges() {
+            let parts = (from.distance(to) / STEP_MM).ceil().max(1.0) as usize;
+            for n in 0..parts {
+                let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
+                let (a, b) = (at(n), at(n + 1));
+                let middle = a.midpoint(b);
+                // Where it is open below there is no rim.
+                let rim = side.outline.distance_to_edge(middle) > 1.0 && film.contains(middle);
+                add(seals, here.clone().filter(|_| rim), &mut before, (a, b));
+            }
+        }
+    }
+}
+
+/// What an edge is sealed with there; nothing where it is not.
+fn seal_at(
+    film: &FilmFigures,
+    (end, at): &(EdgeEnd, Option<String>),
+    p: Point,
+    side: &MeasuredSide,
+) -> Option<(SealWith, Option<String>)> {
+    if is_sealed_all_round(film, side) {
+        return Some((SealWith::Sealer, at.clone()));
+    }
+    // Within an arch there is no film.
+    if !sealed_at_wheels(film, side) || arches(side).any(|a| a.outline.contains(p)) {
+        return None;
+    }
+    let below = Point::new(p.x, p.y + 2.0 * AT_MM);
+    let foot = side.outline.bounds.y1 - side.outline.bounds.height() / 4.0;
+    let is_lower = *end == EdgeEnd::Body && p.y > foot && !side.outline.contains(below);
+    is_lower.then(|| (SealWith::Tape, Some(LOWER_EDGE.to_owned())))
 }
 
 /// Where a piece is cut on the vehicle, in the picture frame: a print at its trim, a kit piece round its film.
@@ -301,7 +413,13 @@ fn says(
     }
 }
 
-fn of_all(film: &FilmFigures, thick: bool, school: BladeSchool, runs: &[EdgeRun]) -> Vec<String> {
+fn of_all(
+    film: &FilmFigures,
+    thick: bool,
+    school: BladeSchool,
+    runs: &[EdgeRun],
+    sealed: &[SealedEdge],
+) -> Vec<String> {
     if runs.is_empty() {
         return Vec::new();
     }
@@ -320,7 +438,9 @@ fn of_all(film: &FilmFigures, thick: bool, school: BladeSchool, runs: &[EdgeRun]
         all.push("On this film cutting tape is ragged for some: try it on waste first.".into());
     }
     if film.class == FilmClass::HullPrint {
-        all.push("All of them are sealed: heat first, sealer after, no heat on wet sealer.".into());
+        all.push("All of them are sealed: heat first, sealer after, no heat on wet sealer. Along the top rail a bead of sealant is an accepted other way.".into());
+    } else if !sealed.is_empty() {
+        all.push("Some of them are sealed once they are heated: tape half on and half off along the lower edge, sealer in wheel wells and on boats.".into());
     }
     all
 }

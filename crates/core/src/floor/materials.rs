@@ -1,7 +1,7 @@
 //! What the floor uses up for a piece beside its film, worked out from how it is hung.
 
 use crate::film::supply::{Need, SupplyKind};
-use crate::floor::edges::edges;
+use crate::floor::edges::{SealWith, edges};
 use crate::floor::forming::stretches_as_settled;
 use crate::floor::hang::words::Hang;
 use crate::floor::prep::promoter::promoter;
@@ -19,8 +19,10 @@ pub struct Materials {
     pub transfer_tape_mm2: f64,
     /// Outline of film that comes without transfer tape, mm: edges to be heated and looked over.
     pub edges_mm: f64,
-    /// Edges that are sealed, as [`edges`] ends them, mm.
+    /// Edges that are sealed with sealer, as [`edges`] ends them, mm.
     pub sealed_mm: f64,
+    /// Edges that are sealed with tape, mm.
+    pub seal_tape_mm: f64,
     /// Cutting tape that lies before the film does, as [`edges`] ends them, mm.
     pub cutting_tape_mm: f64,
     /// Runs of promoter, as [`promoter`] draws them, mm.
@@ -77,7 +79,13 @@ impl Materials {
             let stretch = stretches_as_settled(planned, side, settings, Unit::Millimetre);
             let runs = promoter(planned, side, &stretch, settings, Unit::Millimetre);
             self.promoter_mm += runs.iter().map(|r| r.length.mm).sum::<f64>();
-            self.sealed_mm += ended.sealed.mm;
+            for edge in &ended.sealed {
+                match edge.with {
+                    SealWith::Tape => self.seal_tape_mm += edge.length.mm,
+                    SealWith::Sealer => self.sealed_mm += edge.length.mm,
+                    SealWith::Coat => {}
+                }
+            }
             self.cutting_tape_mm += ended.cutting_tape.mm;
         }
     }
@@ -120,9 +128,15 @@ impl Materials {
                 width_mm: None,
                 amount: self.sealed_mm / 1000.0 * settings.sealer_ml_per_m,
                 why: format!(
-                    "all round film on hulls, {} ml to the metre",
+                    "all round film on boats and in wheel wells, {} ml to the metre",
                     settings.sealer_ml_per_m
                 ),
+            },
+            Need {
+                kind: SupplyKind::EdgeSealTape,
+                width_mm: None,
+                amount: self.seal_tape_mm,
+                why: "half on and half off film along the lower edge of the body".into(),
             },
             Need {
                 kind: SupplyKind::Blades,

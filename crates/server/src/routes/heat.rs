@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::edges::SealWith;
 use windrift_core::floor::heat::runs::{AfterLaying, HeatRun, after_laying};
 use windrift_core::floor::heat::stream::{Leg, off_by};
 use windrift_core::floor::heat::{
@@ -525,11 +526,16 @@ fn next(
         };
     }
     if let Some(open) = seals.iter().find(|s| !s.sealed) {
-        return say(
-            format!("Seal {}, {}.", open.run.name, open.run.length.text),
-            Some("Heat is done; no gun on wet sealer.".into()),
-            false,
-        );
+        let (name, long) = (&open.run.name, &open.run.length.text);
+        let (says, after) = match open.run.with {
+            SealWith::Sealer => (
+                format!("Seal {name}, {long}."),
+                "Heat is done; no gun on wet sealer.",
+            ),
+            SealWith::Tape => (format!("Seal tape: {name}, {long}."), open.run.how),
+            SealWith::Coat => ("Aftercare coat.".to_owned(), open.run.how),
+        };
+        return say(says, Some(after.into()), false);
     }
     say(
         format!("{called}: nothing is left to heat or seal."),

@@ -26,6 +26,7 @@ pub mod panels;
 pub mod photos;
 pub mod prep;
 pub mod record;
+pub mod removals;
 pub mod rolls;
 pub mod rows;
 pub mod same_side;
@@ -154,6 +155,7 @@ routes![
         bundles::verify_bundle,
         call_backs::call_backs,
         care::job_care,
+        removals::removals,
         final_look::side_final_look,
         care::care_page,
         care::care_calendar,
@@ -236,6 +238,7 @@ routes![
         bundles::take_bundle,
         call_backs::add_call_back,
         care::mail_care,
+        removals::film_off,
         hinge::read_ends,
         hinge::lock_hinge,
         marking::keep_marking,

@@ -310,6 +310,17 @@ table!(device_reading, "device_reading", {
     surface: Option<f64>,
 });
 
+table!(removal, "removal", {
+    #[sea_orm(primary_key, auto_increment = false)]
+    job_id: Uuid,
+    seq: i64,
+    due: Option<TimeDateTimeWithTimeZone>,
+    says: String,
+    why: String,
+    off_at: Option<TimeDateTimeWithTimeZone>,
+    off_by: Option<Uuid>,
+});
+
 table!(heat_reading, "heat_reading", {
     #[sea_orm(primary_key, auto_increment = false)]
     device_id: Uuid,

@@ -546,6 +546,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/film-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that the film of a job is off: it leaves the list until film lies there again. */
+        post: operations["film_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/finish": {
         parameters: {
             query?: never;
@@ -1486,6 +1503,23 @@ export interface paths {
         };
         /** Whether this server may be given work: its database answers and has the tables that it needs. */
         get: operations["ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/removals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** By when film comes off, of all vehicles, the first day first. It is worked out from when film was pressed and from the film's own sheet as they were then. */
+        get: operations["removals"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3927,6 +3961,11 @@ export interface components {
         /** @description What a film's data sheet says. Whatever it leaves open stays as it is for the class. */
         DataSheet: {
             /**
+             * @description Whether a coat of what it names goes over it once it lies.
+             * @default null
+             */
+            aftercare_coat: boolean | null;
+            /**
              * Format: double
              * @description Never warmer, °C.
              * @default null
@@ -4257,8 +4296,6 @@ export interface components {
             lines: number[][][];
             /** @description What is done, in a sentence. */
             says: string;
-            /** @description Whether it is sealed. */
-            sealed: boolean;
         };
         /** @description How a piece's edges end. */
         Edges: {
@@ -4268,8 +4305,8 @@ export interface components {
             runs: components["schemas"]["EdgeRun"][];
             /** @description What holds for all, in sentences. */
             says: string[];
-            /** @description Edges to be sealed. */
-            sealed: components["schemas"]["Length"];
+            /** @description Edges that are sealed. */
+            sealed: components["schemas"]["SealedEdge"][];
         };
         /** @description A row after an edit. */
         EditedRow: {
@@ -4591,6 +4628,8 @@ export interface components {
         FilmFigures: {
             /** @description How it sticks. */
             adhesive: components["schemas"]["Adhesive"];
+            /** @description Whether a coat goes over it once it lies: only where its own sheet says so. */
+            aftercare_coat: boolean;
             /**
              * Format: double
              * @description Never warmer than this: [`HOTTEST_CELSIUS`] unless its own sheet says less.
@@ -8084,11 +8123,43 @@ export interface components {
             /** @description Ways in the order in which they are tried. */
             ways: components["schemas"]["WayStep"][];
         };
+        /** @description A vehicle with film on it. */
+        RemovalView: {
+            /** @description Whose vehicle it is. */
+            customer: string;
+            /** @description The same as a day, by the shop's clock. */
+            day: string;
+            /**
+             * Format: int64
+             * @description Days from now; below 0 it is late.
+             */
+            days: number;
+            /** @description By when film comes off. */
+            due: string;
+            /**
+             * Format: uuid
+             * @description The job.
+             */
+            job: string;
+            /** @description What is to be done, in words. */
+            says: string;
+            /** @description What it is called. */
+            title: string;
+            /** @description Why then. */
+            why: string;
+        };
         /**
          * @description A way of taking film off.
          * @enum {string}
          */
         RemovalWay: "peel_cold" | "warm_and_pull" | "lamp" | "chip_warm" | "wet_scrape" | "remover";
+        /** @description All vehicles with film on them. */
+        RemovalsView: {
+            /** @description The first day first. */
+            list: components["schemas"]["RemovalView"][];
+            /** @description Jobs that are still to be worked out: ask again. */
+            open: boolean;
+        };
         /** @description How many of a thing there are, at which pitch. */
         Repeat: {
             /**
@@ -8404,9 +8475,11 @@ export interface components {
             /** @description Whether figures of the other side are still those of a starting shape. */
             unmeasured_there: number;
         };
-        /** @description A run of sealer. */
+        /** @description A run of sealer or of seal tape, or a coat over all of it. */
         SealRun: {
-            /** @description How long it is. */
+            /** @description How, in a sentence. */
+            how: string;
+            /** @description How long it is; of a coat, how wide the film is. */
             length: components["schemas"]["Length"];
             /** @description From point to point in the picture frame, mm. */
             lines: number[][][];
@@ -8417,11 +8490,29 @@ export interface components {
             ml: number;
             /** @description Its name. */
             name: string;
+            /** @description With what. */
+            with: components["schemas"]["SealWith"];
         };
         /** @description A run of sealer, and whether it is on. */
         SealRunView: components["schemas"]["SealRun"] & {
             /** @description Whether it is sealed. */
             sealed: boolean;
+        };
+        /**
+         * @description What an edge is sealed with.
+         * @enum {string}
+         */
+        SealWith: "tape" | "sealer" | "coat";
+        /** @description Edges that are sealed one way. */
+        SealedEdge: {
+            /** @description What they end at; nothing on the flat. */
+            at?: string | null;
+            /** @description Their length. */
+            length: components["schemas"]["Length"];
+            /** @description From point to point in the picture frame, mm. */
+            lines: number[][][];
+            /** @description With what. */
+            with: components["schemas"]["SealWith"];
         };
         /** @description How a kit piece meets the one laid before it. */
         Seam: {
@@ -14853,6 +14944,144 @@ export interface operations {
             };
             /** @description What was given cannot be used, or is more than can be worked out at once */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    film_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": boolean;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21619,6 +21848,88 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemovalsView"];
+                };
             };
             /** @description Nobody is signed in on this device, or not the person who is named */
             401: {

@@ -29,6 +29,7 @@ const FIELDS: { key: Key; label: string; as: "number" | "share" | "span" | "yes"
 	{ key: "removable", label: "Comes off cleanly", as: "yes" },
 	{ key: "wet", label: "May be laid wet", as: "yes" },
 	{ key: "grey", label: "Grey adhesive", as: "yes" },
+	{ key: "aftercare_coat", label: "Aftercare coat once it lies", as: "yes" },
 ];
 
 /** A figure of the sheet as text. */

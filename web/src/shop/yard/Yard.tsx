@@ -66,6 +66,12 @@ export function Yard() {
 					>
 						{finished ? "Back to the yard" : "Finished jobs"}
 					</Button>
+					<Link
+						to="/comes-off"
+						className="flex min-h-9 items-center self-center rounded border border-soft bg-paper px-4"
+					>
+						Comes off by
+					</Link>
 					<input
 						type="search"
 						aria-label="Find a job"

@@ -258,10 +258,19 @@ function EdgesPart({ edges }: { edges: View["edges"] }) {
 				{edges.runs.map((r) => (
 					<li key={`${r.end} ${r.at ?? ""}`} className="border-line border-t py-1">
 						<b className="font-reading">{r.length.text}</b> {r.at ? `at ${r.at}` : PLAIN[r.end]}: {r.says}
-						{r.sealed && " Sealed."}
 					</li>
 				))}
 			</ol>
+			{edges.sealed.length > 0 && (
+				<ul>
+					{edges.sealed.map((s) => (
+						<li key={`${s.with} ${s.at ?? ""}`}>
+							<b className="font-reading">{s.length.text}</b> {s.at ? `at ${s.at}` : "all round"} sealed with{" "}
+							{s.with === "tape" ? "seal tape" : "sealer"}.
+						</li>
+					))}
+				</ul>
+			)}
 			{edges.says.map((s) => (
 				<p key={s} className="mt-1">
 					{s}

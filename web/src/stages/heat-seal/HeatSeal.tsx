@@ -111,7 +111,8 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 							look="next"
 							className="min-h-16 px-6 text-xl"
 							onClick={once(async () => {
-								if (await record({ what: "sealed", run: seal.name }))
+								// Tape wets nothing.
+								if ((await record({ what: "sealed", run: seal.name })) && seal.with === "sealer")
 									await floor.bay({
 										what: "wet",
 										wet: "sealer",
@@ -120,7 +121,7 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 									});
 							})}
 						>
-							It is sealed
+							{seal.with === "coat" ? "The coat is on" : "It is sealed"}
 						</Button>
 					) : null}
 				</NextMove>
@@ -195,7 +196,14 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 									{piece.seals.map((s) => (
 										<li key={s.name}>
 											{s.sealed ? "✓ " : ""}
-											{s.name}, <b className="font-reading">{s.length.text}</b>, {Math.ceil(s.ml)} ml
+											{s.name}
+											{s.with !== "coat" && (
+												<>
+													, <b className="font-reading">{s.length.text}</b>
+													{s.with === "sealer" ? `, ${Math.ceil(s.ml)} ml` : ", seal tape"}
+												</>
+											)}
+											. {s.how}
 										</li>
 									))}
 								</ul>

@@ -7,7 +7,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::{Adhesive, FilmClass, FilmFigures, Span};
-use crate::floor::edges::{EdgeEnd, edges};
+use crate::floor::edges::{EdgeEnd, SealWith, edges};
 use crate::floor::forming::stretches_as_settled;
 use crate::floor::heat::panel::HeatSpot;
 use crate::ground::degrees::told;
@@ -60,13 +60,17 @@ pub struct HeatRun {
     pub lines: Vec<Vec<[f64; 2]>>,
 }
 
-/// A run of sealer.
+/// A run of sealer or of seal tape, or a coat over all of it.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SealRun {
     /// Its name.
     pub name: String,
-    /// How long it is.
+    /// With what.
+    pub with: SealWith,
+    /// How, in a sentence.
+    pub how: &'static str,
+    /// How long it is; of a coat, how wide the film is.
     pub length: Length,
     /// Sealer, ml.
     pub ml: f64,
@@ -180,20 +184,33 @@ pub fn after_laying(
             runs.push(along);
         }
     }
-    let seals: Vec<SealRun> = ended
-        .runs
-        .iter()
-        .filter(|r| r.sealed)
+    let mut seals: Vec<SealRun> = ended
+        .sealed
+        .into_iter()
         .map(|r| SealRun {
             name: r
                 .at
-                .as_ref()
                 .map_or_else(|| "whole edge".to_owned(), |at| format!("edge at {at}")),
-            length: r.length.clone(),
-            ml: r.length.mm / 1000.0 * settings.sealer_ml_per_m,
-            lines: r.lines.clone(),
+            with: r.with,
+            how: how(r.with, film.class),
+            ml: match r.with {
+                SealWith::Sealer => r.length.mm / 1000.0 * settings.sealer_ml_per_m,
+                SealWith::Tape | SealWith::Coat => 0.0,
+            },
+            length: r.length,
+            lines: r.lines,
         })
         .collect();
+    if film.aftercare_coat {
+        seals.push(SealRun {
+            name: "aftercare coat".into(),
+            with: SealWith::Coat,
+            how: how(SealWith::Coat, film.class),
+            length: print(planned.drawn.bounds.width(), unit),
+            ml: 0.0,
+            lines: Vec::new(),
+        });
+    }
     AfterLaying {
         says: says(&film, &runs, &seals, face, unit),
         runs,
@@ -275,6 +292,20 @@ impl<'a> Limits<'a> {
     }
 }
 
+/// How an edge is sealed.
+fn how(with: SealWith, class: FilmClass) -> &'static str {
+    match with {
+        SealWith::Tape => {
+            "Half on the film and half on the panel, laid without a stretch and pressed down."
+        }
+        SealWith::Sealer if class == FilmClass::HullPrint => {
+            "Over the edge, generously where it leads into the water. Along the top rail a bead of sealant is an accepted other way."
+        }
+        SealWith::Sealer => "Over the edge, generously where it leads into wind or water.",
+        SealWith::Coat => "Over all of it, with what its own sheet names and as it says.",
+    }
+}
+
 /// Passes over all of a piece.
 fn whole(
     planned: &PlannedPiece,
@@ -341,7 +372,7 @@ fn says(
             ));
         }
     }
-    if !seals.is_empty() {
+    if seals.iter().any(|s| s.with == SealWith::Sealer) {
         says.push(
             "Heat first, sealer after; no gun on wet sealer. It asks for quiet water or none until it has set."
                 .into(),
