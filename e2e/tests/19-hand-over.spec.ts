@@ -42,6 +42,14 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await expect(care).toContainText("Ask the shop before polish");
 	const dates = (await care.locator("li").allTextContents()).join(" ");
 	expect(dates).toContain("Film comes off by");
+	// It stands in the list of all vehicles until somebody says that its film is off.
+	await page.goto("/comes-off");
+	const vehicle = page.getByRole("listitem").filter({ hasText: "Ebb Tide Catering" });
+	await expect(vehicle).toContainText("in 5 years");
+	await vehicle.getByRole("button", { name: "It is off" }).click();
+	await page.getByRole("dialog").getByRole("button", { name: "It is off" }).dblclick();
+	await expect(vehicle).toHaveCount(0);
+	await page.goto(handOver);
 	const ics = await page.request.get(
 		(await care.getByRole("link", { name: /ICS/ }).getAttribute("href")) ?? "",
 	);

@@ -220,6 +220,7 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
             Unit::InchSixteenth,
         )],
         since: Vec::new(),
+        heat: Vec::new(),
         latest_entry: lines,
         record: (1..=lines)
             .map(|seq| RecordLine {

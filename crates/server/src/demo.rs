@@ -14,6 +14,7 @@ use windrift_core::film::roll::Roll;
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::film::supply::Supply;
 use windrift_core::floor::bay::BayEntry;
+use windrift_core::floor::call_back::CallBack;
 use windrift_core::floor::hangs_at::HangsAt;
 use windrift_core::floor::heat::HeatEntry;
 use windrift_core::floor::prep::PrepEntry;
@@ -122,9 +123,15 @@ struct DemoJob {
     walk_round: Vec<Value>,
     #[serde(default)]
     floor: Vec<DemoFloor>,
-    /// What was done at Strip and Prep.
+    /// What was done at Strip and Prep, and what came back.
     #[serde(default)]
     stages: Vec<Value>,
+    /// Started so many days before the demo was loaded.
+    #[serde(default)]
+    days_ago: i64,
+    /// Whether it is handed over and out of the yard.
+    #[serde(default)]
+    finished: bool,
 }
 
 /// Something of Strip, Prep, the bay or Heat & seal, so many minutes before the demo was loaded.
@@ -147,6 +154,7 @@ enum DemoStageDid {
     Prep(PrepEntry),
     Bay(BayEntry),
     Heat(HeatEntry),
+    CallBack(CallBack),
 }
 
 /// A fitting so many hours after the demo was loaded: one that is too near is late already.
@@ -162,6 +170,9 @@ struct DemoFloor {
     id: Uuid,
     piece: Uuid,
     crew: Uuid,
+    /// So many days before the demo was loaded; just now where nothing is said.
+    #[serde(default)]
+    days_ago: Option<i64>,
     #[serde(flatten)]
     did: DemoDid,
 }
@@ -318,7 +329,7 @@ async fn load_job(
         title: job.title,
         vehicle_kind: job.vehicle_kind,
         unit: unit_word(job.unit),
-        created_at: OffsetDateTime::now_utc(),
+        created_at: OffsetDateTime::now_utc() - Duration::days(job.days_ago),
         created_by: lead,
     };
     let bodies = sides
@@ -397,6 +408,7 @@ async fn load_job(
             DemoStageDid::Prep(e) => (EntryKind::Prep, e.check(), serde_json::to_value(e)),
             DemoStageDid::Bay(e) => (EntryKind::Bay, e.check(), serde_json::to_value(e)),
             DemoStageDid::Heat(e) => (EntryKind::Heat, e.check(), serde_json::to_value(e)),
+            DemoStageDid::CallBack(e) => (EntryKind::CallBack, e.check(), serde_json::to_value(e)),
         };
         checked.map_err(|e| wrong(e.to_string()))?;
         let new = NewEntry {
@@ -429,11 +441,16 @@ async fn load_job(
                     crew: done.crew,
                     piece: Some(done.piece),
                     body,
-                    read_at: None,
+                    read_at: done
+                        .days_ago
+                        .map(|days| OffsetDateTime::now_utc() - Duration::days(days)),
                 };
                 store.append(job.id, new).await?;
             }
         }
+    }
+    if job.finished {
+        store.finish_job(job.id, lead).await?;
     }
     Ok(())
 }

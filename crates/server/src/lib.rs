@@ -24,6 +24,7 @@ pub mod file;
 mod floods;
 pub mod floor;
 pub mod guard;
+mod heat_view;
 mod job_pieces;
 pub mod keys;
 pub mod layers;

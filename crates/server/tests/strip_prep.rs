@@ -1,5 +1,9 @@
 //! Strip, Prep and the bay by API on a real PostgreSQL: what is recorded, what follows from it, and who may not.
 
+use std::io::Write;
+use std::process::{Command, Stdio};
+
+use crate::bundles::bytes_of;
 use crate::common::{Answer, Api, lettering};
 use serde_json::{Value, json};
 use time::format_description::well_known::Rfc3339;
@@ -775,6 +779,43 @@ async fn sealer_comes_after_the_heat_and_locks_it() {
             .unwrap()
             .contains("without all of it")
     );
+    // On paper it says the same, run by run.
+    let plan = Uuid::now_v7();
+    let issued = api
+        .post(
+            &format!("/api/jobs/{}/plans", api.shop.job),
+            json!({ "id": plan }),
+        )
+        .await;
+    assert_eq!(issued.status, 200, "{}", issued.body);
+    let packet = bytes_of(&api, &format!("/api/plans/{plan}/packet.pdf?paper=a4")).await;
+    let paper = pdf_text(&packet);
+    for words in [
+        "what reached its temperature and what is sealed",
+        "0 % is known to have reached.",
+        "walked by eye, no thermometer",
+        "Sealer.",
+        "Done.",
+    ] {
+        assert!(paper.contains(words), "{words}: {paper}");
+    }
+}
+
+/// What an independent reader finds on paper, its lines joined.
+fn pdf_text(pdf: &[u8]) -> String {
+    let mut tool = Command::new("pdftotext")
+        .args(["-", "-"])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut to = tool.stdin.take().unwrap();
+    let pdf = pdf.to_vec();
+    let writes = std::thread::spawn(move || to.write_all(&pdf).unwrap());
+    let out = tool.wait_with_output().unwrap();
+    writes.join().unwrap();
+    let text = String::from_utf8_lossy(&out.stdout).into_owned();
+    text.split_whitespace().collect::<Vec<_>>().join(" ")
 }
 
 #[rocket::async_test]

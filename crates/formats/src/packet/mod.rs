@@ -15,11 +15,11 @@ use crate::stroke_sheet::{Shown, pages as stroke_pages};
 use hinge::hinge_pages;
 use readings::readings_page;
 use record::{record_chunks, record_page};
-use worked::{worked_chunks, worked_page};
+use worked::{HEATED, Row, WORKED, row_chunks, row_page};
 
 pub use crate::paper::{PacketError, Paper};
 pub use crate::picture::{PiecePicture, SidePicture};
-pub use told::{Hung, Packet, PacketPiece, PacketSide, RecordLine};
+pub use told::{HeatLine, Hung, Packet, PacketPiece, PacketSide, RecordLine};
 
 /// Writes the packet as PDF.
 pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
@@ -34,15 +34,24 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
                 readings_page(sheet, packet, side, piece, size)
             });
             hinge_pages(&mut document, &fonts, packet, side, piece, size);
-            for chunk in worked_chunks(&fonts, &piece.worked, size) {
-                let heading = format!(
-                    "{}: \u{201c}{}\u{201d}, what it meets and how that is worked",
-                    side.name, piece.called
-                );
-                page(&mut document, &fonts, size, |sheet| {
-                    worked_page(sheet, packet, &heading, chunk, size)
-                });
-            }
+            let met: Vec<Row<'_>> = piece.worked.iter().map(Row::from).collect();
+            let heated = packet.heat.iter().filter(|h| h.piece == piece.id);
+            let heated: Vec<Row<'_>> = heated.map(Row::from).collect();
+            let called = format!("{}: \u{201c}{}\u{201d}", side.name, piece.called);
+            let mut rows = |rows: &[Row<'_>], about: &str, foot: &str| {
+                let heading = format!("{called}, {about}");
+                for chunk in row_chunks(&fonts, rows, size) {
+                    page(&mut document, &fonts, size, |sheet| {
+                        row_page(sheet, packet, &heading, (chunk, foot), size)
+                    });
+                }
+            };
+            rows(&met, "what it meets and how that is worked", WORKED);
+            rows(
+                &heated,
+                "what reached its temperature and what is sealed",
+                HEATED,
+            );
             if let Some(strokes) = &piece.strokes {
                 let shown = Shown {
                     called: &format!("{}: \u{201c}{}\u{201d}", side.name, piece.called),

@@ -92,6 +92,19 @@ pub struct PacketPiece {
     pub strokes: Option<StrokesPaper>,
 }
 
+/// A run of heat or of sealer on paper.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct HeatLine {
+    /// The piece.
+    pub piece: Uuid,
+    /// What the run is called.
+    pub name: String,
+    /// How long it is.
+    pub length: String,
+    /// What was wanted of it, and how far it is known to have come.
+    pub says: String,
+}
+
 /// A hinge as it is told on paper.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Hung {
@@ -221,6 +234,8 @@ pub struct Packet {
     pub record: Vec<RecordLine>,
     /// What was recorded since.
     pub since: Vec<RecordLine>,
+    /// What must reach its temperature and what is sealed, as it stands at the hour of printing.
+    pub heat: Vec<HeatLine>,
     /// Number of the newest entry of the record, 0 where there is none.
     pub latest_entry: i64,
     /// Hash of that entry, hexadecimal.

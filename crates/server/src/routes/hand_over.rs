@@ -11,22 +11,26 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::edges::SealWith;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
+use windrift_core::ground::told::first_capital;
 use windrift_core::plan::around::JobAround;
 use windrift_core::plan::other_sides::SideParts;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::side::Side;
-use windrift_formats::packet::{Packet, PacketSide, RecordLine};
+use windrift_formats::packet::{HeatLine, Packet, PacketSide, RecordLine};
 use windrift_formats::{dxf, packet, photo, svg};
+use windrift_store::entity::job;
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
 
 use crate::desk::Desk;
 use crate::entries::entries_in_words;
 use crate::file::{File, paper_of};
+use crate::heat_view::view;
 use crate::keys::key;
 use crate::links::shared;
 use crate::marked::marking_paper;
@@ -394,6 +398,7 @@ pub async fn packet_pdf(
         sides,
         record,
         since,
+        heat: heat_lines(desk, &job).await?,
         latest_entry,
         latest_hash,
     };
@@ -409,6 +414,51 @@ pub async fn packet_pdf(
         .await?
         .map_err(|e| Problem::input("packet", e.to_string()))?;
     Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
+}
+
+/// What must reach its temperature on every side of a job, and how far it is known to have. A side that cannot be planned any more has its record alone.
+async fn heat_lines(desk: &Desk, job: &job::Model) -> Result<Vec<HeatLine>, Problem> {
+    let mut lines = Vec::new();
+    for side in desk.job(job.id).await?.sides {
+        let Ok(view) = view(desk, side.side.id, false).await else {
+            continue;
+        };
+        for piece in view.pieces.into_iter().filter(|p| p.laid) {
+            for r in piece.runs {
+                let known = format!(
+                    "{:.0} % is known to have reached.",
+                    (r.share * 100.0).floor()
+                );
+                let end = match (&r.closed, &r.run.cannot) {
+                    (Some(closed), _) => format!("{}.", first_capital(closed)),
+                    (None, Some(cannot)) => cannot.clone(),
+                    (None, None) => "Open.".to_owned(),
+                };
+                let passed = r.passed.map_or(String::new(), |p| format!(" {p}"));
+                lines.push(HeatLine {
+                    piece: piece.piece,
+                    says: format!("{} {known} {end}{passed}", r.run.says),
+                    name: r.run.name,
+                    length: r.run.length.text,
+                });
+            }
+            for s in piece.seals {
+                let done = if s.sealed { "Done." } else { "Open." };
+                let with = match s.run.with {
+                    SealWith::Tape => "Seal tape.",
+                    SealWith::Sealer => "Sealer.",
+                    SealWith::Coat => "",
+                };
+                lines.push(HeatLine {
+                    piece: piece.piece,
+                    says: format!("{with} {} {done}", s.run.how).trim().to_owned(),
+                    name: s.run.name,
+                    length: s.run.length.text,
+                });
+            }
+        }
+    }
+    Ok(lines)
 }
 
 async fn planned(desk: &Desk, rows: &SideRows) -> Result<(Arc<PlannedSide>, Ways), Problem> {
