@@ -507,6 +507,11 @@ fn edges_at_the_foot_are_taped_and_those_at_wheels_are_sealed() {
     let taped = of(&low, SealWith::Tape);
     assert!((1190.0..1260.0).contains(&taped), "{taped}");
     assert_eq!(of(&low, SealWith::Sealer), 0.0);
+    // Over the whole side its foot is taped and no upright end is, on either hand.
+    let long = 288.0 * 25.4;
+    let all = ended(FilmClass::CastPrint, &[], (long, tall), (0.0, 0.0));
+    let foot_of_all = of(&all, SealWith::Tape);
+    assert!((foot_of_all - long).abs() < 40.0, "{foot_of_all} of {long}");
     // Film that comes off again is not sealed in, nor is strip with edges of its own.
     for class in [FilmClass::RemovableReflective, FilmClass::ConspicuityStrip] {
         assert!(ended(class, &[], (1200.0, 500.0), foot).sealed.is_empty());

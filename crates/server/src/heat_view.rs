@@ -294,8 +294,12 @@ fn next(
         if let Some(locked) = locked {
             return say(locked.into(), None, true);
         }
-        if let Some(cannot) = &open.run.cannot {
-            return say(format!("{}: {cannot}", open.run.name), None, true);
+        if open.run.cannot.is_some() {
+            return say(
+                format!("{}: not by heat here.", open.run.name),
+                Some("Why, and what else, stands with it.".into()),
+                true,
+            );
         }
         return match (&open.gap, open.readings) {
             (Some(gap), n) if n > 0 => say(

@@ -167,7 +167,7 @@ pub fn edges(
                 let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
                 let (a, b) = (at(n), at(n + 1));
                 let here = end_at(a.midpoint(b), side);
-                let sealed = seal_at(film, &here, a.midpoint(b), side);
+                let sealed = seal_at(film, &here, (a, b), side);
                 add(&mut runs, Some(here), &mut before, (a, b));
                 add(&mut seals, sealed, &mut sealed_before, (a, b));
             }
@@ -247,7 +247,7 @@ fn add<E: PartialEq + Clone>(
 }
 
 /// What the lower edge of a body is called where film ends at it.
-pub const LOWER_EDGE: &str = "the lower edge";
+pub const LOWER_EDGE: &str = "lower edge of the body";
 
 /// Whether edges of this film are sealed at wheels and along the foot of this body.
 fn sealed_at_wheels(film: &FilmFigures, side: &MeasuredSide) -> bool {
@@ -288,9 +288,10 @@ fn rims(film: &Shape, side: &MeasuredSide, seals: &mut Vec<Found<SealWith>>) {
 fn seal_at(
     film: &FilmFigures,
     (end, at): &(EdgeEnd, Option<String>),
-    p: Point,
+    (a, b): (Point, Point),
     side: &MeasuredSide,
 ) -> Option<(SealWith, Option<String>)> {
+    let p = a.midpoint(b);
     if is_sealed_all_round(film, side) {
         return Some((SealWith::Sealer, at.clone()));
     }
@@ -300,7 +301,8 @@ fn seal_at(
     }
     let below = Point::new(p.x, p.y + 2.0 * AT_MM);
     let foot = side.outline.bounds.y1 - side.outline.bounds.height() / 4.0;
-    let is_lower = *end == EdgeEnd::Body && p.y > foot && !side.outline.contains(below);
+    let lies = (b.x - a.x).abs() > (b.y - a.y).abs();
+    let is_lower = *end == EdgeEnd::Body && lies && p.y > foot && !side.outline.contains(below);
     is_lower.then(|| (SealWith::Tape, Some(LOWER_EDGE.to_owned())))
 }
 

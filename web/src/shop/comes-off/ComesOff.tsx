@@ -3,8 +3,8 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { stagePath } from "../../job/stages";
-import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, Sheet, TroubleNote, Waiting } from "../../ui/parts";
+import { BackToYard } from "../BackToYard";
 import { away, YEAR } from "./away";
 
 type Vehicle = Schemas["RemovalView"];
@@ -39,17 +39,7 @@ export function ComesOff() {
 	};
 	return (
 		<div className="flex min-h-screen min-w-0 flex-col">
-			<header className="flex flex-wrap items-center justify-between gap-3 px-6 py-2">
-				<Link
-					to="/"
-					className="flex h-11 items-center gap-2 font-bold text-lg"
-					aria-label="Windrift, back to the yard"
-				>
-					<img src="/mark.svg" alt="" width={24} height={24} />
-					<span>Yard</span>
-				</Link>
-				<WhoChoice />
-			</header>
+			<BackToYard />
 			<main className="flex min-w-0 grow flex-col gap-3 px-6 pb-4">
 				<h1 className="font-bold text-2xl">
 					Comes off by{" "}

@@ -1,11 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { ask, client, type Schemas, sendFile, told } from "../../api/client";
 import { useWidth } from "../../drawing/frame";
-import { WhoChoice } from "../../job/Who";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Swatch } from "../../ui/Swatch";
+import { BackToYard } from "../BackToYard";
 import { CutFigures } from "./CutFigures";
 import { FilmSheet } from "./FilmSheet";
 import { MeasureRoll } from "./MeasureRoll";
@@ -40,17 +39,7 @@ export function Shelf() {
 	const done = () => setOpen(null);
 	return (
 		<div className="flex min-h-screen min-w-0 flex-col">
-			<header className="flex flex-wrap items-center justify-between gap-3 px-6 py-2">
-				<Link
-					to="/"
-					className="flex h-11 items-center gap-2 font-bold text-lg"
-					aria-label="Windrift, back to the yard"
-				>
-					<img src="/mark.svg" alt="" width={24} height={24} />
-					<span>Yard</span>
-				</Link>
-				<WhoChoice />
-			</header>
+			<BackToYard />
 			<main className="flex min-w-0 grow flex-col gap-3 px-6 pb-4">
 				<div className="flex flex-wrap items-center gap-2">
 					<h1 className="mr-auto font-bold text-2xl">

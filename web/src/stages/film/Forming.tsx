@@ -265,7 +265,8 @@ function EdgesPart({ edges }: { edges: View["edges"] }) {
 				<ul>
 					{edges.sealed.map((s) => (
 						<li key={`${s.with} ${s.at ?? ""}`}>
-							<b className="font-reading">{s.length.text}</b> {s.at ? `at ${s.at}` : "all round"} sealed with{" "}
+							<b className="font-reading">{s.length.text}</b>{" "}
+							{s.with === "tape" ? s.at : s.at ? `at ${s.at}` : "all round"} sealed with{" "}
 							{s.with === "tape" ? "seal tape" : "sealer"}.
 						</li>
 					))}

@@ -71,6 +71,9 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 		);
 	}
 	const seal = piece.runs.every((r) => r.closed) ? piece.seals.find((s) => !s.sealed) : undefined;
+	// The first one that is open, where heat cannot do it: the reason is known, nobody types it.
+	const open = piece.runs.find((r) => !r.closed);
+	const cold = piece.laid && open?.cannot ? open : undefined;
 	const whole = run && !run.closed && run.share > 0.9999;
 	const once = (act: () => void) => () => {
 		if (pressed()) act();
@@ -98,6 +101,20 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 						>
 							Lay down
 						</Link>
+					) : cold ? (
+						<Button
+							className="min-h-16 px-6 text-xl"
+							onClick={once(
+								() =>
+									void record({
+										what: "closed",
+										run: cold.name,
+										reason: `Left cold. ${cold.cannot}`.slice(0, 300),
+									}),
+							)}
+						>
+							Leave it cold
+						</Button>
 					) : whole ? (
 						<Button
 							look="next"

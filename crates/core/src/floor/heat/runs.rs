@@ -188,9 +188,11 @@ pub fn after_laying(
         .sealed
         .into_iter()
         .map(|r| SealRun {
-            name: r
-                .at
-                .map_or_else(|| "whole edge".to_owned(), |at| format!("edge at {at}")),
+            name: match (r.with, r.at) {
+                (SealWith::Tape, Some(at)) => at,
+                (_, Some(at)) => format!("edge at {at}"),
+                (_, None) => "whole edge".to_owned(),
+            },
             with: r.with,
             how: how(r.with, film.class),
             ml: match r.with {
