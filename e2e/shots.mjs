@@ -115,6 +115,20 @@ const VIEWS = {
 			await page.getByLabel("Which side").click();
 			await page.getByRole("option", { name: /curb/ }).click();
 			await page.getByTestId("run-tape").waitFor();
+			await page.getByRole("button", { name: "Sensors", exact: true }).click();
+			await page.getByLabel("What it reads").selectOption("film behind the heat");
+			await page.getByLabel("A thermometer, called").fill("gun side");
+			await page.getByRole("button", { name: "Make its key" }).click();
+			const key = await page.getByTestId("device-key").textContent();
+			await page.getByRole("dialog").getByRole("button", { name: "Close" }).click();
+			await page.getByLabel("Who reads").selectOption({ label: "gun side reads" });
+			await page.getByRole("button", { name: /^Begin at/ }).waitFor();
+			await page.request.post(`${url}/api/heat-readings`, {
+				headers: { "Device-Key": key ?? "" },
+				data: { readings: [{ celsius: 88.4 }] },
+			});
+			await page.getByTestId("shows").waitFor();
+			await page.getByTestId("run-tape").evaluate((tape) => tape.scrollIntoView({ block: "start" }));
 		},
 	},
 	"lay-down-strokes": {
@@ -145,6 +159,13 @@ const VIEWS = {
 			await page.getByLabel(/^Rear flat/).fill("27 13/16");
 			await page.getByRole("button", { name: "Both read" }).click();
 			await page.getByText(/Rear tape up/).waitFor();
+		},
+	},
+	"comes-off": {
+		size: DESK,
+		go: async (page) => {
+			await page.goto(`${url}/comes-off`);
+			await page.getByText("Creamery van").first().waitFor();
 		},
 	},
 	"hand-over": { size: DESK, go: (page) => open(page, /Tideway/, "Hand over") },
