@@ -430,7 +430,9 @@ async fn heat_lines(desk: &Desk, job: &job::Model) -> Result<Vec<HeatLine>, Prob
                     (r.share * 100.0).floor()
                 );
                 let end = match (&r.closed, &r.run.cannot) {
-                    (Some(closed), _) => format!("{}.", first_capital(closed)),
+                    (Some(closed), _) => {
+                        format!("{}.", first_capital(closed.trim_end_matches('.')))
+                    }
                     (None, Some(cannot)) => cannot.clone(),
                     (None, None) => "Open.".to_owned(),
                 };

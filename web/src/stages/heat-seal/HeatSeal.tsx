@@ -365,7 +365,7 @@ function RunPart({
 			) : null}
 			<p data-testid="reached">
 				<b className="font-reading text-2xl">{Math.floor(run.share * 100)} %</b> is known to have reached.{" "}
-				{run.closed ? `✓ ${run.closed}.` : (run.gap ?? "")}
+				{run.closed ? `✓ ${run.closed.replace(/\.$/, "")}.` : (run.gap ?? "")}
 			</p>
 			{bad && <TroubleNote>{bad}</TroubleNote>}
 			{piece.laid && (
