@@ -15,6 +15,7 @@ import { useCarry } from "./offline/carry";
 import { AddSide } from "./stages/look-over/AddSide";
 import { fetched } from "./ui/fetched";
 import { Button, Sheet, TroubleNote, Waiting } from "./ui/parts";
+import { YardLink } from "./ui/YardLink";
 
 // Each stage is fetched when it is first opened.
 const Film = fetched(async () => (await import("./stages/film/Film")).Film, "the stage");
@@ -134,14 +135,7 @@ export function Job() {
 			{desk ? (
 				<header className="grid h-[42px] shrink-0 grid-cols-[minmax(0,1fr)_auto_minmax(0,1fr)] items-center gap-4 px-6">
 					<div className="flex min-w-0 items-center gap-2">
-						<Link
-							to="/"
-							className="flex h-9 items-center gap-2 font-bold text-lg"
-							aria-label="Windrift, back to the yard"
-						>
-							<img src="/mark.svg" alt="" width={24} height={24} />
-							<span>Yard</span>
-						</Link>
+						<YardLink high="h-9" />
 						<span aria-hidden>›</span>
 						<h1 className="truncate font-bold text-lg" title={job.data.title}>
 							{job.data.title}

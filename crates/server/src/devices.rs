@@ -1,8 +1,9 @@
-//! Devices that send with a key of their own: what they read, and whether their key is good.
+//! Devices that send with a key of their own: what they read, whether their key is good, and when they say that it was.
 
 use rocket::http::Status;
 use rocket::request::{FromRequest, Outcome, Request};
 use serde::{Deserialize, Serialize};
+use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use windrift_store::entity::device;
 
@@ -83,5 +84,48 @@ impl DeviceKey {
             ));
         }
         Ok(known)
+    }
+}
+
+/// How far a device's clock is believed.
+pub struct DeviceClock {
+    /// What the device is called in a sentence: `sensor`.
+    pub device: &'static str,
+    /// It may be ahead by this.
+    pub ahead: Duration,
+    /// Older readings are let go.
+    pub oldest: Duration,
+    /// The same in words: `a week`.
+    pub oldest_in_words: &'static str,
+}
+
+impl DeviceClock {
+    /// When the `n`th reading of a request was taken; now where the device does not say.
+    ///
+    /// Errors: its clock is ahead or behind, told at that reading.
+    pub fn taken(
+        &self,
+        n: usize,
+        at: Option<OffsetDateTime>,
+        now: OffsetDateTime,
+    ) -> Result<OffsetDateTime, Problem> {
+        let at = at.unwrap_or(now);
+        let says = if at > now + self.ahead {
+            format!(
+                "This reading is from the future: the {}\u{2019}s clock is ahead.",
+                self.device
+            )
+        } else if at < now - self.oldest {
+            format!(
+                "This reading is more than {} old: the {}\u{2019}s clock is behind.",
+                self.oldest_in_words, self.device
+            )
+        } else {
+            return Ok(at);
+        };
+        Err(
+            Problem::input("readings", format!("{says} Set it, or leave the time out."))
+                .at(format!("/readings/{n}/at")),
+        )
     }
 }

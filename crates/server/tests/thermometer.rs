@@ -262,6 +262,16 @@ async fn nonsense_is_kept_apart_and_a_key_is_good_for_what_it_was_made_for() {
         );
     }
     assert_eq!(w.send(json!([])).await.status, 422);
+    let two = json!([{ "celsius": 80.0 }, { "celsius": 81.0 }]);
+    let refused = w.send(two).await;
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("each say when"),
+        "{}",
+        refused.body
+    );
     // A jump of 200 degrees is kept, marked, and not believed; out of their order they are looked at in it.
     let sent = w
         .send(json!([

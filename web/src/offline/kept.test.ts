@@ -27,10 +27,11 @@ test("what the floor needs is kept, what concerns who may come in never is", () 
 		expect([path, kept(path)]).toEqual([path, false]);
 });
 
-test("a device whose clock is off by more than a minute is told by how much", () => {
+test("a device whose clock is off by more than five seconds is told by how much", () => {
 	const now = Date.parse("2026-03-02T08:00:00Z");
 	for (const [date, off] of [
-		["Mon, 02 Mar 2026 08:00:20 GMT", 0],
+		["Mon, 02 Mar 2026 08:00:04 GMT", 0],
+		["Mon, 02 Mar 2026 07:59:20 GMT", -40_000],
 		["Mon, 02 Mar 2026 09:00:00 GMT", 3_600_000],
 		["Sun, 01 Mar 2026 08:00:00 GMT", -86_400_000],
 		["no date", 0],

@@ -12,8 +12,8 @@ const listen = (listener: () => void) => {
 	return () => listeners.delete(listener);
 };
 
-/** A clock that is off by less than this is believed, ms. */
-const CLOCK = 60_000;
+/** A clock that is off by less than this is believed, ms: the shop tells the time in whole seconds, and a mark beside a thermometer's readings must not be later. */
+const CLOCK = 5000;
 const OFF_BY = "windrift.clock-off-by";
 
 /** By how much the shop's clock is ahead of this device's, ms, from an answer's Date. */

@@ -13,7 +13,7 @@ use windrift_store::entity::device_reading;
 
 use crate::access::hash_of;
 use crate::desk::Desk;
-use crate::devices::{DeviceKey, Reads};
+use crate::devices::{DeviceClock, DeviceKey, Reads};
 use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, named, read_as, read_json};
@@ -21,10 +21,13 @@ use crate::routes::Answer;
 
 /// Most readings in one request.
 const MOST_AT_ONCE: usize = 600;
-/// A device's clock may be ahead by this.
-const AHEAD: Duration = Duration::minutes(2);
-/// Older readings are let go.
-const OLDEST: Duration = Duration::days(7);
+/// How far a sensor's clock is believed.
+const CLOCK: DeviceClock = DeviceClock {
+    device: "sensor",
+    ahead: Duration::minutes(2),
+    oldest: Duration::days(7),
+    oldest_in_words: "a week",
+};
 /// Coldest and warmest that a probe on a panel is believed, °C.
 const SURFACE: std::ops::RangeInclusive<f64> = -40.0..=90.0;
 
@@ -204,21 +207,7 @@ pub async fn readings(desk: &Desk, device: DeviceKey, data: Data<'_>) -> Answer<
             )
             .at(field("surface")));
         }
-        let at = r.at.unwrap_or(now);
-        if at > now + AHEAD {
-            return Err(Problem::input(
-                "readings",
-                "This reading is from the future: the sensor's clock is ahead. Set it, or leave the time out.",
-            )
-            .at(field("at")));
-        }
-        if at < now - OLDEST {
-            return Err(Problem::input(
-                "readings",
-                "This reading is more than a week old: the sensor's clock is behind. Set it, or leave the time out.",
-            )
-            .at(field("at")));
-        }
+        let at = CLOCK.taken(n, r.at, now)?;
         rows.push(device_reading::Model {
             device_id: known.id,
             at: at.min(now),

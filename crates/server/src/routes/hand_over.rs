@@ -420,8 +420,10 @@ pub async fn packet_pdf(
 async fn heat_lines(desk: &Desk, job: &job::Model) -> Result<Vec<HeatLine>, Problem> {
     let mut lines = Vec::new();
     for side in desk.job(job.id).await?.sides {
-        let Ok(view) = view(desk, side.side.id, false).await else {
-            continue;
+        let view = match view(desk, side.side.id, false).await {
+            Ok(view) => view,
+            Err(problem) if problem.status < 500 => continue,
+            Err(problem) => return Err(problem),
         };
         for piece in view.pieces.into_iter().filter(|p| p.laid) {
             for r in piece.runs {

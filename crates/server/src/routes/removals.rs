@@ -67,10 +67,11 @@ pub async fn removals(desk: &Desk) -> Answer<RemovalsView> {
     let open = desk.removals_to_work_out(AT_ONCE).await?;
     for (job, seq) in &open {
         // A job that cannot be planned any more has no day, and holds up nobody else's.
-        let date = cared(desk, &job.to_string()).await.ok().and_then(|found| {
-            let mut dates = found.view.dates.into_iter();
-            dates.find(|d| d.what == CareWhat::RemoveBy)
-        });
+        let date = match cared(desk, &job.to_string()).await {
+            Ok(found) => (found.view.dates.into_iter()).find(|d| d.what == CareWhat::RemoveBy),
+            Err(problem) if problem.status < 500 => None,
+            Err(problem) => return Err(problem),
+        };
         let (due, says, why) = match date {
             Some(date) => (date.at, date.says, date.why),
             None => Default::default(),

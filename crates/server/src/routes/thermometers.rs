@@ -11,22 +11,25 @@ use windrift_core::floor::heat::SHOWN;
 use windrift_core::floor::heat::stream::{RawReading, is_believed};
 
 use crate::desk::Desk;
-use crate::devices::{DeviceKey, Reads};
+use crate::devices::{DeviceClock, DeviceKey, Reads};
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
 
 /// Most readings in one request.
 const MOST_AT_ONCE: usize = 600;
-/// A device's clock may be ahead by this.
-const AHEAD: Duration = Duration::seconds(5);
-/// Older readings belong to no walk that anybody remembers.
-const OLDEST: Duration = Duration::days(1);
+/// How far a thermometer's clock is believed: older readings belong to no walk that anybody remembers.
+const CLOCK: DeviceClock = DeviceClock {
+    device: "thermometer",
+    ahead: Duration::seconds(5),
+    oldest: Duration::days(1),
+    oldest_in_words: "a day",
+};
 
 /// What a thermometer showed.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct HeatReading {
-    /// When, RFC 3339; nothing for now.
+    /// When, RFC 3339; nothing for now, where it is the only one in its request.
     #[serde(with = "time::serde::rfc3339::option", default)]
     #[schema(value_type = Option<String>)]
     pub at: Option<OffsetDateTime>,
@@ -114,19 +117,13 @@ pub async fn heat_readings(desk: &Desk, device: DeviceKey, data: Data<'_>) -> An
                 ),
             );
         }
-        let at = r.at.unwrap_or(now);
-        if at > now + AHEAD {
+        if r.at.is_none() && new.readings.len() > 1 {
             return wrong(
                 "at",
-                "This reading is from the future: the thermometer\u{2019}s clock is ahead. Set it, or leave the time out.".into(),
+                "Several readings at once each say when they were taken. Send the time with each, or one reading at a time.".into(),
             );
         }
-        if at < now - OLDEST {
-            return wrong(
-                "at",
-                "This reading is more than a day old: the thermometer\u{2019}s clock is behind. Set it, or leave the time out.".into(),
-            );
-        }
+        let at = CLOCK.taken(n, r.at, now)?;
         // As PostgreSQL keeps it.
         let at = at
             .replace_nanosecond(at.nanosecond() / 1000 * 1000)

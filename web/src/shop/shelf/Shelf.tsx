@@ -36,7 +36,8 @@ export function Shelf() {
 	const data = shelf.data;
 	const scale = Math.max(width - 8, 200) / Math.max(data?.longest_mm ?? 0, 9144);
 	const low = data?.films.flatMap((f) => f.rolls.filter((r) => r.nearly_empty).map((r) => ({ f, r }))) ?? [];
-	const done = () => setOpen(null);
+	// Only the sheet that is done is closed: the answer to a second press comes when another one may be open already.
+	const done = () => setOpen((now) => (now === open ? null : now));
 	return (
 		<div className="flex min-h-screen min-w-0 flex-col">
 			<BackToYard />

@@ -18,7 +18,7 @@ export function Supplies() {
 	const send = async (call: Promise<View>) => {
 		cache.setQueryData(["supplies"], await call);
 		await cache.invalidateQueries({ queryKey: ["film"] });
-		setOpen(null);
+		setOpen((now) => (now === open ? null : now));
 	};
 	const data = shelf.data;
 	return (

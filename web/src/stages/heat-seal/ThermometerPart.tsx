@@ -87,6 +87,7 @@ export function ThermometerPart({
 	}, []);
 	const hot = reads?.believed && reads.celsius > run.ceiling_celsius;
 	const cold = reads && reads.celsius < run.wanted.from;
+	const late = reads?.late ?? null;
 	const told = useRef(0);
 	useEffect(() => {
 		if (!walk || !hot || !reads || reads.heard - told.current < AGAIN) return;
@@ -151,9 +152,15 @@ export function ThermometerPart({
 						: `${device.name} has not sent anything since this page was opened.`}
 				</TroubleNote>
 			)}
+			{late !== null && (
+				<TroubleNote>
+					{device.name} is {Math.abs(late)} s {late > 0 ? "behind" : "ahead"}: what it reads would lie
+					elsewhere along the run. Set its clock, or have it send at once without a time.
+				</TroubleNote>
+			)}
 			{locked && !walk ? (
 				<TroubleNote>{locked}</TroubleNote>
-			) : (
+			) : late !== null && !walk ? null : (
 				<div className="flex flex-wrap gap-2">
 					<Button look="next" className="min-h-20 grow px-5 text-2xl" onClick={() => void mark()}>
 						{walk ? `At ${shown(next)}` : `Begin at ${shown(next)}`}
