@@ -119,4 +119,29 @@ test.describe("on a phone", () => {
 		await expect(nextMove(page)).toContainText("nothing is left to heat or seal");
 		await expect(page.getByRole("alert").first()).toContainText("edge sealer at port");
 	});
+
+	test("what heat cannot do on sprayed paint is left cold in one press, with its reason", async ({
+		page,
+	}) => {
+		await asCrew(page);
+		await startJob(page, "Whimbrel Refuse", "millimetres", "Box truck");
+		await page.getByRole("tab", { name: /Surface/ }).click();
+		await page.getByLabel("Paint or gelcoat").click();
+		await page.getByRole("option", { name: "sprayed again" }).click();
+		await page.getByLabel("Sprayed on").fill("2026-01-15");
+		await page.getByLabel("Sprayed on").press("Enter");
+		await page.waitForLoadState("networkidle");
+		await page.goto(page.url().replace("look-over", "lay-out"));
+		await page.getByRole("button", { name: "Add something else" }).click();
+		await page.getByRole("menuitem", { name: "A printed panel" }).click();
+		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await page.goto(page.url().replace("lay-out", "lay-down"));
+		await layAll(page);
+		await page.goto(page.url().replace("lay-down", "heat-seal"));
+		await expect(nextMove(page)).toContainText("not by heat here");
+		await expect(page.getByText("Not by heat: never past 80 °C (what is under it).")).toBeVisible();
+		await page.getByRole("button", { name: "Leave it cold" }).dblclick();
+		await expect(nextMove(page)).toContainText("nothing is left to heat or seal");
+		await expect(page.getByTestId("reached")).toContainText("closed without all of it: Left cold.");
+	});
 });

@@ -94,6 +94,37 @@ test("a page that is closed loses nothing, another page of the same browser send
 	await expect(nextMove(third)).toContainText("Both ends read right.");
 });
 
+test("a press in the moment before the page goes is not lost, and is one", async ({ page }) => {
+	const wanted = await hanging(page, "Phalarope Freight");
+	const address = page.url();
+	// A slow disk: the browser's database opens late.
+	await page.addInitScript(() => {
+		const open = IDBFactory.prototype.open;
+		IDBFactory.prototype.open = function (...how) {
+			const request = open.apply(this, how);
+			const listen = request.addEventListener.bind(request);
+			request.addEventListener = (what: string, then: (e: Event) => void) =>
+				listen(what, (e: Event) => (what === "success" ? setTimeout(() => then(e), 3000) : then(e)));
+			return request;
+		};
+	});
+	await page.reload();
+	const begin = page.getByRole("button", { name: /Read again/ });
+	if (await begin.isVisible()) await begin.click();
+	await page.getByLabel(/^Front flat/).fill(wanted);
+	await page.getByLabel(/^Rear flat/).fill(wanted);
+	await page.getByRole("button", { name: "Both read" }).evaluate((button: HTMLElement) => {
+		button.click();
+		button.click();
+		location.assign("/mark.svg");
+	});
+	await page.waitForURL("**/mark.svg");
+	await page.goto(address);
+	await expect(nextMove(page)).toContainText("Both ends read right.");
+	await expect(strip(page)).toBeHidden();
+	expect((await recorded(page)).filter((e) => e.what.startsWith("Read ")).length).toBe(1);
+});
+
 test("a gateway that answers nonsense keeps everything; a refusal waits until somebody has seen it", async ({
 	page,
 	context,

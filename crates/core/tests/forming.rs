@@ -21,7 +21,7 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_piece;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::vehicle::feature::form::{Form, MeasuredTo, Repeat};
-use windrift_core::vehicle::feature::kind::{Details, FeatureKind, OpenSide};
+use windrift_core::vehicle::feature::kind::{ComesOff, Details, FeatureKind, OpenSide};
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::measured::MeasuredSide;
 use windrift_core::vehicle::side::words::{Ends, SideKind};
@@ -466,12 +466,33 @@ fn edges_come_to_the_whole_outline() {
     handle.feature.details = None;
     let met = ended(
         FilmClass::CastPrint,
-        &[handle],
+        &[handle.clone()],
         (900.0, 800.0),
         (600.0, 400.0),
     );
+    // Half of it lies within the print: 30 + 200 + 30 of its rim, and what of the print's own edge comes near it.
     let round = of(EdgeEnd::Hardware, &met);
-    assert!((200.0..230.0).contains(&round), "{round}");
+    assert!((260.0..300.0).contains(&round), "{round}");
+    // Within a print what stays is an edge all round, and the print's own edge is as long as it was.
+    let within = ended(
+        FilmClass::CastPrint,
+        &[handle.clone()],
+        (1800.0, 800.0),
+        (600.0, 400.0),
+    );
+    assert!((of(EdgeEnd::Hardware, &within) - 520.0).abs() < 1.0);
+    assert!((of(EdgeEnd::Flat, &within) - 5200.0).abs() < 1.0);
+    assert!((within.cutting_tape.mm - 5720.0).abs() < 1.0);
+    // What comes off first is none.
+    let mut off = handle;
+    off.feature.comes_off = ComesOff::GoesBack;
+    let over = ended(
+        FilmClass::CastPrint,
+        &[off],
+        (1800.0, 800.0),
+        (600.0, 400.0),
+    );
+    assert_eq!(of(EdgeEnd::Hardware, &over), 0.0);
     // Thick kit film is cut flush with a bevel; lettering comes cut; film on a hull is sealed all round.
     let thick = ended(FilmClass::ThickKit, &[], (1200.0, 500.0), (600.0, 0.0));
     assert!(thick.says.iter().any(|s| s.contains("bevelled")));

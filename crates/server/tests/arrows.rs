@@ -304,7 +304,10 @@ const WEB: [(&str, &[&str]); 9] = [
     ("drawing", &["api", "ui"]),
     ("readings", &["api", "ui", "drawing"]),
     ("job", &["offline", "api", "ui", "drawing", "readings"]),
-    ("stage", &["api", "ui", "drawing", "readings", "job"]),
+    (
+        "stage",
+        &["offline", "api", "ui", "drawing", "readings", "job"],
+    ),
     (
         "shop",
         &["offline", "api", "ui", "drawing", "readings", "job"],

@@ -166,15 +166,35 @@ pub fn edges(
             for n in 0..parts {
                 let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
                 let (a, b) = (at(n), at(n + 1));
-                let here = end_at(a.midpoint(b), side);
-                let sealed = seal_at(film, &here, (a, b), side);
-                add(&mut runs, Some(here), &mut before, (a, b));
+                // What stays parts the film: within it there is none.
+                let middle = a.midpoint(b);
+                let here = (!staying(side).any(|s| s.outline.contains(middle)))
+                    .then(|| end_at(middle, side));
+                let sealed = (here.as_ref()).and_then(|h| seal_at(film, h, (a, b), side));
+                add(&mut runs, here, &mut before, (a, b));
                 add(&mut seals, sealed, &mut sealed_before, (a, b));
             }
         }
     }
-    if sealed_at_wheels(film, side) {
-        rims(&Shape::new(contours(planned, side)), side, &mut seals);
+    let whole = Shape::new(contours(planned, side));
+    for area in staying(side) {
+        let (mut before, mut sealed_before) = (None, None);
+        let end = match area.kind {
+            FeatureKind::Rubber | FeatureKind::Moulding => EdgeEnd::Rubber,
+            _ => EdgeEnd::Hardware,
+        };
+        let here = (end, Some(area.name.clone()));
+        let with = rim_sealed(film, area, side);
+        for (rim, step) in rim(area, &whole, side) {
+            let sealed = with.map(|w| (w, here.1.clone()));
+            add(
+                &mut runs,
+                Some(here.clone()).filter(|_| rim),
+                &mut before,
+                step,
+            );
+            add(&mut seals, sealed.filter(|_| rim), &mut sealed_before, step);
+        }
     }
     // What is hardest is cut first, the flat last.
     runs.sort_by(|a, b| (a.end, &a.at).cmp(&(b.end, &b.at)));
@@ -261,27 +281,34 @@ fn is_sealed_all_round(film: &FilmFigures, side: &MeasuredSide) -> bool {
     film.class == FilmClass::HullPrint || matches!(side.side.body, Body::Hull { .. })
 }
 
-fn arches(side: &MeasuredSide) -> impl Iterator<Item = &Area> {
-    (side.areas.iter()).filter(|a| a.kind == FeatureKind::WheelArch)
+/// What film keeps off and that stays on the vehicle.
+fn staying(side: &MeasuredSide) -> impl Iterator<Item = &Area> {
+    side.hardware().filter(|a| a.comes_off == ComesOff::Stays)
 }
 
-/// Rims of wheel arches that film reaches, by what lies within the film's own edge.
-fn rims(film: &Shape, side: &MeasuredSide, seals: &mut Vec<Found<SealWith>>) {
-    for arch in arches(side) {
-        let here = Some((SealWith::Sealer, Some(arch.name.clone())));
-        let mut before = None;
-        for (from, to) in arch.outline.edges() {
-            let parts = (from.distance(to) / STEP_MM).ceil().max(1.0) as usize;
-            for n in 0..parts {
-                let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
-                let (a, b) = (at(n), at(n + 1));
-                let middle = a.midpoint(b);
-                // Where it is open below there is no rim.
-                let rim = side.outline.distance_to_edge(middle) > 1.0 && film.contains(middle);
-                add(seals, here.clone().filter(|_| rim), &mut before, (a, b));
-            }
+/// The outline of what stays in steps, and whether each is an edge of the film: within the film’s own edge, and not where the thing is open at the body’s.
+fn rim(area: &Area, film: &Shape, side: &MeasuredSide) -> Vec<(bool, (Point, Point))> {
+    let mut steps = Vec::new();
+    for (from, to) in area.outline.edges() {
+        let parts = (from.distance(to) / STEP_MM).ceil().max(1.0) as usize;
+        for n in 0..parts {
+            let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
+            let (a, b) = (at(n), at(n + 1));
+            let p = a.midpoint(b);
+            let is_edge = film.contains(p)
+                && side.outline.contains(p)
+                && side.outline.distance_to_edge(p) > 1.0
+                && !staying(side).any(|s| s.source != area.source && s.outline.contains(p));
+            steps.push((is_edge, (a, b)));
         }
     }
+    steps
+}
+
+/// What the rim of something that stays is sealed with; nothing where it is not.
+fn rim_sealed(film: &FilmFigures, area: &Area, side: &MeasuredSide) -> Option<SealWith> {
+    let wheel = area.kind == FeatureKind::WheelArch && sealed_at_wheels(film, side);
+    (wheel || is_sealed_all_round(film, side)).then_some(SealWith::Sealer)
 }
 
 /// What an edge is sealed with there; nothing where it is not.
@@ -295,8 +322,7 @@ fn seal_at(
     if is_sealed_all_round(film, side) {
         return Some((SealWith::Sealer, at.clone()));
     }
-    // Within an arch there is no film.
-    if !sealed_at_wheels(film, side) || arches(side).any(|a| a.outline.contains(p)) {
+    if !sealed_at_wheels(film, side) {
         return None;
     }
     let below = Point::new(p.x, p.y + 2.0 * AT_MM);

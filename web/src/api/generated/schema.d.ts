@@ -5383,7 +5383,7 @@ export interface components {
         };
         /** @description What a thermometer showed. */
         HeatReading: {
-            /** @description When, RFC 3339; nothing for now. */
+            /** @description When, RFC 3339; nothing for now, where it is the only one in its request. */
             at?: string | null;
             /**
              * Format: double

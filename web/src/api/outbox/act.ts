@@ -32,6 +32,9 @@ export type Act = {
 
 /** Where acts are kept until they are sent. */
 export interface Box {
+	/** Notes an act before anything is waited for: what was pressed a moment before the page goes away is found by the next one. */
+	jot(act: Omit<Act, "n">): void;
+	/** Keeps an act; what was jotted of it is struck out. */
 	add(act: Omit<Act, "n">): Promise<void>;
 	/** All acts in their order. */
 	all(): Promise<Act[]>;

@@ -5,6 +5,29 @@ interface Kept extends DBSchema {
 	acts: { key: number; value: Act; indexes: { id: string } };
 }
 
+/** Where acts stand for the moment until the browser's database has them: it is written at once, a database some time later. */
+const JOTTED = "windrift.jotted";
+
+type Jot = Omit<Act, "n">;
+
+const jotted = (): Jot[] => {
+	try {
+		return JSON.parse(localStorage.getItem(JOTTED) ?? "[]");
+	} catch {
+		return [];
+	}
+};
+
+const keepJotted = (acts: Jot[]) => {
+	if (acts.length) localStorage.setItem(JOTTED, JSON.stringify(acts));
+	else localStorage.removeItem(JOTTED);
+};
+
+const strike = (id: string) => keepJotted(jotted().filter((a) => a.id !== id));
+
+/** It is there already: another page of this browser has taken it in. */
+const isThere = (error: unknown) => error instanceof DOMException && error.name === "ConstraintError";
+
 /** Kept in the browser (IndexedDB): what was recorded survives a reload, a closed page and a flat battery. */
 export class BrowserBox implements Box {
 	private readonly db: Promise<IDBPDatabase<Kept>>;
@@ -23,11 +46,20 @@ export class BrowserBox implements Box {
 					(db as unknown as IDBDatabase).deleteObjectStore("waiting");
 				}
 			},
+		}).then(async (db) => {
+			// What an earlier page was about to keep when it went.
+			for (const act of jotted()) await keep(db, act);
+			return db;
 		});
 	}
 
-	async add(act: Omit<Act, "n">) {
-		await (await this.db).add("acts", act as Act);
+	jot(act: Jot) {
+		// A photo is no text; it is kept as soon as the database has it.
+		if (act.what.kind !== "photo") keepJotted([...jotted(), act]);
+	}
+
+	async add(act: Jot) {
+		await keep(await this.db, act);
 	}
 
 	async all() {
@@ -39,11 +71,21 @@ export class BrowserBox implements Box {
 	}
 
 	async remove(id: string) {
+		strike(id);
 		const transaction = (await this.db).transaction("acts", "readwrite");
 		const n = await transaction.store.index("id").getKey(id);
 		if (n !== undefined) await transaction.store.delete(n);
 		await transaction.done;
 	}
+}
+
+async function keep(db: IDBPDatabase<Kept>, act: Jot) {
+	try {
+		await db.add("acts", act as Act);
+	} catch (error) {
+		if (!isThere(error)) throw error;
+	}
+	strike(act.id);
 }
 
 /** An act as the first release kept it, to be looked at by a person before it is sent. */

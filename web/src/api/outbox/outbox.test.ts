@@ -8,9 +8,14 @@ import { SafeBox } from "./safe";
 /** A browser's box that outlives the pages that use it. */
 class Memory implements Box {
 	acts: Act[] = [];
+	jotted: Omit<Act, "n">[] = [];
 	private n = 0;
+	jot(act: Omit<Act, "n">) {
+		this.jotted.push(structuredClone(act));
+	}
 	async add(act: Omit<Act, "n">) {
 		this.acts.push({ ...structuredClone(act), n: ++this.n });
+		this.jotted = this.jotted.filter((a) => a.id !== act.id);
 	}
 	async all() {
 		return structuredClone(this.acts);
@@ -20,6 +25,7 @@ class Memory implements Box {
 	}
 	async remove(id: string) {
 		this.acts = this.acts.filter((a) => a.id !== id);
+		this.jotted = this.jotted.filter((a) => a.id !== id);
 	}
 }
 

@@ -67,11 +67,15 @@ export class Outbox {
 	}
 
 	private async begin(act: Omit<Act, "n">): Promise<Outcome<unknown>> {
+		this.box.jot(act);
 		// A lock or that a piece lies is true once: the same one that still waits is enough.
 		if (isOnce(act.what)) {
 			const key = sameAct(act.what, act.who);
-			const waiting = (await this.box.all()).some((a) => !a.refused && sameAct(a.what, a.who) === key);
+			const waiting = (await this.box.all()).some(
+				(a) => a.id !== act.id && !a.refused && sameAct(a.what, a.who) === key,
+			);
 			if (waiting) {
+				await this.box.remove(act.id);
 				this.drain();
 				return { sent: false };
 			}

@@ -17,6 +17,14 @@ export class SafeBox implements Box {
 		private readonly tell: (pageAlone: boolean) => void,
 	) {}
 
+	jot(act: Omit<Act, "n">) {
+		try {
+			this.inner.jot(act);
+		} catch {
+			// A browser that keeps nothing.
+		}
+	}
+
 	async add(act: Omit<Act, "n">) {
 		try {
 			await this.inner.add(act);
@@ -45,6 +53,7 @@ export class SafeBox implements Box {
 		const before = this.held.length;
 		this.held = this.held.filter((a) => a.id !== id);
 		if (before > 0 && this.held.length === 0) this.tell(false);
-		if (this.held.length === before) await this.inner.remove(id).catch(() => {});
+		// Held here or there: a jot of it may still stand there.
+		await this.inner.remove(id).catch(() => {});
 	}
 }
