@@ -104,7 +104,7 @@ test.describe("on a phone", () => {
 		await page.goto(page.url().replace("lay-down", "heat-seal"));
 		await intoBay(page, "Boat shed");
 		// 150 °F is 66 °C; gelcoat stands 70 by Windrift's own figure.
-		await expect(nextMove(page)).toContainText("66 °C to 70 °C, never past 70 °C (what is under it)");
+		await expect(nextMove(page)).toContainText("66 to 70 °C, never past 70 °C (what is under it)");
 		await expect(page.getByTestId("reached")).toContainText("0 % is known to have reached");
 		const form = page.getByRole("form", { name: "Read behind the heat" });
 		await form.getByLabel(/^Shows/).fill("80");

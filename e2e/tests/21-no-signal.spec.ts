@@ -121,6 +121,12 @@ test("a day without a signal: loads, reloads, goes through the floor, records, c
 	await page.getByRole("button", { name: "Both read" }).click();
 	const waits = page.getByRole("status").filter({ hasText: "waiting to be sent" });
 	await expect(waits).toContainText("1 waiting");
+	// What it says was worked out in the shop, for every pair of readings near what is wanted.
+	await expect(nextMove(page)).toContainText("Both ends read right. Lock the hinge.");
+	await expect(nextMove(page)).toContainText("Worked out before the signal went.");
+	await page.getByRole("button", { name: "Lock it" }).dblclick();
+	await expect(nextMove(page)).toContainText("Locked here");
+	await expect(waits).toContainText("2 waiting");
 	// Another person, on another stage, after the page was closed and opened again.
 	await page.close();
 	const again = await context.newPage();
@@ -131,9 +137,23 @@ test("a day without a signal: loads, reloads, goes through the floor, records, c
 	await again.getByRole("tab", { name: /Walk round/ }).click();
 	await again.getByLabel("A doubt about the paint").fill("chalky above the door");
 	await again.getByRole("button", { name: "Note it" }).click();
-	await expect(again.getByRole("status").filter({ hasText: "2 waiting" })).toBeVisible();
+	await expect(again.getByRole("status").filter({ hasText: "3 waiting" })).toBeVisible();
 	await again.reload();
-	await expect(again.getByRole("status").filter({ hasText: "2 waiting" })).toBeVisible();
+	await expect(again.getByRole("status").filter({ hasText: "3 waiting" })).toBeVisible();
+
+	// What is ticked at Prep stands there, once, and the next step is told; what was wiped locks heat here although the shop does not know of it.
+	await again.goto(`/jobs/${job}/prep`);
+	const cleaning = again.getByRole("region", { name: "Clean in this order" });
+	await cleaning.getByRole("button", { name: "alcohol: done" }).dblclick();
+	await expect(cleaning.getByText("here, waits to be sent")).toHaveCount(1);
+	await expect(nextMove(again)).toContainText("What was ticked here goes out when there is a signal.");
+	const locked = again.getByRole("alert").filter({ hasText: /^No heat until \d\d:\d\d: alcohol/ });
+	await expect(locked).toBeVisible();
+	await again.goto(`/jobs/${job}/heat-seal`);
+	await expect(locked).toBeVisible();
+	await again.reload();
+	await expect(locked).toBeVisible();
+	await expect(again.getByRole("status").filter({ hasText: "5 waiting" })).toBeVisible();
 
 	signal.back();
 	await expect(again.getByRole("status").filter({ hasText: "waiting" })).toHaveCount(0, { timeout: 20_000 });
@@ -143,6 +163,7 @@ test("a day without a signal: loads, reloads, goes through the floor, records, c
 	const record = await (await again.request.get(`/api/jobs/${job}/record`)).json();
 	const told = record.entries.map((e: { who: string; what: string }) => `${e.who}: ${e.what}`);
 	expect(told.filter((t: string) => t.startsWith("Maren: Read "))).toHaveLength(1);
+	expect(told.filter((t: string) => t.startsWith("Maren: Hinge locked"))).toHaveLength(1);
 	expect(told.filter((t: string) => t.includes("chalky above the door"))).toEqual([
 		"Odd: Doubt about the paint: chalky above the door.",
 	]);

@@ -192,10 +192,26 @@ test("groups of rivets are ticked once the piece lies, and nobody locked it with
 
 test("a job in the middle of Lay down shows what lies and what is next", async ({ page }) => {
 	await asCrew(page, "Pella");
-	await openJob(page, /Quay crane/, "lay-down");
+	await startJob(page, "Dunlin Cranes");
+	await toStage(page, "Lay out");
+	await addLettering(page, "GODWIT");
+	await addLettering(page, "TEAL");
+	await page.goto(page.url().replace("lay-out", "lay-down"));
 	const pieces = page.getByRole("radiogroup", { name: "Pieces on this side" });
-	await expect(pieces.getByRole("radio", { name: "✓ QUAY 12" })).toBeVisible();
-	await expect(pieces.getByRole("radio", { name: "✓ chevron 1" })).toBeVisible();
-	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("chevron 2");
+	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("GODWIT");
+	await layAll(page);
+	await page.reload();
+	await expect(pieces.getByRole("radio", { name: "✓ GODWIT" })).toBeVisible();
+	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("TEAL");
 	await expect(page.getByText("First stroke at the")).toBeVisible();
+});
+
+test("a crane that is handed over shows its dates, and nothing of it is open", async ({ page }) => {
+	await asCrew(page, "Pella");
+	await openJob(page, /Quay crane/, "hand-over");
+	const care = page.getByRole("region", { name: "Looking after it" });
+	await expect(care).toContainText("First wash");
+	await expect(page.getByRole("region", { name: "Final look" })).toContainText("✓ Maren");
+	await page.goto(page.url().replace("hand-over", "heat-seal"));
+	await expect(nextMove(page)).toContainText("nothing is left to heat or seal");
 });

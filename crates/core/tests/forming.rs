@@ -236,6 +236,7 @@ fn formed(
         never_past,
         school,
         band_mm: 50.8,
+        lap_mm: None,
         ends: Ends(["front", "rear"]),
         unit: Unit::InchSixteenth,
     };
@@ -339,6 +340,37 @@ fn curves_hollows_and_heads() {
     assert_eq!(two_ways(40.0), Forming::Press);
     assert_eq!(two_ways(60.0), Forming::Warm);
     assert_eq!(two_ways(180.0), Forming::TwoPieces);
+    // Half an inch to an inch is usual (common practice, no source); another lap is tried and told, and what speaks against it.
+    let lapped = |lap_mm: Option<f64>| {
+        let side = measured(&crate::common::body(SideKind::Left), &[curve(true, 180.0)]);
+        let film = FilmClass::CastPrint.figures();
+        let ask = FormingAsk {
+            film: &film,
+            never_past: None,
+            school: FormingSchool::Band,
+            band_mm: 50.8,
+            lap_mm,
+            ends: Ends(["front", "rear"]),
+            unit: Unit::InchSixteenth,
+        };
+        stretches(&print_over(&side), &side, &ask).places[0].clone()
+    };
+    let usual = lapped(None);
+    assert!(
+        usual.line.ends_with("they lap by 1.") && usual.why.len() == 3,
+        "{usual:?}"
+    );
+    let scant = lapped(Some(6.35));
+    assert!(
+        scant.line.ends_with("they lap by 1/4.")
+            && scant.why.iter().any(|w| w.contains("opens first")),
+        "{scant:?}"
+    );
+    let wide = lapped(Some(250.0));
+    assert!(
+        wide.why.iter().any(|w| w.contains("stands over its edge")),
+        "{wide:?}"
+    );
     let hollow = zone(
         FeatureKind::ConcaveZone,
         (400.0, 400.0),
@@ -356,6 +388,82 @@ fn curves_hollows_and_heads() {
     let heads = one(&[heads], FilmClass::CastPrint);
     assert!(heads.name.contains("15 heads") && heads.line.contains("200 \u{b0}F"));
     assert!(heads.must_reach.is_none());
+}
+
+/// A body line of two walls of 16, 12 and 20 mm, and heads that were measured: 3 mm high over 10 across, by hand √(1 + (3/5)²) − 1 = 16.6 % on
+/// average and θ/sin θ − 1 with θ = 2·atan(0.6) = 22.5 % over the top.
+#[test]
+fn lines_and_heads_that_were_measured_are_judged_by_their_own_figures() {
+    let line = |details| {
+        let form = Form::Straight {
+            back_mm: 400.0.into(),
+            drop_mm: 600.0.into(),
+            to_back_mm: 1800.0.into(),
+            to_drop_mm: 600.0.into(),
+        };
+        let mut line = Feature::new(FeatureKind::BodyLine, form);
+        line.details = details;
+        SideFeature {
+            id: Uuid::from_u128(7),
+            feature: line,
+        }
+    };
+    let deep = |depth: f64, wide: f64| Details::Fold {
+        depth_mm: depth.into(),
+        wide_mm: wide.into(),
+    };
+    let unknown = one(&[line(None)], FilmClass::CastPrint);
+    assert_eq!((unknown.forming, unknown.straight), (Forming::Press, None));
+    assert!(unknown.why[0].contains("not been measured"));
+    // Two walls of 20 over 32: 25 %, more than cast film is kept under; set into the line it is fed 8 mm.
+    let sharp = one(&[line(Some(deep(12.0, 32.0)))], FilmClass::CastPrint);
+    assert_eq!(sharp.forming, Forming::Feed);
+    assert_eq!(sharp.straight, Some(0.25));
+    // As a tape reads it.
+    assert!((sharp.developed.as_ref().unwrap().mm - 40.0).abs() < 0.8);
+    assert!(sharp.line.contains("5/16 of film is fed"), "{}", sharp.line);
+    let shallow = one(&[line(Some(deep(3.0, 32.0)))], FilmClass::CastPrint);
+    assert_eq!(shallow.forming, Forming::Press);
+    assert!((shallow.straight.unwrap() - 0.0174).abs() < 1e-4);
+
+    let heads = |high: Option<f64>| {
+        let form = Form::Heads {
+            first_mm: 900.0.into(),
+            pitch_mm: 100.0.into(),
+            columns: 1,
+            first_head_mm: 500.0.into(),
+            head_pitch_mm: 50.0.into(),
+            heads: 3,
+            head_mm: 10.0.into(),
+        };
+        let mut heads = Feature::new(FeatureKind::Rivets, form);
+        heads.details = high.map(|h| Details::Head {
+            height_mm: h.into(),
+        });
+        SideFeature {
+            id: Uuid::from_u128(8),
+            feature: heads,
+        }
+    };
+    let usual = one(&[heads(None)], FilmClass::CastPrint);
+    assert!((usual.both_ways.unwrap() - 0.159).abs() < 1e-3 && usual.why[0].contains("(ours)"));
+    let high = one(&[heads(Some(3.0))], FilmClass::CastPrint);
+    assert!(
+        (high.both_ways.unwrap() - 0.225).abs() < 1e-3,
+        "{:?}",
+        high.both_ways
+    );
+    assert!(
+        high.why[0].contains("17 % both ways at once on average"),
+        "{}",
+        high.why[0]
+    );
+    assert!(high.name.contains("1/8 high"), "{}", high.name);
+    // Higher than wide it is no head.
+    let refused = heads(Some(10.1)).feature.check().unwrap_err().to_string();
+    assert!(refused.contains("not higher than it is wide"), "{refused}");
+    assert!(heads(Some(10.0)).feature.check().is_ok());
+    assert!(line(Some(deep(0.0, 10.0))).feature.check().is_err());
 }
 
 /// A print that lies wholly on a recess's floor bridges nothing; what Lay down tells first is what Film tells.

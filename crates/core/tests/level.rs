@@ -1,12 +1,58 @@
 //! Levelling against trigonometry worked out the other way round, and against a simulated fitter.
 
 use proptest::prelude::*;
+use windrift_core::floor::ahead::ahead;
 use windrift_core::floor::level::{
     Advice, End, Hanging, LevelError, RoundOfReadings, Way, advise, looks_misread,
 };
-use windrift_core::ground::tape::{Unit, print};
+use windrift_core::ground::tape::{Unit, parse, print};
 
 const INCH: f64 = 25.4;
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 24, ..ProptestConfig::default() })]
+
+    /// Every pair of marks, however they are typed, finds what is said of the same readings when they are made.
+    #[test]
+    fn what_is_worked_out_ahead_is_what_is_said_of_the_reading(
+        length in 400.0..6000.0_f64, wanted in 100..500_i32, apart in -20..20_i32, drop in 0.0..300.0_f64,
+        steps in [-14..=14_i32, -14..=14_i32], which in 0..3_usize, moved in 0..4_u32, way in 0..4_usize,
+    ) {
+        let unit = [Unit::InchSixteenth, Unit::InchThirtySecond, Unit::Millimetre][which];
+        let mark = unit.mark_mm();
+        let down = [f64::from(wanted) * mark * 4.0, f64::from(wanted * 4 + apart) * mark];
+        let hanging = Hanging {
+            flats: [(500.0, down[0]), (500.0 + length, down[1])],
+            tapes: [(480.0, down[0] - drop), (520.0 + length, down[1] - drop)],
+            ends: ["front", "rear"].map(Into::into),
+        };
+        let told = ahead(&hanging, 1, unit);
+        let read_mm: [f64; 2] = std::array::from_fn(|n| down[n] + f64::from(steps[n]) * mark);
+        let typed = |end: usize| {
+            let all = told.marks[end].iter().find(|m| m.contains(&print(read_mm[end], unit).text))?;
+            Some(all[way % all.len()].clone())
+        };
+        let near = steps.iter().all(|s| f64::from(s.abs()) * mark <= 0.75 * INCH + 1e-6);
+        let found = typed(0).zip(typed(1)).map(|(front, rear)| {
+            let at = |end: usize, text: &str| told.marks[end].iter().position(|m| m.iter().any(|t| t == text)).unwrap();
+            let round = told.rounds.iter().find(|r| r.rounds_moved == 1 + moved).unwrap();
+            // Whatever way it was typed, the tape reads it as the mark that it stands for.
+            for (end, text) in [&front, &rear].iter().enumerate() {
+                prop_assert!((parse(text, unit).unwrap() - read_mm[end]).abs() < 1e-3, "{text}");
+            }
+            Ok(told.answers[round.says[at(0, &front)][at(1, &rear)] as usize].sentence.clone())
+        }).transpose()?;
+        prop_assert_eq!(found.is_some(), near);
+        let round = RoundOfReadings { read_mm, asked_again_mm: None, rounds_moved: 1 + moved };
+        let said = match advise(&hanging, &round, unit) {
+            Ok(advice) => advice.sentence().to_owned(),
+            Err(error) => error.to_string(),
+        };
+        if let Some(found) = found {
+            prop_assert_eq!(found, said);
+        }
+    }
+}
 
 /// A rigid piece as complex numbers: independent of the rotations in the core.
 #[derive(Clone, Copy)]

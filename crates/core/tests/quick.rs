@@ -94,6 +94,25 @@ fn a_rib_is_measured_as_a_crease_and_stays_called_a_rib() {
 }
 
 #[test]
+fn how_high_heads_stand_and_how_deep_a_line_is() {
+    let rivets = heard("rivets 14 every 14 x9, 2 down every 6 x4 head 3/8 1/8 high");
+    let high = Details::Head {
+        height_mm: inches(0.125).into(),
+    };
+    assert_eq!(rivets.details, Some(high));
+    let line = heard("body line along 12, 30; 40, 33; 1/2 deep 1 1/2 wide");
+    let fold = |wide: f64| Details::Fold {
+        depth_mm: inches(0.5).into(),
+        wide_mm: inches(wide).into(),
+    };
+    assert_eq!(line.details, Some(fold(1.5)));
+    assert_eq!(
+        heard("creases 14 every 14 x3 1/2 deep").details,
+        Some(fold(1.0))
+    );
+}
+
+#[test]
 fn lamps_doors_and_the_rest_take_their_own_words() {
     let lamp = heard("lamp 6 back 82 down red extra");
     let Form::Rectangle {
@@ -279,6 +298,13 @@ proptest! {
                 p.rounded = n % 2 == 1;
             },
             _ => {}
+        }
+        if !middle {
+            match asked.kind {
+                FeatureKind::Rivets | FeatureKind::Fastener => asked.details = Some(Details::Head { height_mm: mm(4).into() }),
+                FeatureKind::Crease | FeatureKind::BodyLine => asked.details = Some(Details::Fold { depth_mm: mm(4).into(), wide_mm: mm(5).into() }),
+                _ => {}
+            }
         }
         asked.clearance_mm = mm(5).into();
         asked.called = Some(called.trim().to_owned()).filter(|c| !c.is_empty());

@@ -21,7 +21,7 @@ use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_core::vehicle::surface::Surface;
-use windrift_formats::packet::{Packet, PacketSide, Paper, RecordLine, write};
+use windrift_formats::packet::{Packet, PacketSide, Paper, PhotoLine, RecordLine, write};
 use windrift_formats::svg;
 
 fn plan(side: SideKind, length_mm: f64) -> SidePlan {
@@ -221,6 +221,8 @@ fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
         )],
         since: Vec::new(),
         heat: Vec::new(),
+        photographed: Vec::new(),
+        photos_foot: String::new(),
         latest_entry: lines,
         record: (1..=lines)
             .map(|seq| RecordLine {
@@ -339,6 +341,56 @@ fn the_picture_of_a_print_is_on_paper() {
     // A photo that is gone leaves a packet.
     packet.photos.clear();
     assert!(write(&packet, Paper::A4).is_ok());
+}
+
+/// Photos of the record on their pages, read by another reader: each is there, in grey, with what its entry says; one that is gone is told.
+#[test]
+fn photos_of_the_record_are_printed_with_what_their_entries_say() {
+    let mut packet = packet_of(&plan(SideKind::Left, 7315.2), 0);
+    packet.sides.clear();
+    let bare = write(&packet, Paper::Letter).unwrap();
+    assert!(!poppler("pdftotext", &["-layout"], &bare).contains("Photos in the record"));
+    let jpeg = include_bytes!("data/photos/turned.jpg");
+    for n in 1..=8_u8 {
+        let key = Uuid::from_u128(u128::from(n));
+        if n != 5 {
+            // Each its own: the same bytes are embedded once.
+            let grey = windrift_formats::photo::for_paper(jpeg, 100 + u32::from(n)).unwrap();
+            packet.photos.insert(key, grey);
+        }
+        packet.photographed.push(PhotoLine {
+            photo: key,
+            says: format!(
+                "{n}. 24 Nov 2026 14:05, Odd: dent number {n}. {}",
+                "Many words of it. ".repeat(30)
+            ),
+        });
+    }
+    packet.photos_foot = "8 photos stand in the record.".into();
+    for paper in [Paper::Letter, Paper::A4] {
+        let pdf = write(&packet, paper).unwrap();
+        let listed = poppler("pdfimages", &["-list"], &pdf);
+        // Six on a page: seven of eight are there, on two pages.
+        let rows: Vec<Vec<&str>> = listed
+            .lines()
+            .skip(2)
+            .map(|l| l.split_whitespace().collect())
+            .collect();
+        assert_eq!(rows.len(), 7, "{listed}");
+        assert!(rows.iter().all(|r| r[5] == "gray"), "{listed}");
+        assert_eq!(
+            rows.iter().filter(|r| r[0] == rows[0][0]).count(),
+            5,
+            "{listed}"
+        );
+        let text = poppler("pdftotext", &["-layout"], &pdf);
+        for n in 1..=8 {
+            assert!(text.contains(&format!("dent number {n}.")), "{text}");
+        }
+        assert!(
+            text.contains("This photo is gone") && text.contains("8 photos stand in the record.")
+        );
+    }
 }
 
 #[test]

@@ -8,7 +8,7 @@ use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 
 use crate::bays::Bay;
-use crate::views::{AirView, BayView, SensorView, WetView, Word};
+use crate::views::{AirView, BayView, Dries, SensorView, WetView, Word};
 
 /// A bay as both floor stages show it.
 pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayView {
@@ -32,6 +32,12 @@ pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayVi
             .map(|value| Word {
                 value,
                 name: value.name(),
+            })
+            .into(),
+        dries: Wet::ALL
+            .map(|wet| Dries {
+                wet,
+                minutes: wet.minutes(),
             })
             .into(),
         sensors: bay

@@ -6,6 +6,7 @@ use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::film::classes::FilmClass;
 use windrift_core::floor::bay::BayEntry;
 use windrift_core::floor::care::{CareDate, Pressed, care};
 use windrift_core::floor::prep::warm::AirAt;
@@ -19,6 +20,7 @@ use crate::desk::Desk;
 use crate::job_pieces::JobPieces;
 use crate::keys::key;
 use crate::problem::Problem;
+use crate::views::Audits;
 
 /// Most entries of one kind that are looked at.
 const MOST: u64 = 4_000;
@@ -33,7 +35,7 @@ const ALSO: [&str; 3] = [
 /// Looking after a vehicle.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CareView {
-    /// Pieces that lie.
+    /// Pieces that lie, marked sides among them.
     pub lies: u32,
     /// Pieces in all.
     pub of: u32,
@@ -106,10 +108,11 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
             });
         }
     }
+    marked(desk, job, &pieces, &mut pressed, &mut of).await?;
     let zone = pieces.ways.zone;
     let lies = pressed.len() as u32;
     let but = (lies < of).then(|| match lies {
-        0 => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed.".to_owned(),
+        0 => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed, those of marking strip from its audit as read back.".to_owned(),
         _ => format!("{} of {of} pieces do not lie yet: dates follow from the last.", of - lies),
     });
     let dates = care(&pressed, &air, boat, zone, pieces.unit);
@@ -127,4 +130,37 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
             zone: zone.name().to_owned(),
         },
     })
+}
+
+/// Marking strip lies from the hour at which its side's audit was recorded as read back: nobody records each strip.
+async fn marked(
+    desk: &Desk,
+    job: Uuid,
+    pieces: &JobPieces,
+    pressed: &mut Vec<Pressed>,
+    of: &mut u32,
+) -> Result<(), Problem> {
+    let audits = desk.record_of_kind(job, EntryKind::Marking, MOST).await?;
+    for side in &pieces.sides {
+        if desk.side(side.id).await?.marking.is_none() {
+            continue;
+        }
+        *of += 1;
+        let read_back = audits.iter().rfind(|e| {
+            let of_side = e.body["side"].as_str().and_then(|s| s.parse().ok());
+            let audits = serde_json::from_value(e.body["audits"].clone());
+            of_side == Some(side.id) && matches!(audits, Ok(Audits::ReadBack))
+        });
+        if let Some(entry) = read_back {
+            pressed.push(Pressed {
+                called: format!("marking strip, {}", side.name),
+                at: done_at(entry),
+                film: FilmClass::ConspicuityStrip.figures(),
+                lies: false,
+                lying_years: None,
+                polish_after_weeks: None,
+            });
+        }
+    }
+    Ok(())
 }

@@ -349,7 +349,7 @@ async fn load_job(
             OffsetDateTime::from_unix_timestamp(hour * 3600).map_err(|e| wrong(e.to_string()))?;
         let done = Vec::new();
         let spec = Kind::Fitting.write(&Fitting { fit_at, ink, done })?;
-        store.settle_fitting(job.id, 0, lead, spec).await?;
+        store.settle_fitting(job.id, 0, lead, spec, &[]).await?;
     }
     if let Some(vehicle) = job.marked_vehicle {
         let vehicle: VehicleMarking = read_typed(vehicle, job.unit).map_err(|p| wrong(told(p)))?;

@@ -30,6 +30,7 @@ pub mod keys;
 pub mod layers;
 pub mod links;
 pub mod live;
+mod made_by;
 mod marked;
 pub mod mirror;
 pub mod names;

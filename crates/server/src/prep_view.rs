@@ -19,7 +19,6 @@ use windrift_core::floor::prep::promoter::promoter;
 use windrift_core::floor::prep::warm::{AirAt, PanelAt, Warming, warming};
 use windrift_core::floor::prep::{Prep, PrepEntry, stand};
 use windrift_core::floor::verdict::verdict;
-use windrift_core::floor::wet::Wet;
 use windrift_core::ground::degrees::told;
 use windrift_core::ground::tape::Unit;
 use windrift_core::vehicle::surface::Material;
@@ -255,7 +254,7 @@ impl Asked {
                     .into_iter()
                     .map(|run| RunTick {
                         tacky: (self.prep.promoted.get(&(p.id, run.name.clone())))
-                            .map(|at| *at + Duration::minutes(Wet::Promoter.minutes())),
+                            .map(|at| *at + Duration::seconds_f64(self.ways.tacky_minutes * 60.0)),
                         run,
                     })
                     .collect(),
@@ -448,6 +447,7 @@ impl Asked {
             unit: self.unit,
             been: self.prep.been,
             came_in: self.prep.came_in.map(|at| self.ways.zone.in_words(at)),
+            tacky_minutes: self.ways.tacky_minutes,
             promoter: (ml > 0.0).then(|| {
                 format!(
                     "{ml:.0} ml of promoter in all, {} ml to the metre (ours). Generous, not dripping; never film on it while it is wet.",

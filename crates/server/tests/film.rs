@@ -722,4 +722,81 @@ async fn hours_before_the_fitting_are_kept_and_two_people_meet() {
     let future = json!([{ "step": "print", "at": at(3) }]);
     let refused = settle(3, at(6), future).await;
     assert_eq!(refused.status, 422, "{}", refused.body);
+    // Taken back again. Each of it is an entry of the record, and what was sent twice is there once.
+    settle(3, at(6), json!([{ "step": "print" }])).await;
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    let made: Vec<&str> = (record["entries"].as_array().unwrap().iter())
+        .filter(|e| e["kind"] == "made")
+        .map(|e| e["what"].as_str().unwrap())
+        .collect();
+    assert_eq!(made.len(), 4, "{made:?}");
+    assert!(made[0].starts_with("The fitting starts ") && made[0].ends_with("in solvent ink."));
+    assert!(made[1].starts_with("Before the fitting: printing, done "));
+    assert_eq!(
+        made[3],
+        "Before the fitting: gassing out, not done after all."
+    );
+}
+
+#[rocket::async_test]
+async fn every_stage_hands_out_its_steps_and_what_is_done_is_told() {
+    let shelf = Shelf::start("cast_print").await;
+    let api = &shelf.api;
+    let path = format!("/api/jobs/{}/steps", api.shop.job);
+    let none = api.get(&path).await;
+    assert_eq!(none["steps"].as_array().unwrap().len(), 0);
+    assert!(
+        none["left"]
+            .as_str()
+            .unwrap()
+            .starts_with("Nothing is laid out")
+    );
+    let piece = shelf.piece(print("5 ft", "3 ft", "12", "24")).await;
+    let view = api.get(&path).await;
+    let steps = view["steps"].as_array().unwrap();
+    let keys: Vec<String> = steps
+        .iter()
+        .map(|s| s["key"].as_str().unwrap().to_owned())
+        .collect();
+    // Each comes after one that is there, and hours are ranges.
+    for s in steps {
+        assert!(
+            s["after"].is_null() || keys.contains(&s["after"].as_str().unwrap().to_owned()),
+            "{s}"
+        );
+        assert!(
+            s["hours"]["from"].as_f64() <= s["hours"]["to"].as_f64() && s["done"] == false,
+            "{s}"
+        );
+    }
+    let stage = |name: &str| steps.iter().filter(|s| s["stage_name"] == name).count();
+    assert_eq!(
+        (stage("Strip"), stage("Lay down"), stage("Hand over")),
+        (0, 1, 1)
+    );
+    assert!(stage("Prep") >= 4 && stage("Heat & seal") >= 1, "{keys:?}");
+    assert!(
+        view["left"]
+            .as_str()
+            .unwrap()
+            .contains("of one pair of hands")
+    );
+    // 5 ft by 3 ft with an inch of bleed all round are 1.52 m², pressed in 3 to 10 min each and hung in 12 to 36 (ours): by hand 0.276 to 0.853 h.
+    let lay = steps.iter().find(|s| s["stage"] == "lay_down").unwrap();
+    let hours = [&lay["hours"]["from"], &lay["hours"]["to"]].map(|h| h.as_f64().unwrap());
+    assert!(
+        (hours[0] - 0.276).abs() < 0.001 && (hours[1] - 0.853).abs() < 0.001,
+        "{hours:?}"
+    );
+    api.lies(&piece).await;
+    let after = api.get(&path).await;
+    let done = |v: &Value| {
+        v["steps"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .filter(|s| s["done"] == true)
+            .count()
+    };
+    assert_eq!(done(&after), 1);
 }

@@ -26,6 +26,65 @@ fn panel(width: &str, height: &str, back: &str, down: &str) -> Value {
     })
 }
 
+/// The answer that was worked out ahead for a pair of readings as they were typed.
+fn ahead_says(ahead: &Value, moved: u64, typed: [&str; 2]) -> Option<Value> {
+    let mark = |end: usize| {
+        let marks = ahead["marks"][end].as_array().unwrap();
+        marks
+            .iter()
+            .position(|m| m.as_array().unwrap().iter().any(|t| t == typed[end]))
+    };
+    let (front, rear) = (mark(0)?, mark(1)?);
+    let rounds = ahead["rounds"].as_array().unwrap();
+    let round = rounds.iter().find(|r| r["rounds_moved"] == moved)?;
+    let number = round["says"][front][rear].as_u64()?;
+    Some(ahead["answers"][number as usize].clone())
+}
+
+#[rocket::async_test]
+async fn what_a_phone_carries_ahead_is_what_the_shop_says_of_the_same_readings() {
+    let api = Api::start().await;
+    let piece = api
+        .piece(lettering("TIDEWAY", "14 1/4", "18", "27 3/4"))
+        .await;
+    let path = format!("/api/pieces/{piece}/readings-ahead");
+    let before = api.get(&path).await;
+    // Three quarters of an inch either way, by sixteenths, for this round and three more.
+    assert_eq!(before["marks"][0].as_array().unwrap().len(), 25);
+    assert_eq!(before["rounds"].as_array().unwrap().len(), 4);
+    let read = |typed: [&str; 2]| {
+        let body = json!({ "id": Uuid::now_v7(), "front_mm": typed[0], "rear_mm": typed[1] });
+        let (api, path) = (&api, format!("/api/pieces/{piece}/readings"));
+        async move { api.post(&path, body).await }
+    };
+    let middle = |end: usize| before["marks"][end][12][0].as_str().unwrap().to_owned();
+    let off = |end: usize, n: usize| before["marks"][end][n][0].as_str().unwrap().to_owned();
+    let (right, low) = (middle(0), off(1, 16));
+    // A quarter of an inch low at the rear: the same sentence in the same words.
+    let ahead = ahead_says(&before, 0, [&right, &low]).unwrap();
+    assert_eq!(ahead["do"], "move");
+    let said = read([&right, &low]).await;
+    assert_eq!(said.status, 200, "{}", said.body);
+    assert_eq!(said.body["sentence"], ahead["sentence"]);
+    // Once that is moved: an eighth is left, and then none.
+    let left = off(1, 14);
+    let next = ahead_says(&before, 1, [&right, &left]).unwrap();
+    assert_eq!(
+        read([&right, &left]).await.body["sentence"],
+        next["sentence"]
+    );
+    let last = ahead_says(&before, 2, [&right, &middle(1)]).unwrap();
+    assert_eq!(last["do"], "lock");
+    assert_eq!(
+        read([&right, &middle(1)]).await.body["sentence"],
+        last["sentence"]
+    );
+    // Taken anew it begins with the rounds that were moved.
+    let now = api.get(&path).await;
+    assert_eq!(now["rounds"][0]["rounds_moved"], 2);
+    assert_eq!(ahead_says(&now, 2, ["100", "100"]), None);
+}
+
 #[rocket::async_test]
 async fn the_hinge_is_ranked_overruled_with_a_reason_and_kept() {
     let api = Api::start().await;

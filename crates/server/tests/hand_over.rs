@@ -174,6 +174,32 @@ async fn what_came_back_is_tied_to_its_spot_counted_honestly_and_told_to_the_nex
     );
     let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
     assert!(record.to_string().contains("Came back: an edge lifted"));
+
+    // With a photo, which must be this job's; it is printed in the packet with what its entry says.
+    let with = |photo: Uuid| {
+        let body = json!({ "id": Uuid::now_v7(), "call_back": { "seen": "lifted_edge", "cause": "not_known", "place": "upper edge", "photo": photo } });
+        let (api, path) = (&api, format!("/api/pieces/{first}/call-backs"));
+        async move { api.post(&path, body).await }
+    };
+    assert_eq!(with(Uuid::now_v7()).await.status, 404);
+    let photo = Uuid::now_v7();
+    let data = windrift_testkit::project().join("crates/formats/tests/data/photos/turned.jpg");
+    let path = format!("/api/jobs/{}/photos?photo={photo}", api.shop.job);
+    let kept = api.raw(&path, &std::fs::read(data).unwrap()).await;
+    assert_eq!(kept.status, 200, "{}", kept.body);
+    let told = with(photo).await;
+    assert_eq!(told.body["of_job"][2]["photo"], photo.to_string());
+    let plan = Uuid::now_v7();
+    let plans = format!("/api/jobs/{}/plans", api.shop.job);
+    let issued = api.post(&plans, json!({ "id": plan })).await;
+    assert_eq!(issued.status, 200, "{}", issued.body);
+    let packet = api
+        .pdf(&format!("/api/plans/{plan}/packet.pdf?paper=a4"))
+        .await;
+    assert!(packet.contains("Photos in the record"), "{packet}");
+    assert!(packet.contains("1 photo stands in the record."));
+    let pieces = format!("/api/plans/{plan}/packet.pdf?paper=letter&pieces={second}");
+    assert!(!api.pdf(&pieces).await.contains("Photos in the record"));
 }
 
 #[rocket::async_test]

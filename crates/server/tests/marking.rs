@@ -184,6 +184,41 @@ async fn two_people_at_once_meet_and_nothing_is_overwritten() {
 }
 
 #[rocket::async_test]
+async fn a_job_of_marking_strip_alone_has_its_dates_from_its_audit() {
+    let marked = Marked::settled().await;
+    let care = format!("/api/jobs/{}/care", marked.api.shop.job);
+    let told = |v: &Value| (v["of"].as_u64(), v["lies"].as_u64());
+    let before = marked.api.get(&care).await;
+    assert_eq!(told(&before), (Some(1), Some(0)));
+    assert!(before["but"].as_str().unwrap().contains("as read back"));
+    let record = format!("{}/record", marked.path);
+    // An audit as laid out is no strip on a vehicle.
+    let own = json!({ "id": Uuid::now_v7(), "read_back": false });
+    assert_eq!(marked.api.post(&record, own).await.status, 200);
+    assert_eq!(told(&marked.api.get(&care).await), (Some(1), Some(0)));
+    let mut read: Vec<Value> = marked.view().await["found"]["to_read"]
+        .as_array()
+        .unwrap()
+        .clone();
+    for strip in &mut read {
+        strip["unread"] = json!({});
+    }
+    let spec = marked.with(|m| m["read_back"] = json!(read)).await;
+    assert_eq!(marked.keep(1, spec).await.status, 200);
+    let audit = json!({ "id": Uuid::now_v7(), "read_back": true });
+    let kept = marked.api.post(&record, audit).await;
+    assert_eq!(kept.status, 200, "{}", kept.body);
+    let after = marked.api.get(&care).await;
+    assert_eq!(told(&after), (Some(1), Some(1)));
+    let dates = after["dates"].as_array().unwrap();
+    assert!(dates.iter().any(|d| d["what"] == "wash"), "{after}");
+    let of_strip = dates
+        .iter()
+        .any(|d| d["why"].as_str().unwrap().contains("marking strip, "));
+    assert!(of_strip, "{after}");
+}
+
+#[rocket::async_test]
 async fn what_is_read_back_is_audited_recorded_and_printed() {
     let marked = Marked::settled().await;
     let record = format!("{}/record", marked.path);

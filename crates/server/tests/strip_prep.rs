@@ -246,6 +246,35 @@ async fn heat_is_locked_by_whatever_is_wet_in_the_same_bay_and_by_nothing_in_ano
     assert!(locked(third).await.is_null());
 }
 
+/// Promoter is tacky after 10 minutes by one school and a couple by the other (common practice, no source): the shop says which is its own.
+#[rocket::async_test]
+async fn promoter_is_tacky_by_the_shops_own_school() {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    let piece = api.panel("print", ["40", "20"], "2'").await;
+    let path = format!("/api/sides/{side}/prep");
+    let run = api.get(&path).await["pieces"][0]["runs"][0]["name"].clone();
+    let on = json!({ "what": "promoted", "piece": piece, "run": run });
+    assert_eq!(say(&api, job, "prep", on).await.status, 200);
+    let minutes = async || {
+        let tacky = api.get(&path).await["pieces"][0]["runs"][0]["tacky"].clone();
+        let at = OffsetDateTime::parse(tacky.as_str().unwrap(), &Rfc3339).unwrap();
+        ((at - OffsetDateTime::now_utc()).as_seconds_f64() / 60.0).round()
+    };
+    assert_eq!(minutes().await, 10.0);
+    let shop = api.get("/api/shop").await;
+    let mut settings = shop["settings"].clone();
+    for (minutes, status) in [(0.0, 422), (2.0, 200)] {
+        settings["tacky_minutes"] = json!(minutes);
+        let seen = [("If-Match", format!("\"{}\"", shop["settings_revision"]))];
+        let kept = api
+            .call("PUT", "/api/shop/settings", settings.clone(), &seen)
+            .await;
+        assert_eq!(kept.status, status, "{}", kept.body);
+    }
+    assert_eq!(minutes().await, 2.0);
+}
+
 #[rocket::async_test]
 async fn the_gate_opens_line_by_line_and_only_the_lead_goes_past_it() {
     let api = Api::start().await;

@@ -6,6 +6,7 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::entity::{fitting, job};
+use crate::record::{NewEntry, append_in};
 use crate::shelf::name_of;
 use crate::{Store, StoreError};
 
@@ -15,7 +16,7 @@ impl Store {
         Ok(fitting::Entity::find_by_id(job).one(&self.db).await?)
     }
 
-    /// Settles it, if it still stands as the writer saw it: 0 where nothing stood yet.
+    /// Settles it, if it still stands as the writer saw it: 0 where nothing stood yet. What that is in the record is written with it or not at all.
     ///
     /// Errors: no such job; [`StoreError::Stale`] where somebody else changed it.
     pub async fn settle_fitting(
@@ -24,6 +25,7 @@ impl Store {
         seen: i32,
         who: Uuid,
         spec: Value,
+        entries: &[NewEntry],
     ) -> Result<(), StoreError> {
         let transaction = self.db.begin().await?;
         // The job's own row is held, so that two who settle the first one meet.
@@ -58,6 +60,9 @@ impl Store {
             fitting::Entity::insert(row)
                 .exec_without_returning(&transaction)
                 .await?;
+        }
+        for entry in entries {
+            append_in(&transaction, job, entry).await?;
         }
         transaction.commit().await?;
         Ok(())

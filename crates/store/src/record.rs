@@ -47,6 +47,8 @@ pub enum EntryKind {
     Heat,
     /// Something that came back.
     CallBack,
+    /// When the fitting starts, and what is done of what is printed, laminated and cut before it.
+    Made,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -68,6 +70,7 @@ impl EntryKind {
             EntryKind::Bay => "bay",
             EntryKind::Heat => "heat",
             EntryKind::CallBack => "call_back",
+            EntryKind::Made => "made",
             EntryKind::Unreadable => "unreadable",
         }
     }

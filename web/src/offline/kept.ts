@@ -24,6 +24,7 @@ export function ofJob(job: string) {
 		"/strip",
 		"/bay",
 		"/by-when",
+		"/steps",
 		"/walk-round",
 		"/film",
 		"/care",
@@ -39,6 +40,13 @@ export function ofSide(side: string) {
 }
 
 export function ofPiece(piece: string) {
-	const parts = ["/hinge", "/hang", "/lay-down", "/remedies?heated=false", "/remedies?heated=true"];
+	const parts = [
+		"/hinge",
+		"/readings-ahead",
+		"/hang",
+		"/lay-down",
+		"/remedies?heated=false",
+		"/remedies?heated=true",
+	];
 	return parts.map((p) => `/api/pieces/${piece}${p}`);
 }

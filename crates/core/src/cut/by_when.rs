@@ -8,7 +8,7 @@ use thiserror::Error;
 use time::{Duration, OffsetDateTime};
 
 use crate::film::classes::Span;
-use crate::plan::steps::WorkStep;
+use crate::plan::steps::{WorkStage, WorkStep};
 
 /// What a print is printed with.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -103,6 +103,21 @@ impl BeforeFitting {
         }
     }
 
+    /// What it is called in the record.
+    pub fn name(self) -> &'static str {
+        match self {
+            BeforeFitting::Print => "printing",
+            BeforeFitting::Outgas => "gassing out",
+            BeforeFitting::Laminate => "laminating",
+            BeforeFitting::Trim => "trimming the panels",
+            BeforeFitting::Cut => "cutting",
+            BeforeFitting::Weed => "weeding",
+            BeforeFitting::TransferTape => "transfer tape",
+            BeforeFitting::RollUp => "rolling up",
+            BeforeFitting::Acclimatise => "standing in the hall",
+        }
+    }
+
     /// Whether nobody works at it: it passes.
     pub fn only_waits(self) -> bool {
         matches!(self, BeforeFitting::Outgas | BeforeFitting::Acclimatise)
@@ -151,7 +166,71 @@ pub struct DoneStep {
     pub at: OffsetDateTime,
 }
 
+/// An entry of the record about what comes before the fitting.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "what", rename_all = "snake_case")]
+pub enum MadeEntry {
+    /// When the fitting starts, and the ink of its prints.
+    Starts {
+        /// When.
+        #[serde(with = "time::serde::rfc3339")]
+        fit_at: OffsetDateTime,
+        /// Ink.
+        ink: Ink,
+    },
+    /// A step is done.
+    Done {
+        /// Which.
+        step: BeforeFitting,
+        /// When it was over.
+        #[serde(with = "time::serde::rfc3339")]
+        at: OffsetDateTime,
+    },
+    /// It is not done after all.
+    NotDone {
+        /// Which.
+        step: BeforeFitting,
+    },
+}
+
 impl Fitting {
+    /// What changed since an earlier state, as entries of the record.
+    ///
+    /// ```
+    /// # use time::macros::datetime;
+    /// # use windrift_core::cut::by_when::{BeforeFitting, DoneStep, Fitting, Ink, MadeEntry};
+    /// let fit_at = datetime!(2026-12-04 08:00 UTC);
+    /// let before = Fitting { fit_at, ink: Ink::Latex, done: vec![] };
+    /// let step = BeforeFitting::Print;
+    /// let now = Fitting { done: vec![DoneStep { step, at: fit_at }], ..before.clone() };
+    /// assert_eq!(now.since(Some(&before)), [MadeEntry::Done { step, at: fit_at }]);
+    /// assert_eq!(before.since(Some(&now)), [MadeEntry::NotDone { step }]);
+    /// assert_eq!(before.since(None).len(), 1);
+    /// ```
+    pub fn since(&self, before: Option<&Fitting>) -> Vec<MadeEntry> {
+        let mut all = Vec::new();
+        if before.is_none_or(|b| b.fit_at != self.fit_at || b.ink != self.ink) {
+            all.push(MadeEntry::Starts {
+                fit_at: self.fit_at,
+                ink: self.ink,
+            });
+        }
+        let was = before.map_or(&[][..], |b| b.done.as_slice());
+        for d in self.done.iter().filter(|d| !was.contains(d)) {
+            all.push(MadeEntry::Done {
+                step: d.step,
+                at: d.at,
+            });
+        }
+        for d in was {
+            if !self.done.iter().any(|n| n.step == d.step) {
+                all.push(MadeEntry::NotDone { step: d.step });
+            }
+        }
+        all
+    }
+
     /// The hours at which steps were done, each once: the last one said.
     pub fn done(&self) -> Vec<(BeforeFitting, OffsetDateTime)> {
         self.done.iter().rev().map(|d| (d.step, d.at)).collect()
@@ -300,6 +379,7 @@ pub fn by_when(make: &ToMake) -> Result<Vec<ByWhen>, ByWhenError> {
             step: *step,
             work: WorkStep {
                 key: step.key().into(),
+                stage: WorkStage::Film,
                 what: (*what).into(),
                 hands: u32::from(!step.only_waits()),
                 hours: *hours,

@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 use statrs::distribution::{Beta, ContinuousCDF};
+use uuid::Uuid;
 
 use crate::film::classes::FilmClass;
 use crate::ground::measure_error::{MeasureError, require};
@@ -125,6 +126,9 @@ pub struct CallBack {
     /// Anything else.
     #[serde(default)]
     pub note: String,
+    /// A photo of it.
+    #[serde(default)]
+    pub photo: Option<Uuid>,
     /// The class of its film.
     #[serde(default)]
     pub class: Option<FilmClass>,

@@ -1,5 +1,6 @@
 //! The work at the vehicle: hanging, levelling, laying down.
 
+pub mod ahead;
 pub mod air;
 pub mod bay;
 pub mod call_back;
@@ -20,3 +21,4 @@ pub mod strip;
 pub mod strokes;
 pub mod verdict;
 pub mod wet;
+pub mod work;

@@ -26,6 +26,22 @@ pub fn told(celsius: f64, unit: Unit) -> String {
     format!("{:.0} {}", shown.round() + 0.0, sign(unit))
 }
 
+/// From one temperature to another, `185 to 195 °F`; one where both are told the same.
+///
+/// ```
+/// # use windrift_core::ground::{degrees::span, tape::Unit};
+/// assert_eq!(span(85.0, 90.55, Unit::InchSixteenth), "185 to 195 \u{b0}F");
+/// assert_eq!(span(87.8, 87.8, Unit::Millimetre), "88 \u{b0}C");
+/// ```
+pub fn span(from: f64, to: f64, unit: Unit) -> String {
+    let (first, last) = (told(from, unit), told(to, unit));
+    if first == last {
+        return first;
+    }
+    let number = first.split(' ').next().unwrap_or_default();
+    format!("{number} to {last}")
+}
+
 /// How far two temperatures lie apart, to a tenth: `5.4 °F`.
 pub fn apart(celsius: f64, unit: Unit) -> String {
     let shown = match unit {

@@ -76,6 +76,9 @@ pub struct WorkSettings {
     /// Adhesion promoter for each metre of edge, ml.
     #[serde(default = "promoter_ml_per_m")]
     pub promoter_ml_per_m: f64,
+    /// Minutes until promoter is tacky: 10 by one school, a couple by the other.
+    #[serde(default = "tacky_minutes")]
+    pub tacky_minutes: f64,
     /// Liquid edge sealer for each metre of edge, ml.
     #[serde(default = "sealer_ml_per_m")]
     pub sealer_ml_per_m: f64,
@@ -142,6 +145,11 @@ fn least_ppi() -> f64 {
 }
 
 /// A band of 25 mm, at 160 ml to the square metre.
+/// Common practice, no source; the other school waits 2.
+fn tacky_minutes() -> f64 {
+    10.0
+}
+
 fn promoter_ml_per_m() -> f64 {
     4.0
 }
@@ -283,6 +291,7 @@ impl WorkSettings {
         }
         let rates = [
             ("Promoter for a metre of edge", self.promoter_ml_per_m, 0.0),
+            ("Minutes until promoter is tacky", self.tacky_minutes, 1.0),
             ("Sealer for a metre of edge", self.sealer_ml_per_m, 0.0),
             ("What a blade cuts, in metres,", self.metres_per_blade, 0.1),
             ("Wipes for a square metre", self.wipes_per_m2, 0.0),
@@ -319,6 +328,7 @@ impl Default for WorkSettings {
             weeding_margin_mm: weeding_margin(),
             least_ppi: least_ppi(),
             promoter_ml_per_m: promoter_ml_per_m(),
+            tacky_minutes: tacky_minutes(),
             sealer_ml_per_m: sealer_ml_per_m(),
             metres_per_blade: metres_per_blade(),
             forming: FormingSchool::default(),

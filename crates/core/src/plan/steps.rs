@@ -1,8 +1,41 @@
-//! Steps of work in one form: what, by how many hands, how long, what they wait for, where and how warm.
+//! Steps of work in one form: what, by how many hands, how long, what they wait for, where and how warm. Every stage hands out its own.
 
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::Span;
+
+/// The stage that hands a step out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum WorkStage {
+    /// Film: what is printed, laminated, cut and rolled up before the fitting.
+    Film,
+    /// Old film off.
+    Strip,
+    /// Cleaned and primed.
+    Prep,
+    /// Hung and pressed.
+    LayDown,
+    /// Heated and sealed.
+    HeatSeal,
+    /// Looked at once more, and its hardware back on.
+    HandOver,
+}
+
+impl WorkStage {
+    /// What it is called.
+    pub fn name(self) -> &'static str {
+        match self {
+            WorkStage::Film => "Film",
+            WorkStage::Strip => "Strip",
+            WorkStage::Prep => "Prep",
+            WorkStage::LayDown => "Lay down",
+            WorkStage::HeatSeal => "Heat & seal",
+            WorkStage::HandOver => "Hand over",
+        }
+    }
+}
 
 /// A step of work.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -10,6 +43,8 @@ use crate::film::classes::Span;
 pub struct WorkStep {
     /// Its key among the steps of a job.
     pub key: String,
+    /// The stage that hands it out.
+    pub stage: WorkStage,
     /// What is done.
     pub what: String,
     /// By how many people; 0 where it only waits.
@@ -24,4 +59,28 @@ pub struct WorkStep {
     pub window: Option<Span>,
     /// The key of the step before it.
     pub after: Option<String>,
+}
+
+/// Hands-on hours and hours of waiting of steps, at least and at most each: hours of one pair of hands, not those on a clock.
+///
+/// ```
+/// # use windrift_core::film::classes::Span;
+/// # use windrift_core::plan::steps::{WorkStage, WorkStep, hours_of};
+/// let step = |hands, from, to| WorkStep { key: String::new(), stage: WorkStage::Film, what: String::new(), hands, hours: Span { from, to },
+///     waits: None, place: "bench".into(), window: None, after: None };
+/// let (hands, waits) = hours_of(&[step(1, 0.5, 1.0), step(0, 24.0, 24.0), step(2, 1.0, 2.0)]);
+/// assert_eq!((hands.from, hands.to, waits.to), (2.5, 5.0, 24.0));
+/// ```
+pub fn hours_of<'s>(steps: impl IntoIterator<Item = &'s WorkStep>) -> (Span, Span) {
+    let none = Span { from: 0.0, to: 0.0 };
+    let (mut hands, mut waits) = (none, none);
+    for s in steps {
+        let (sum, times) = match s.hands {
+            0 => (&mut waits, 1.0),
+            n => (&mut hands, f64::from(n)),
+        };
+        sum.from += s.hours.from * times;
+        sum.to += s.hours.to * times;
+    }
+    (hands, waits)
 }

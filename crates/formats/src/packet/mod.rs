@@ -1,6 +1,7 @@
 //! The job packet as PDF: picture with readings, hinge and cuts, strokes, and the record so far. Readable in black and white.
 
 mod hinge;
+mod photos;
 mod readings;
 mod record;
 mod told;
@@ -13,13 +14,14 @@ use crate::picture::picture;
 use crate::sheet::{Fonts, MARGIN, header, page};
 use crate::stroke_sheet::{Shown, pages as stroke_pages};
 use hinge::hinge_pages;
+use photos::{photo_chunks, photo_page};
 use readings::readings_page;
 use record::{record_chunks, record_page};
 use worked::{HEATED, Row, WORKED, row_chunks, row_page};
 
 pub use crate::paper::{PacketError, Paper};
 pub use crate::picture::{PiecePicture, SidePicture};
-pub use told::{HeatLine, Hung, Packet, PacketPiece, PacketSide, RecordLine};
+pub use told::{HeatLine, Hung, Packet, PacketPiece, PacketSide, PhotoLine, RecordLine};
 
 /// Writes the packet as PDF.
 pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
@@ -95,6 +97,11 @@ pub fn write(packet: &Packet, paper: Paper) -> Result<Vec<u8>, PacketError> {
                 );
             });
         }
+    }
+    for photos in photo_chunks(&packet.photographed) {
+        page(&mut document, &fonts, size, |sheet| {
+            photo_page(sheet, packet, photos, size)
+        });
     }
     let parts = [
         ("Record so far", &packet.record),

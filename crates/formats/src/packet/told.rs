@@ -210,6 +210,15 @@ impl PacketSide {
     }
 }
 
+/// A photo that stands in the record.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PhotoLine {
+    /// Its key among the packet's photos.
+    pub photo: Uuid,
+    /// The entry that it stands in: number, when, who, what.
+    pub says: String,
+}
+
 /// Everything that a packet shows.
 pub struct Packet {
     /// The shop.
@@ -236,6 +245,10 @@ pub struct Packet {
     pub since: Vec<RecordLine>,
     /// What must reach its temperature and what is sealed, as it stands at the hour of printing.
     pub heat: Vec<HeatLine>,
+    /// Photos of the record, oldest first.
+    pub photographed: Vec<PhotoLine>,
+    /// What is said at the foot of their pages: how many there are, and how many of them are printed.
+    pub photos_foot: String,
     /// Number of the newest entry of the record, 0 where there is none.
     pub latest_entry: i64,
     /// Hash of that entry, hexadecimal.

@@ -5,6 +5,7 @@ pub mod call_back;
 pub mod cut;
 pub mod floor_note;
 pub mod heat;
+pub mod made;
 pub mod prep;
 pub mod round;
 pub mod strip;
@@ -44,7 +45,7 @@ pub struct EntryView {
     pub hash: String,
 }
 
-fn in_words(entry: &RecordEntry, unit: Unit) -> String {
+fn in_words(entry: &RecordEntry, unit: Unit, zone: Zone) -> String {
     match entry.kind {
         EntryKind::Unreadable => cannot_be_read(&entry.body),
         EntryKind::Reading => match serde_json::from_value::<RoundView>(entry.body.clone()) {
@@ -74,6 +75,7 @@ fn in_words(entry: &RecordEntry, unit: Unit) -> String {
         EntryKind::Bay => prep::bay_in_words(&entry.body, unit),
         EntryKind::Heat => heat::in_words(&entry.body, unit),
         EntryKind::CallBack => call_back::in_words(&entry.body),
+        EntryKind::Made => made::in_words(&entry.body, zone),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",
@@ -114,7 +116,7 @@ pub async fn entries_in_words(
                 .map_or_else(|| "somebody".into(), |c| c.name.clone()),
             kind: e.kind,
             piece: e.piece,
-            what: in_words(e, unit),
+            what: in_words(e, unit, zone),
             hash: e.hash.clone(),
         })
         .collect())

@@ -45,6 +45,8 @@ pub struct CallBackView {
     pub piece: Uuid,
     /// What, where, why, and what is known of that spot.
     pub says: String,
+    /// A photo of it.
+    pub photo: Option<Uuid>,
 }
 
 /// What came back of a job, and how often it does in this shop.
@@ -89,6 +91,11 @@ pub async fn add_call_back(
         return Ok(Json(view(desk, job).await?));
     }
     let mut call_back = new.call_back;
+    if let Some(photo) = call_back.photo
+        && !desk.has_photo(job, photo).await?
+    {
+        return Err(StoreError::NotFound("photo").into());
+    }
     call_back
         .check()
         .map_err(|e| Problem::input("measure", e.sentence).at(format!("/call_back/{}", e.field)))?;
@@ -151,10 +158,12 @@ async fn view(desk: &Desk, job: Uuid) -> Result<CallBacksView, Problem> {
     let of_job = own
         .iter()
         .filter_map(|e| {
+            let said = read(e)?;
             Some(CallBackView {
                 id: e.id,
                 piece: e.piece?,
-                says: crate::entries::call_back_in_words(&read(e)?),
+                says: crate::entries::call_back_in_words(&said),
+                photo: said.photo,
             })
         })
         .collect();

@@ -18,18 +18,21 @@ use crate::problem::Problem;
 use crate::routes::Answer;
 use crate::views::{FormingView, OtherFilm};
 
+/// Widest lap that is tried, mm.
+const WIDEST_LAP_MM: f64 = 150.0;
 /// Widest warm band that is tried, mm.
 const WIDEST_BAND_MM: f64 = 300.0;
 
 /// Where a piece stretches, what must reach its temperature, and how every edge ends: with its film, or with another one, school or band.
-#[utoipa::path(get, path = "/api/pieces/{id}/forming", params(("id" = Uuid, Path), ("film" = Option<Uuid>, Query, description = "Another film of the shelf"), ("school" = Option<String>, Query, description = "`band` or `bridge`"), ("band" = Option<String>, Query, description = "How wide a band is warmed, as typed")), responses((status = 200, body = FormingView), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[get("/pieces/<id>/forming?<film>&<school>&<band>")]
+#[utoipa::path(get, path = "/api/pieces/{id}/forming", params(("id" = Uuid, Path), ("film" = Option<Uuid>, Query, description = "Another film of the shelf"), ("school" = Option<String>, Query, description = "`band` or `bridge`"), ("band" = Option<String>, Query, description = "How wide a band is warmed, as typed"), ("lap" = Option<String>, Query, description = "How far two pieces lap, as typed")), responses((status = 200, body = FormingView), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/pieces/<id>/forming?<film>&<school>&<band>&<lap>")]
 pub async fn forming(
     desk: &Desk,
     id: &str,
     film: Option<&str>,
     school: Option<&str>,
     band: Option<&str>,
+    lap: Option<&str>,
 ) -> Answer<FormingView> {
     let floor = Floor::of(desk, id).await?;
     let tried = film.map(key).transpose()?;
@@ -60,6 +63,16 @@ pub async fn forming(
             ),
         ));
     }
+    let lap_mm = lap.map(|text| parse(text, floor.unit)).transpose()?;
+    if lap_mm.is_some_and(|mm| !(1.0..=WIDEST_LAP_MM).contains(&mm)) {
+        return Err(Problem::input(
+            "forming",
+            format!(
+                "Two pieces lap by 1 mm to {}. Give another lap.",
+                print(WIDEST_LAP_MM, floor.unit).text
+            ),
+        ));
+    }
     let own = floor.piece().piece.work.chosen.as_ref();
     let used: Option<StockedFilm> = match tried {
         Some(id) => {
@@ -82,6 +95,7 @@ pub async fn forming(
                 never_past: film.and_then(|f| f.sheet.stretch_most),
                 school,
                 band_mm,
+                lap_mm,
                 ends: words,
                 unit: floor.unit,
             };
@@ -99,6 +113,9 @@ pub async fn forming(
             assumed: used.is_none(),
             school,
             band: print(band_mm, floor.unit),
+            lap: lap_mm
+                .or(figures.lap_mm.map(|l| l.to))
+                .map(|mm| print(mm, floor.unit)),
             edges: edges(planned, side, &figures, floor.ways.blades, floor.unit),
             others: (shelf.iter())
                 .map(|(id, film)| other(*id, film, &with(Some(film)).0))

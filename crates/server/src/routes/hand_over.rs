@@ -21,7 +21,7 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::side::Side;
-use windrift_formats::packet::{HeatLine, Packet, PacketSide, RecordLine};
+use windrift_formats::packet::{HeatLine, Packet, PacketSide, PhotoLine, RecordLine};
 use windrift_formats::{dxf, packet, photo, svg};
 use windrift_store::entity::job;
 use windrift_store::stored::Kind;
@@ -371,10 +371,12 @@ pub async fn packet_pdf(
     // By the clock as it was set when the plan was issued; the hour of printing by today's.
     let zone = desk.ways().await?.zone;
     let frozen_zone = frozen.settings.map_or(zone, |s| s.zone);
+    let (photographed, photos_foot) = photographed(desk, &entries, unit, only_pieces).await?;
     let mut photos = BTreeMap::new();
     for key in sides
         .iter()
         .flat_map(PacketSide::photos)
+        .chain(photographed.iter().map(|p| p.photo))
         .collect::<BTreeSet<_>>()
     {
         // One that is gone is not printed; what stands on the side is.
@@ -399,6 +401,8 @@ pub async fn packet_pdf(
         record,
         since,
         heat: heat_lines(desk, &job).await?,
+        photographed,
+        photos_foot,
         latest_entry,
         latest_hash,
     };
@@ -414,6 +418,53 @@ pub async fn packet_pdf(
         .await?
         .map_err(|e| Problem::input("packet", e.to_string()))?;
     Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
+}
+
+/// Most photos of the record that are printed, the newest ones.
+const PRINTED_PHOTOS: usize = 60;
+
+/// Photos that stand in a record, each with what its entry says, and how many they are. Where a packet is of some pieces alone, theirs.
+async fn photographed(
+    desk: &Desk,
+    entries: &[RecordEntry],
+    unit: Unit,
+    only: Option<&str>,
+) -> Result<(Vec<PhotoLine>, String), Problem> {
+    let with: Vec<RecordEntry> = (entries.iter())
+        .filter(|e| only.is_none_or(|only| e.piece.is_some_and(|p| only.contains(&p.to_string()))))
+        .filter(|e| photo_of(e).is_some())
+        .cloned()
+        .collect();
+    let printed = &with[with.len().saturating_sub(PRINTED_PHOTOS)..];
+    let words = entries_in_words(desk, printed, unit).await?;
+    let foot = match with.len() {
+        n if n > printed.len() => format!(
+            "{} photos stand in the record; the newest {} are printed. All of them are in the job bundle.",
+            n,
+            printed.len()
+        ),
+        1 => "1 photo stands in the record.".to_owned(),
+        n => format!("{n} photos stand in the record."),
+    };
+    let lines = (printed.iter().zip(words))
+        .filter_map(|(e, w)| {
+            Some(PhotoLine {
+                photo: photo_of(e)?,
+                says: format!("{}. {}, {}: {}", w.seq, w.at, w.who, w.what),
+            })
+        })
+        .collect();
+    Ok((lines, foot))
+}
+
+/// The photo that an entry holds: of a side, of damage, of a patch, of harm, of what came back.
+fn photo_of(entry: &RecordEntry) -> Option<Uuid> {
+    fn find(value: &serde_json::Value) -> Option<Uuid> {
+        let all = value.as_object()?;
+        let own = all.get("photo").and_then(|p| p.as_str()?.parse().ok());
+        own.or_else(|| all.values().find_map(find))
+    }
+    find(&entry.body)
 }
 
 /// What must reach its temperature on every side of a job, and how far it is known to have. A side that cannot be planned any more has its record alone.

@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::floor::ahead::{Ahead, ahead};
 use windrift_core::floor::hangs_at::{HangsAt, Moved};
 use windrift_core::floor::level::{Advice, Hanging, RoundOfReadings, advise};
 use windrift_core::ground::mm::Mm;
@@ -142,6 +143,24 @@ pub async fn hinge_state(desk: &Desk, id: &str) -> Answer<HingeState> {
     }))
 }
 
+/// What every pair of readings near what is wanted will say: kept on a phone, it answers where there is no signal.
+#[utoipa::path(get, path = "/api/pieces/{id}/readings-ahead", params(("id" = Uuid, Path)), responses((status = 200, body = Ahead), (status = 404, body = Problem)))]
+#[get("/pieces/<id>/readings-ahead")]
+pub async fn readings_ahead(desk: &Desk, id: &str) -> Answer<Ahead> {
+    let hung = hung(desk, id).await?;
+    let rounds = hung.rounds(desk).await?;
+    let moved = rounds.iter().filter(|r| is_move(r)).count() as u32;
+    let (hanging, unit) = (Hanging::of(hung.piece()), hung.floor.unit);
+    Ok(Json(
+        desk.compute(move || ahead(&hanging, moved, unit)).await?,
+    ))
+}
+
+/// Whether something was moved after a round.
+fn is_move(round: &RoundView) -> bool {
+    matches!(round.advice, Some(Advice::Move { .. }))
+}
+
 /// Records what was read at both flats and says what to do.
 #[utoipa::path(post, path = "/api/pieces/{id}/readings", params(("id" = Uuid, Path)), request_body = NewReading, responses((status = 200, body = RoundView), (status = 422, body = Problem)))]
 #[post("/pieces/<id>/readings", data = "<data>")]
@@ -184,10 +203,7 @@ pub async fn read_ends(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) ->
         return Ok(Json(view));
     }
     let before = hung.rounds(desk).await?;
-    let rounds_moved = before
-        .iter()
-        .filter(|r| matches!(r.advice, Some(Advice::Move { .. })))
-        .count() as u32;
+    let rounds_moved = before.iter().filter(|r| is_move(r)).count() as u32;
     let asked_again_mm = before
         .first()
         .filter(|r| !matches!(r.advice, Some(Advice::Move { .. } | Advice::Lock { .. })))

@@ -35,6 +35,7 @@ pub mod shop;
 pub mod sides;
 pub mod sign_in;
 pub mod spots;
+pub mod steps;
 pub mod story;
 pub mod strip;
 pub mod supplies;
@@ -160,6 +161,7 @@ routes![
         care::care_page,
         care::care_calendar,
         hinge::hinge_state,
+        hinge::readings_ahead,
         marking::marking,
         marking::try_marking,
         marking::marking_report,
@@ -178,6 +180,7 @@ routes![
         thermometers::thermometers,
         forming::forming,
         by_when::job_by_when,
+        steps::job_steps,
         supplies::supplies,
         shelf::shelf,
         shelf::film_sheet,

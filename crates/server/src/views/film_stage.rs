@@ -246,6 +246,8 @@ pub struct FormingView {
     pub school: FormingSchool,
     /// How wide a band is warmed.
     pub band: Length,
+    /// How far two pieces lap; nothing where such film is never lapped.
+    pub lap: Option<Length>,
     /// Where it stretches.
     pub stretches: Stretches,
     /// How its edges end.

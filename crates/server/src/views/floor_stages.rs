@@ -70,10 +70,21 @@ pub struct BayView {
     pub heat_locked: Option<String>,
     /// Whatever can be wet.
     pub wets: Vec<Word<Wet>>,
+    /// After how many minutes each of it has flashed off: a device without a signal counts by itself.
+    pub dries: Vec<Dries>,
     /// Its sensors.
     pub sensors: Vec<SensorView>,
     /// Its air as it was read last.
     pub air: Option<AirView>,
+}
+
+/// How long something stays wet.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Dries {
+    /// What.
+    pub wet: Wet,
+    /// Minutes.
+    pub minutes: i64,
 }
 
 /// A sensor of the bay.
@@ -369,6 +380,8 @@ pub struct PrepView {
     pub pieces: Vec<PieceRuns>,
     /// Promoter for all of it, in words.
     pub promoter: Option<String>,
+    /// Minutes until promoter is tacky, by the shop's school.
+    pub tacky_minutes: f64,
     /// Surface readings of this side, newest first.
     pub readings: Vec<ReadView>,
     /// Whether an infrared thermometer says nothing here.

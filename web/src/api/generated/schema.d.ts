@@ -788,6 +788,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every step of a job, from the printer to the final look. */
+        get: operations["job_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/strip": {
         parameters: {
             query?: never;
@@ -1403,6 +1420,23 @@ export interface paths {
         put?: never;
         /** Records what was read at both flats and says what to do. */
         post: operations["read_ends"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/readings-ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What every pair of readings near what is wanted will say: kept on a phone, it answers where there is no signal. */
+        get: operations["readings_ahead"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2799,11 +2833,44 @@ export interface components {
             /** @description What to say across the shop. */
             sentence: string;
         };
+        /** @description Answers to what will be read at both flats. */
+        Ahead: {
+            /** @description All answers, each once. */
+            answers: components["schemas"]["AheadAnswer"][];
+            /** @description What is wanted at both flats, mm: where the piece is moved, these answers are none. */
+            asked_mm: number[];
+            /** @description Marks at both flats from the highest reading down to the lowest, each in the ways in which it is typed. */
+            marks: string[][][];
+            /** @description Round by round. */
+            rounds: components["schemas"]["AheadRound"][];
+        };
+        /** @description One answer. */
+        AheadAnswer: {
+            /** @description What is to be done. */
+            do: components["schemas"]["AheadDo"];
+            /** @description What to say across the shop. */
+            sentence: string;
+        };
         /**
          * @description Which way from an edge or a piece.
          * @enum {string}
          */
         AheadBehind: "ahead" | "behind";
+        /**
+         * @description What is to be done, without its figures.
+         * @enum {string}
+         */
+        AheadDo: "read_again" | "move" | "lock";
+        /** @description Answers of one round. */
+        AheadRound: {
+            /**
+             * Format: int32
+             * @description Rounds of moves that were made before.
+             */
+            rounds_moved: number;
+            /** @description By the front mark and then the rear one: the number of its answer. */
+            says: number[][];
+        };
         /** @description Air that cannot get out, with what to do. */
         AirShutIn: {
             /**
@@ -3117,6 +3184,8 @@ export interface components {
         /** @description A bay as both stages show it. */
         BayView: {
             air?: null | components["schemas"]["AirView"];
+            /** @description After how many minutes each of it has flashed off: a device without a signal counts by itself. */
+            dries: components["schemas"]["Dries"][];
             /** @description Why no heat goes on now, in a sentence. */
             heat_locked?: string | null;
             /** @description What it is called. */
@@ -3361,6 +3430,11 @@ export interface components {
             lots?: string[];
             /** @description Anything else. */
             note?: string;
+            /**
+             * Format: uuid
+             * @description A photo of it.
+             */
+            photo?: string | null;
             /** @description Where on the piece, in words. */
             place: string;
             /** @description Whether the run there, or all of the piece, was known to have reached its temperature; nothing where nobody measured. */
@@ -3377,6 +3451,11 @@ export interface components {
              * @description Its entry.
              */
             id: string;
+            /**
+             * Format: uuid
+             * @description A photo of it.
+             */
+            photo?: string | null;
             /**
              * Format: uuid
              * @description The piece.
@@ -3452,7 +3531,7 @@ export interface components {
             dates: components["schemas"]["CareDate"][];
             /**
              * Format: int32
-             * @description Pieces that lie.
+             * @description Pieces that lie, marked sides among them.
              */
             lies: number;
             /**
@@ -4095,6 +4174,18 @@ export interface components {
             /** @enum {string} */
             of: "hollow";
         } | {
+            /** @description How far a head stands up from the panel, mm. */
+            height_mm: components["schemas"]["Mm"];
+            /** @enum {string} */
+            of: "head";
+        } | {
+            /** @description From the panel to its bottom or its top, mm. */
+            depth_mm: components["schemas"]["Mm"];
+            /** @enum {string} */
+            of: "fold";
+            /** @description Across it, from where it leaves the panel to where it is back, mm. */
+            wide_mm: components["schemas"]["Mm"];
+        } | {
             /** @description Whether the driver looks through it. */
             driver: boolean;
             /** @enum {string} */
@@ -4235,6 +4326,16 @@ export interface components {
             /** @description How it meets the piece before it. */
             seam?: components["schemas"]["Seam"];
             width_mm?: null | components["schemas"]["Mm"];
+        };
+        /** @description How long something stays wet. */
+        Dries: {
+            /**
+             * Format: int64
+             * @description Minutes.
+             */
+            minutes: number;
+            /** @description What. */
+            wet: components["schemas"]["Wet"];
         };
         /**
          * @description How an edge ends.
@@ -4377,7 +4478,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "call_back" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "call_back" | "made" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -5102,6 +5203,7 @@ export interface components {
             film?: string | null;
             /** @description The film that it is worked out for. */
             film_name: string;
+            lap?: null | components["schemas"]["Length"];
             /** @description Films of the shelf at the same places. */
             others: components["schemas"]["OtherFilm"][];
             /** @description Band or bridge. */
@@ -5642,6 +5744,28 @@ export interface components {
             total: number;
             /** @description Jobs of this page that cannot be shown: what of them cannot be read is kept as it is. */
             unreadable: components["schemas"]["UnreadableJob"][];
+        };
+        /** @description A step of a job, and how it stands. */
+        JobStep: components["schemas"]["WorkStep"] & {
+            /** @description Whether it is done, as far as anybody has recorded. */
+            done: boolean;
+            /** @description The side that it is on; nothing of what is of the whole job. */
+            side?: string | null;
+            /** @description What its stage is called. */
+            stage_name: string;
+            /** @description How long it takes, in words. */
+            takes: string;
+        };
+        /** @description All steps of a job. */
+        JobStepsView: {
+            /** @description When hands are done, begun now, in a sentence. */
+            done_by?: string | null;
+            /** @description What is left, in a sentence. */
+            left: string;
+            /** @description In their order. */
+            steps: components["schemas"]["JobStep"][];
+            /** @description Whose figures these are. */
+            whose: string;
         };
         /** @description A job. */
         JobView: {
@@ -7746,6 +7870,11 @@ export interface components {
             spots: components["schemas"]["Word_PanelSpot"][];
             /** @description Steps of cleaning. */
             steps: components["schemas"]["StepTick"][];
+            /**
+             * Format: double
+             * @description Minutes until promoter is tacky, by the shop's school.
+             */
+            tacky_minutes: number;
             /** @description Unit of the job's tape. */
             unit: components["schemas"]["Unit"];
             warm?: null | components["schemas"]["WarmView"];
@@ -10626,6 +10755,11 @@ export interface components {
             smallest_island_mm?: components["schemas"]["Mm"];
             /** @description Length of a corner tab. */
             tab_length_mm: components["schemas"]["Mm"];
+            /**
+             * Format: double
+             * @description Minutes until promoter is tacky: 10 by one school, a couple by the other.
+             */
+            tacky_minutes?: number;
             /** @description Longest piece of tape that one person lays straight. */
             tape_piece_mm: components["schemas"]["Mm"];
             /** @description Width of the masking tape for hinges. */
@@ -10646,6 +10780,11 @@ export interface components {
             /** @description The time zone that the shop's clock shows. */
             zone?: components["schemas"]["Zone"];
         };
+        /**
+         * @description The stage that hands a step out.
+         * @enum {string}
+         */
+        WorkStage: "film" | "strip" | "prep" | "lay_down" | "heat_seal" | "hand_over";
         /** @description A step of work. */
         WorkStep: {
             /** @description The key of the step before it. */
@@ -10661,6 +10800,8 @@ export interface components {
             key: string;
             /** @description Where: `printer`, `bench`, `hall`. */
             place: string;
+            /** @description The stage that hands it out. */
+            stage: components["schemas"]["WorkStage"];
             /** @description What it waits for, where it waits. */
             waits?: string | null;
             /** @description What is done. */
@@ -16929,6 +17070,90 @@ export interface operations {
             };
         };
     };
+    job_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStepsView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     strip: {
         parameters: {
             query?: never;
@@ -19888,6 +20113,8 @@ export interface operations {
                 school?: string;
                 /** @description How wide a band is warmed, as typed */
                 band?: string;
+                /** @description How far two pieces lap, as typed */
+                lap?: string;
             };
             header?: never;
             path: {
@@ -21251,6 +21478,90 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ahead"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,6 +8,7 @@ const FIGURES = [
 	["cut_gap_mm", "Space between pieces on a roll, mm", "room for the knife"],
 	["weeding_margin_mm", "Weeding box off the letters, mm", "cut round each line of lettering"],
 	["least_ppi", "Fewest pixels to the inch", "a picture with fewer is told to look coarse"],
+	["tacky_minutes", "Promoter is tacky after, min", "10 by one school, a couple by the other"],
 	["promoter_ml_per_m", "Promoter for a metre of edge, ml", "a band along every edge"],
 	["sealer_ml_per_m", "Edge sealer for a metre of edge, ml", "all round film on hulls"],
 	["metres_per_blade", "Metres that one blade cuts", "then it is snapped"],

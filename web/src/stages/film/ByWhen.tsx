@@ -154,6 +154,7 @@ export function ByWhen({ job }: { job: string }) {
 					</p>
 				)}
 			</section>
+			<AllSteps job={job} />
 			<section aria-label="For whoever prints and cuts" className="rounded bg-paper p-4">
 				<h3 className="font-bold text-xl">For whoever prints and cuts</h3>
 				{view.says.length === 0 && <p>Nothing more than what stands under Which film.</p>}
@@ -166,6 +167,58 @@ export function ByWhen({ job }: { job: string }) {
 				</ul>
 			</section>
 		</div>
+	);
+}
+
+/** All steps of the job, stage by stage, as far as they go today: what is left and when hands are done. */
+function AllSteps({ job }: { job: string }) {
+	const found = useQuery({
+		queryKey: ["film", "steps", job],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/steps", { params: { path: { id: job } } })),
+	});
+	const view = found.data;
+	const stages = [...new Set(view?.steps.map((s) => s.stage_name))];
+	return (
+		<section aria-label="The whole job" className="rounded bg-paper p-4">
+			<h3 className="font-bold text-xl">The whole job</h3>
+			{!view && <Waiting what="the steps" error={found.error} />}
+			{view && (
+				<>
+					<p className="text-lg">{view.left}</p>
+					{view.done_by && <p className="font-bold text-lg">{view.done_by}</p>}
+					{stages.map((stage) => {
+						const steps = view.steps.filter((s) => s.stage_name === stage);
+						const open = steps.filter((s) => !s.done);
+						return (
+							<details key={stage} className="border-line border-t">
+								<summary className="min-h-11 cursor-pointer py-2">
+									<b>{stage}</b>{" "}
+									{open.length === 0 ? "✓ done" : `${open.length} of ${steps.length} steps open`}
+								</summary>
+								<ol className="pb-2">
+									{steps.map((s) => (
+										<li key={s.key} className="flex justify-between gap-3 border-line border-t py-1">
+											<span className="min-w-0">
+												{s.done ? "✓ " : ""}
+												{s.what}
+												{s.side && <span className="block text-soft">{s.side}</span>}
+											</span>
+											<span className="shrink-0 whitespace-nowrap text-right">
+												{s.takes}
+												<span className="block text-soft">
+													{s.hands === 0 ? "waits" : s.hands === 1 ? "1 person" : `${s.hands} people`}
+												</span>
+											</span>
+										</li>
+									))}
+								</ol>
+							</details>
+						);
+					})}
+					<p className="mt-1 text-soft">{view.whose}</p>
+				</>
+			)}
+		</section>
 	);
 }
 

@@ -23,8 +23,8 @@ const WAYS: Record<Schemas["Forming"], [string, string]> = {
 	not_on_this: ["✗", "not with this film"],
 };
 
-/** What is tried: another film, the other school, another band. Nothing for what is settled. */
-export type Tried = { film?: string; school?: School; band?: string };
+/** What is tried: another film, the other school, another band, another lap. Nothing for what is settled. */
+export type Tried = { film?: string; school?: School; band?: string; lap?: string };
 
 /** Where a piece stretches, with its own film or with what is tried. */
 export const useForming = (piece: string | undefined, tried: Tried) =>
@@ -115,7 +115,7 @@ export function FormingPart({
 	const view = found.data;
 	if (!view) return <Waiting what="where it stretches" error={found.error} />;
 	const { stretches } = view;
-	const trying = tried.film !== undefined || tried.school !== undefined || tried.band !== undefined;
+	const trying = Object.values(tried).some((t) => t !== undefined);
 	return (
 		<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-2">
 			<section aria-label="Where it stretches" className="rounded bg-paper p-4">
@@ -183,6 +183,16 @@ export function FormingPart({
 								onTry({ ...tried, band });
 							}}
 						/>
+						{view.lap && (
+							<LengthField
+								label="Two pieces lap by"
+								printed={view.lap.text}
+								onCommit={async (lap) => {
+									await ask(client.POST("/api/lengths", { body: { text: lap, unit } }));
+									onTry({ ...tried, lap });
+								}}
+							/>
+						)}
 					</div>
 					{trying && (
 						<div className="mt-2 flex flex-wrap gap-2">
@@ -191,7 +201,7 @@ export function FormingPart({
 								<Button
 									onClick={() =>
 										void save({ forming: view.school, warm_band_mm: view.band.mm }).then(() =>
-											onTry({ film: tried.film }),
+											onTry({ film: tried.film, lap: tried.lap }),
 										)
 									}
 								>

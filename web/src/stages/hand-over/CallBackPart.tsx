@@ -2,6 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
+import { PhotoButton } from "../../job/PhotoButton";
+import { usePhoto } from "../../job/usePhoto";
 import { Button, TroubleNote } from "../../ui/parts";
 
 /** What came back later, tied to what is known of that spot; and how often that happens in this shop. */
@@ -16,6 +18,8 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 	const [seen, setSeen] = useState<Schemas["CameBack"]>("lifted_edge");
 	const [cause, setCause] = useState<Schemas["Cause"]>("not_known");
 	const [place, setPlace] = useState("");
+	const [photo, setPhoto] = useState<{ name: string; file: File; kept?: string } | null>(null);
+	const keepPhoto = usePhoto(job);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const view = found.data;
 	if (!view) return null;
@@ -23,7 +27,10 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 	const record = async () => {
 		if (!which) return;
 		try {
-			const call_back = { seen, cause, place };
+			// Pressed again after something went wrong, the photo is the one that was kept.
+			const kept = photo && (photo.kept ?? (await keepPhoto(photo.file)));
+			if (photo && kept) setPhoto({ ...photo, kept });
+			const call_back = { seen, cause, place, photo: kept };
 			const answer = await once(JSON.stringify(["call-back", which, call_back]), ({ id }) =>
 				ask(
 					client.POST("/api/pieces/{id}/call-backs", {
@@ -34,6 +41,7 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 			);
 			cache.setQueryData(key, answer);
 			setPlace("");
+			setPhoto(null);
 			setWrong(null);
 			await cache.invalidateQueries({ queryKey: ["record", job] });
 			await cache.invalidateQueries({ queryKey: ["heat"] });
@@ -49,6 +57,16 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 					{view.of_job.map((c) => (
 						<li key={c.id} className="rounded border-trouble border-l-4 bg-paper px-3 py-2">
 							{c.says}
+							{c.photo && (
+								<a href={`/api/photos/${c.photo}`} target="_blank" rel="noreferrer" className="mt-1 block">
+									<img
+										src={`/api/photos/${c.photo}?small=true`}
+										alt="What came back"
+										loading="lazy"
+										className="max-h-40 max-w-full rounded"
+									/>
+								</a>
+							)}
 						</li>
 					))}
 				</ul>
@@ -112,6 +130,10 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 									className={field}
 								/>
 							</label>
+							<PhotoButton
+								label={photo ? `Photo: ${photo.name}` : "Photo of it"}
+								onPhoto={(file) => setPhoto({ name: file.name, file })}
+							/>
 							<Button type="submit" className="min-h-12">
 								Into the record
 							</Button>

@@ -10,6 +10,7 @@ import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { BehindSkin } from "../../job/BehindSkin";
 import { Bench } from "../../job/Bench";
+import { useBayHere } from "../../job/bayHere";
 import { TouchChoice } from "../../job/Floor";
 import { FloorField } from "../../job/FloorField";
 import { LayOutFirst } from "../../job/LayOutFirst";
@@ -42,8 +43,11 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 		queryFn: () => ask(client.GET("/api/sides/{id}/heat", { params: { path: { id: side.id } } })),
 		refetchInterval: 20_000,
 	});
-	const view = found.data;
-	if (!view) return <Waiting what="the heat" error={found.error} />;
+	const bay = useBayHere(job, found.data?.bay);
+	if (!found.data || !bay) return <Waiting what="the heat" error={found.error} />;
+	const view = { ...found.data, bay };
+	// Wiped here without a signal: the shop does not know yet why heat waits.
+	const lockedHere = bay.heat_locked && !found.data.bay.heat_locked ? bay.heat_locked : null;
 	const piece =
 		view.pieces.find((p) => p.piece === picked) ??
 		view.pieces.find((p) => p.laid && (p.runs.some((r) => !r.closed) || p.seals.some((s) => !s.sealed))) ??
@@ -93,7 +97,11 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 				</SidePicture>
 			)}
 			bar={
-				<NextMove sentence={piece.next.says} detail={piece.next.detail ?? undefined} alarm={piece.next.alarm}>
+				<NextMove
+					sentence={piece.laid && lockedHere ? lockedHere : piece.next.says}
+					detail={piece.laid && lockedHere ? undefined : (piece.next.detail ?? undefined)}
+					alarm={piece.next.alarm || (piece.laid && lockedHere !== null)}
+				>
 					{!piece.laid ? (
 						<Link
 							to={`${stagePath(job, "lay_down")}?side=${side.id}`}

@@ -1,8 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { type Schemas, told } from "../../api/client";
-import { KEPT_HERE, onSent, useRecord, type What } from "../../api/outbox";
+import { ask, client, type Schemas, told } from "../../api/client";
+import { KEPT_HERE, onSent, useActs, useRecord, type What } from "../../api/outbox";
 import { useDesk } from "../../job/Bench";
 import { FloorPane, kept as halfRead } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
@@ -12,6 +13,7 @@ import { InchTape } from "../../readings/InchTape";
 import { Keypad } from "../../readings/Keypad";
 import { FiguresOfBoth } from "../../ui/BothSides";
 import { NextMove, TroubleNote } from "../../ui/parts";
+import { judgedAhead } from "./ahead";
 import { HingePicture } from "./HingePicture";
 import { Upright } from "./Upright";
 
@@ -110,6 +112,19 @@ export function ReadEnds({
 		}
 	};
 	const { flats } = piece.readings;
+	const asked: [number, number] = [flats.front.wanted.mm, flats.rear.wanted.mm];
+	// What every pair of readings will say: kept on the device, it answers where no signal does.
+	const ahead = useQuery({
+		queryKey: ["ahead", piece.id, ...asked, state.rounds.length],
+		queryFn: () => ask(client.GET("/api/pieces/{id}/readings-ahead", { params: { path: { id: piece.id } } })),
+		// The answers of before hold as long as nothing newer can be had.
+		placeholderData: (before, query) => (query?.queryKey[1] === piece.id ? before : undefined),
+	});
+	const waiting = useActs().flatMap((a) =>
+		a.what.kind === "reading" && a.what.piece === piece.id && !a.refused ? [a.what] : [],
+	);
+	const lockWaits = useActs().some((a) => a.what.kind === "lock" && a.what.piece === piece.id && !a.refused);
+	const here = kept && ahead.data ? judgedAhead(ahead.data, asked, waiting) : null;
 	const send = () => {
 		// From here on the outbox holds it: a page that is closed now does not find it half typed again.
 		halfRead.set(place, null);
@@ -118,7 +133,7 @@ export function ReadEnds({
 			piece: piece.id,
 			front: text.front,
 			rear: text.rear,
-			asked: [flats.front.wanted.mm, flats.rear.wanted.mm],
+			asked,
 			ends: flats.ends,
 		});
 	};
@@ -251,6 +266,31 @@ export function ReadEnds({
 						>
 							Lay down
 						</Link>
+					)}
+				</NextMove>
+			) : lockWaits ? (
+				<NextMove
+					sentence="Locked here, with both ends right."
+					detail="It goes out by itself when there is a signal."
+				>
+					<Link to={`${stagePath(job, "lay_down")}?side=${side.id}`} className={`flex items-center ${NEXT}`}>
+						Lay down
+					</Link>
+				</NextMove>
+			) : kept && here ? (
+				<NextMove
+					sentence={here.sentence}
+					detail={`Worked out before the signal went. ${text.front} and ${text.rear} are kept here and go out by themselves.`}
+					alarm={here.do === "read_again"}
+				>
+					{here.do === "lock" ? (
+						<button type="button" onClick={lock} disabled={sending} className={NEXT}>
+							Lock it
+						</button>
+					) : (
+						<button type="button" onClick={begin} className={NEXT}>
+							{here.do === "move" ? "Moved. Read again" : "Read again"}
+						</button>
 					)}
 				</NextMove>
 			) : kept ? (

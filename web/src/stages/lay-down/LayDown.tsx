@@ -5,6 +5,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import { type Editing, useLayDown } from "../../api/queries";
 import { HeatLocked } from "../../job/Bay";
 import { useWide } from "../../job/Bench";
+import { useBayHere } from "../../job/bayHere";
 import { TouchChoice } from "../../job/Floor";
 import { LayOutFirst } from "../../job/LayOutFirst";
 import { inTurn, PiecePicker } from "../../job/PiecePicker";
@@ -33,11 +34,12 @@ export function LayDown({
 	const found = useLayDown(piece?.id);
 	const wide = useWide();
 	// What is wet in the bay locks heat at a rivet or in a recess too, whichever job it belongs to.
-	const bay = useQuery({
+	const toldBay = useQuery({
 		queryKey: ["bay", job],
 		queryFn: () => ask(client.GET("/api/jobs/{id}/bay", { params: { path: { id: job } } })),
 		refetchInterval: 20_000,
 	});
+	const bay = useBayHere(job, toldBay.data);
 	if (!piece) {
 		return <LayOutFirst job={job} side={side.id} says="Nothing is laid out on this side." />;
 	}
@@ -98,9 +100,9 @@ export function LayDown({
 						<PiecePicker pieces={pieces} chosen={piece.id} done={(p) => p.laid} onPick={pick} />
 					</div>
 				)}
-				{bay.data?.heat_locked && (
+				{bay?.heat_locked && (
 					<div className="shrink-0 px-3 sm:px-6">
-						<HeatLocked bay={bay.data} />
+						<HeatLocked bay={bay} />
 					</div>
 				)}
 				{!view || !part ? (

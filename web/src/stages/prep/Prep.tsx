@@ -3,16 +3,18 @@ import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
 import { ask, client, type Schemas } from "../../api/client";
-import { KEPT_HERE } from "../../api/outbox";
+import { KEPT_HERE, useActs } from "../../api/outbox";
 import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench } from "../../job/Bench";
+import { useBayHere } from "../../job/bayHere";
 import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Cleaning } from "./Cleaning";
 import { GatePart } from "./GatePart";
+import { withTicks } from "./here";
 import { PromoterPart, Runs } from "./PromoterPart";
 import { WarmPart } from "./WarmPart";
 
@@ -25,6 +27,20 @@ const PARTS = {
 };
 type Part = keyof typeof PARTS;
 
+/** What is next as long as ticks of this side wait to be sent: the next step is known here, whether film may go on is not. */
+function here(
+	step: Schemas["StepTick"] | undefined,
+	run: { p: { called: string }; r: { name: string } } | undefined,
+) {
+	const detail = "What was ticked here goes out when there is a signal.";
+	if (step) return { sentence: step.says, detail };
+	if (run) return { sentence: `Promoter on ${run.p.called}: ${run.r.name}.`, detail };
+	return {
+		sentence: "All of it is ticked here. Whether film may go on is said when there is a signal.",
+		detail,
+	};
+}
+
 /** A surface that film holds on: cleaned, primed, warm and dry, and whether the bay is fit to start. Built for a phone and gloves. */
 export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [part, setPart] = useState<Part>("clean");
@@ -35,8 +51,10 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 		// Sensors read on, and what is wet flashes off.
 		refetchInterval: 10_000,
 	});
-	const view = found.data;
-	if (!view) return <Waiting what="the preparation" error={found.error} />;
+	const acts = useActs();
+	const bay = useBayHere(job, found.data?.bay);
+	if (!found.data || !bay) return <Waiting what="the preparation" error={found.error} />;
+	const { view, waits } = withTicks(found.data, acts);
 	const which = (Object.keys(PARTS) as Part[]).filter((p) => p !== "promoter" || view.pieces.length > 0);
 	const step = view.steps.find((s) => s.done == null || s.again != null);
 	const run = view.pieces.flatMap((p) => p.runs.map((r) => ({ p, r }))).find(({ r }) => r.tacky == null);
@@ -64,7 +82,15 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 				</SidePicture>
 			)}
 			bar={
-				<NextMove sentence={view.next.says} detail={view.next.detail ?? undefined} alarm={view.next.alarm}>
+				<NextMove
+					{...(waits
+						? here(step, run)
+						: {
+								sentence: view.next.says,
+								detail: view.next.detail ?? undefined,
+								alarm: view.next.alarm,
+							})}
+				>
 					{step && !view.gate.never ? (
 						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => done(step.key)}>
 							Done
@@ -97,7 +123,7 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 			<div className="floor flex flex-col gap-3 pt-2">
 				{record.wrong && <TroubleNote>{record.wrong}</TroubleNote>}
 				{record.waits && <p role="status">{KEPT_HERE}</p>}
-				<HeatLocked bay={view.bay} />
+				<HeatLocked bay={bay} />
 				<Tabs.Root value={which.includes(part) ? part : "clean"} onValueChange={(p) => setPart(p as Part)}>
 					<PartTabs
 						label="Prep"
@@ -123,7 +149,7 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 						<GatePart view={view} side={side.id} record={record} onRead={() => setPart("warm")} />
 					</Tabs.Content>
 					<Tabs.Content value="bay" className="pt-3">
-						<BayPart bay={view.bay} onEntry={record.bay} />
+						<BayPart bay={bay} onEntry={record.bay} />
 					</Tabs.Content>
 				</Tabs.Root>
 			</div>

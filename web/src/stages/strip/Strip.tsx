@@ -8,6 +8,7 @@ import { type Frame, type Point, useWidth } from "../../drawing/frame";
 import { Magnified, SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench, useWide } from "../../job/Bench";
+import { useBayHere } from "../../job/bayHere";
 import { TouchChoice } from "../../job/Floor";
 import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
@@ -96,7 +97,8 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 		// What another job wets in the same bay shows without a reload.
 		refetchInterval: 20_000,
 	});
-	const view = found.data;
+	const bay = useBayHere(job, found.data?.bay);
+	const view = found.data && bay ? { ...found.data, bay } : undefined;
 	const here = view?.old.filter((o) => o.side === side.id) ?? [];
 	const old = here.find((o) => o.id === picked) ?? here.find((o) => !o.off) ?? here[0];
 	const watch = useWatch(old?.id);

@@ -1,6 +1,7 @@
 //! How a piece is formed: its film, the school, the band.
 
 use crate::film::classes::FilmFigures;
+use crate::ground::degrees::span;
 use crate::ground::settings::FormingSchool;
 use crate::ground::tape::{Unit, print};
 use crate::vehicle::feature::kind::OpenSide;
@@ -19,6 +20,8 @@ pub struct FormingAsk<'a> {
     pub school: FormingSchool,
     /// How wide a band the shop warms, mm.
     pub band_mm: f64,
+    /// How far two pieces lap, mm, where somebody tries another lap than the film's own.
+    pub lap_mm: Option<f64>,
     /// What the ends of the side's tape are called.
     pub ends: Ends,
     /// The job's unit.
@@ -26,6 +29,33 @@ pub struct FormingAsk<'a> {
 }
 
 impl FormingAsk<'_> {
+    /// How far two pieces lap, mm: what is tried, or the most that is usual for the film.
+    pub(super) fn lap(&self) -> Option<f64> {
+        self.lap_mm.or(self.film.lap_mm.map(|l| l.to))
+    }
+
+    /// What speaks against a lap where there is `room` for it between a rim and the film's edge.
+    pub(super) fn lap_doubts(&self, room_mm: f64) -> Vec<String> {
+        let Some(lap) = self.lap() else {
+            return Vec::new();
+        };
+        let mut doubts = Vec::new();
+        if let Some(usual) = self.film.lap_mm.filter(|l| lap < l.from - 0.05) {
+            doubts.push(format!(
+                "A lap of {} is less than the {} that such film is lapped by: it opens first.",
+                self.text(lap),
+                self.text(usual.from)
+            ));
+        }
+        if lap > room_mm + 0.05 {
+            doubts.push(format!(
+                "Only {} of film lie beside it: a lap of {} stands over its edge.",
+                self.text(room_mm),
+                self.text(lap)
+            ));
+        }
+        doubts
+    }
     pub(super) fn never(&self) -> f64 {
         // Over-stretched layers part or darken for good: there is nothing to go past.
         let ours = if self.film.layered_reflective {
@@ -41,18 +71,11 @@ impl FormingAsk<'_> {
     }
 
     pub(super) fn heat(&self) -> String {
-        let span = self.film.post_heat.map(|s| {
-            let told = |c: f64| match self.unit {
-                Unit::Millimetre => format!("{c:.0}"),
-                _ => format!("{:.0}", c * 1.8 + 32.0),
-            };
-            let unit = match self.unit {
-                Unit::Millimetre => "\u{b0}C",
-                _ => "\u{b0}F",
-            };
-            format!("{} to {} {unit}", told(s.from), told(s.to))
-        });
-        span.unwrap_or_else(|| "what its sheet asks".into())
+        let heat = self.film.post_heat;
+        heat.map_or_else(
+            || "what its sheet asks".into(),
+            |s| span(s.from, s.to, self.unit),
+        )
     }
 
     pub(super) fn open(&self, open: OpenSide) -> Option<String> {

@@ -6,8 +6,8 @@ use super::stretch::{Cap, arc_mm};
 use crate::ground::tape::print;
 use crate::place::landing::HeadState;
 use crate::plan::planned::PlannedPiece;
-use crate::vehicle::feature::kind::FeatureKind;
-use crate::vehicle::measured::Area;
+use crate::vehicle::feature::kind::{Details, FeatureKind};
+use crate::vehicle::measured::{Area, MeasuredSide};
 
 /// A round head rises by this share of its width, where nobody has measured it (ours).
 const HEAD_RISES: f64 = 0.25;
@@ -58,6 +58,8 @@ fn capped(area: &Area, height_mm: f64, ask: &FormingAsk<'_>, inwards: bool) -> F
         )
     } else {
         let pieces = if over_top <= 2.0 * never { 2 } else { 3 };
+        // The lap lies on the place itself: its shorter way across is all the room there is.
+        why.extend(ask.lap_doubts(cap.radius_mm));
         why.push(format!(
             "Its surface is {} more than the flat under it.",
             percent(cap.area_stretch())
@@ -65,7 +67,10 @@ fn capped(area: &Area, height_mm: f64, ask: &FormingAsk<'_>, inwards: bool) -> F
         (
             Forming::TwoPieces,
             format!(
-                "{pieces} pieces: the one at the back first, it relieves the stretch of the front."
+                "{pieces} pieces: the one at the back first, it relieves the stretch of the front{}.",
+                ask.lap()
+                    .map(|l| format!("; they lap by {}", ask.text(l)))
+                    .unwrap_or_default()
             ),
         )
     };
@@ -120,64 +125,91 @@ pub(super) fn hollow(area: &Area, depth_mm: f64, ask: &FormingAsk<'_>) -> Formin
     capped(area, depth_mm, ask, true)
 }
 
-/// Heads under film, those of one width together.
-pub(super) fn heads(planned: &PlannedPiece, ask: &FormingAsk<'_>) -> Vec<FormingPlace> {
-    let mut widths: Vec<(f64, u32)> = Vec::new();
+/// Heads under film, those of one width and one height together.
+pub(super) fn heads(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    ask: &FormingAsk<'_>,
+) -> Vec<FormingPlace> {
+    let mut kinds: Vec<(f64, Option<f64>, u32)> = Vec::new();
     for column in &planned.landing.columns {
         let covered = column.heads.iter().filter(|h| h.state != HeadState::Clear);
         let count = covered.count() as u32;
-        match widths
+        if count == 0 {
+            continue;
+        }
+        let measured = side.columns.iter().find(|c| c.number == column.column);
+        let high = measured.and_then(|c| match c.details {
+            Some(Details::Head { height_mm }) => Some(height_mm.mm()),
+            _ => None,
+        });
+        let known = kinds
             .iter_mut()
-            .find(|(w, _)| (w - column.head_mm).abs() < 0.5)
-        {
-            _ if count == 0 => {}
-            Some((_, n)) => *n += count,
-            None => widths.push((column.head_mm, count)),
+            .find(|(w, h, _)| (w - column.head_mm).abs() < 0.5 && *h == high);
+        match known {
+            Some((_, _, n)) => *n += count,
+            None => kinds.push((column.head_mm, high, count)),
         }
     }
-    widths
+    kinds
         .into_iter()
-        .map(|(wide, count)| {
-            let cap = Cap {
-                radius_mm: wide / 2.0,
-                height_mm: wide * HEAD_RISES,
-            };
-            let (bare, aim) = (cap.stretch(0.0), ask.film.two_way_stretch);
-            let ring = cap.ring_mm(aim);
-            let (forming, line) = if ask.film.stretch <= 0.0 {
-                (Forming::NotOnThis, "Punch or cut round each head: this film does not form over it.".to_owned())
-            } else if bare <= aim {
-                (Forming::Press, "Each is pressed down as it is.".into())
-            } else {
-                let round = ring.map(|mm| ask.text(mm)).unwrap_or_default();
-                (
-                    Forming::Warm,
-                    format!("Leave {round} round the middle of each unpressed, prick, a short burst of heat, never above 200 \u{b0}F (93 \u{b0}C), and work it down."),
-                )
-            };
-            FormingPlace {
-                name: match count {
-                    1 => format!("a head {} across", ask.text(wide)),
-                    n => format!("{n} heads {} across", ask.text(wide)),
-                },
-                kind: FeatureKind::Rivets,
-                number: 0,
-                forming,
-                line,
-                straight: None,
-                warmed: None,
-                both_ways: Some(cap.along_arc().max(bare)),
-                developed: None,
-                band: None,
-                why: vec![format!(
-                    "Taken to rise by a quarter of its width (ours): {} both ways at once on average, {} over its top; this film is kept under {}.",
-                    percent(bare),
-                    percent(cap.along_arc()),
-                    percent(aim)
-                )],
-                must_reach: None,
-                outlines: Vec::new(),
-            }
-        })
+        .map(|(wide, high, count)| head(wide, high, count, ask))
         .collect()
+}
+
+fn head(wide: f64, high: Option<f64>, count: u32, ask: &FormingAsk<'_>) -> FormingPlace {
+    let cap = Cap {
+        radius_mm: wide / 2.0,
+        height_mm: high.unwrap_or(wide * HEAD_RISES),
+    };
+    let (bare, aim) = (cap.stretch(0.0), ask.film.two_way_stretch);
+    let ring = cap.ring_mm(aim);
+    let (forming, line) = if ask.film.stretch <= 0.0 {
+        (
+            Forming::NotOnThis,
+            "Punch or cut round each head: this film does not form over it.".to_owned(),
+        )
+    } else if bare <= aim {
+        (Forming::Press, "Each is pressed down as it is.".into())
+    } else {
+        let round = ring.map(|mm| ask.text(mm)).unwrap_or_default();
+        (
+            Forming::Warm,
+            format!(
+                "Leave {round} round the middle of each unpressed, prick, a short burst of heat, never above 200 \u{b0}F (93 \u{b0}C), and work it down."
+            ),
+        )
+    };
+    let across = ask.text(wide);
+    let what = match high {
+        Some(high) => format!("{across} across and {} high", ask.text(high)),
+        None => format!("{across} across"),
+    };
+    let rises = match high {
+        Some(_) => "Taken as a piece of a ball, as high as it was measured",
+        None => "Taken to rise by a quarter of its width (ours)",
+    };
+    FormingPlace {
+        name: match count {
+            1 => format!("a head {what}"),
+            n => format!("{n} heads {what}"),
+        },
+        kind: FeatureKind::Rivets,
+        number: 0,
+        forming,
+        line,
+        straight: None,
+        warmed: None,
+        both_ways: Some(cap.along_arc().max(bare)),
+        developed: None,
+        band: None,
+        why: vec![format!(
+            "{rises}: {} both ways at once on average, {} over its top; this film is kept under {}.",
+            percent(bare),
+            percent(cap.along_arc()),
+            percent(aim)
+        )],
+        must_reach: None,
+        outlines: Vec::new(),
+    }
 }

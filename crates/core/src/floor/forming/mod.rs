@@ -12,7 +12,7 @@ pub mod stretch;
 
 use crate::ground::outline::{Shape, bounds_of_shapes, overlap};
 use crate::ground::settings::{FormingSchool, WorkSettings};
-use crate::ground::tape::Unit;
+use crate::ground::tape::{Unit, print};
 use crate::place::landing::LineState;
 use crate::plan::planned::PlannedPiece;
 use crate::vehicle::feature::kind::{Details, FeatureKind};
@@ -22,8 +22,9 @@ pub use ask::{FormingAsk, OURS_NEVER_PAST};
 pub use place::{Forming, FormingPlace, Stretches};
 
 use caps::{curve, heads, hollow};
-use place::place;
+use place::{percent, place};
 use recess::recess;
+use stretch::Fold;
 
 /// Less of a place under film than this is not met, mm² (ours).
 const LEAST_MM2: f64 = 100.0;
@@ -43,7 +44,7 @@ const LEAST_MM2: f64 = 100.0;
 /// # let piece = Piece::new(Art::Panel(print), PlaceRule::from_front(300.0, LetterEnd::FirstLetter, 300.0));
 /// # let planned = plan_piece(Default::default(), &piece, &measured, &WorkSettings::default(), Unit::Millimetre).unwrap();
 /// let film = planned.piece.film().figures();
-/// let ask = FormingAsk { film: &film, never_past: None, school: FormingSchool::Band, band_mm: 50.8, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
+/// let ask = FormingAsk { film: &film, never_past: None, school: FormingSchool::Band, band_mm: 50.8, lap_mm: None, ends: Ends(["front", "rear"]), unit: Unit::Millimetre };
 /// // On a bare flat side nothing stretches.
 /// assert!(stretches(&planned, &measured, &ask).places.is_empty());
 /// ```
@@ -96,8 +97,8 @@ pub fn stretches(planned: &PlannedPiece, side: &MeasuredSide, ask: &FormingAsk<'
         };
         places.extend(found);
     }
-    places.extend(heads(planned, ask).into_iter().map(|p| (-1.0, p)));
-    places.extend(folds(planned, ask).into_iter().map(|p| (-2.0, p)));
+    places.extend(heads(planned, side, ask).into_iter().map(|p| (-1.0, p)));
+    places.extend(folds(planned, side, ask));
     // Deepest first, then shallower ones, heads and folds; the flat is last in any case.
     places.sort_by(|a, b| b.0.total_cmp(&a.0));
     let mut places: Vec<FormingPlace> = places.into_iter().map(|(_, p)| p).collect();
@@ -128,6 +129,7 @@ pub fn stretches_as_settled(
         never_past: chosen.and_then(|c| c.film.sheet.stretch_most),
         school: settings.forming,
         band_mm: settings.warm_band_mm.mm(),
+        lap_mm: None,
         ends: side.side.ends(settings.side_words),
         unit,
     };
@@ -168,30 +170,80 @@ fn says(places: &[FormingPlace], ask: &FormingAsk<'_>) -> Vec<String> {
     says
 }
 
-/// Creases and body lines that film goes across: their depth is not measured, film is folded at them.
-fn folds(planned: &PlannedPiece, ask: &FormingAsk<'_>) -> Vec<FormingPlace> {
+/// Creases and body lines that film goes across, each with how deep it is as far as film's order is concerned: what nobody measured comes last.
+fn folds(
+    planned: &PlannedPiece,
+    side: &MeasuredSide,
+    ask: &FormingAsk<'_>,
+) -> Vec<(f64, FormingPlace)> {
     let lines = planned.landing.lines.iter();
     lines
         .filter(|l| matches!(l.kind, FeatureKind::Crease | FeatureKind::BodyLine))
         .filter(|l| l.state != LineState::Clear)
-        .map(|l| FormingPlace {
-            name: l.name.clone(),
-            kind: l.kind,
-            number: 0,
-            forming: Forming::Press,
-            line: if ask.film.layered_reflective {
-                "Fold it at the line; no corner is wrapped over.".into()
-            } else {
-                "Set it into the line first, then press away from it on both sides.".into()
-            },
-            straight: None,
-            warmed: None,
-            both_ways: None,
-            developed: None,
-            band: None,
-            why: vec!["How deep it is has not been measured: a fold stretches nothing.".into()],
-            must_reach: None,
-            outlines: Vec::new(),
+        .map(|l| {
+            let measured = side.lines.iter().find(|m| m.name == l.name);
+            let fold = measured.and_then(|m| match m.details {
+                Some(Details::Fold { depth_mm, wide_mm }) => Some(Fold {
+                    depth_mm: depth_mm.mm(),
+                    wide_mm: wide_mm.mm(),
+                }),
+                _ => None,
+            });
+            let depth = fold.map_or(-2.0, |f| f.depth_mm);
+            (depth, folded((l.name.clone(), l.kind), fold, ask))
         })
         .collect()
+}
+
+fn folded(
+    (name, kind): (String, FeatureKind),
+    fold: Option<Fold>,
+    ask: &FormingAsk<'_>,
+) -> FormingPlace {
+    let mut line = if ask.film.layered_reflective {
+        "Fold it at the line; no corner is wrapped over.".to_owned()
+    } else {
+        "Set it into the line first, then press away from it on both sides.".to_owned()
+    };
+    let mut forming = Forming::Press;
+    let why = match fold {
+        None => vec!["How deep it is has not been measured: a fold stretches nothing.".into()],
+        Some(fold) => {
+            let more = ask.text(fold.developed_mm() - fold.wide_mm);
+            if fold.straight() > ask.film.stretch {
+                forming = Forming::Feed;
+                line.push_str(&format!(
+                    " {more} of film is fed to it from both sides: bridged over it and pushed in, it would stretch by {}.",
+                    percent(fold.straight())
+                ));
+            }
+            vec![
+                format!(
+                    "{} deep and {} across, taken as two straight walls: bridged over it and pushed in, film would stretch by {}; this film is kept under {}.",
+                    ask.text(fold.depth_mm),
+                    ask.text(fold.wide_mm),
+                    percent(fold.straight()),
+                    percent(ask.film.stretch)
+                ),
+                format!(
+                    "Set into the line it stretches nothing, but {more} more of it goes across than the flat picture shows: what lies beyond ends that much earlier."
+                ),
+            ]
+        }
+    };
+    FormingPlace {
+        name,
+        kind,
+        number: 0,
+        forming,
+        line,
+        straight: fold.map(|f| f.straight()),
+        warmed: None,
+        both_ways: None,
+        developed: fold.map(|f| print(f.developed_mm(), ask.unit)),
+        band: None,
+        why,
+        must_reach: None,
+        outlines: Vec::new(),
+    }
 }

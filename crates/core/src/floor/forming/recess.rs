@@ -23,7 +23,7 @@ fn otherwise(area: &Area, ask: &FormingAsk<'_>) -> (Forming, String) {
         );
     }
     if b.width().min(b.height()) > INLAY_MM {
-        let lap = ask.film.lap_mm.map(|l| ask.text(l.to));
+        let lap = ask.lap().map(|l| ask.text(l));
         return (
             Forming::TwoPieces,
             format!(
@@ -133,6 +133,9 @@ pub(super) fn recess(
     } else {
         otherwise(area, ask)
     };
+    if forming == Forming::TwoPieces {
+        why.extend(ask.lap_doubts(room));
+    }
     let formed = !matches!(
         forming,
         Forming::NotOnThis | Forming::ReliefCut | Forming::Inlay | Forming::TwoPieces

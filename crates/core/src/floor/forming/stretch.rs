@@ -184,6 +184,35 @@ impl Cap {
     }
 }
 
+/// A crease or a body line, taken as two straight walls that meet.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Fold {
+    /// From the panel to where the walls meet, mm.
+    pub depth_mm: f64,
+    /// Across it, mm.
+    pub wide_mm: f64,
+}
+
+impl Fold {
+    /// Film along both walls, mm: 2√((w/2)² + d²).
+    ///
+    /// ```
+    /// # use windrift_core::floor::forming::stretch::Fold;
+    /// let line = Fold { depth_mm: 12.0, wide_mm: 32.0 };
+    /// // Two walls of 16, 12 and 20.
+    /// assert_eq!(line.developed_mm(), 40.0);
+    /// assert_eq!(line.straight(), 0.25);
+    /// ```
+    pub fn developed_mm(&self) -> f64 {
+        2.0 * (self.wide_mm / 2.0).hypot(self.depth_mm)
+    }
+
+    /// Stretch where film is bridged over it and pushed straight in, a share.
+    pub fn straight(&self) -> f64 {
+        self.developed_mm() / self.wide_mm - 1.0
+    }
+}
+
 /// A bend one way: the arc over a chord that rises so far, mm. Film lies on it without stretch.
 ///
 /// ```

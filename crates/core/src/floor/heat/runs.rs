@@ -10,7 +10,7 @@ use crate::film::classes::{Adhesive, FilmClass, FilmFigures, Span};
 use crate::floor::edges::{EdgeEnd, SealWith, edges};
 use crate::floor::forming::stretches_as_settled;
 use crate::floor::heat::panel::HeatSpot;
-use crate::ground::degrees::told;
+use crate::ground::degrees::{span, told};
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::{Length, Unit, print};
 use crate::plan::planned::PlannedPiece;
@@ -276,9 +276,8 @@ impl<'a> Limits<'a> {
                     told(ceiling, self.unit)
                 ),
                 None => format!(
-                    "{} to {}, never past {} ({whose}).",
-                    told(wanted.from, self.unit),
-                    told(wanted.to.min(ceiling), self.unit),
+                    "{}, never past {} ({whose}).",
+                    span(wanted.from, wanted.to.min(ceiling), self.unit),
                     told(ceiling, self.unit)
                 ),
             },

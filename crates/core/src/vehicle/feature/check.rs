@@ -278,6 +278,34 @@ impl Feature {
                 "depth_mm",
                 "A hollow is at most 500 mm deep. Measure it from a straight edge.",
             ),
+            Some(Details::Head { height_mm }) => {
+                require(
+                    (0.1..=100.0).contains(&height_mm),
+                    "height_mm",
+                    "A head stands up by 0.1 to 100 mm. Measure it from the panel again.",
+                )?;
+                let wide = match &self.form {
+                    Form::Heads { head_mm, .. } => head_mm.mm(),
+                    _ => f64::INFINITY,
+                };
+                require(
+                    height_mm.mm() <= wide,
+                    "height_mm",
+                    "A head is not higher than it is wide. Measure its height and its width again.",
+                )
+            }
+            Some(Details::Fold { depth_mm, wide_mm }) => {
+                require(
+                    (0.1..=150.0).contains(&depth_mm),
+                    "depth_mm",
+                    "A line is from 0.1 to 150 mm (6 in) deep. Measure its depth again.",
+                )?;
+                require(
+                    (1.0..=1_000.0).contains(&wide_mm),
+                    "wide_mm",
+                    "A line is from 1 mm to 1 m across. Measure from where it leaves the panel to where it is back.",
+                )
+            }
             Some(Details::Lamp { .. } | Details::Glass { .. }) | None => Ok(()),
         }
     }

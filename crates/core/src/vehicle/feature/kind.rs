@@ -181,6 +181,18 @@ pub enum Details {
         /// How deep at most, mm.
         depth_mm: Mm,
     },
+    /// Of rivets and fasteners, where somebody has measured it.
+    Head {
+        /// How far a head stands up from the panel, mm.
+        height_mm: Mm,
+    },
+    /// Of a crease or a body line, where somebody has measured it.
+    Fold {
+        /// From the panel to its bottom or its top, mm.
+        depth_mm: Mm,
+        /// Across it, from where it leaves the panel to where it is back, mm.
+        wide_mm: Mm,
+    },
     /// Of glass. Glass of earlier releases has none: the driver looks through it.
     Glass {
         /// Whether the driver looks through it.
@@ -331,6 +343,12 @@ impl FeatureKind {
             FeatureKind::Recess => matches!(details, Some(Details::Recess { .. })),
             FeatureKind::CurvedZone => matches!(details, Some(Details::Curve { .. })),
             FeatureKind::ConcaveZone => matches!(details, Some(Details::Hollow { .. })),
+            FeatureKind::Rivets | FeatureKind::Fastener => {
+                matches!(details, None | Some(Details::Head { .. }))
+            }
+            FeatureKind::Crease | FeatureKind::BodyLine => {
+                matches!(details, None | Some(Details::Fold { .. }))
+            }
             FeatureKind::Glass => matches!(details, None | Some(Details::Glass { .. })),
             _ => details.is_none(),
         }

@@ -235,9 +235,55 @@ impl Measures<'_> {
         }
     }
 
+    /// Whether somebody has measured what need not be: it begins from a usual figure.
+    fn unless_measured(&mut self) {
+        let (label, nobody, somebody, usual) = match (self.feature.kind, &self.feature.form) {
+            (FeatureKind::Rivets | FeatureKind::Fastener, Form::Heads { head_mm, .. }) => (
+                "How high a head stands",
+                "How high a head stands nobody has measured.",
+                "A head stands up by",
+                Details::Head {
+                    height_mm: (head_mm.mm() / 4.0).into(),
+                },
+            ),
+            (FeatureKind::Crease | FeatureKind::BodyLine, _) => (
+                "How deep it is",
+                "How deep it is nobody has measured.",
+                "It is",
+                Details::Fold {
+                    depth_mm: 6.35.into(),
+                    wide_mm: 25.4.into(),
+                },
+            ),
+            _ => return,
+        };
+        let known = self.feature.details.unwrap_or(usual);
+        let known = serde_json::to_value(known).unwrap_or_default();
+        self.saying.one_of(
+            "/details",
+            self.feature.details,
+            label,
+            offered([(Value::Null, nobody), (known, somebody)]),
+        );
+    }
+
     fn details(&mut self, edges: &EdgeNames) {
         match &self.feature.details {
-            None => {}
+            None => self.unless_measured(),
+            Some(Details::Head { height_mm }) => {
+                self.unless_measured();
+                self.saying
+                    .length("/details/height_mm", height_mm.mm(), "A head stands up by")
+                    .words(".");
+            }
+            Some(Details::Fold { depth_mm, wide_mm }) => {
+                self.unless_measured();
+                self.saying
+                    .length("/details/depth_mm", depth_mm.mm(), "Depth")
+                    .words("deep and")
+                    .length("/details/wide_mm", wide_mm.mm(), "Across it")
+                    .words("across.");
+            }
             Some(Details::Lamp {
                 colour,
                 required,

@@ -116,6 +116,7 @@ impl Ground<'_> {
                     number: 0,
                     back_mm: heads.first().map_or(back, |p| self.back_of(*p)),
                     head_mm: head_mm.mm(),
+                    details: self.feature.details,
                     heads,
                 })
             })
@@ -130,6 +131,7 @@ impl Ground<'_> {
             name: self.feature.name().to_owned(),
             number: 0,
             back_mm: points.first().map_or(0.0, |p| self.back_of(*p)),
+            details: self.feature.details,
             points,
         };
         match &self.feature.form {

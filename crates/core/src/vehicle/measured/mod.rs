@@ -25,6 +25,8 @@ pub struct MeasuredLine {
     pub number: u32,
     /// How far back along the rail it begins, mm.
     pub back_mm: f64,
+    /// How deep it is, where somebody has measured it.
+    pub details: Option<Details>,
     /// Its points in the picture frame; a closed line repeats its first point.
     pub points: Vec<Point>,
 }
@@ -42,6 +44,8 @@ pub struct RivetColumn {
     pub back_mm: f64,
     /// Diameter of a head, mm.
     pub head_mm: f64,
+    /// How high a head stands, where somebody has measured it.
+    pub details: Option<Details>,
     /// Middles of the heads from the top, in the picture frame.
     pub heads: Vec<Point>,
 }

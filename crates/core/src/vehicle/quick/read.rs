@@ -295,12 +295,12 @@ impl Reader<'_> {
             return false;
         };
         let from = first.from;
-        // To the last point: what follows a semicolon and is no figure is said of something else.
+        // To the last point: what follows a semicolon and does not begin with a figure and a comma is said of something else.
         let rest = &self.line[from..];
         let ends = |after: &str| {
-            !after
-                .trim_start()
-                .starts_with(|c: char| c.is_ascii_digit() || matches!(c, '-' | '\u{2212}'))
+            let back = after.split([',', '\t', ';']).next().unwrap_or_default();
+            let is_point = after.find([',', '\t']) == Some(back.len());
+            !(is_point && parse_signed(back.trim(), self.unit).is_ok())
         };
         let to = rest
             .match_indices(';')

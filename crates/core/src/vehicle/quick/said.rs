@@ -66,7 +66,16 @@ impl Said {
             Some((_, false)) => can(FormKind::OpenPath),
             None if said.across.is_some() => can(FormKind::Round),
             None if said.to.is_some() => can(FormKind::Straight),
-            None if said.wide.is_some() || said.high.is_some() => {
+            // Of a line or of heads that is how far across or how high it stands.
+            None if (said.wide.is_some() || said.high.is_some())
+                && !matches!(
+                    kind,
+                    FeatureKind::Rivets
+                        | FeatureKind::Fastener
+                        | FeatureKind::Crease
+                        | FeatureKind::BodyLine
+                ) =>
+            {
                 can(FormKind::Rectangle).or(can(FormKind::Arch))
             }
             None if said.drop.is_none() => can(FormKind::Upright),
@@ -190,6 +199,21 @@ impl Said {
                 put(height_mm, said.high);
             }
         }
+        feature.details = match (of, said.deep, said.wide, said.high) {
+            (FeatureKind::Rivets | FeatureKind::Fastener, _, _, Some(high)) => {
+                Some(Details::Head {
+                    height_mm: high.into(),
+                })
+            }
+            (FeatureKind::Crease | FeatureKind::BodyLine, Some(deep), wide, _) => {
+                Some(Details::Fold {
+                    depth_mm: deep.into(),
+                    // As wide as a line of 45 degrees on both sides where nobody said so (ours).
+                    wide_mm: wide.unwrap_or(2.0 * deep).into(),
+                })
+            }
+            _ => feature.details,
+        };
         match &mut feature.details {
             Some(Details::Lamp {
                 colour,
@@ -215,7 +239,7 @@ impl Said {
             }
             Some(Details::Hollow { depth_mm }) => put(depth_mm, said.deep),
             Some(Details::Glass { driver }) => *driver = said.driver.unwrap_or(*driver),
-            None => {}
+            Some(Details::Head { .. } | Details::Fold { .. }) | None => {}
         }
         put(&mut feature.clearance_mm, said.keep_off);
         feature.comes_off = said.comes_off.unwrap_or(feature.comes_off);

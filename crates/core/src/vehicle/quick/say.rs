@@ -66,6 +66,12 @@ pub fn say(feature: &Feature, side: &Side, unit: Unit) -> String {
                 add(if compound { "two ways" } else { "one way" }.to_owned());
             }
             Some(Details::Hollow { depth_mm }) => add(format!("{} deep", mm(depth_mm.mm()))),
+            Some(Details::Head { height_mm }) => add(format!("{} high", mm(height_mm.mm()))),
+            Some(Details::Fold { depth_mm, wide_mm }) => add(format!(
+                "{} deep {} wide",
+                mm(depth_mm.mm()),
+                mm(wide_mm.mm())
+            )),
             Some(Details::Glass { driver }) => {
                 add(if driver { "driver" } else { "no driver" }.to_owned())
             }

@@ -1,0 +1,27 @@
+import type { Schemas } from "../../api/client";
+import type { Act } from "../../api/outbox";
+
+type View = Schemas["PrepView"];
+
+/** The preparation of a side with what was ticked here and waits to be sent, in its order. Whether film may go on is the shop's to say. */
+export function withTicks(view: View, acts: readonly Act[]): { view: View; waits: boolean } {
+	let { steps, pieces } = view;
+	let waits = false;
+	for (const a of acts) {
+		if (a.what.kind !== "prep" || a.refused) continue;
+		const e = a.what.entry;
+		if ((e.what === "cleaned" || e.what === "not_cleaned") && e.side === view.side) {
+			waits = true;
+			const done = e.what === "cleaned" ? "here, waits to be sent" : null;
+			steps = steps.map((s) => (s.key === e.step ? { ...s, done, again: null } : s));
+		}
+		if (e.what === "promoted" && pieces.some((p) => p.piece === e.piece)) {
+			waits = true;
+			const tacky = new Date(a.at + view.tacky_minutes * 60_000).toISOString();
+			pieces = pieces.map((p) =>
+				p.piece === e.piece ? { ...p, runs: p.runs.map((r) => (r.name === e.run ? { ...r, tacky } : r)) } : p,
+			);
+		}
+	}
+	return { view: { ...view, steps, pieces }, waits };
+}
