@@ -1,5 +1,15 @@
 import { expect, test } from "@playwright/test";
-import { asCrew, chooseSide, laidAndOnPaper, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import {
+	asCrew,
+	chooseSide,
+	laidAndOnPaper,
+	layAll,
+	nextMove,
+	sayFeatures,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 for (const phone of [false, true])
 	test.describe(phone ? "b6 phone" : "b6 desk", () => {
@@ -32,7 +42,9 @@ for (const phone of [false, true])
 			await shot("2");
 			await page.goto(page.url().replace("lay-out", "film"));
 			await page.getByRole("tab", { name: "Where it stretches" }).click();
-			console.log((await page.getByRole("region", { name: "Where it stretches" }).innerText()).slice(0, 1200));
+			console.log(
+				(await page.getByRole("region", { name: "Where it stretches" }).innerText()).slice(0, 1200),
+			);
 			console.log((await page.getByRole("region", { name: "Edges" }).innerText()).slice(0, 1500));
 			await shot("3");
 			await page.getByRole("tab", { name: "By when" }).click();

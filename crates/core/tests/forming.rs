@@ -601,6 +601,26 @@ fn edges_come_to_the_whole_outline() {
         (600.0, 400.0),
     );
     assert_eq!(of(EdgeEnd::Hardware, &over), 0.0);
+    // A door gap across it parts the film: 800 down one side of the gap and 800 up the other, beside what of the print's own edge comes near it.
+    let gap = SideFeature {
+        id: Uuid::from_u128(5),
+        feature: Feature::new(
+            FeatureKind::DoorGap,
+            Form::Upright {
+                first_mm: 1400.0.into(),
+                pitch_mm: 100.0.into(),
+                count: 1,
+            },
+        ),
+    };
+    let parted = ended(
+        FilmClass::CastPrint,
+        &[gap],
+        (1800.0, 800.0),
+        (600.0, 400.0),
+    );
+    let at_gap = of(EdgeEnd::Gap, &parted);
+    assert!((1600.0..1660.0).contains(&at_gap), "{at_gap}");
     // Thick kit film is cut flush with a bevel; lettering comes cut; film on a hull is sealed all round.
     let thick = ended(FilmClass::ThickKit, &[], (1200.0, 500.0), (600.0, 0.0));
     assert!(thick.says.iter().any(|s| s.contains("bevelled")));

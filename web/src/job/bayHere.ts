@@ -1,7 +1,5 @@
 import type { Schemas } from "../api/client";
-import { type Act, useActs } from "../api/outbox";
-import { shopNow } from "../offline/signal";
-import { useNow } from "./useNow";
+import type { Act } from "../api/outbox";
 
 type Bay = Schemas["BayView"];
 
@@ -34,13 +32,4 @@ export function withWaiting(bay: Bay, acts: readonly Act[], job: string, now: nu
 				`No heat until ${hour(Date.parse(last.until))}: ${last.name} ${last.place.trim() ? `at ${last.place.trim()}` : "in this bay"} has not flashed off.`)
 			: null,
 	};
-}
-
-/** The bay as it stands on this device, second by second while anything is wet. */
-export function useBayHere(job: string, bay: Bay | undefined): Bay | undefined {
-	const acts = useActs();
-	const runs =
-		(bay?.wet.length ?? 0) > 0 || acts.some((a) => a.what.kind === "bay" && a.what.entry.what === "wet");
-	useNow(runs);
-	return bay && withWaiting(bay, acts, job, shopNow());
 }

@@ -8,7 +8,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use crate::floor::level::{Advice, Hanging, RoundOfReadings, advise};
-use crate::ground::tape::{MM_PER_INCH, Unit, print};
+use crate::ground::tape::{MM_PER_INCH, Unit, parse, print};
 
 /// Marks so far from what is wanted are worked out: as far as a reading is believed at once.
 const NEAR_MM: f64 = 0.75 * MM_PER_INCH;
@@ -79,8 +79,9 @@ pub fn ahead(hanging: &Hanging, rounds_moved: u32, unit: Unit) -> Ahead {
     let mark = unit.mark_mm();
     let near = (NEAR_MM / mark + 1e-9).floor() as i64;
     let at = |end: usize, step: i64| {
-        // As a tape shows it: what is wanted lies on a mark.
-        ((wanted[end] / mark).round() + step as f64) * mark
+        // As a tape shows it: what is wanted lies on a mark. Read back from its words, it is to the last bit what somebody types.
+        let mm = ((wanted[end] / mark).round() + step as f64) * mark;
+        parse(&print(mm, unit).text, unit).unwrap_or(mm)
     };
     let steps = || -near..=near;
     let marks = [0, 1].map(|end| {

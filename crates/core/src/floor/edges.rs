@@ -196,6 +196,21 @@ pub fn edges(
             add(&mut seals, sealed.filter(|_| rim), &mut sealed_before, step);
         }
     }
+    // A gap parts the film over all its length: two edges, each turned in on its own side.
+    for (name, points) in gaps(side) {
+        let here = (EdgeEnd::Gap, Some(name.to_owned()));
+        let there = within(&points, &whole, side);
+        let back = there.iter().rev().map(|(is, (a, b))| (*is, (*b, *a)));
+        let mut before = None;
+        for (is, step) in there.iter().copied().chain(back) {
+            add(
+                &mut runs,
+                Some(here.clone()).filter(|_| is),
+                &mut before,
+                step,
+            );
+        }
+    }
     // What is hardest is cut first, the flat last.
     runs.sort_by(|a, b| (a.end, &a.at).cmp(&(b.end, &b.at)));
     let thick = film.thickness_mm >= THICK_MM;
@@ -281,9 +296,29 @@ fn is_sealed_all_round(film: &FilmFigures, side: &MeasuredSide) -> bool {
     film.class == FilmClass::HullPrint || matches!(side.side.body, Body::Hull { .. })
 }
 
-/// What film keeps off and that stays on the vehicle.
+/// What stays on the vehicle and has no film on it. A locker door has: it is parted at its gap.
 fn staying(side: &MeasuredSide) -> impl Iterator<Item = &Area> {
-    side.hardware().filter(|a| a.comes_off == ComesOff::Stays)
+    side.hardware()
+        .filter(|a| a.comes_off == ComesOff::Stays && a.kind != FeatureKind::LockerDoor)
+}
+
+/// Gaps of doors, as lines with what they are called: those that were measured as lines, and round locker doors.
+fn gaps(side: &MeasuredSide) -> impl Iterator<Item = (&str, Vec<Point>)> {
+    let lines = side.lines.iter().filter(|l| l.kind == FeatureKind::DoorGap);
+    let doors = side
+        .areas
+        .iter()
+        .filter(|a| a.kind == FeatureKind::LockerDoor && a.comes_off == ComesOff::Stays);
+    let round = doors.flat_map(|a| {
+        a.outline.contours.iter().map(|c| {
+            let mut points = c.clone();
+            points.extend(c.first().copied());
+            (a.name.as_str(), points)
+        })
+    });
+    lines
+        .map(|l| (l.name.as_str(), l.points.clone()))
+        .chain(round)
 }
 
 /// The outline of what stays in steps, and whether each is an edge of the film: within the film’s own edge, and not where the thing is open at the body’s.
@@ -300,6 +335,22 @@ fn rim(area: &Area, film: &Shape, side: &MeasuredSide) -> Vec<(bool, (Point, Poi
                 && side.outline.distance_to_edge(p) > 1.0
                 && !staying(side).any(|s| s.source != area.source && s.outline.contains(p));
             steps.push((is_edge, (a, b)));
+        }
+    }
+    steps
+}
+
+/// A line in steps, and whether film lies there.
+fn within(points: &[Point], film: &Shape, side: &MeasuredSide) -> Vec<(bool, (Point, Point))> {
+    let mut steps = Vec::new();
+    for w in points.windows(2) {
+        let parts = (w[0].distance(w[1]) / STEP_MM).ceil().max(1.0) as usize;
+        for n in 0..parts {
+            let at = |k: usize| w[0].lerp(w[1], k as f64 / parts as f64);
+            let (a, b) = (at(n), at(n + 1));
+            let p = a.midpoint(b);
+            let is = film.contains(p) && !staying(side).any(|s| s.outline.contains(p));
+            steps.push((is, (a, b)));
         }
     }
     steps

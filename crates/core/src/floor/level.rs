@@ -302,7 +302,8 @@ fn believed_errors(errors: [f64; 2], rounds_moved: u32, unit: Unit) -> [f64; 2] 
             (error - half_mark).max(-left_over),
             (error + half_mark).min(left_over),
         );
-        if low <= high {
+        // Ranges that only touch meet in that point, however the last bits of the figures fall.
+        if low <= high + 1e-6 {
             (low + high) / 2.0
         } else {
             error

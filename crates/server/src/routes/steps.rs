@@ -150,7 +150,7 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
         },
         done_by: match ends {
             (Some(from), Some(to)) if hands.to > 0.0 => Some(format!(
-                "Begun now with {people} {}, hands are done between {} and {}, in this shop\u{2019}s hours.",
+                "Begun now with {people} {} and never waiting: done between {} and {}, in this shop\u{2019}s hours.",
                 if people == 1 { "person" } else { "people" },
                 ways.zone.in_words(from),
                 ways.zone.in_words(to)
