@@ -62,6 +62,7 @@ const VIEWS = {
 			await open(page, /Skerry/, "Film");
 			await page.getByRole("tab", { name: "By when" }).click();
 			await page.getByRole("region", { name: "By when", exact: true }).waitFor();
+			await page.getByText("of one pair of hands").waitFor();
 		},
 	},
 	shelf: {

@@ -87,6 +87,63 @@ test("a panel van with two recesses 19 mm deep: one is fed, one must be heated, 
 	expect(packet).toContain("must reach");
 });
 
+test("a car's half wrap over a door gap, a body line that was measured and a moulding that stays: cut, fed and heated where it must be", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Plover Taxi", undefined, "^Car$");
+	await aPrint(page, "70", "20");
+	const job = new URL(page.url()).pathname.split("/")[2];
+	const { sides } = await (await page.request.get(`/api/jobs/${job}`)).json();
+	let piece = { bounds: [0, 0, 0, 0], datum: [[0, 0]] };
+	// Both lengths are kept: it is as wide and as high as it was typed, and two inches of bleed all round.
+	await expect
+		.poll(async () => {
+			[piece] = (await (await page.request.get(`/api/sides/${sides[0].id}`)).json()).pieces;
+			return piece.bounds.slice(2).map((mm) => mm / 25.4);
+		})
+		.toEqual([expect.closeTo(74, 3), expect.closeTo(24, 3)]);
+	// Across the middle of the print wherever it came to lie, in inches.
+	const [left = 0, top = 0, wide = 0, high = 0] = piece.bounds.map((mm) => mm / 25.4);
+	const rail = (piece.datum[0]?.[1] ?? 0) / 25.4;
+	const [x, y] = [Math.round(left + wide / 2), Math.round(top + high / 2 - rail)];
+	await page.goto(`/jobs/${job}/look-over`);
+	await sayFeatures(
+		page,
+		`door gap ${x} back x1`,
+		`body line along ${x - 20}, ${y + 5}; ${x + 20}, ${y + 5}; 1/2 deep 1 1/2 wide`,
+		`moulding ${x - 10} back ${y - 3} down 20 wide 2 high stays`,
+	);
+	await toStage(page, "Film");
+	await page.getByRole("tab", { name: "Where it stretches" }).click();
+	const places = page.getByRole("region", { name: "Where it stretches" });
+	// Two straight walls of 0.75 and 0.5: 2 · √(0.5625 + 0.25) = 1.803 over 1.5, 20 % where it is bridged; 0.303, 5/16, is fed.
+	await expect(places).toContainText("5/16 of film is fed to it from both sides");
+	await expect(places).toContainText("it would stretch by 20 %");
+	// Round the moulding once, 2 · (20 + 2) less what the gap parts of it; down one side of the gap and up the other, 2 · (20 − 2), and near both.
+	const edges = page.getByRole("region", { name: "Edges" });
+	const long = async (at: string) => {
+		const row = edges.getByRole("listitem").filter({ hasText: `at ${at}:` });
+		const [, feet, inches] = /(?:(\d+)' )?(\d+)/.exec((await row.locator("b").textContent()) ?? "") ?? [];
+		return 12 * Number(feet ?? 0) + Number(inches);
+	};
+	expect(Math.abs((await long("moulding")) - 44)).toBeLessThanOrEqual(1);
+	expect(Math.abs((await long("door gap")) - 38)).toBeLessThanOrEqual(2);
+	// All of the job, stage by stage.
+	await page.getByRole("tab", { name: "By when" }).click();
+	const whole = page.getByRole("region", { name: "The whole job" });
+	await expect(whole).toContainText("of one pair of hands");
+	await whole.getByText("Lay down").click();
+	await expect(whole.getByRole("listitem").filter({ hasText: "Hang and press printed panel" })).toBeVisible();
+	await page.goto(page.url().replace(/film.*/, "lay-down"));
+	await layAll(page);
+	await page.goto(page.url().replace(/lay-down.*/, "film"));
+	await page.getByRole("tab", { name: "By when" }).click();
+	await expect(whole).toContainText("Lay down ✓ done");
+	await page.goto(page.url().replace(/film.*/, "heat-seal"));
+	await expect(page.getByRole("heading", { name: /^edge at door gap/ })).toBeVisible();
+});
+
 test.describe("on a phone", () => {
 	test.use({ viewport: { width: 390, height: 844 } });
 

@@ -1,5 +1,15 @@
 import { expect, type Page, test } from "@playwright/test";
-import { addLettering, asCrew, layAll, nextMove, openJob, sayFeatures, startJob, toStage } from "./shop";
+import {
+	addElse,
+	addLettering,
+	asCrew,
+	layAll,
+	nextMove,
+	openJob,
+	sayFeatures,
+	startJob,
+	toStage,
+} from "./shop";
 
 test.use({ viewport: { width: 1024, height: 768 }, hasTouch: true });
 
@@ -195,14 +205,16 @@ test("a job in the middle of Lay down shows what lies and what is next", async (
 	await startJob(page, "Dunlin Cranes");
 	await toStage(page, "Lay out");
 	await addLettering(page, "GODWIT");
-	await addLettering(page, "TEAL");
+	await addElse(page, "A printed panel");
+	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+	await page.waitForLoadState("networkidle");
 	await page.goto(page.url().replace("lay-out", "lay-down"));
 	const pieces = page.getByRole("radiogroup", { name: "Pieces on this side" });
-	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("GODWIT");
+	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("printed panel");
 	await layAll(page);
 	await page.reload();
-	await expect(pieces.getByRole("radio", { name: "✓ GODWIT" })).toBeVisible();
-	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("TEAL");
+	await expect(pieces.getByRole("radio", { name: "✓ printed panel" })).toBeVisible();
+	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("GODWIT");
 	await expect(page.getByText("First stroke at the")).toBeVisible();
 });
 

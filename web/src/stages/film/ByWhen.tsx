@@ -55,6 +55,7 @@ export function ByWhen({ job }: { job: string }) {
 		try {
 			const now = await ask(client.PUT("/api/jobs/{id}/by-when", { params: { path: { id: job } }, body }));
 			cache.setQueryData(key, now);
+			void cache.invalidateQueries({ queryKey: ["film", "steps", job] });
 			setWrong(null);
 			setAt(null);
 			setInk(null);

@@ -99,6 +99,7 @@ export function RunTape({
 								fill="var(--color-tape-mark)"
 							>
 								{metric ? n * 100 : n}
+								{n === 0 && (metric ? " mm" : " in")}
 							</text>
 						</g>
 					))}
