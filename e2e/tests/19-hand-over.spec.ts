@@ -73,6 +73,19 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await care.getByRole("button", { name: "Put it into the outbox" }).dblclick();
 	await expect(care.getByRole("status")).toContainText("In the outbox for kitchen@ebbtide.example");
 
+	// The packet opens in a tab of its own, and this one says that it is being written until it is.
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	const opens = page.getByRole("link", { name: "Open the packet" });
+	await expect(opens).toBeVisible();
+	await page.context().route("**/packet.pdf*", async (route) => {
+		await new Promise((later) => setTimeout(later, 1500));
+		await route.continue();
+	});
+	await opens.click();
+	await expect(page.getByRole("link", { name: /^Writing the packet, \d s/ })).toBeVisible();
+	await expect(opens).toBeVisible();
+	await page.context().unroute("**/packet.pdf*");
+
 	// The whole job as one file; here already, it is not taken in twice, and half of it is no bundle.
 	const zip = page.waitForEvent("download");
 	await page.getByRole("link", { name: /The whole job as one file/ }).click();
@@ -89,13 +102,18 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await page.goto(handOver);
 	await back.getByText("Something came back?").click();
 	await back.getByLabel("Why, as it was found").selectOption({ label: "it never reached its temperature" });
+	await back.getByLabel("At which run of heat").selectOption({ index: 1 });
 	await back.getByLabel("Where on it").fill("lower rear corner");
+	await back.getByLabel("Photo of it").setInputFiles("../crates/formats/tests/data/photos/turned.jpg");
+	await expect(back.getByText("Photo: turned.jpg")).toBeVisible();
 	await back.getByRole("button", { name: "Into the record" }).dblclick();
 	await expect(back.locator("ul").first()).toContainText("Came back: an edge lifted, lower rear corner");
 	await expect(back.getByText(/^Came back:/)).toHaveCount(1);
 	await expect(back).toContainText(/All that was laid: \d+ of \d+/);
 	await page.reload();
 	await expect(back).toContainText("Nobody measured it behind the heat.");
+	await expect(back).toContainText("At the run of heat “edge");
+	await expect(back.getByRole("img", { name: "What came back" })).toHaveCount(1);
 	await page.goto(handOver.replace("hand-over", "heat-seal"));
 	await expect(page.getByRole("region", { name: "Take care" })).toContainText(
 		"This time: read every inch of it",

@@ -18,6 +18,9 @@ pub fn said(c: &CallBack) -> String {
         c.place.trim(),
         c.cause.name()
     );
+    if let Some(run) = &c.run {
+        words.push_str(&format!(" At the run of heat \u{201c}{run}\u{201d}."));
+    }
     if let Some(days) = c.days {
         words.push_str(&format!(" {days} days after it was laid."));
     }

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
 use rocket::data::Data;
-use rocket::http::ContentType;
+use rocket::http::{ContentType, Cookie, CookieJar, SameSite};
 use rocket::serde::json::Json;
 use rocket::{get, post};
 use serde::{Deserialize, Serialize};
@@ -298,21 +298,41 @@ pub async fn shared_packet(desk: &Desk, token: &str, paper: Option<&str>) -> Res
     let job = shared(desk, token).await?.job_id;
     let plan = desk.newest_plan(job).await?;
     let plan = plan.ok_or(StoreError::NotFound("plan"))?.id.to_string();
-    packet_pdf(desk, &plan, paper, None, None).await
+    written(desk, &plan, paper, (None, None)).await
 }
 
 /// The packet of an issued plan as PDF.
-#[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4"), ("sides" = Option<String>, Query, description = "Names of the sides that are printed, one after the other with commas between; all where nothing is said"), ("pieces" = Option<String>, Query, description = "Keys of the pieces that are printed, with commas between; all of those sides where nothing is said")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
-#[get("/plans/<id>/packet.pdf?<paper>&<sides>&<pieces>")]
+#[utoipa::path(get, path = "/api/plans/{id}/packet.pdf", params(("id" = Uuid, Path), ("paper" = String, Query, description = "letter or a4"), ("sides" = Option<String>, Query, description = "Names of the sides that are printed, one after the other with commas between; all where nothing is said"), ("pieces" = Option<String>, Query, description = "Keys of the pieces that are printed, with commas between; all of those sides where nothing is said"), ("seen" = Option<Uuid>, Query, description = "A key of the page that asks: once the packet is written a cookie `packet-KEY` says so, since a page cannot see what another tab gets")), responses((status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[get("/plans/<id>/packet.pdf?<paper>&<sides>&<pieces>&<seen>")]
 pub async fn packet_pdf(
     desk: &Desk,
+    cookies: &CookieJar<'_>,
     id: &str,
     paper: Option<&str>,
     sides: Option<&str>,
     pieces: Option<&str>,
+    seen: Option<&str>,
+) -> Result<File, Problem> {
+    let seen = seen.map(key).transpose()?;
+    let file = written(desk, id, paper, (sides, pieces)).await;
+    if let Some(seen) = seen {
+        // Also where it could not be written: then the other tab says why.
+        let told = Cookie::build((format!("packet-{seen}"), "written"))
+            .path("/")
+            .same_site(SameSite::Strict)
+            .max_age(time::Duration::minutes(1));
+        cookies.add(told);
+    }
+    file
+}
+
+async fn written(
+    desk: &Desk,
+    id: &str,
+    paper: Option<&str>,
+    (only_sides, only_pieces): (Option<&str>, Option<&str>),
 ) -> Result<File, Problem> {
     let paper = paper_of(paper)?;
-    let (only_sides, only_pieces) = (sides, pieces);
     let plan = desk.plan(key(id)?).await?;
     if !desk.plan_is_whole(plan.id).await? {
         return Err(StoreError::unreadable(
@@ -376,12 +396,17 @@ pub async fn packet_pdf(
     for key in sides
         .iter()
         .flat_map(PacketSide::photos)
-        .chain(photographed.iter().map(|p| p.photo))
         .collect::<BTreeSet<_>>()
     {
         // One that is gone is not printed; what stands on the side is.
         if let Ok(photo) = desk.photo(key).await {
             photos.insert(key, photo.jpeg);
+        }
+    }
+    // Six on a page, each half a page wide: the small copy is fine enough there, and sixty whole ones would take half a minute.
+    for line in &photographed {
+        if let Ok(photo) = desk.photo(line.photo).await {
+            photos.entry(line.photo).or_insert(photo.small);
         }
     }
     let mut packet = Packet {

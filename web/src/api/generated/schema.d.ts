@@ -21913,6 +21913,8 @@ export interface operations {
                 sides?: string;
                 /** @description Keys of the pieces that are printed, with commas between; all of those sides where nothing is said */
                 pieces?: string;
+                /** @description A key of the page that asks: once the packet is written a cookie `packet-KEY` says so, since a page cannot see what another tab gets */
+                seen?: string;
             };
             header?: never;
             path: {

@@ -3,11 +3,13 @@ import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
 import { PhotoButton } from "../../job/PhotoButton";
+import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
 import { Button, TroubleNote } from "../../ui/parts";
 
 /** What came back later, tied to what is known of that spot; and how often that happens in this shop. */
-export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["SideView"]["pieces"] }) {
+export function CallBackPart({ job, side }: { job: string; side: Schemas["SideView"] }) {
+	const { pieces } = side;
 	const cache = useQueryClient();
 	const key = ["call-backs", job];
 	const found = useQuery({
@@ -20,17 +22,25 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 	const [place, setPlace] = useState("");
 	const [photo, setPhoto] = useState<{ name: string; file: File; kept?: string } | null>(null);
 	const keepPhoto = usePhoto(job);
+	const pressed = useOnePress();
 	const [wrong, setWrong] = useState<string | null>(null);
+	// What was heated there: what came back at one of its runs is tied to how that run was closed.
+	const heat = useQuery({
+		queryKey: ["heat", side.id],
+		queryFn: () => ask(client.GET("/api/sides/{id}/heat", { params: { path: { id: side.id } } })),
+	});
+	const [run, setRun] = useState("");
 	const view = found.data;
 	if (!view) return null;
 	const which = pieces.find((p) => p.id === piece)?.id ?? pieces[0]?.id;
+	const runs = heat.data?.pieces.find((p) => p.piece === which)?.runs.map((r) => r.name) ?? [];
 	const record = async () => {
 		if (!which) return;
 		try {
 			// Pressed again after something went wrong, the photo is the one that was kept.
 			const kept = photo && (photo.kept ?? (await keepPhoto(photo.file)));
 			if (photo && kept) setPhoto({ ...photo, kept });
-			const call_back = { seen, cause, place, photo: kept };
+			const call_back = { seen, cause, place, photo: kept, run: runs.includes(run) ? run : null };
 			const answer = await once(JSON.stringify(["call-back", which, call_back]), ({ id }) =>
 				ask(
 					client.POST("/api/pieces/{id}/call-backs", {
@@ -80,7 +90,8 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 							className="flex flex-col gap-2"
 							onSubmit={(e) => {
 								e.preventDefault();
-								void record();
+								// A photo is kept first, under a key of its own: a trembling press would make two.
+								if (pressed()) void record();
 							}}
 						>
 							<label className="flex flex-col gap-1">
@@ -121,6 +132,23 @@ export function CallBackPart({ job, pieces }: { job: string; pieces: Schemas["Si
 									))}
 								</select>
 							</label>
+							{runs.length > 0 && (
+								<label className="flex flex-col gap-1">
+									At which run of heat
+									<select
+										value={runs.includes(run) ? run : ""}
+										onChange={(e) => setRun(e.target.value)}
+										className={field}
+									>
+										<option value="">at none, or nobody knows</option>
+										{runs.map((r) => (
+											<option key={r} value={r}>
+												{r}
+											</option>
+										))}
+									</select>
+								</label>
+							)}
 							<label className="flex flex-col gap-1">
 								Where on it
 								<input

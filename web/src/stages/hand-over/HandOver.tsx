@@ -12,13 +12,14 @@ import { CarePart } from "./CarePart";
 import { FinalLook, useFinalLook } from "./FinalLook";
 import { FinishPart } from "./FinishPart";
 import { LinksPart } from "./LinksPart";
+import { useWritten } from "./useWritten";
 
 /** What was done, with proof: the packet, the outlines, the record. */
 export function HandOver({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [paper, setPaper] = useState<"letter" | "a4">("letter");
 	/** All of the plan, this side, or one piece of it. */
 	const [only, setOnly] = useState("all");
-	const [opening, setOpening] = useState(false);
+	const written = useWritten();
 	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const walk = useWalk(job);
@@ -51,12 +52,8 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 			: only === "side"
 				? `&sides=${encodeURIComponent(side.name)}`
 				: `&pieces=${encodeURIComponent(only)}`;
-	const packet = `/api/plans/${plan?.id}/packet.pdf?paper=${paper}${printed}`;
 	// A packet of forty pieces takes a moment; its tab is white for as long.
-	const open = () => {
-		setOpening(true);
-		setTimeout(() => setOpening(false), 4000);
-	};
+	const packet = `/api/plans/${plan?.id}/packet.pdf?paper=${paper}${printed}&seen=${written.key}`;
 	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-sheet";
 	const bar = (
 		<NextMove
@@ -83,10 +80,10 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					href={packet}
 					target="_blank"
 					rel="noreferrer"
-					onClick={open}
+					onClick={written.begin}
 					className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
 				>
-					{opening ? "Writing the packet…" : "Open the packet"}
+					{written.seconds === null ? "Open the packet" : `Writing the packet, ${written.seconds} s`}
 				</a>
 			) : (
 				<Button look="next" onClick={issue}>
@@ -137,11 +134,11 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								href={packet}
 								target="_blank"
 								rel="noreferrer"
-								onClick={open}
+								onClick={written.begin}
 								className={`${file} font-bold text-lg`}
 							>
 								<span>The packet, plan {plan.number}</span>
-								<span>PDF</span>
+								<span>{written.seconds === null ? "PDF" : `being written, ${written.seconds} s`}</span>
 							</a>
 						)}
 						<a href={`/api/sides/${side.id}/side.svg`} target="_blank" rel="noreferrer" className={file}>
@@ -190,7 +187,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 						<CarePart job={job} paper={paper} />
 						<LinksPart job={job} />
 						<FinishPart job={job} />
-						<CallBackPart job={job} pieces={side.pieces} />
+						<CallBackPart job={job} side={side} />
 						<Record job={job} />
 					</div>
 				</div>
