@@ -3,10 +3,12 @@
 use crate::packet::told::{Packet, PhotoLine};
 use crate::sheet::{FOOT, Face, MARGIN, Sheet, footer, header};
 
-/// Photos on a page: two across and three down.
-const ACROSS: usize = 2;
-const DOWN: usize = 3;
+/// Photos on a page, which lies: three across and two down.
+const ACROSS: usize = 3;
+const DOWN: usize = 2;
 const TOP: f32 = 96.0;
+/// From one photo to the next, points.
+const APART: f32 = 16.0;
 /// Room for what is said under a photo, points: four lines.
 const SAID: f32 = 50.0;
 const SAID_LINES: usize = 4;
@@ -24,10 +26,10 @@ pub(super) fn photo_page(
 ) {
     let heading = format!("Photos in the record, hours of {}", packet.clock);
     header(sheet, &packet.heading(), &heading, size);
-    let wide = (size.0 - 2.0 * MARGIN - 16.0) / ACROSS as f32;
+    let wide = (size.0 - 2.0 * MARGIN - APART * (ACROSS - 1) as f32) / ACROSS as f32;
     let high = (size.1 - FOOT - TOP) / DOWN as f32;
     for (n, photo) in photos.iter().enumerate() {
-        let x = MARGIN + (n % ACROSS) as f32 * (wide + 16.0);
+        let x = MARGIN + (n % ACROSS) as f32 * (wide + APART);
         let y = TOP + (n / ACROSS) as f32 * high;
         let there = sheet.photo_in(photo.photo, [x, y, x + wide, y + high - SAID - 8.0]);
         let lines = sheet.fonts.lines(Face::Words, 9.0, wide, &photo.says);

@@ -403,7 +403,7 @@ async fn written(
             photos.insert(key, photo.jpeg);
         }
     }
-    // Six on a page, each half a page wide: the small copy is fine enough there, and sixty whole ones would take half a minute.
+    // Six on a page, each a third of it wide: the small copy is fine enough there, and sixty whole ones would take half a minute.
     for line in &photographed {
         if let Ok(photo) = desk.photo(line.photo).await {
             photos.entry(line.photo).or_insert(photo.small);
