@@ -72,7 +72,9 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 						? `${plan.at}. Open the packet and print it.`
 						: unlocked > 0
 							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
-							: "Every hinge on this side is locked."
+							: side.pieces.length > 0
+								? "Every hinge on this side is locked."
+								: undefined
 			}
 		>
 			{plan ? (
