@@ -7,6 +7,7 @@ import { KEPT_HERE, onSent, useActs, useRecord, type What } from "../../api/outb
 import { useDesk } from "../../job/Bench";
 import { FloorPane, kept as halfRead } from "../../job/Floor";
 import { stagePath } from "../../job/stages";
+import { useOnePress } from "../../job/useOnePress";
 import { marked, pressed, stepped } from "../../readings/entry";
 import { capital, ENDS, type End, endName } from "../../readings/flats";
 import { InchTape } from "../../readings/InchTape";
@@ -137,7 +138,15 @@ export function ReadEnds({
 			ends: flats.ends,
 		});
 	};
-	const lock = () => run({ kind: "lock", piece: piece.id });
+	const onePress = useOnePress();
+	const lock = () => {
+		onePress();
+		return run({ kind: "lock", piece: piece.id });
+	};
+	// Without a signal what comes next takes the place of the lock at once: the second press of a trembling hand does not go there.
+	const goOn = (event: { preventDefault: () => void }) => {
+		if (!onePress()) event.preventDefault();
+	};
 
 	const fill = (
 		<button
@@ -273,7 +282,11 @@ export function ReadEnds({
 					sentence="Locked here, with both ends right."
 					detail="It goes out by itself when there is a signal."
 				>
-					<Link to={`${stagePath(job, "lay_down")}?side=${side.id}`} className={`flex items-center ${NEXT}`}>
+					<Link
+						to={`${stagePath(job, "lay_down")}?side=${side.id}`}
+						onClick={goOn}
+						className={`flex items-center ${NEXT}`}
+					>
 						Lay down
 					</Link>
 				</NextMove>
