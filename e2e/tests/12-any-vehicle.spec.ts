@@ -1,6 +1,7 @@
 import { expect, test } from "@playwright/test";
 import {
 	addLettering,
+	addPrint,
 	asCrew,
 	chooseSide,
 	laidAndOnPaper,
@@ -130,9 +131,7 @@ test("a car's half wrap: gaps, mouldings and handles are worked, and each edge h
 		await expect(quick).toHaveValue("");
 	}
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
-	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+	await addPrint(page);
 	await page.getByLabel("Bleed is given for").click();
 	await page.getByRole("option", { name: "each edge by itself" }).click();
 	await typeLength(page, "Bleed above", "0");

@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
-import { asCrew, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import { addPrint, asCrew, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
 
 /** From an empty shelf place to panels cut from a roll: the shelf, which film, panels, rolls, what is short. */
 test.describe.configure({ mode: "parallel" });
@@ -61,8 +61,7 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 		"bracket 120 back 40 down 6 x 4",
 	);
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "18 ft");
 	await typeLength(page, "Height as trimmed", "6 ft");
 	await page.waitForLoadState("networkidle");
@@ -157,9 +156,7 @@ test.describe("on a phone", () => {
 		await stock(page, name, "cast print with air channels", "D-7", "54", "25 yd");
 		await startJob(page, "Dunlin Deliveries", "millimetres", "Panel van");
 		await page.goto(page.url().replace("look-over", "lay-out"));
-		await page.getByRole("button", { name: "Add something else" }).click();
-		await page.getByRole("menuitem", { name: "A printed panel" }).click();
-		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await addPrint(page);
 		await page.goto(page.url().replace("lay-out", "film"));
 		await page.getByRole("tab", { name: "On the roll" }).click();
 		await expect(page.getByText("Choose a film for a piece first")).toBeVisible();

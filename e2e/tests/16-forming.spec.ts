@@ -1,13 +1,22 @@
 import { expect, type Page, test } from "@playwright/test";
-import { asCrew, laidAndOnPaper, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import {
+	addPrint,
+	asCrew,
+	laidAndOnPaper,
+	layAll,
+	nextMove,
+	sayFeatures,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 /** Where film stretches, how its edges end, by when it is made: from an empty job to what the printer is told. */
 test.describe.configure({ mode: "parallel" });
 
 async function aPrint(page: Page, wide: string, high: string) {
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await addPrint(page);
 	await typeLength(page, "Width as trimmed", wide);
 	await typeLength(page, "Height as trimmed", high);
 	await page.waitForLoadState("networkidle");
@@ -154,9 +163,7 @@ test.describe("on a phone", () => {
 		await startJob(page, "Turnstone Boats", undefined, "Boat");
 		await sayFeatures(page, "rivets 24 every 6 x12, 14 down every 6 x2 head 3/8");
 		await page.goto(page.url().replace("look-over", "lay-out"));
-		await page.getByRole("button", { name: "Add something else" }).click();
-		await page.getByRole("menuitem", { name: "A printed panel" }).click();
-		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await addPrint(page);
 		await page.goto(page.url().replace("lay-out", "film"));
 		await page.getByRole("tab", { name: "Where it stretches" }).click();
 		const places = page.getByRole("region", { name: "Where it stretches" });

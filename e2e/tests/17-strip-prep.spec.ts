@@ -1,6 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import {
 	addLettering,
+	addPrint,
 	asCrew,
 	intoBay,
 	laidAndOnPaper,
@@ -245,9 +246,7 @@ test("what two jobs in one bay wet locks heat for both, and a print's promoter r
 	await startJob(page, "Stint Catering", undefined, "Panel van");
 	await sayFeatures(page, "recess 1900 mm back 900 mm down 300 mm wide 102 mm high 19 mm deep walls 90");
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
-	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+	await addPrint(page);
 	await toStage(page, "Prep");
 	await page.getByRole("tab", { name: "Bay" }).click();
 	await intoBay(page, "Paint hall");

@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import {
+	addPrint,
 	asCrew,
 	intoBay,
 	laidAndOnPaper,
@@ -22,8 +23,7 @@ test("a print over a recess is heated run by run: what nobody measured is never 
 	await startJob(page, "Sanderling Bakers", undefined, "Panel van");
 	await sayFeatures(page, "recess 75 back 35 down 12 wide 4 high 3/4 deep walls 90");
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "30");
 	await typeLength(page, "Height as trimmed", "12");
 	await page.waitForLoadState("networkidle");
@@ -95,9 +95,7 @@ test.describe("on a phone", () => {
 		await asCrew(page);
 		await startJob(page, "Turnstone Skiffs", "millimetres", "Boat");
 		await page.goto(page.url().replace("look-over", "lay-out"));
-		await page.getByRole("button", { name: "Add something else" }).click();
-		await page.getByRole("menuitem", { name: "A printed panel" }).click();
-		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await addPrint(page);
 		await page.goto(page.url().replace("lay-out", "lay-down"));
 		await layAll(page);
 		await expect(nextMove(page)).toContainText("lies.");
@@ -132,9 +130,7 @@ test.describe("on a phone", () => {
 		await page.getByLabel("Sprayed on").press("Enter");
 		await page.waitForLoadState("networkidle");
 		await page.goto(page.url().replace("look-over", "lay-out"));
-		await page.getByRole("button", { name: "Add something else" }).click();
-		await page.getByRole("menuitem", { name: "A printed panel" }).click();
-		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await addPrint(page);
 		await page.goto(page.url().replace("lay-out", "lay-down"));
 		await layAll(page);
 		await page.goto(page.url().replace("lay-down", "heat-seal"));

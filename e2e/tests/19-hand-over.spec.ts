@@ -1,7 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { addElse, addLettering, asCrew, layAll, nextMove, startJob, typeLength } from "./shop";
+import { addLettering, addPrint, asCrew, layAll, nextMove, startJob, typeLength } from "./shop";
 
 /** What leaves the shop with the vehicle: dates for the owner, the job as one file, and what comes back later. */
 test.describe.configure({ mode: "parallel" });
@@ -10,9 +10,7 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await asCrew(page);
 	await startJob(page, "Ebb Tide Catering", undefined, "Cargo trailer");
 	await page.goto(page.url().replace("look-over", "lay-out"));
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
-	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "60");
 	await page.waitForLoadState("networkidle");
 	const handOver = page.url().replace("lay-out", "hand-over");
@@ -127,8 +125,7 @@ test.describe("on a phone", () => {
 		await asCrew(page);
 		await startJob(page, "Petrel Plumbing", "millimetres", "Panel van");
 		await page.goto(page.url().replace("look-over", "lay-out"));
-		await addElse(page, "A printed panel");
-		await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+		await addPrint(page);
 		await addLettering(page, "PETREL");
 		await page.waitForLoadState("networkidle");
 		const handOver = page.url().replace("lay-out", "hand-over");

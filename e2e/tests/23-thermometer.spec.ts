@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
-import { asCrew, intoBay, layAll, nextMove, startJob, toStage, typeLength } from "./shop";
+import { addPrint, asCrew, intoBay, layAll, nextMove, startJob, toStage, typeLength } from "./shop";
 
 test("a thermometer gets its key, shows what it reads, and fills the run from slip to slip", async ({
 	page,
@@ -8,8 +8,7 @@ test("a thermometer gets its key, shows what it reads, and fills the run from sl
 	await asCrew(page);
 	await startJob(page, "Knot Nurseries");
 	await toStage(page, "Lay out");
-	await page.getByRole("button", { name: "Add something else" }).click();
-	await page.getByRole("menuitem", { name: "A printed panel" }).click();
+	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "4");
 	await typeLength(page, "Height as trimmed", "2");
 	await page.waitForLoadState("networkidle");

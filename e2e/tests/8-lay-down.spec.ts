@@ -1,7 +1,7 @@
 import { expect, type Page, test } from "@playwright/test";
 import {
-	addElse,
 	addLettering,
+	addPrint,
 	asCrew,
 	layAll,
 	nextMove,
@@ -205,8 +205,7 @@ test("a job in the middle of Lay down shows what lies and what is next", async (
 	await startJob(page, "Dunlin Cranes");
 	await toStage(page, "Lay out");
 	await addLettering(page, "GODWIT");
-	await addElse(page, "A printed panel");
-	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+	await addPrint(page);
 	await page.waitForLoadState("networkidle");
 	await page.goto(page.url().replace("lay-out", "lay-down"));
 	const pieces = page.getByRole("radiogroup", { name: "Pieces on this side" });

@@ -151,6 +151,12 @@ export async function addElse(page: Page, what: string) {
 	await page.getByRole("menuitem", { name: what, exact: true }).click();
 }
 
+/** Adds a printed panel and waits until it stands. */
+export async function addPrint(page: Page) {
+	await addElse(page, "A printed panel");
+	await expect(page.getByTestId("piece-printed panel")).toBeVisible();
+}
+
 /** Says features in quick words, one after the other. */
 export async function sayFeatures(page: Page, ...said: string[]) {
 	await page.getByRole("tab", { name: /^On it/ }).click();

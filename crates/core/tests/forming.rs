@@ -366,9 +366,9 @@ fn curves_hollows_and_heads() {
             && scant.why.iter().any(|w| w.contains("opens first")),
         "{scant:?}"
     );
-    let wide = lapped(Some(250.0));
+    let wide = lapped(Some(450.0));
     assert!(
-        wide.why.iter().any(|w| w.contains("stands over its edge")),
+        wide.why.iter().any(|w| w.contains("stands over.")),
         "{wide:?}"
     );
     let hollow = zone(

@@ -203,6 +203,12 @@ pub fn poppler(tool: &str, arguments: &[&str], pdf: &[u8]) -> String {
     String::from_utf8_lossy(&output.stdout).into_owned()
 }
 
+/// Images as `pdfimages -list` tells them, column by column.
+fn images(listed: &str) -> Vec<Vec<&str>> {
+    let rows = listed.lines().skip(2);
+    rows.map(|l| l.split_whitespace().collect()).collect()
+}
+
 fn packet_of(plan: &SidePlan, lines: i64) -> Packet {
     Packet {
         photos: Default::default(),
@@ -327,11 +333,7 @@ fn the_picture_of_a_print_is_on_paper() {
     packet.photos.insert(photo, grey);
     let pdf = write(&packet, Paper::A4).unwrap();
     let listed = poppler("pdfimages", &["-list"], &pdf);
-    let rows: Vec<Vec<&str>> = listed
-        .lines()
-        .skip(2)
-        .map(|l| l.split_whitespace().collect())
-        .collect();
+    let rows = images(&listed);
     // Page, number, kind, width, height, colour …, object: where it goes, and on which hinge.
     assert!(rows.len() >= 2, "{listed}");
     for row in &rows {
@@ -371,11 +373,7 @@ fn photos_of_the_record_are_printed_with_what_their_entries_say() {
         let pdf = write(&packet, paper).unwrap();
         let listed = poppler("pdfimages", &["-list"], &pdf);
         // Six on a page: seven of eight are there, on two pages.
-        let rows: Vec<Vec<&str>> = listed
-            .lines()
-            .skip(2)
-            .map(|l| l.split_whitespace().collect())
-            .collect();
+        let rows = images(&listed);
         assert_eq!(rows.len(), 7, "{listed}");
         assert!(rows.iter().all(|r| r[5] == "gray"), "{listed}");
         assert_eq!(

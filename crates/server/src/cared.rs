@@ -108,11 +108,15 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
             });
         }
     }
-    marked(desk, job, &pieces, &mut pressed, &mut of).await?;
+    let marked = marked(desk, job, &pieces).await?;
+    of += marked.len() as u32;
+    let is_marked = !marked.is_empty();
+    pressed.extend(marked.into_iter().flatten());
     let zone = pieces.ways.zone;
     let lies = pressed.len() as u32;
     let but = (lies < of).then(|| match lies {
-        0 => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed, those of marking strip from its audit as read back.".to_owned(),
+        0 if is_marked => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed, those of marking strip from its audit as read back.".to_owned(),
+        0 => "Nothing lies yet, as far as anybody has recorded: dates follow from when film is pressed.".to_owned(),
         _ => format!("{} of {of} pieces do not lie yet: dates follow from the last.", of - lies),
     });
     let dates = care(&pressed, &air, boat, zone, pieces.unit);
@@ -132,35 +136,31 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
     })
 }
 
-/// Marking strip lies from the hour at which its side's audit was recorded as read back: nobody records each strip.
+/// Marking strip of each side that has some: it lies from the hour at which its audit was recorded as read back, since nobody records each strip.
 async fn marked(
     desk: &Desk,
     job: Uuid,
     pieces: &JobPieces,
-    pressed: &mut Vec<Pressed>,
-    of: &mut u32,
-) -> Result<(), Problem> {
+) -> Result<Vec<Option<Pressed>>, Problem> {
     let audits = desk.record_of_kind(job, EntryKind::Marking, MOST).await?;
+    let mut all = Vec::new();
     for side in &pieces.sides {
         if desk.side(side.id).await?.marking.is_none() {
             continue;
         }
-        *of += 1;
         let read_back = audits.iter().rfind(|e| {
             let of_side = e.body["side"].as_str().and_then(|s| s.parse().ok());
             let audits = serde_json::from_value(e.body["audits"].clone());
             of_side == Some(side.id) && matches!(audits, Ok(Audits::ReadBack))
         });
-        if let Some(entry) = read_back {
-            pressed.push(Pressed {
-                called: format!("marking strip, {}", side.name),
-                at: done_at(entry),
-                film: FilmClass::ConspicuityStrip.figures(),
-                lies: false,
-                lying_years: None,
-                polish_after_weeks: None,
-            });
-        }
+        all.push(read_back.map(|entry| Pressed {
+            called: format!("marking strip, {}", side.name),
+            at: done_at(entry),
+            film: FilmClass::ConspicuityStrip.figures(),
+            lies: false,
+            lying_years: None,
+            polish_after_weeks: None,
+        }));
     }
-    Ok(())
+    Ok(all)
 }

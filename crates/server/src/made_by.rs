@@ -120,6 +120,7 @@ pub(crate) async fn made_by(desk: &Desk, id: &str) -> Result<ByWhenView, Problem
             only_waits: s.step.only_waits(),
             next: told.next == Some(s.step),
             late: is_late(n, s),
+            takes: s.work.takes(),
             work: s.work.clone(),
         })
         .collect();

@@ -730,7 +730,10 @@ async fn hours_before_the_fitting_are_kept_and_two_people_meet() {
         .map(|e| e["what"].as_str().unwrap())
         .collect();
     assert_eq!(made.len(), 4, "{made:?}");
-    assert!(made[0].starts_with("The fitting starts ") && made[0].ends_with("in solvent ink."));
+    assert!(
+        made[0].starts_with("The fitting starts ")
+            && made[0].ends_with("whatever is printed, in solvent ink.")
+    );
     assert!(made[1].starts_with("Before the fitting: printing, done "));
     assert_eq!(
         made[3],
@@ -799,4 +802,15 @@ async fn every_stage_hands_out_its_steps_and_what_is_done_is_told() {
             .count()
     };
     assert_eq!(done(&after), 1);
+    // Nobody ticked how it was cleaned: under film that lies that is not left to do, and is not said to be done.
+    let stages = |v: &Value, name: &str| {
+        v["steps"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .filter(|s| s["stage_name"] == name)
+            .count()
+    };
+    assert_eq!(stages(&after, "Prep"), 0, "{after}");
+    assert_eq!(stages(&after, "Heat & seal"), stage("Heat & seal"));
 }

@@ -236,6 +236,14 @@ async fn the_final_look_is_open_until_each_of_it_is_right_and_anew_after_trouble
     }
     let whole = api.get(&path).await;
     assert_eq!(whole["open"], 0);
+    // Among the steps of the job it is done then, and open again with it.
+    let done = async || {
+        let steps = api.get(&format!("/api/jobs/{}/steps", api.shop.job)).await["steps"].clone();
+        let steps = steps.as_array().unwrap().clone();
+        let look = steps.iter().find(|s| s["key"] == "final-look").unwrap();
+        look["done"].clone()
+    };
+    assert_eq!(done().await, true);
     assert!(
         whole["pieces"][0]["looks"][0]["right"]
             .as_str()
@@ -245,6 +253,7 @@ async fn the_final_look_is_open_until_each_of_it_is_right_and_anew_after_trouble
     // A bubble is found: all of the piece is looked at anew. Laid anew, too.
     note(json!({ "what": "trouble", "seen": "bubble", "place": "upper corner", "heated": false, "outcome": "" })).await;
     assert_eq!(api.get(&path).await["open"], 5);
+    assert_eq!(done().await, false);
     looked("edges").await;
     assert_eq!(api.get(&path).await["open"], 4);
     note(json!({ "what": "laid", "strokes": 4, "why": "hung by the eye" })).await;

@@ -5,7 +5,7 @@ type Bay = Schemas["BayView"];
 
 /** The hour of a moment on this device's clock: `14:05`. */
 const hour = (at: number) =>
-	new Date(at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
+	new Date(at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
 
 /**
  * A bay with what was put on here and waits to be sent: until it has flashed off heat waits, whether the shop knows of it or not. What the shop said was wet when the
@@ -22,7 +22,7 @@ export function withWaiting(bay: Bay, acts: readonly Act[], job: string, now: nu
 	});
 	const wet = [...bay.wet, ...here];
 	const still = wet.filter((w) => w.wet !== "flame" && Date.parse(w.until) > now);
-	const last = still.toSorted((a, b) => Date.parse(b.until) - Date.parse(a.until))[0];
+	const [last] = still.sort((a, b) => Date.parse(b.until) - Date.parse(a.until));
 	const known = last && bay.wet.includes(last) ? bay.heat_locked : null;
 	return {
 		...bay,

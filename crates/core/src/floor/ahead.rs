@@ -55,7 +55,7 @@ pub struct AheadRound {
 pub struct Ahead {
     /// What is wanted at both flats, mm: where the piece is moved, these answers are none.
     pub asked_mm: [f64; 2],
-    /// Marks at both flats from the highest reading down to the lowest, each in the ways in which it is typed.
+    /// Marks at both flats from the smallest figure to the largest, each in the ways in which it is typed.
     pub marks: [Vec<Vec<String>>; 2],
     /// Round by round.
     pub rounds: Vec<AheadRound>,
@@ -169,6 +169,9 @@ fn typed(mm: f64, unit: Unit) -> Vec<String> {
                 (w, p) => format!("{w} {p}/{of}"),
             };
             all.push(format!("{feet}' {rest}"));
+            if rest == "0" {
+                all.push(format!("{feet}'"));
+            }
         }
     }
     all.sort();

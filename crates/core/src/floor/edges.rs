@@ -68,7 +68,7 @@ pub struct SealedEdge {
     pub with: SealWith,
     /// What they end at; nothing on the flat.
     pub at: Option<String>,
-    /// Their length.
+    /// Their length; of a gap that parts the film both of its sides, though it is cut once.
     pub length: Length,
     /// From point to point in the picture frame, mm.
     pub lines: Vec<Vec<[f64; 2]>>,
@@ -159,56 +159,44 @@ pub fn edges(
         let whole: f64 = contour.windows(2).map(|w| w[0].distance(w[1])).sum();
         let step = STEP_MM.max(whole / MOST_STEPS);
         let (mut before, mut sealed_before) = (None, None);
-        for w in contour.windows(2) {
-            let (from, to) = (w[0], w[1]);
-            let long = from.distance(to);
-            let parts = (long / step).ceil().max(1.0) as usize;
-            for n in 0..parts {
-                let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
-                let (a, b) = (at(n), at(n + 1));
-                // What stays parts the film: within it there is none.
-                let middle = a.midpoint(b);
-                let here = (!staying(side).any(|s| s.outline.contains(middle)))
-                    .then(|| end_at(middle, side));
-                let sealed = (here.as_ref()).and_then(|h| seal_at(film, h, (a, b), side));
-                add(&mut runs, here, &mut before, (a, b));
-                add(&mut seals, sealed, &mut sealed_before, (a, b));
-            }
+        for (a, b) in in_steps(&contour, step) {
+            let middle = a.midpoint(b);
+            let here = (!is_kept_off(middle, side)).then(|| end_at(middle, side));
+            let sealed = (here.as_ref()).and_then(|h| seal_at(film, h, (a, b), side));
+            add(&mut runs, here, &mut before, (a, b));
+            add(&mut seals, sealed, &mut sealed_before, (a, b));
         }
     }
     let whole = Shape::new(contours(planned, side));
     for area in staying(side) {
-        let (mut before, mut sealed_before) = (None, None);
         let end = match area.kind {
             FeatureKind::Rubber | FeatureKind::Moulding => EdgeEnd::Rubber,
             _ => EdgeEnd::Hardware,
         };
-        let here = (end, Some(area.name.clone()));
+        let at = Some(area.name.clone());
         let with = rim_sealed(film, area, side);
-        for (rim, step) in rim(area, &whole, side) {
-            let sealed = with.map(|w| (w, here.1.clone()));
-            add(
-                &mut runs,
-                Some(here.clone()).filter(|_| rim),
-                &mut before,
-                step,
-            );
-            add(&mut seals, sealed.filter(|_| rim), &mut sealed_before, step);
+        for contour in &area.outline.contours {
+            let (mut before, mut sealed_before) = (None, None);
+            for step in in_steps(&closed(contour), STEP_MM) {
+                let is_rim = is_rim(step, area, &whole, side);
+                let here = is_rim.then(|| (end, at.clone()));
+                let sealed = with.filter(|_| is_rim).map(|w| (w, at.clone()));
+                add(&mut runs, here, &mut before, step);
+                add(&mut seals, sealed, &mut sealed_before, step);
+            }
         }
     }
-    // A gap parts the film over all its length: two edges, each turned in on its own side.
-    for (name, points) in gaps(side) {
-        let here = (EdgeEnd::Gap, Some(name.to_owned()));
-        let there = within(&points, &whole, side);
-        let back = there.iter().rev().map(|(is, (a, b))| (*is, (*b, *a)));
-        let mut before = None;
-        for (is, step) in there.iter().copied().chain(back) {
-            add(
-                &mut runs,
-                Some(here.clone()).filter(|_| is),
-                &mut before,
-                step,
-            );
+    // A gap parts the film over all its length: two edges, each turned in on its own side. Down the one and up the other.
+    for (name, mut points) in gaps(side) {
+        for _ in 0..2 {
+            let mut before = None;
+            for (a, b) in in_steps(&points, STEP_MM) {
+                let middle = a.midpoint(b);
+                let parts = whole.contains(middle) && !is_kept_off(middle, side);
+                let here = parts.then(|| (EdgeEnd::Gap, Some(name.to_owned())));
+                add(&mut runs, here, &mut before, (a, b));
+            }
+            points.reverse();
         }
     }
     // What is hardest is cut first, the flat last.
@@ -310,50 +298,44 @@ fn gaps(side: &MeasuredSide) -> impl Iterator<Item = (&str, Vec<Point>)> {
         .iter()
         .filter(|a| a.kind == FeatureKind::LockerDoor && a.comes_off == ComesOff::Stays);
     let round = doors.flat_map(|a| {
-        a.outline.contours.iter().map(|c| {
-            let mut points = c.clone();
-            points.extend(c.first().copied());
-            (a.name.as_str(), points)
-        })
+        let contours = a.outline.contours.iter();
+        contours.map(|c| (a.name.as_str(), closed(c)))
     });
     lines
         .map(|l| (l.name.as_str(), l.points.clone()))
         .chain(round)
 }
 
-/// The outline of what stays in steps, and whether each is an edge of the film: within the film’s own edge, and not where the thing is open at the body’s.
-fn rim(area: &Area, film: &Shape, side: &MeasuredSide) -> Vec<(bool, (Point, Point))> {
-    let mut steps = Vec::new();
-    for (from, to) in area.outline.edges() {
-        let parts = (from.distance(to) / STEP_MM).ceil().max(1.0) as usize;
-        for n in 0..parts {
-            let at = |k: usize| from.lerp(to, k as f64 / parts as f64);
-            let (a, b) = (at(n), at(n + 1));
-            let p = a.midpoint(b);
-            let is_edge = film.contains(p)
-                && side.outline.contains(p)
-                && side.outline.distance_to_edge(p) > 1.0
-                && !staying(side).any(|s| s.source != area.source && s.outline.contains(p));
-            steps.push((is_edge, (a, b)));
-        }
-    }
-    steps
+/// Whether film keeps off a place because of what stays there: what stays parts the film.
+fn is_kept_off(p: Point, side: &MeasuredSide) -> bool {
+    staying(side).any(|s| s.outline.contains(p))
 }
 
-/// A line in steps, and whether film lies there.
-fn within(points: &[Point], film: &Shape, side: &MeasuredSide) -> Vec<(bool, (Point, Point))> {
-    let mut steps = Vec::new();
-    for w in points.windows(2) {
-        let parts = (w[0].distance(w[1]) / STEP_MM).ceil().max(1.0) as usize;
-        for n in 0..parts {
-            let at = |k: usize| w[0].lerp(w[1], k as f64 / parts as f64);
-            let (a, b) = (at(n), at(n + 1));
-            let p = a.midpoint(b);
-            let is = film.contains(p) && !staying(side).any(|s| s.outline.contains(p));
-            steps.push((is, (a, b)));
-        }
-    }
-    steps
+/// A closed contour with its first point once more.
+fn closed(contour: &[Point]) -> Vec<Point> {
+    let mut points = contour.to_vec();
+    points.extend(contour.first().copied());
+    points
+}
+
+/// A line in steps of `step` mm at most.
+fn in_steps(points: &[Point], step: f64) -> impl Iterator<Item = (Point, Point)> + '_ {
+    points.windows(2).flat_map(move |w| {
+        let (from, to) = (w[0], w[1]);
+        let parts = (from.distance(to) / step).ceil().max(1.0) as usize;
+        let at = move |k: usize| from.lerp(to, k as f64 / parts as f64);
+        (0..parts).map(move |n| (at(n), at(n + 1)))
+    })
+}
+
+/// Whether a step of the outline of something that stays is an edge of the film: within the film’s own edge, not where the thing is open at the body’s, and not
+/// within another thing that stays.
+fn is_rim((a, b): (Point, Point), area: &Area, film: &Shape, side: &MeasuredSide) -> bool {
+    let p = a.midpoint(b);
+    film.contains(p)
+        && side.outline.contains(p)
+        && side.outline.distance_to_edge(p) > 1.0
+        && !staying(side).any(|s| s.source != area.source && s.outline.contains(p))
 }
 
 /// What the rim of something that stays is sealed with; nothing where it is not.
@@ -481,7 +463,7 @@ fn says(
             "Where the far side is reached, leave {turned} and form it round; elsewhere cut flush."
         ),
         EdgeEnd::Gap => format!(
-            "Cut down the middle of {at}, on the gap\u{2019}s side, never on the panel; turn it in."
+            "Cut down the middle of {at}, on the gap\u{2019}s side, never on the panel; turn in what lies on either side of it."
         ),
         EdgeEnd::Rubber => {
             format!("Cut a hair short of {at}: nothing sticks to it. A small gap, no lap.")

@@ -11,6 +11,7 @@ use crate::floor::lay_down::rivets::work;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::Unit;
 use crate::plan::planned::PlannedPiece;
+use crate::vehicle::feature::kind::FeatureKind;
 use crate::vehicle::measured::MeasuredSide;
 
 /// Something that is looked at.
@@ -81,7 +82,9 @@ pub fn final_look(
         "Every corner and end",
         "Down and, where the film is thick, rounded.".into(),
     );
-    for place in &stretches_as_settled(planned, side, settings, unit).places {
+    let formed = stretches_as_settled(planned, side, settings, unit).places;
+    // Heads are looked at as rivets.
+    for place in formed.iter().filter(|p| p.kind != FeatureKind::Rivets) {
         look(
             &place.name,
             &format!("The film at {}", place.name),

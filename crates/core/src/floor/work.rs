@@ -191,17 +191,19 @@ impl Chain {
         }
     }
 
-    /// The final look at so many things, and so many that go back on.
-    pub fn final_look(&mut self, looks: usize, back_on: usize) {
-        if back_on > 0 {
-            self.add(
-                WorkStage::HandOver,
-                "back-on".into(),
-                "What came off goes back on".into(),
-                1,
-                hours(back_on as f64 * 60.0, BACK_ON),
-            );
-        }
+    /// So many things that came off go back on.
+    pub fn back_on(&mut self, things: usize) {
+        self.add(
+            WorkStage::HandOver,
+            "back-on".into(),
+            "What came off goes back on".into(),
+            1,
+            hours(things as f64 * 60.0, BACK_ON),
+        );
+    }
+
+    /// The final look at so many things.
+    pub fn final_look(&mut self, looks: usize) {
         self.add(
             WorkStage::HandOver,
             "final-look".into(),

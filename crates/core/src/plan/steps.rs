@@ -61,6 +61,39 @@ pub struct WorkStep {
     pub after: Option<String>,
 }
 
+impl WorkStep {
+    /// How long it takes, in words: `20 to 45 min`.
+    pub fn takes(&self) -> String {
+        in_words(self.hours)
+    }
+}
+
+/// Hours in words: `20 to 45 min`, `1.5 to 4 h`; minutes where there is no whole hour.
+///
+/// ```
+/// # use windrift_core::{film::classes::Span, plan::steps::in_words};
+/// assert_eq!(in_words(Span { from: 0.33, to: 0.75 }), "20 to 45 min");
+/// assert_eq!(in_words(Span { from: 0.7, to: 3.96 }), "0.7 to 4 h");
+/// assert_eq!(in_words(Span { from: 24.0, to: 24.0 }), "24 h");
+/// ```
+pub fn in_words(hours: Span) -> String {
+    let minutes = hours.to < 1.0;
+    let one = |h: f64| {
+        let shown = if minutes {
+            (h * 60.0).round().max(1.0)
+        } else {
+            (h * 10.0).round() / 10.0
+        };
+        shown.to_string()
+    };
+    let (from, to) = (one(hours.from), one(hours.to));
+    let unit = if minutes { "min" } else { "h" };
+    match from == to {
+        true => format!("{to} {unit}"),
+        false => format!("{from} to {to} {unit}"),
+    }
+}
+
 /// Hands-on hours and hours of waiting of steps, at least and at most each: hours of one pair of hands, not those on a clock.
 ///
 /// ```

@@ -10,7 +10,7 @@ use crate::entries::unread::cannot_be_read;
 pub fn in_words(body: &Value, zone: Zone) -> String {
     match serde_json::from_value(body.clone()) {
         Ok(MadeEntry::Starts { fit_at, ink }) => format!(
-            "The fitting starts {}; prints in {} ink.",
+            "The fitting starts {}; whatever is printed, in {} ink.",
             zone.in_words(fit_at),
             ink.name()
         ),

@@ -11,29 +11,26 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::floor::edges::SealWith;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
-use windrift_core::ground::told::first_capital;
 use windrift_core::plan::around::JobAround;
 use windrift_core::plan::other_sides::SideParts;
 use windrift_core::plan::piece::Piece;
 use windrift_core::plan::plan_side;
 use windrift_core::vehicle::feature::SideFeature;
 use windrift_core::vehicle::side::Side;
-use windrift_formats::packet::{HeatLine, Packet, PacketSide, PhotoLine, RecordLine};
+use windrift_formats::packet::{Packet, PacketSide, RecordLine};
 use windrift_formats::{dxf, packet, photo, svg};
-use windrift_store::entity::job;
 use windrift_store::stored::Kind;
 use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
 
 use crate::desk::Desk;
 use crate::entries::entries_in_words;
 use crate::file::{File, paper_of};
-use crate::heat_view::view;
 use crate::keys::key;
 use crate::links::shared;
 use crate::marked::marking_paper;
+use crate::packet_lines::{heat_lines, photographed};
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
@@ -352,6 +349,9 @@ async fn written(
         None => printed_anew(desk, &frozen, unit).await?,
     };
     let sides = chosen(sides, only_sides, only_pieces)?;
+    // Of a part of a plan the photos of that part.
+    let only: Option<BTreeSet<Uuid>> = (only_sides.or(only_pieces))
+        .map(|_| sides.iter().flat_map(|s| &s.pieces).map(|p| p.id).collect());
     let mut entries: Vec<RecordEntry> = Vec::new();
     while let page = desk
         .record(job.id, entries.last().map_or(0, |e| e.seq), 500)
@@ -391,7 +391,7 @@ async fn written(
     // By the clock as it was set when the plan was issued; the hour of printing by today's.
     let zone = desk.ways().await?.zone;
     let frozen_zone = frozen.settings.map_or(zone, |s| s.zone);
-    let (photographed, photos_foot) = photographed(desk, &entries, unit, only_pieces).await?;
+    let (photographed, photos_foot) = photographed(desk, &entries, unit, only.as_ref()).await?;
     let mut photos = BTreeMap::new();
     for key in sides
         .iter()
@@ -425,7 +425,7 @@ async fn written(
         sides,
         record,
         since,
-        heat: heat_lines(desk, &job).await?,
+        heat: heat_lines(desk, job.id).await?,
         photographed,
         photos_foot,
         latest_entry,
@@ -443,102 +443,6 @@ async fn written(
         .await?
         .map_err(|e| Problem::input("packet", e.to_string()))?;
     Ok(File::new(bytes, ContentType::PDF, &name, "pdf"))
-}
-
-/// Most photos of the record that are printed, the newest ones.
-const PRINTED_PHOTOS: usize = 60;
-
-/// Photos that stand in a record, each with what its entry says, and how many they are. Where a packet is of some pieces alone, theirs.
-async fn photographed(
-    desk: &Desk,
-    entries: &[RecordEntry],
-    unit: Unit,
-    only: Option<&str>,
-) -> Result<(Vec<PhotoLine>, String), Problem> {
-    let with: Vec<RecordEntry> = (entries.iter())
-        .filter(|e| only.is_none_or(|only| e.piece.is_some_and(|p| only.contains(&p.to_string()))))
-        .filter(|e| photo_of(e).is_some())
-        .cloned()
-        .collect();
-    let printed = &with[with.len().saturating_sub(PRINTED_PHOTOS)..];
-    let words = entries_in_words(desk, printed, unit).await?;
-    let foot = match with.len() {
-        n if n > printed.len() => format!(
-            "{} photos stand in the record; the newest {} are printed. All of them are in the job bundle.",
-            n,
-            printed.len()
-        ),
-        1 => "1 photo stands in the record.".to_owned(),
-        n => format!("{n} photos stand in the record."),
-    };
-    let lines = (printed.iter().zip(words))
-        .filter_map(|(e, w)| {
-            Some(PhotoLine {
-                photo: photo_of(e)?,
-                says: format!("{}. {}, {}: {}", w.seq, w.at, w.who, w.what),
-            })
-        })
-        .collect();
-    Ok((lines, foot))
-}
-
-/// The photo that an entry holds: of a side, of damage, of a patch, of harm, of what came back.
-fn photo_of(entry: &RecordEntry) -> Option<Uuid> {
-    fn find(value: &serde_json::Value) -> Option<Uuid> {
-        let all = value.as_object()?;
-        let own = all.get("photo").and_then(|p| p.as_str()?.parse().ok());
-        own.or_else(|| all.values().find_map(find))
-    }
-    find(&entry.body)
-}
-
-/// What must reach its temperature on every side of a job, and how far it is known to have. A side that cannot be planned any more has its record alone.
-async fn heat_lines(desk: &Desk, job: &job::Model) -> Result<Vec<HeatLine>, Problem> {
-    let mut lines = Vec::new();
-    for side in desk.job(job.id).await?.sides {
-        let view = match view(desk, side.side.id, false).await {
-            Ok(view) => view,
-            Err(problem) if problem.status < 500 => continue,
-            Err(problem) => return Err(problem),
-        };
-        for piece in view.pieces.into_iter().filter(|p| p.laid) {
-            for r in piece.runs {
-                let known = format!(
-                    "{:.0} % is known to have reached.",
-                    (r.share * 100.0).floor()
-                );
-                let end = match (&r.closed, &r.run.cannot) {
-                    (Some(closed), _) => {
-                        format!("{}.", first_capital(closed.trim_end_matches('.')))
-                    }
-                    (None, Some(cannot)) => cannot.clone(),
-                    (None, None) => "Open.".to_owned(),
-                };
-                let passed = r.passed.map_or(String::new(), |p| format!(" {p}"));
-                lines.push(HeatLine {
-                    piece: piece.piece,
-                    says: format!("{} {known} {end}{passed}", r.run.says),
-                    name: r.run.name,
-                    length: r.run.length.text,
-                });
-            }
-            for s in piece.seals {
-                let done = if s.sealed { "Done." } else { "Open." };
-                let with = match s.run.with {
-                    SealWith::Tape => "Seal tape.",
-                    SealWith::Sealer => "Sealer.",
-                    SealWith::Coat => "",
-                };
-                lines.push(HeatLine {
-                    piece: piece.piece,
-                    says: format!("{with} {} {done}", s.run.how).trim().to_owned(),
-                    name: s.run.name,
-                    length: s.run.length.text,
-                });
-            }
-        }
-    }
-    Ok(lines)
 }
 
 async fn planned(desk: &Desk, rows: &SideRows) -> Result<(Arc<PlannedSide>, Ways), Problem> {

@@ -1,6 +1,6 @@
 //! All steps of a job, from the printer to the final look, as its stages hand them out: what is left, how long it takes, and when it is done.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 use rocket::get;
 use rocket::serde::json::Json;
@@ -8,25 +8,27 @@ use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::film::classes::Span;
 use windrift_core::floor::edges::SealWith;
 use windrift_core::floor::final_look::final_look;
 use windrift_core::floor::strip::finish::{done_by, shared};
 use windrift_core::floor::work::Chain;
 use windrift_core::plan::planned::PlannedPiece;
-use windrift_core::plan::steps::{WorkStep, hours_of};
+use windrift_core::plan::steps::{WorkStep, hours_of, in_words};
 use windrift_core::vehicle::feature::kind::ComesOff;
+use windrift_core::vehicle::walk_round::HardwareStanding;
 
 use crate::desk::Desk;
 use crate::heat_view::view;
-use crate::job_pieces::JobPieces;
+use crate::job_pieces::{JobPieces, NamedSide};
 use crate::keys::key;
+use crate::looked::looked;
 use crate::made_by::made_by;
 use crate::prep_view::prep_view;
 use crate::problem::Problem;
 use crate::routes::Answer;
 use crate::strip_view::old_film_view;
 use crate::views::{OldFilmView, PieceHeat, PrepView};
+use crate::walked::{walk_round_of, walked_sides};
 
 /// Square millimetres of a square metre.
 const SQUARE_METRE: f64 = 1e6;
@@ -72,23 +74,31 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
     let made = made_by(desk, id).await?;
     let old = old_film_view(desk, &job).await?;
     let mut told: Vec<(WorkStep, Option<String>, bool)> = Vec::new();
+    let mut rows = BTreeMap::new();
+    for side in &pieces.sides {
+        rows.insert(side.id, desk.side(side.id).await?);
+    }
+    let lies = |side: &NamedSide| {
+        let laid = &rows[&side.id].laid;
+        let mut all = side.planned.plan.pieces.iter();
+        all.all(|p| laid.iter().any(|l| l.piece == p.id))
+    };
+    // What comes before film that lies is not left, whether anybody ticked it or not.
+    let all_lie = pieces.sides.iter().all(lies);
     for s in made.steps {
-        told.push((s.work, None, s.done.is_some()));
+        if s.done.is_some() || !all_lie {
+            told.push((s.work, None, s.done.is_some()));
+        }
     }
     let made_last = told.last().map(|(w, _, _)| w.key.clone());
-    let (mut looks, mut looked_after) = (0, None);
+    let (mut looks, mut open_looks, mut looked_after) = (0, 0, None);
     for side in &pieces.sides {
-        let prep = match prep_view(desk, &job, side.id).await {
-            Ok(prep) => prep,
-            Err(problem) if problem.status < 500 => continue,
-            Err(problem) => return Err(problem),
-        };
-        let heat = view(desk, side.id, false).await?;
         let plan = &side.planned.plan;
-        let of_strip = old.old.iter().any(|o| o.side == side.id);
-        if plan.pieces.is_empty() && !of_strip {
+        if plan.pieces.is_empty() && !old.old.iter().any(|o| o.side == side.id) {
             continue;
         }
+        let prep = prep_view(desk, &job, side.id).await?;
+        let heat = view(desk, side.id, false).await?;
         let area = |p: &PlannedPiece| {
             let b = p.drawn.bounds;
             b.width() * b.height() / SQUARE_METRE
@@ -99,27 +109,43 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
             (&old, &prep, &heat.pieces),
             made_last.as_deref(),
             (areas, pieces.ways.tacky_minutes),
+            lies(side),
         );
         for p in &plan.pieces {
             looks += final_look(p, &plan.side, &pieces.ways, pieces.unit).len();
         }
+        // What does not lie has no looks yet: it is open.
+        let seen = looked(desk, side.id).await?;
+        let waits = seen.pieces.iter().filter(|p| p.looks.is_empty()).count();
+        open_looks += seen.open as usize + waits;
         looked_after = chain.last().map(str::to_owned).or(looked_after);
         told.extend(chain.steps().iter().map(|s| {
             let is_done = done.contains(&s.key);
             (s.clone(), Some(side.name.clone()), is_done)
         }));
     }
-    let back_on = pieces
-        .sides
-        .iter()
-        .flat_map(|s| s.planned.plan.side.hardware());
-    let back_on = back_on
-        .filter(|a| a.comes_off == ComesOff::GoesBack)
-        .count();
     if looks > 0 {
+        let round = walk_round_of(desk, pieces.id).await?;
+        let hardware: Vec<HardwareStanding> = walked_sides(desk, &job, &round, &pieces.ways)
+            .await?
+            .into_iter()
+            .flat_map(|s| s.hardware)
+            .filter(|l| l.comes_off == ComesOff::GoesBack)
+            .map(|l| l.state)
+            .collect();
         let mut end = Chain::after(looked_after.as_deref());
-        end.final_look(looks, back_on);
-        told.extend(end.steps().iter().map(|s| (s.clone(), None, false)));
+        if !hardware.is_empty() {
+            end.back_on(hardware.len());
+        }
+        let back_on = end.steps().len();
+        end.final_look(looks);
+        told.extend(end.steps().iter().enumerate().map(|(n, s)| {
+            let is_done = match n < back_on {
+                true => hardware.iter().all(|h| *h == HardwareStanding::OnAgain),
+                false => open_looks == 0,
+            };
+            (s.clone(), None, is_done)
+        }));
     }
     let open = || told.iter().filter(|(_, _, done)| !done).map(|(s, _, _)| s);
     // What printers and hands at the bench do is hands as well.
@@ -133,7 +159,9 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
     };
     let ends = (end(hands.from), end(hands.to));
     Ok(Json(JobStepsView {
-        left: if told.is_empty() {
+        left: if told.is_empty() && rows.values().any(|r| r.marking.is_some()) {
+            "Marking strip alone: its order of work stands with it, under Lay out.".into()
+        } else if told.is_empty() {
             "Nothing is laid out yet: lay out a piece first.".into()
         } else if hands.to <= 0.0 {
             "All of it is done, as far as anybody has recorded.".into()
@@ -162,7 +190,7 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
             .map(|(work, side, done)| JobStep {
                 stage_name: work.stage.name(),
                 side,
-                takes: in_words(work.hours),
+                takes: work.takes(),
                 done,
                 work,
             })
@@ -171,12 +199,13 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
     }))
 }
 
-/// The steps of a side, and which of them are done.
+/// The steps of a side, and which of them are done. Where all of it lies, what came before and was not ticked is none.
 fn of_side(
     side: Uuid,
     (old, prep, heat): (&OldFilmView, &PrepView, &[PieceHeat]),
     after: Option<&str>,
     (areas, tacky_minutes): (Vec<(Uuid, f64)>, f64),
+    all_lie: bool,
 ) -> (Chain, BTreeSet<String>) {
     let mut chain = Chain::after(after);
     let mut done = BTreeSet::new();
@@ -197,17 +226,22 @@ fn of_side(
     let all: f64 = areas.iter().map(|(_, a)| a).sum();
     if all > 0.0 {
         for s in &prep.steps {
+            let is_done = s.done.is_some() && s.again.is_none();
+            if all_lie && !is_done {
+                continue;
+            }
             let from = chain.steps().len();
             chain.clean(&side.to_string(), &s.step, all);
-            mark(&chain, from, s.done.is_some() && s.again.is_none());
+            mark(&chain, from, is_done);
         }
     }
     for p in &prep.pieces {
         let metres: f64 = p.runs.iter().map(|r| r.run.length.mm / 1000.0).sum();
-        if metres > 0.0 {
+        let is_done = p.runs.iter().all(|r| r.tacky.is_some());
+        if metres > 0.0 && (is_done || !all_lie) {
             let from = chain.steps().len();
             chain.promoter(&p.piece.to_string(), &p.called, metres, tacky_minutes);
-            mark(&chain, from, p.runs.iter().all(|r| r.tacky.is_some()));
+            mark(&chain, from, is_done);
         }
     }
     for p in heat {
@@ -237,24 +271,4 @@ fn of_side(
         }
     }
     (chain, done)
-}
-
-/// Hours in words: `20 to 45 min`, `1.5 to 4 h`.
-fn in_words(hours: Span) -> String {
-    let one = |h: f64, minutes: bool| {
-        if minutes {
-            format!("{:.0}", (h * 60.0).ceil())
-        } else {
-            let text = format!("{h:.1}");
-            text.trim_end_matches('0').trim_end_matches('.').to_owned()
-        }
-    };
-    let minutes = hours.to < 1.0;
-    let (from, to) = (one(hours.from, minutes), one(hours.to, minutes));
-    let unit = if minutes { "min" } else { "h" };
-    if from == to {
-        format!("{to} {unit}")
-    } else {
-        format!("{from} to {to} {unit}")
-    }
 }

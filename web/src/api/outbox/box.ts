@@ -47,8 +47,8 @@ export class BrowserBox implements Box {
 				}
 			},
 		}).then(async (db) => {
-			// What an earlier page was about to keep when it went.
-			for (const act of jotted()) await keep(db, act);
+			// What an earlier page was about to keep when it went. Where there is no room for it, it stays jotted: what is kept is seen all the same.
+			for (const act of jotted()) await keep(db, act).catch(() => {});
 			return db;
 		});
 	}

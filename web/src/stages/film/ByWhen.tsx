@@ -130,7 +130,7 @@ export function ByWhen({ job }: { job: string }) {
 								{s.done ? "✓ " : s.late ? "! " : s.next ? "▸ " : ""}
 								{s.work.what}
 								<span className="block font-normal text-soft">
-									{hours(s)}, {s.work.place}
+									{s.takes}, {s.work.place}
 									{s.done ? `; done ${s.done}` : ""}
 								</span>
 							</span>
@@ -221,11 +221,4 @@ function AllSteps({ job }: { job: string }) {
 			)}
 		</section>
 	);
-}
-
-/** How long a step takes. */
-function hours(s: Step): string {
-	const { from, to } = s.work.hours;
-	const told = (h: number) => (h < 1 ? `${Math.round(h * 60)} min` : `${Math.round(h * 10) / 10} h`);
-	return from === to ? told(to) : `${told(from)} to ${told(to)}`;
 }

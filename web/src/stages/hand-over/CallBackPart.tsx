@@ -3,7 +3,6 @@ import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { once } from "../../api/once";
 import { PhotoButton } from "../../job/PhotoButton";
-import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
 import { Button, TroubleNote } from "../../ui/parts";
 
@@ -22,7 +21,7 @@ export function CallBackPart({ job, side }: { job: string; side: Schemas["SideVi
 	const [place, setPlace] = useState("");
 	const [photo, setPhoto] = useState<{ name: string; file: File; kept?: string } | null>(null);
 	const keepPhoto = usePhoto(job);
-	const pressed = useOnePress();
+	const [sending, setSending] = useState(false);
 	const [wrong, setWrong] = useState<string | null>(null);
 	// What was heated there: what came back at one of its runs is tied to how that run was closed.
 	const heat = useQuery({
@@ -35,7 +34,9 @@ export function CallBackPart({ job, side }: { job: string; side: Schemas["SideVi
 	const which = pieces.find((p) => p.id === piece)?.id ?? pieces[0]?.id;
 	const runs = heat.data?.pieces.find((p) => p.piece === which)?.runs.map((r) => r.name) ?? [];
 	const record = async () => {
-		if (!which) return;
+		// A photo is kept first, under a key of its own: a second press meanwhile would make two.
+		if (!which || sending) return;
+		setSending(true);
 		try {
 			// Pressed again after something went wrong, the photo is the one that was kept.
 			const kept = photo && (photo.kept ?? (await keepPhoto(photo.file)));
@@ -57,6 +58,8 @@ export function CallBackPart({ job, side }: { job: string; side: Schemas["SideVi
 			await cache.invalidateQueries({ queryKey: ["heat"] });
 		} catch (error) {
 			setWrong(told(error));
+		} finally {
+			setSending(false);
 		}
 	};
 	const field = "h-12 min-w-0 max-w-full rounded border border-soft bg-paper px-2";
@@ -90,8 +93,7 @@ export function CallBackPart({ job, side }: { job: string; side: Schemas["SideVi
 							className="flex flex-col gap-2"
 							onSubmit={(e) => {
 								e.preventDefault();
-								// A photo is kept first, under a key of its own: a trembling press would make two.
-								if (pressed()) void record();
+								void record();
 							}}
 						>
 							<label className="flex flex-col gap-1">
@@ -162,7 +164,7 @@ export function CallBackPart({ job, side }: { job: string; side: Schemas["SideVi
 								label={photo ? `Photo: ${photo.name}` : "Photo of it"}
 								onPhoto={(file) => setPhoto({ name: file.name, file })}
 							/>
-							<Button type="submit" className="min-h-12">
+							<Button type="submit" disabled={sending} className="min-h-12">
 								Into the record
 							</Button>
 							{wrong && <TroubleNote>{wrong}</TroubleNote>}

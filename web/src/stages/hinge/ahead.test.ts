@@ -50,6 +50,14 @@ test("a later pair is judged as one after the moves that were told", () => {
 	expect(judgedAhead(AHEAD, WANTED, [off, off, off])).toBeNull();
 });
 
+test("a misreading is followed by one that is judged", () => {
+	const misread = { front: "24", rear: "25" };
+	const right = { front: "24", rear: "24" };
+	expect(judgedAhead(AHEAD, WANTED, [misread])).toBeNull();
+	expect(judgedAhead(AHEAD, WANTED, [misread, right])?.sentence).toBe("Lock it.");
+	expect(judgedAhead(AHEAD, WANTED, [right, misread])).toBeNull();
+});
+
 test("what nobody worked out is not made up", () => {
 	expect(judgedAhead(AHEAD, WANTED, [{ front: "30", rear: "24" }])).toBeNull();
 	expect(judgedAhead(AHEAD, WANTED, [{ front: "nonsense", rear: "" }])).toBeNull();

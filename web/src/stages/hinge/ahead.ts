@@ -22,7 +22,8 @@ const SAME_MM = 0.05;
 
 /**
  * What core worked out ahead for the last of these pairs, each read after the one before was answered. Nothing where the piece is wanted elsewhere by
- * now, where a figure is none of the marks near what is wanted, or where more was moved than was worked out: then the shop says what to do.
+ * now, where a figure is none of the marks near what is wanted, or where more was moved than was worked out: then the shop says what to do. A pair that
+ * nothing was said to moved nothing, so those after it are judged.
  */
 export function judgedAhead(
 	ahead: Ahead,
@@ -33,16 +34,13 @@ export function judgedAhead(
 	let moved = ahead.rounds[0]?.rounds_moved ?? 0;
 	let told: AheadAnswer | null = null;
 	for (const pair of pairs) {
-		// What was asked for again is believed by the shop when it comes twice: it is not known here what that then means.
-		if (told?.do === "read_again") told = null;
 		const mark = (end: 0 | 1, text: string) =>
 			(ahead.marks[end] ?? []).findIndex((texts) => texts.includes(named(text)));
 		const [front, rear] = [mark(0, pair.front), mark(1, pair.rear)];
 		const round = ahead.rounds.find((r) => r.rounds_moved === moved);
 		const number = round?.says[front]?.[rear];
 		told = number === undefined ? null : (ahead.answers[number] ?? null);
-		if (!told) return null;
-		if (told.do === "move") moved += 1;
+		if (told?.do === "move") moved += 1;
 	}
 	return told;
 }

@@ -34,7 +34,7 @@ impl FormingAsk<'_> {
         self.lap_mm.or(self.film.lap_mm.map(|l| l.to))
     }
 
-    /// What speaks against a lap where there is `room` for it between a rim and the film's edge.
+    /// What speaks against a lap where there is so much room for it: beside a rim, or across a dome.
     pub(super) fn lap_doubts(&self, room_mm: f64) -> Vec<String> {
         let Some(lap) = self.lap() else {
             return Vec::new();
@@ -49,13 +49,14 @@ impl FormingAsk<'_> {
         }
         if lap > room_mm + 0.05 {
             doubts.push(format!(
-                "Only {} of film lie beside it: a lap of {} stands over its edge.",
+                "There is room for {} only: a lap of {} stands over.",
                 self.text(room_mm),
                 self.text(lap)
             ));
         }
         doubts
     }
+
     pub(super) fn never(&self) -> f64 {
         // Over-stretched layers part or darken for good: there is nothing to go past.
         let ours = if self.film.layered_reflective {

@@ -59,7 +59,7 @@ fn capped(area: &Area, height_mm: f64, ask: &FormingAsk<'_>, inwards: bool) -> F
     } else {
         let pieces = if over_top <= 2.0 * never { 2 } else { 3 };
         // The lap lies on the place itself: its shorter way across is all the room there is.
-        why.extend(ask.lap_doubts(cap.radius_mm));
+        why.extend(ask.lap_doubts(2.0 * cap.radius_mm));
         why.push(format!(
             "Its surface is {} more than the flat under it.",
             percent(cap.area_stretch())
