@@ -80,7 +80,7 @@ test("a race car: a full print with its picture, bleed on three edges, and what 
 		await pressed.click();
 	}
 	const strokes = told.filter((t) => t.includes("Stroke "));
-	expect(strokes.filter((t) => t.includes("relief cut to its middle"))).toHaveLength(1);
+	expect(strokes.filter((t) => t.includes("Cut crosswise over its middle"))).toHaveLength(1);
 	expect(strokes.filter((t) => t.includes("thumb the crease"))).toHaveLength(1);
 	await expect(page.getByRole("region", { name: "Once it lies" })).toContainText(
 		"down the middle of the gap",

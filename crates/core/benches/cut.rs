@@ -52,6 +52,7 @@ fn of_panels(c: &mut Criterion) {
             longest_mm: 45_720.0.into(),
             lap_mm: 25.4.into(),
             step_mm: 6.35.into(),
+            turn_in_mm: 12.5.into(),
         };
         group.bench_function(BenchmarkId::from_parameter(features), |b| {
             b.iter(|| panels(&planned, &side, &ask, unit).unwrap());

@@ -31,6 +31,8 @@ pub struct PanelMap<'a> {
     pub panels: Vec<MappedPanel>,
     /// Laps: corners in the picture frame, mm.
     pub laps: Vec<[[f64; 2]; 4]>,
+    /// Relief cuts: from point to point in the picture frame, mm.
+    pub cuts: Vec<Vec<[f64; 2]>>,
     /// The print as trimmed: corners in the picture frame, mm.
     pub trim: [[f64; 2]; 4],
     /// In sentences: how many, why, in which order, what each join meets.
@@ -80,6 +82,10 @@ fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) {
         sheet.polygon(&put(lap), true, ink);
     }
     sheet.polygon(&put(&map.trim), true, Ink::line(0, 0.8).dashed());
+    for cut in &map.cuts {
+        let line: Vec<[f32; 2]> = cut.iter().map(|[x, y]| on.at(*x, *y)).collect();
+        sheet.polygon(&line, false, Ink::line(0, 2.0));
+    }
     for p in &map.panels {
         let [x, y] = middle(&put(&p.corners));
         sheet.tag(x, y, 16.0, &p.number.to_string());

@@ -151,6 +151,7 @@ pub fn panel_ask(planned: &PlannedPiece, width_mm: f64, longest_mm: f64, ways: &
         longest_mm: longest_mm.into(),
         lap_mm: figures.lap_mm.map_or(0.0, |l| l.to).into(),
         step_mm: ways.panel_step_mm,
+        turn_in_mm: ways.turn_in_mm,
     }
 }
 

@@ -7,7 +7,7 @@ use uuid::Uuid;
 use crate::art::Art;
 use crate::art::printed_panel::{Bleeds, KeyFeature, Picture, PrintedPanel, Window, key_rect};
 use crate::cut::panels::PanelPlan;
-use crate::film::work::Stand;
+use crate::film::work::Work;
 use crate::ground::settings::WorkSettings;
 use crate::ground::tape::Unit;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
@@ -56,20 +56,17 @@ pub fn into_pieces(
     (plan.panels.iter())
         .map(|panel| {
             let film = of(panel.film);
-            // What shows of it in the end: without what lies under the next one.
-            let mut shows = film;
-            if let Some(join) = plan.joins.iter().find(|j| j.under == panel.number) {
-                let lap = of(join.film);
-                match (plan.stand, front_left) {
-                    (Stand::Upright, true) => shows.x0 = lap.x1,
-                    (Stand::Upright, false) => shows.x1 = lap.x0,
-                    (Stand::Lying, _) => shows.y0 = lap.y1,
-                }
-            }
+            let shows = of(panel.shows);
             let art = part(print, panel.number, film, shows.intersect(trim), front_left);
             let piece = Piece {
                 art: Art::Panel(art),
                 group: Some(planned.piece.called()),
+                work: Work {
+                    // It is parted now.
+                    parted_at: Vec::new(),
+                    stand: Some(panel.stand),
+                    ..planned.piece.work.clone()
+                },
                 ..planned.piece.clone()
             };
             let number = panel.number;

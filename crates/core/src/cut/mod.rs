@@ -7,6 +7,7 @@ pub mod lots;
 pub mod nest;
 pub mod offcut;
 pub mod panels;
+pub mod parted;
 pub mod pieces;
 pub mod split;
 pub mod which_film;

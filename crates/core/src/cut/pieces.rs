@@ -36,7 +36,7 @@ pub fn cut_pieces(
         (Art::Panel(_), Some(panels)) => (panels.best.panels.iter())
             .map(|p| {
                 let [x0, y0, x1, y1] = p.film;
-                let along_roll = match panels.best.stand {
+                let along_roll = match p.stand {
                     // The upper edge leads.
                     Stand::Upright => Affine::new([0.0, -1.0, 1.0, 0.0, 0.0, 0.0]),
                     Stand::Lying => Affine::IDENTITY,

@@ -1,6 +1,7 @@
 //! How a piece is to be worked, as the crew settles it: film, people, weather, wet or dry, hinge.
 
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::film::classes::FilmClass;
 use crate::film::stocked::ChosenFilm;
@@ -101,6 +102,19 @@ pub enum Stand {
     Lying,
 }
 
+/// One line of a feature of a side.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct GapAt {
+    /// The feature.
+    pub feature: Uuid,
+    /// Its number in it, from 1.
+    pub number: u32,
+}
+
+/// Most gaps at which one print is parted.
+pub const MOST_GAPS: usize = 12;
+
 /// Somebody's own choice against the ranking, with why.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -124,6 +138,9 @@ pub struct Work {
     /// Which way the panels of a print stand, where the crew has settled it.
     #[serde(default)]
     pub stand: Option<Stand>,
+    /// Gaps at which a print is parted: each part is made in panels by itself.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub parted_at: Vec<GapAt>,
     /// People, 1 or 2.
     #[serde(default = "one")]
     pub crew: u8,
@@ -151,6 +168,7 @@ impl Default for Work {
             film: None,
             chosen: None,
             stand: None,
+            parted_at: Vec::new(),
             crew: 1,
             celsius: None,
             way: None,
@@ -179,6 +197,13 @@ impl Work {
         }
         if let Some(chosen) = &self.chosen {
             chosen.film.check().map_err(|told| told.at("/chosen"))?;
+        }
+        if self.parted_at.len() > MOST_GAPS {
+            return Err(Told::new(
+                "work",
+                format!("A print is parted at {MOST_GAPS} gaps at most. Lay it out as two."),
+            )
+            .at("/parted_at"));
         }
         let few = |text: &str| !(3..=300).contains(&text.trim().chars().count());
         if self.go_on.as_deref().is_some_and(few) {

@@ -64,6 +64,9 @@ pub struct WorkSettings {
     /// Joins of panels are tried at every multiple of this.
     #[serde(default = "panel_step")]
     pub panel_step_mm: Mm,
+    /// How far film reaches past a gap at which a print is parted, to be turned in.
+    #[serde(default = "turn_in")]
+    pub turn_in_mm: Mm,
     /// Space between pieces on a roll.
     #[serde(default = "cut_gap")]
     pub cut_gap_mm: Mm,
@@ -130,6 +133,11 @@ fn printer_margin() -> Mm {
 
 fn panel_step() -> Mm {
     Mm::of(MM_PER_INCH / 4.0)
+}
+
+/// 1/2 in (ours): about half of it is left to form round once it is trimmed.
+fn turn_in() -> Mm {
+    12.7.into()
 }
 
 fn cut_gap() -> Mm {
@@ -253,6 +261,7 @@ impl WorkSettings {
                 100.0,
             ),
             ("The step of joins", self.panel_step_mm, 1.0, 100.0),
+            ("What is turned in", self.turn_in_mm, 0.0, 100.0),
             (
                 "The space between pieces on a roll",
                 self.cut_gap_mm,
@@ -324,6 +333,7 @@ impl Default for WorkSettings {
             pair_tolerance_mm: pair_tolerance(),
             printer_margin_mm: printer_margin(),
             panel_step_mm: panel_step(),
+            turn_in_mm: turn_in(),
             cut_gap_mm: cut_gap(),
             weeding_margin_mm: weeding_margin(),
             least_ppi: least_ppi(),

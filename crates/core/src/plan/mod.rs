@@ -12,6 +12,7 @@ pub mod place_all;
 pub mod planned;
 pub mod readings;
 pub mod regulated;
+pub mod relief;
 pub mod seam;
 pub mod several;
 pub mod steps;

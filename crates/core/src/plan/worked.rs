@@ -9,6 +9,7 @@ use crate::art::drawn::Drawn;
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::placed::Placed;
 use crate::plan::piece::Piece;
+use crate::plan::relief::{ReliefAsk, ReliefCut, keys_of, relief_cuts};
 use crate::vehicle::feature::kind::{ComesOff, FeatureKind};
 use crate::vehicle::measured::{Area, MeasuredSide};
 
@@ -46,6 +47,9 @@ pub struct Worked {
     pub lines: Vec<Vec<[f64; 2]>>,
     /// Never covered, whatever anybody says.
     pub never: bool,
+    /// The relief cut that lets film come round it, where it stays on within the print.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub relief: Option<ReliefCut>,
 }
 
 /// Everything that a printed panel meets, the longest first. Nothing for any other piece.
@@ -74,7 +78,7 @@ pub fn worked(
     side: &MeasuredSide,
     unit: Unit,
 ) -> Vec<Worked> {
-    let Art::Panel(_) = &piece.art else {
+    let Art::Panel(panel) = &piece.art else {
         return Vec::new();
     };
     // A film that must not be stretched is not worked into anything either, and not warmed for it.
@@ -103,6 +107,7 @@ pub fn worked(
                     .map(|(a, b)| vec![[a.x, a.y], [b.x, b.y]])
                     .collect(),
                 never: kind.never_covered().is_some(),
+                relief: None,
             });
         }
     };
@@ -118,6 +123,22 @@ pub fn worked(
     for area in &side.areas {
         if let Some(way) = over_area(area, stiff) {
             meet(&area.name, area.kind, way, &mut area.outline.edges());
+        }
+    }
+    let ask = ReliefAsk {
+        film,
+        covered_mm: [0.0; 4],
+        keys: &keys_of(panel, side),
+        layered: piece.film_figures().layered_reflective,
+    };
+    for cut in relief_cuts(&ask, placed, side, unit) {
+        if let Some(w) = met.iter_mut().find(|w| w.name == cut.name) {
+            if cut.before_the_liner {
+                w.when = When::Before;
+            }
+            let then = if w.never { "" } else { " Then cut round it." };
+            w.how = format!("{} {}{then}", w.how, cut.told());
+            w.relief = Some(cut);
         }
     }
     met.sort_by(|a, b| b.length.mm.total_cmp(&a.length.mm));
@@ -211,16 +232,13 @@ fn over_area(area: &Area, stiff: bool) -> Option<Way> {
         | FeatureKind::Latch
         | FeatureKind::Badge
         | FeatureKind::Socket
-        | FeatureKind::Bracket => (
-            AsReached,
-            "It stays: a relief cut to its middle before the film comes down there, then cut round it.",
-        ),
+        | FeatureKind::Bracket => (AsReached, "It stays."),
         _ => return None,
     })
 }
 
 /// What of a segment lies within a rectangle.
-fn within(r: Rect, a: Point, b: Point) -> Option<(Point, Point)> {
+pub(crate) fn within(r: Rect, a: Point, b: Point) -> Option<(Point, Point)> {
     let d = b - a;
     let (mut from, mut to) = (0.0_f64, 1.0_f64);
     for (start, step, low, high) in [(a.x, d.x, r.x0, r.x1), (a.y, d.y, r.y0, r.y1)] {

@@ -3,5 +3,6 @@
 mod nesting;
 mod offcut;
 mod panels;
+mod parted;
 mod rolls;
 mod which;

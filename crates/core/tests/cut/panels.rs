@@ -238,6 +238,7 @@ fn ask(printable: f64) -> PanelAsk {
         longest_mm: 50_000.0.into(),
         lap_mm: 25.0.into(),
         step_mm: 5.0.into(),
+        turn_in_mm: 12.5.into(),
     }
 }
 

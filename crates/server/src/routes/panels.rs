@@ -7,7 +7,7 @@ use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::cut::into_pieces::into_pieces;
 use windrift_core::cut::panels::panels;
-use windrift_core::film::work::Stand;
+use windrift_core::cut::parted::print_gaps;
 use windrift_core::ground::tape::print;
 use windrift_core::plan::piece::Piece;
 use windrift_formats::one_page::PageHeading;
@@ -76,6 +76,7 @@ pub async fn piece_panels(desk: &Desk, id: &str, width_mm: Option<f64>) -> Answe
             } else {
                 "usual for its class (common practice, no source)"
             },
+            gaps: print_gaps(planned, &floor.plan().side),
             panels: found,
         })
     });
@@ -164,7 +165,14 @@ pub async fn panel_file(
         name: planned.piece.called(),
         number: (number, best.panels.len() as u32),
         panel: of(panel.film),
-        trim: art.trim(front_left),
+        // In a gap at which the print is parted the trim is its middle.
+        trim: (best
+            .parts
+            .iter()
+            .find(|p| (p.numbers.0..=p.numbers.1).contains(&number)))
+        .map_or(art.trim(front_left), |p| {
+            art.trim(front_left).intersect(of(p.trimmed))
+        }),
         laps: laps.map(|j| of(j.film)).collect(),
         colour: art.colour.clone(),
         picture: planned.drawn.picture,
@@ -278,22 +286,25 @@ fn mapped<'a>(floor: &'a Floor, view: &PanelsView) -> PanelMap<'a> {
     });
     let side_name =
         (side.called.clone()).unwrap_or_else(|| side.kind.name(floor.ways.side_words).to_owned());
-    let edge = match best.stand {
-        Stand::Upright => "rear edge",
-        Stand::Lying => "foot",
-    };
     let joins = best.joins.iter().map(|j| {
         let meets = match j.meets.as_slice() {
             [] => "clear.".to_owned(),
             all => all.join(" "),
         };
         format!(
-            "{} from the print\u{2019}s {edge}, panel {} over {}, lap {}: {meets}",
+            "{} from {}, panel {} over {}, lap {}: {meets}",
             j.at.text,
+            j.from,
             j.under + 1,
             j.under,
             j.lap.text
         )
+    });
+    let relief = best.panels.iter().flat_map(|p| {
+        let number = p.number;
+        p.relief
+            .iter()
+            .map(move |r| format!("Relief cut in panel {number} for {}: {}", r.name, r.told()))
     });
     PanelMap {
         plan: floor.plan(),
@@ -306,7 +317,17 @@ fn mapped<'a>(floor: &'a Floor, view: &PanelsView) -> PanelMap<'a> {
             })
             .collect(),
         laps: best.joins.iter().map(|j| j.corners).collect(),
+        cuts: (best.panels.iter())
+            .flat_map(|p| &p.relief)
+            .flat_map(|r| r.lines.iter().cloned())
+            .collect(),
         trim: carried.unwrap_or_default(),
-        says: best.says.iter().cloned().chain(joins).collect(),
+        says: best
+            .says
+            .iter()
+            .cloned()
+            .chain(joins)
+            .chain(relief)
+            .collect(),
     }
 }

@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::cut::by_when::{BeforeFitting, Ink};
 use windrift_core::cut::panels::Panels;
+use windrift_core::cut::parted::PrintGap;
 use windrift_core::cut::which_film::RankedFilm;
 use windrift_core::floor::edges::Edges;
 use windrift_core::floor::forming::{Forming, Stretches};
@@ -76,6 +77,8 @@ pub struct PanelsView {
     pub lap_from: &'static str,
     /// How fine its picture is; nothing where it has none.
     pub coarse: Option<Coarse>,
+    /// Gaps of doors that it crosses from edge to edge, at which it can be parted.
+    pub gaps: Vec<PrintGap>,
     /// The panels.
     pub panels: Panels,
 }
@@ -272,6 +275,8 @@ pub struct StepView {
     pub step: BeforeFitting,
     /// What it is, how long, by how many.
     pub work: WorkStep,
+    /// How long it takes, in words.
+    pub takes: String,
     /// It begins at the latest then.
     pub latest: String,
     /// When it was over, where it is done.

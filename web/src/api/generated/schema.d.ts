@@ -2839,7 +2839,7 @@ export interface components {
             answers: components["schemas"]["AheadAnswer"][];
             /** @description What is wanted at both flats, mm: where the piece is moved, these answers are none. */
             asked_mm: number[];
-            /** @description Marks at both flats from the highest reading down to the lowest, each in the ways in which it is typed. */
+            /** @description Marks at both flats from the smallest figure to the largest, each in the ways in which it is typed. */
             marks: string[][][];
             /** @description Round by round. */
             rounds: components["schemas"]["AheadRound"][];
@@ -3936,6 +3936,12 @@ export interface components {
              * @description Its number: the order in which panels go on.
              */
             number: number;
+            /** @description Relief cuts round what stays on within it. */
+            relief: components["schemas"]["ReliefCut"][];
+            /** @description What of that is seen in the end, where the print's own trim does not cut it off: without what lies under the next panel or is turned in. */
+            shows: number[];
+            /** @description Which way it stands. */
+            stand: components["schemas"]["Stand"];
             /** @description Width with bleed and lap. */
             width: components["schemas"]["Length"];
         };
@@ -5231,6 +5237,19 @@ export interface components {
             length_mm: components["schemas"]["Mm"];
             /** @description Diameter over the film. May be typed as text. */
             outside_mm: components["schemas"]["Mm"];
+        };
+        /** @description One line of a feature of a side. */
+        GapAt: {
+            /**
+             * Format: uuid
+             * @description The feature.
+             */
+            feature: string;
+            /**
+             * Format: int32
+             * @description Its number in it, from 1.
+             */
+            number: number;
         };
         /** @description Whether film may go on. */
         Gate: {
@@ -7279,12 +7298,14 @@ export interface components {
         };
         /** @description A join between two panels. */
         PanelJoin: {
-            /** @description How far its exposed edge is from the print's rear edge, or from its foot. */
+            /** @description How far its exposed edge is from where `from` says. */
             at: components["schemas"]["Length"];
             /** @description Corners of the lap in the picture frame. */
             corners: number[][];
             /** @description The lap in the print's film frame: left, top, right, foot, mm. */
             film: number[];
+            /** @description Where that is measured from, in words: the print’s rear edge, its foot, or that of its part. */
+            from: string;
             /** @description How far the panels lap. */
             lap: components["schemas"]["Length"];
             /** @description What it meets, worst first; nothing where it meets nothing. */
@@ -7295,7 +7316,21 @@ export interface components {
              */
             under: number;
         };
-        /** @description Panels that stand one way. */
+        /** @description What of a print lies between the gaps at which it is parted: all of its panels stand one way. */
+        PanelPart: {
+            /** @description Where it lies: `behind door gap 2`; nothing where the print is not parted. */
+            lies?: string | null;
+            /** @description Numbers of its first and its last panel. */
+            numbers: [
+                number,
+                number
+            ];
+            /** @description Which way its panels stand. */
+            stand: components["schemas"]["Stand"];
+            /** @description To the middle of each gap that it ends at, in the print's film frame: left, top, right, foot, mm. */
+            trimmed: number[];
+        };
+        /** @description Panels as they go on. */
         PanelPlan: {
             /**
              * Format: int32
@@ -7306,9 +7341,11 @@ export interface components {
             joins: components["schemas"]["PanelJoin"][];
             /** @description In the order in which they go on: rear before front, foot before top. */
             panels: components["schemas"]["CutPanel"][];
+            /** @description The parts between gaps at which it is parted: the lower before the upper, the rear before the front. One where it is not parted. */
+            parts: components["schemas"]["PanelPart"][];
             /** @description In sentences: how many, why, in which order. */
             says: string[];
-            /** @description Which way they stand. */
+            /** @description Which way they stand; the first part's, where it is parted. */
             stand: components["schemas"]["Stand"];
         };
         /**
@@ -7327,6 +7364,8 @@ export interface components {
         /** @description A print in panels on a roll so wide. */
         PanelsView: {
             coarse?: null | components["schemas"]["Coarse"];
+            /** @description Gaps of doors that it crosses from edge to edge, at which it can be parted. */
+            gaps: components["schemas"]["PrintGap"][];
             /** @description How far panels lap. */
             lap: components["schemas"]["Length"];
             /** @description Whether that is the film's own figure, or usual for its class. */
@@ -7881,6 +7920,13 @@ export interface components {
             /** @description Ways of reading. */
             ways: components["schemas"]["Word_ReadBy"][];
         };
+        /** @description A gap that a print crosses from edge to edge, at which it can be parted. */
+        PrintGap: components["schemas"]["GapAt"] & {
+            /** @description What it is called: `door gap 2`. */
+            name: string;
+            /** @description Whether the print is parted there. */
+            parted: boolean;
+        };
         /** @description A printed panel. */
         PrintedPanel: {
             /** @description Extra print on every side, to be trimmed, mm. */
@@ -8210,6 +8256,21 @@ export interface components {
          * @enum {string}
          */
         Regulation: "boat_number" | "vessel_name" | "carrier_mark";
+        /** @description A relief cut round one thing that stays on. */
+        ReliefCut: {
+            /** @description Whether it is cut with the liner still on, before anything is hung; else as film comes down there. */
+            before_the_liner: boolean;
+            /** @description Where film is cut, in the picture frame: each line from point to point, mm. */
+            lines: number[][][];
+            /** @description What of it meets something that it had better not, in words. */
+            meets: string[];
+            /** @description What it is cut for: `bracket 2`. */
+            name: string;
+            /** @description How it is cut. */
+            says: string;
+            /** @description How much of it lies outside the thing’s outline and is closed again behind it; 0 where the cut stays within what is cut away. */
+            shows: components["schemas"]["Length"];
+        };
         /** @description What can be seen and what to do about it, for the piece's film. */
         Remedies: {
             /** @description Name of the film. */
@@ -8636,7 +8697,7 @@ export interface components {
         SealedEdge: {
             /** @description What they end at; nothing on the flat. */
             at?: string | null;
-            /** @description Their length. */
+            /** @description Their length; of a gap that parts the film both of its sides, though it is cut once. */
             length: components["schemas"]["Length"];
             /** @description From point to point in the picture frame, mm. */
             lines: number[][][];
@@ -9420,6 +9481,8 @@ export interface components {
             only_waits: boolean;
             /** @description Which. */
             step: components["schemas"]["BeforeFitting"];
+            /** @description How long it takes, in words. */
+            takes: string;
             /** @description What it is, how long, by how many. */
             work: components["schemas"]["WorkStep"];
         };
@@ -10699,6 +10762,8 @@ export interface components {
             /** @description Why film goes on although the surface refuses it, in the lead's words. */
             go_on?: string | null;
             hinge?: null | components["schemas"]["Overruled"];
+            /** @description Gaps at which a print is parted: each part is made in panels by itself. */
+            parted_at?: components["schemas"]["GapAt"][];
             stand?: null | components["schemas"]["Stand"];
             way?: null | components["schemas"]["WetOrDry"];
         };
@@ -10766,6 +10831,8 @@ export interface components {
             tape_width_mm: components["schemas"]["Mm"];
             /** @description Thinnest stroke that this shop weeds. */
             thinnest_stroke_mm?: components["schemas"]["Mm"];
+            /** @description How far film reaches past a gap at which a print is parted, to be turned in. */
+            turn_in_mm?: components["schemas"]["Mm"];
             /** @description How wide a band is warmed round a recess, mm. */
             warm_band_mm?: components["schemas"]["Mm"];
             /** @description The box that is cut round lettering for weeding stands off it this far. */
@@ -10820,6 +10887,7 @@ export interface components {
             name: string;
             /** @description Never covered, whatever anybody says. */
             never: boolean;
+            relief?: null | components["schemas"]["ReliefCut"];
             /** @description When that is done. */
             when?: components["schemas"]["When"];
         };

@@ -5,6 +5,7 @@ import { Choice, Sheet } from "../../ui/parts";
 const FIGURES = [
 	["printer_margin_mm", "Blank along each edge of a roll, mm", "what the printer does not reach"],
 	["panel_step_mm", "Joins are tried every, mm", "finer takes longer and gains little"],
+	["turn_in_mm", "Turned in at a gap, mm", "film past a gap at which a print is parted"],
 	["cut_gap_mm", "Space between pieces on a roll, mm", "room for the knife"],
 	["weeding_margin_mm", "Weeding box off the letters, mm", "cut round each line of lettering"],
 	["least_ppi", "Fewest pixels to the inch", "a picture with fewer is told to look coarse"],

@@ -32,6 +32,20 @@ export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: F
 					strokeWidth={j.meets.length > 0 ? 3 : 1}
 				/>
 			))}
+			{plan.panels
+				.flatMap((p) => p.relief)
+				.map((r) =>
+					r.lines.map((line) => (
+						<polyline
+							key={`${r.name} ${line.join()}`}
+							points={points(line, frame)}
+							fill="none"
+							stroke="var(--color-trouble)"
+							strokeWidth={4}
+							data-testid="relief-cut"
+						/>
+					)),
+				)}
 			{plan.panels.length > 1 &&
 				plan.panels.map((p) => {
 					const [a, , c] = p.corners as [number[], number[], number[], number[]];
@@ -79,7 +93,13 @@ export function PanelsPart({
 				<h3 className="font-bold text-xl">
 					{best.panels.length === 1
 						? "In one, no join"
-						: `${best.panels.length} panels, ${best.stand === "upright" ? "upright" : "lying"}`}
+						: `${best.panels.length} panels${
+								best.parts.length > 1
+									? ` in ${best.parts.length} parts`
+									: best.stand === "upright"
+										? ", upright"
+										: ", lying"
+							}`}
 				</h3>
 				<ul>
 					{best.says.map((s) => (
@@ -152,24 +172,14 @@ export function PanelsPart({
 				<ol className="mt-1">
 					{best.joins.map((j) => (
 						<li key={j.under} className="border-line border-t py-1">
-							<b className="font-reading">{j.at.text}</b> from the{" "}
-							{best.stand === "upright" ? "print’s rear edge" : "print’s foot"}, panel {j.under + 1} over{" "}
-							{j.under}: {j.meets.length === 0 ? "✓ clear." : <b>! {j.meets.join(" ")}</b>}
+							<b className="font-reading">{j.at.text}</b> from {j.from}, panel {j.under + 1} over {j.under}:{" "}
+							{j.meets.length === 0 ? "✓ clear." : <b>! {j.meets.join(" ")}</b>}
 						</li>
 					))}
 				</ol>
+				{row && <Parting view={view} onPart={(parted_at) => tell(save(...withWork(row, { parted_at })))} />}
 				{other && row && (
-					<Button
-						className="mt-2"
-						onClick={() =>
-							void tell(
-								save({ kind: "piece", id: row.id, revision: row.revision }, row.spec, {
-									...row.spec,
-									work: { ...(row.spec.work ?? { crew: 1 }), stand: other.stand },
-								}),
-							)
-						}
-					>
+					<Button className="mt-2" onClick={() => void tell(save(...withWork(row, { stand: other.stand })))}>
 						{other.stand === "upright" ? "Let them stand upright" : "Let them lie"}
 					</Button>
 				)}
@@ -185,7 +195,80 @@ export function PanelsPart({
 				)}
 				{other_refused && <p className="mt-2 text-soft">The other way round: {other_refused}</p>}
 			</section>
+			<Relief panels={best.panels} />
 			{dialog}
 		</div>
+	);
+}
+
+/** What is saved where a piece's work is settled otherwise. */
+const withWork = (row: Schemas["PieceView"], work: Partial<Schemas["Work"]>) =>
+	[
+		{ kind: "piece" as const, id: row.id, revision: row.revision },
+		row.spec,
+		{ ...row.spec, work: { ...(row.spec.work ?? { crew: 1 }), ...work } },
+	] as const;
+
+/** Gaps of doors that the print crosses: parted at them, each part is printed by itself and has film to be turned in. */
+function Parting({
+	view,
+	onPart,
+}: {
+	view: Schemas["PanelsView"];
+	onPart: (at: Schemas["GapAt"][]) => Promise<unknown>;
+}) {
+	if (view.gaps.length === 0) return null;
+	const parted = view.gaps.filter((g) => g.parted);
+	const at = (gaps: Schemas["PrintGap"][]) => gaps.map(({ feature, number }) => ({ feature, number }));
+	return (
+		<fieldset className="mt-3 border-line border-t pt-2">
+			<legend className="sr-only">Gaps that the print crosses</legend>
+			<p>
+				{parted.length === 0
+					? "In one over a gap it is cut down the middle once it lies. Parted there, each part is printed by itself, with film to be turned in:"
+					: "Parted at a gap, each part is printed by itself, with film to be turned in:"}
+			</p>
+			<div className="mt-1 flex flex-wrap gap-2">
+				{view.gaps.map((g) => (
+					<button
+						key={`${g.feature} ${g.number}`}
+						type="button"
+						aria-pressed={g.parted}
+						onClick={() => void onPart(at(g.parted ? parted.filter((p) => p !== g) : [...parted, g]))}
+						className={`min-h-11 rounded border px-4 ${
+							g.parted ? "border-measure bg-measure font-bold text-white" : "border-soft bg-paper"
+						}`}
+					>
+						{g.parted ? `Parted at ${g.name}` : `Part it at ${g.name}`}
+					</button>
+				))}
+			</div>
+		</fieldset>
+	);
+}
+
+/** Relief cuts round what stays on, panel by panel. */
+function Relief({ panels }: { panels: Schemas["CutPanel"][] }) {
+	const cuts = panels.flatMap((p) => p.relief.map((r) => ({ panel: p.number, ...r })));
+	if (cuts.length === 0) return null;
+	return (
+		<section aria-label="Relief cuts" className="rounded bg-paper p-4 @4xl:col-span-2">
+			<h3 className="font-bold text-xl">Relief cuts</h3>
+			<p className="text-soft">
+				Round what stays on. Cut on a mat, never on the vehicle; the blade away from the hand that holds.
+			</p>
+			<ul className="mt-1">
+				{cuts.map((c) => (
+					<li key={`${c.panel} ${c.name}`} className="border-line border-t py-1">
+						<b>
+							{panels.length > 1 ? `Panel ${c.panel}, ` : ""}
+							{c.name}
+						</b>
+						{": "}
+						{c.says} {c.meets.length > 0 && <b>! {c.meets.join(" ")}</b>}
+					</li>
+				))}
+			</ul>
+		</section>
 	);
 }
