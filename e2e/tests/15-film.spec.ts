@@ -176,3 +176,61 @@ test.describe("on a phone", () => {
 		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 	});
 });
+
+test("a print over a door's gap and round two arms: parted at the gap, relief cuts told and drawn, on one page, and one again by one undo", async ({
+	page,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Sandpiper Suppers", undefined, "Semi-trailer");
+	await sayFeatures(
+		page,
+		"awning arm 88 back 30 down 3 x 5 stays",
+		"bracket 160 back 70 down 3 x 5 stays",
+		"door gap 150",
+		"socket 30 back 60 down 4 x 4 stays",
+		"lamp 20 back 6 down 4 x 3 comes off",
+	);
+	await toStage(page, "Lay out");
+	await addPrint(page);
+	await typeLength(page, "Width as trimmed", "220");
+	await typeLength(page, "Height as trimmed", "76");
+	await page.waitForLoadState("networkidle");
+	await toStage(page, "Film");
+	await page.getByRole("tab", { name: "Panels" }).click();
+	const relief = page.getByRole("region", { name: "Relief cuts" });
+	await expect(relief).toContainText("bracket 1: With the liner still on");
+	await expect(relief).toContainText("socket: Cut crosswise over its middle");
+	const panels = page.getByRole("region", { name: "Panels" });
+	await expect(panels).not.toContainText("parts");
+
+	await page.getByRole("button", { name: "Part it at door gap" }).click();
+	await expect(panels).toContainText("in 2 parts");
+	await expect(panels).toContainText("film reaches 1/2 past the gap on both sides");
+	// From the gap to the arm behind it, read off the tape: 160 less 150.
+	await expect(relief).toContainText(
+		"front edge straight back, to its middle. Film comes round it there; 10 of it",
+	);
+	await expect(page.getByTestId("relief-cut").first()).toBeAttached();
+	const map = await page.request.get(
+		(await panels.getByRole("link", { name: /Panel map/ }).getAttribute("href")) ?? "",
+	);
+	const told = execFileSync("pdftotext", ["-layout", "-", "-"], {
+		input: await map.body(),
+		encoding: "utf8",
+	}).replace(/\s+/g, " ");
+	expect(told).toMatch(/Relief cut in panel \d for bracket 2: With the liner still on/);
+	expect(told).toContain("Parted at door gap");
+
+	const sizes = await panels.getByRole("row").count();
+	await page.getByRole("button", { name: "Lay it out in these panels" }).dblclick();
+	const pieces = page.getByRole("list", { name: "Pieces of this side" }).getByRole("button");
+	await expect(pieces).toHaveCount(sizes - 1);
+	await page.reload();
+	await expect(pieces).toHaveCount(sizes - 1);
+	await page.getByRole("button", { name: /^Undo/ }).click();
+	await expect(pieces).toHaveCount(1);
+	await page.getByRole("tab", { name: "Panels" }).click();
+	await page.getByRole("button", { name: "Parted at door gap" }).click();
+	await expect(page.getByRole("button", { name: "Part it at door gap" })).toBeVisible();
+	await expect(panels).not.toContainText("parts");
+});

@@ -44,6 +44,21 @@ fn plain(mut feature: Feature) -> Feature {
     feature
 }
 
+/// What a fitter says of a lamp that is taken off: it goes back on afterwards, unless it is off for good.
+#[test]
+fn what_comes_off_goes_back_unless_it_is_for_good() {
+    let lamp = "lamp 20 back 6 down 4 x 3 comes off";
+    assert_eq!(heard(lamp).comes_off, ComesOff::GoesBack);
+    assert_eq!(
+        heard(&format!("{lamp} for good")).comes_off,
+        ComesOff::ForGood
+    );
+    assert_eq!(
+        heard("awning arm 88 back 6 down 3 x 5 stays").kind,
+        FeatureKind::Bracket
+    );
+}
+
 #[test]
 fn rivets_are_called_out_as_a_fitter_does() {
     let rivets = heard("rivets 46 3/4 every 4' x5, 6 down every 3 x13 head 3/8");

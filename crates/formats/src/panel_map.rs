@@ -55,12 +55,13 @@ pub fn panel_map(
     let what = format!("Panel map: {}", map.name);
     let foot = "Sizes with bleed and lap. The right panel is picked by its number; the set is held against the proof before anything is fixed.";
     one_page(heading, &what, foot, paper, |sheet, size| {
-        drawn(sheet, map, [MARGIN, 96.0, size.0 - MARGIN, 330.0]);
-        told(sheet, map, size);
+        let foot = drawn(sheet, map, [MARGIN, 96.0, size.0 - MARGIN, 330.0]);
+        told(sheet, map, size, foot + 22.0);
     })
 }
 
-fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) {
+/// Draws the side with its panels, and gives where the picture ends.
+fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) -> f32 {
     let picture = SidePicture::of(map.plan);
     // A panel may reach past the body: the picture shows all of both.
     let bounds = (map.panels.iter())
@@ -68,7 +69,11 @@ fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) {
         .fold(picture.bounds(), |all: Rect, [x, y]| {
             all.union_pt(Point::new(x, y))
         });
-    let on = OnPaper::fit(bounds, frame);
+    // What is long and low leaves its room to the words.
+    let [left, top, right, foot] = frame;
+    let high = (right - left) * (bounds.height() / bounds.width().max(1.0)) as f32;
+    let foot = foot.min(top + high + 24.0);
+    let on = OnPaper::fit(bounds, [left, top, right, foot]);
     draw_side(sheet, &picture, None, on);
     let put = |corners: &[[f64; 2]; 4]| corners.map(|[x, y]| on.at(x, y));
     for p in &map.panels {
@@ -90,6 +95,7 @@ fn drawn(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, frame: [f32; 4]) {
         let [x, y] = middle(&put(&p.corners));
         sheet.tag(x, y, 16.0, &p.number.to_string());
     }
+    foot
 }
 
 fn middle(corners: &[[f32; 2]; 4]) -> [f32; 2] {
@@ -97,8 +103,7 @@ fn middle(corners: &[[f32; 2]; 4]) -> [f32; 2] {
     [of(0), of(1) + 5.0]
 }
 
-fn told(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, size: (f32, f32)) {
-    let mut y = 352.0;
+fn told(sheet: &mut Sheet<'_, '_>, map: &PanelMap<'_>, size: (f32, f32), mut y: f32) {
     let last = size.1 - 76.0;
     let row = |sheet: &mut Sheet<'_, '_>, y: f32, face: Face, cells: [&str; 3]| {
         for (x, cell) in COLUMNS.iter().zip(cells) {

@@ -190,6 +190,7 @@ pub fn panels(
             let mut best = all.ok_or(PanelsError::NoPrint)?;
             best.says.insert(0, parted_told(parts, ask, unit));
             best.says.push(TRUE_FIRST.into());
+            best.says.extend(clear_told(&best.joins));
             Ok(Panels {
                 best,
                 other: None,
@@ -333,10 +334,10 @@ fn standing(
             let cut = ReliefAsk {
                 film: r,
                 covered_mm: [
-                    open.x0 - r.x0,
-                    open.y0 - r.y0,
-                    r.x1 - open.x1,
-                    r.y1 - open.y1,
+                    shows.x0 - r.x0,
+                    shows.y0 - r.y0,
+                    r.x1 - shows.x1,
+                    r.y1 - shows.y1,
                 ],
                 keys: &keys,
                 layered,
@@ -450,12 +451,17 @@ fn says(
     });
     if !parted {
         says.push(TRUE_FIRST.into());
+        says.extend(clear_told(joins));
     }
-    let clean = joins.iter().filter(|j| j.meets.is_empty()).count();
-    says.push(match joins.len() - clean {
+    says
+}
+
+/// Whether joins meet anything; nothing where there is none.
+fn clear_told(joins: &[PanelJoin]) -> Option<String> {
+    let met = joins.iter().filter(|j| !j.meets.is_empty()).count();
+    (!joins.is_empty()).then(|| match met {
         0 => "No join runs along a gap or a crease, or meets a rivet, a recess, hardware or what must stay clear.".into(),
         1 => "One join meets something: no other joins of as many panels cost less.".into(),
         m => format!("{m} joins meet something: no others of as many panels cost less."),
-    });
-    says
+    })
 }

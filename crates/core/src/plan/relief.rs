@@ -59,7 +59,7 @@ pub fn keys_of(panel: &PrintedPanel, side: &MeasuredSide) -> Vec<(String, Rect)>
 pub struct ReliefAsk<'a> {
     /// The film with its bleed.
     pub film: Rect,
-    /// Edges of it that the next panel lies over, and how far: a cut that ends there is covered. Left, top, right, foot.
+    /// How much of it at each edge is not seen in the end: the next panel lies over it, or it is turned in. Left, top, right, foot.
     pub covered_mm: [f64; 4],
     /// What must stay clear in the picture.
     pub keys: &'a [(String, Rect)],
@@ -113,8 +113,7 @@ impl Way {
 ///
 /// What stands on the panel is let through by a cut within its outline, all of it in what is cut away. What reaches past its own outline (a bracket, an arm) needs a cut
 /// from an edge, along which film comes round it: of the ways down, back, forwards and up the one that runs through nothing that must stay clear, then through no hardware
-/// and nothing formed, then on no rivet head, then the one that shows least. It ends at the film’s edge, at an edge that the next panel covers, or in a gap, where film is
-/// cut anyway.
+/// and nothing formed, then on no rivet head, then the one of which least is seen in the end: what the next panel covers, what is turned in and what is past the body does not count.
 ///
 /// ```
 /// # use kurbo::Rect;
@@ -204,7 +203,6 @@ struct Slit {
     way: Way,
     line: [Point; 2],
     shows_mm: f64,
-    ends: String,
     keys: Vec<String>,
     things: Vec<String>,
     heads: usize,
@@ -243,9 +241,9 @@ fn from_an_edge(
         1 => meets.push("It runs beside a rivet head.".into()),
         n => meets.push(format!("It runs beside {n} rivet heads.")),
     }
-    let (ends, towards) = (&best.ends, best.way.towards());
+    let (edge, towards) = (best.way.edge(), best.way.towards());
     let closed = if best.shows_mm < LEAST_MM {
-        "all of it is covered".to_owned()
+        "nothing of it is seen in the end".to_owned()
     } else {
         format!(
             "{} of it is closed again behind it, flank to flank",
@@ -264,7 +262,7 @@ fn from_an_edge(
         meets,
         before_the_liner: true,
         says: format!(
-            "With the liner still on, cut from {ends} {towards}, {end}. Film comes round it there; {closed}."
+            "With the liner still on, cut from the film\u{2019}s {edge} {towards}, {end}. Film comes round it there; {closed}."
         ),
     }
 }
@@ -281,40 +279,17 @@ fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &Meas
         (_, y) if y < 0.0 => (middle.y - ask.film.y0, top),
         _ => (ask.film.y1 - middle.y, foot),
     };
-    let crossing = |shape: &mut dyn Iterator<Item = (Point, Point)>| {
-        first_crossing(
-            middle,
-            step,
-            far,
-            shape.map(|(a, b)| (to_film * a, to_film * b)),
-        )
+    let crossing =
+        |edges: &mut dyn Iterator<Item = (Point, Point)>| first_crossing(middle, step, far, edges);
+    let in_film = |s: &Shape| {
+        let edges: Vec<_> = s.edges().map(|(a, b)| (to_film * a, to_film * b)).collect();
+        edges.into_iter()
     };
-    // From the middle to the film's edge, to the body's, or to a gap, whichever comes first.
-    let mut end = (
-        far,
-        format!("the film\u{2019}s {}", way.edge()),
-        if covered > 0.0 { covered } else { 0.0 },
-    );
-    if let Some(t) = crossing(&mut side.outline.edges()).filter(|t| *t < end.0) {
-        end = (t, format!("the body\u{2019}s {}", way.edge()), 0.0);
-    }
-    let gaps = (side.lines.iter())
-        .filter(|l| l.kind == FeatureKind::DoorGap)
-        .filter_map(|l| {
-            let mut edges = l.points.windows(2).map(|w| (w[0], w[1]));
-            crossing(&mut edges).map(|t| (t, &l.name))
-        });
-    let doors = (side.areas.iter())
-        .filter(|a| a.kind == FeatureKind::LockerDoor)
-        .filter_map(|a| crossing(&mut a.outline.edges()).map(|t| (t, &a.name)));
-    if let Some((t, name)) = gaps.chain(doors).min_by(|a, b| a.0.total_cmp(&b.0))
-        && t < end.0
-    {
-        end = (t, format!("the gap of {name}"), 0.0);
-    }
-    let (reach, ends, hidden) = end;
-    let rim = first_crossing(middle, step, reach, own.edges()).unwrap_or(0.0);
-    let (from, to) = (middle + step * rim, middle + step * reach);
+    // To the film's own edge: only there does the cut let go. What is covered, turned in or past the body is not seen in the end.
+    let rim = crossing(&mut own.edges()).unwrap_or(0.0);
+    let seen =
+        crossing(&mut in_film(&side.outline)).map_or(far - covered, |t| t.min(far - covered));
+    let (from, to) = (middle + step * rim, middle + step * far);
     let line = Rect::from_points(from, to);
     // A line has no area: its ends are compared.
     let keys = (ask.keys.iter())
@@ -337,8 +312,7 @@ fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &Meas
     Slit {
         way,
         line: [middle, to],
-        shows_mm: (reach - rim - hidden).max(0.0),
-        ends,
+        shows_mm: (seen - rim).max(0.0),
         keys: keys
             .map(|(name, _)| format!("\u{201c}{name}\u{201d} in the picture"))
             .collect(),

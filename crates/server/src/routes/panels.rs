@@ -322,12 +322,10 @@ fn mapped<'a>(floor: &'a Floor, view: &PanelsView) -> PanelMap<'a> {
             .flat_map(|r| r.lines.iter().cloned())
             .collect(),
         trim: carried.unwrap_or_default(),
-        says: best
-            .says
-            .iter()
-            .cloned()
+        // What is cut before anything is hung stands first: it is never what is left out.
+        says: relief
+            .chain(best.says.iter().cloned())
             .chain(joins)
-            .chain(relief)
             .collect(),
     }
 }

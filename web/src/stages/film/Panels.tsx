@@ -36,20 +36,19 @@ export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: F
 				.flatMap((p) => p.relief)
 				.map((r) =>
 					r.lines.map((line) => (
-						<polyline
-							key={`${r.name} ${line.join()}`}
-							points={points(line, frame)}
-							fill="none"
-							stroke="var(--color-trouble)"
-							strokeWidth={4}
-							data-testid="relief-cut"
-						/>
+						<g key={`${r.name} ${line.join()}`} fill="none" data-testid="relief-cut">
+							<polyline points={points(line, frame)} stroke="var(--color-paper)" strokeWidth={7} />
+							<polyline points={points(line, frame)} stroke="var(--color-trouble)" strokeWidth={3} />
+						</g>
 					)),
 				)}
 			{plan.panels.length > 1 &&
 				plan.panels.map((p) => {
 					const [a, , c] = p.corners as [number[], number[], number[], number[]];
 					const [x, y] = px(frame, [((a[0] ?? 0) + (c[0] ?? 0)) / 2, ((a[1] ?? 0) + (c[1] ?? 0)) / 2]);
+					// On a long vehicle in a small picture discs keep within their panels.
+					const [x0, y0] = px(frame, [a[0] ?? 0, a[1] ?? 0]);
+					const radius = Math.max(7, Math.min(17, Math.abs(x - x0) - 1, Math.abs(y - y0) - 1));
 					return (
 						<g key={p.number}>
 							<polygon
@@ -58,7 +57,7 @@ export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: F
 								stroke="var(--color-ink)"
 								strokeDasharray="7 4"
 							/>
-							<NumberDisc x={x} y={y} number={p.number} />
+							<NumberDisc x={x} y={y} number={p.number} radius={radius} />
 						</g>
 					);
 				})}
@@ -136,8 +135,8 @@ export function PanelsPart({
 						{best.panels.map((p) => (
 							<tr key={p.number} className="border-line border-t">
 								<td className="py-1">{p.number}</td>
-								<td>{p.width.text}</td>
-								<td>{p.height.text}</td>
+								<td className="pr-3">{p.width.text}</td>
+								<td className="pr-3">{p.height.text}</td>
 								<td className="font-normal font-words">
 									{(["pdf", "svg"] as const).map((kind) => (
 										<a

@@ -341,7 +341,7 @@ impl Reader<'_> {
             self.said.compound = Some(true);
         } else if self.is("stays") {
             self.said.comes_off = Some(ComesOff::Stays);
-        } else if self.is("goes back") {
+        } else if self.is("goes back") || self.is("comes off") {
             self.said.comes_off = Some(ComesOff::GoesBack);
         } else if self.is("for good") {
             self.said.comes_off = Some(ComesOff::ForGood);

@@ -3,7 +3,7 @@
 use crate::vehicle::feature::kind::{FeatureKind, LampColour, LampFunction, OpenSide};
 
 /// What a kind is called beside its own names.
-const ALSO: [(&str, FeatureKind); 23] = [
+const ALSO: [(&str, FeatureKind); 25] = [
     ("rivets", FeatureKind::Rivets),
     ("rivet", FeatureKind::Rivets),
     ("screws", FeatureKind::Fastener),
@@ -27,10 +27,12 @@ const ALSO: [(&str, FeatureKind); 23] = [
     ("old lettering", FeatureKind::OldFilm),
     ("arch", FeatureKind::WheelArch),
     ("hollow", FeatureKind::ConcaveZone),
+    ("arm", FeatureKind::Bracket),
+    ("awning arm", FeatureKind::Bracket),
 ];
 
 /// Words that may stand behind a kind; the longer ones of those that begin alike come first.
-const BEHIND: [&str; 41] = [
+const BEHIND: [&str; 42] = [
     "back",
     "down",
     "every",
@@ -70,6 +72,7 @@ const BEHIND: [&str; 41] = [
     "keep off",
     "stays",
     "goes back",
+    "comes off",
     "for good",
     "called",
 ];
