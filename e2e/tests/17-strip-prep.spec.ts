@@ -5,6 +5,7 @@ import {
 	asCrew,
 	intoBay,
 	laidAndOnPaper,
+	layAll,
 	nextMove,
 	packetOf,
 	sayFeatures,
@@ -260,4 +261,42 @@ test("what two jobs in one bay wet locks heat for both, and a print's promoter r
 	await toStage(page, "Lay down");
 	await expect(page.getByRole("alert").filter({ hasText: "No heat until" })).toBeVisible();
 	expect(await packetOf(page)).toContain("Promoter on: front edge.");
+});
+
+test("what this shop laid on a truck is the old film of its next job: looked up, not measured again", async ({
+	page,
+}) => {
+	const customer = `Grebe Haulage ${Math.floor(Math.random() * 1e6)}`;
+	await asCrew(page);
+	await startJob(page, customer);
+	await toStage(page, "Lay out");
+	await addLettering(page, "GREBE 42");
+	await page.waitForLoadState("networkidle");
+	await toStage(page, "Lay down");
+	await layAll(page);
+	await expect(nextMove(page)).toContainText("lies.");
+
+	await startJob(page, customer);
+	await toStage(page, "Strip");
+	await page.getByRole("button", { name: "Old film is on it" }).click();
+	await page.getByRole("button", { name: "From an earlier job" }).click();
+	const sheet = page.getByRole("dialog");
+	await expect(sheet).toContainText("GREBE 42, cut lettering");
+	// Other words, then nonsense, then nothing again: Enter looks, and records nothing.
+	const words = sheet.getByLabel("Customer, vehicle, year or lettering");
+	await words.fill("no such vehicle");
+	await words.press("Enter");
+	await expect(sheet).toContainText("No earlier job with \u201cno such vehicle\u201d");
+	await words.fill("");
+	await words.press("Enter");
+	await sheet.getByRole("button", { name: "It is still on it" }).dblclick();
+	await expect(sheet).toHaveCount(0);
+	await expect(page.getByLabel("Old film", { exact: true })).toContainText("GREBE 42");
+	// Seven letters that come off one by one, where they were laid.
+	await expect(nextMove(page)).toContainText("GREBE 42");
+	await page.reload();
+	await page.getByRole("button", { name: "Old film is on it" }).click();
+	await page.getByRole("button", { name: "From an earlier job" }).click();
+	await expect(sheet).toContainText("on the list already");
+	await expect(sheet.getByRole("button", { name: "None of it" })).toBeDisabled();
 });

@@ -35,6 +35,7 @@ struct RateCase {
 fn old(kind: OldKind, letters: Option<u32>) -> OldGraphic {
     OldGraphic {
         side: Uuid::nil(),
+        piece: None,
         name: "old name".into(),
         kind,
         age_years: 4.0,

@@ -172,6 +172,7 @@ routes![
         marking_shop::rule_sets,
         marking_shop::tapes,
         strip::strip,
+        strip::earlier_film,
         heat::heat,
         prep::prep,
         prep::job_bay,

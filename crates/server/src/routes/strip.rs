@@ -14,6 +14,7 @@ use windrift_core::ground::measure_error::MeasureError;
 use windrift_store::{EntryKind, JobRows, NewEntry, StoreError};
 
 use crate::desk::Desk;
+use crate::earlier::{EarlierView, earlier};
 use crate::keys::key;
 use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
@@ -37,6 +38,14 @@ pub struct NewStripEntry {
 pub async fn strip(desk: &Desk, id: &str) -> Answer<OldFilmView> {
     let job = desk.job(key(id)?).await?;
     Ok(Json(old_film_view(desk, &job).await?))
+}
+
+/// What earlier jobs put on this vehicle, as the old film that comes off now: jobs whose words hold all that is looked for, the customer where nothing is.
+#[utoipa::path(get, path = "/api/jobs/{id}/strip/earlier", params(("id" = Uuid, Path), ("find" = Option<String>, Query, description = "Words of the earlier job: customer, vehicle, year or lettering")), responses((status = 200, body = EarlierView), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/strip/earlier?<find>")]
+pub async fn earlier_film(desk: &Desk, id: &str, find: Option<&str>) -> Answer<EarlierView> {
+    let job = desk.job(key(id)?).await?;
+    Ok(Json(earlier(desk, &job, find).await?))
 }
 
 /// Records something about old film; answers how it stands then.

@@ -823,6 +823,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/strip/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What earlier jobs put on this vehicle, as the old film that comes off now: jobs whose words hold all that is looked for, the customer where nothing is. */
+        get: operations["earlier_film"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/stripe-run": {
         parameters: {
             query?: never;
@@ -4343,6 +4360,38 @@ export interface components {
             /** @description What. */
             wet: components["schemas"]["Wet"];
         };
+        /** @description An earlier job. */
+        EarlierJob: {
+            /**
+             * Format: uuid
+             * @description The job.
+             */
+            id: string;
+            /** @description What could not be taken over, in words. */
+            left_out: string[];
+            /** @description Its pieces on sides that this job has too. */
+            pieces: components["schemas"]["EarlierPiece"][];
+            /** @description Since when its film lies, in words. */
+            since: string;
+            /** @description What it is called. */
+            title: string;
+        };
+        /** @description A piece of an earlier job. */
+        EarlierPiece: {
+            /** @description What it is as old film on this job. */
+            graphic: components["schemas"]["OldGraphic"];
+            /** @description What it is called and where it lies, in words. */
+            says: string;
+            /** @description Whether it is among this job's old film already. */
+            taken: boolean;
+        };
+        /** @description What earlier jobs put on this vehicle. */
+        EarlierView: {
+            /** @description What was looked for. */
+            find: string;
+            /** @description The newest first. */
+            jobs: components["schemas"]["EarlierJob"][];
+        };
         /**
          * @description How an edge ends.
          * @enum {string}
@@ -7026,6 +7075,11 @@ export interface components {
              * @description What this shop says one letter, metre or square metre takes, film and adhesive, minutes; nothing takes Windrift's own figures.
              */
             own_minutes?: number | null;
+            /**
+             * Format: uuid
+             * @description The piece of an earlier job that it is, where it was taken from there.
+             */
+            piece?: string | null;
             /**
              * Format: uuid
              * @description The side that it is on.
@@ -17421,6 +17475,93 @@ export interface operations {
             };
             /** @description The revision that was seen is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    earlier_film: {
+        parameters: {
+            query?: {
+                /** @description Words of the earlier job: customer, vehicle, year or lettering */
+                find?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierView"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Point } from "../../drawing/frame";
 import { readPlumb } from "../../drawing/readPlumb";
 import { Button, Choice, Sheet } from "../../ui/parts";
+import { Earlier } from "./Earlier";
 
 type Graphic = Schemas["OldGraphic"];
 type Old = Schemas["OldView"];
@@ -11,6 +12,7 @@ const FIELD = "h-14 min-w-0 rounded border border-soft bg-sheet px-3 font-bold";
 
 /** What old film is on the side: what, how old, how it faced the weather, what lies under it, how a cold corner behaved. */
 export function OldForm({
+	job,
 	side,
 	view,
 	old,
@@ -18,6 +20,7 @@ export function OldForm({
 	record,
 	onDone,
 }: {
+	job: string;
 	side: Schemas["SideView"];
 	view: Schemas["OldFilmView"];
 	/** Nothing for a new one. */
@@ -78,6 +81,7 @@ export function OldForm({
 	const keep = async () => {
 		const graphic = {
 			side: side.id,
+			piece: g?.piece ?? null,
 			name: text.name,
 			kind,
 			age_years: Number.isFinite(number(text.age)) ? number(text.age) : -1,
@@ -118,6 +122,7 @@ export function OldForm({
 			{!old && (
 				<div className="flex flex-wrap items-center gap-2 @2xl:col-span-2">
 					<p>Touch two opposite corners of it in the picture, or type where it is.</p>
+					<Earlier job={job} side={side.id} record={record} onDone={onDone} />
 					{ghosts.map((ghost) => (
 						<Button
 							key={ghost.says + ghost.back}

@@ -127,6 +127,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 	};
 	const form = (
 		<OldForm
+			job={job}
 			key={adding ? "new" : old?.id}
 			side={side}
 			view={view}

@@ -83,7 +83,7 @@ const FILM_CEILING: f64 = 150.0;
 /// # use windrift_core::ground::tape::Unit;
 /// # use windrift_core::vehicle::surface::{Material, Surface};
 /// let old = OldGraphic {
-///     side: Default::default(), name: "old name".into(), kind: OldKind::CutLettering, age_years: 15.0, faced: Faced::Sun, under: None, lies_on: None,
+///     side: Default::default(), piece: None, name: "old name".into(), kind: OldKind::CutLettering, age_years: 15.0, faced: Faced::Sun, under: None, lies_on: None,
 ///     unknown_paint: false, cold_corner: ColdCorner::Chips, back_mm: 0.0.into(), drop_mm: 0.0.into(), width_mm: 2000.0.into(),
 ///     height_mm: 300.0.into(), letters: Some(12), own_minutes: None,
 /// };

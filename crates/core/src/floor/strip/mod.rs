@@ -2,6 +2,7 @@
 //!
 //! Everything is an entry of the job's record and is never overwritten; [`stand`] works out how it stands.
 
+pub mod earlier;
 pub mod finish;
 pub mod method;
 pub mod old;
@@ -324,7 +325,7 @@ pub struct Strip {
 /// # use windrift_core::floor::strip::{old::{Faced, OldGraphic, OldKind}, rate::Phase};
 /// let id = Uuid::from_u128(1);
 /// let graphic = OldGraphic {
-///     side: Uuid::nil(), name: "old name".into(), kind: OldKind::CutLettering, age_years: 6.0, faced: Faced::Shade, under: None, lies_on: None,
+///     side: Uuid::nil(), piece: None, name: "old name".into(), kind: OldKind::CutLettering, age_years: 6.0, faced: Faced::Shade, under: None, lies_on: None,
 ///     unknown_paint: false, cold_corner: Default::default(), back_mm: 0.0.into(), drop_mm: 0.0.into(), width_mm: 900.0.into(),
 ///     height_mm: 100.0.into(), letters: Some(9), own_minutes: None,
 /// };

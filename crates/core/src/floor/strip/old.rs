@@ -107,6 +107,9 @@ impl CountedIn {
 pub struct OldGraphic {
     /// The side that it is on.
     pub side: Uuid,
+    /// The piece of an earlier job that it is, where it was taken from there.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub piece: Option<Uuid>,
     /// What it is called, so that it is found again.
     pub name: String,
     /// What it is.

@@ -1,0 +1,183 @@
+//! Earlier jobs on the same vehicle: what they put on it, as the old film that comes off now.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use serde::Serialize;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+use windrift_core::floor::strip::earlier::as_old;
+use windrift_core::floor::strip::old::OldGraphic;
+use windrift_core::vehicle::side::Side;
+use windrift_core::vehicle::side::words::SideKind;
+use windrift_store::stored::Kind;
+use windrift_store::{EntryKind, JobRows};
+
+use crate::bays::done_at;
+use crate::desk::Desk;
+use crate::problem::Problem;
+use crate::strip_view::stripped;
+
+/// Most earlier jobs that are told, the newest ones.
+const MOST_JOBS: usize = 6;
+/// Most jobs that are looked through for them.
+const LOOKED_AT: u64 = 24;
+/// Most entries of one record that are looked at.
+const MOST_ENTRIES: u64 = 20_000;
+/// Seconds of a year.
+const YEAR: f64 = 365.25 * 86_400.0;
+
+/// A piece of an earlier job.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EarlierPiece {
+    /// What it is as old film on this job.
+    pub graphic: OldGraphic,
+    /// What it is called and where it lies, in words.
+    pub says: String,
+    /// Whether it is among this job's old film already.
+    pub taken: bool,
+}
+
+/// An earlier job.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EarlierJob {
+    /// The job.
+    pub id: Uuid,
+    /// What it is called.
+    pub title: String,
+    /// Since when its film lies, in words.
+    pub since: String,
+    /// Its pieces on sides that this job has too.
+    pub pieces: Vec<EarlierPiece>,
+    /// What could not be taken over, in words.
+    pub left_out: Vec<String>,
+}
+
+/// What earlier jobs put on this vehicle.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EarlierView {
+    /// What was looked for.
+    pub find: String,
+    /// The newest first.
+    pub jobs: Vec<EarlierJob>,
+}
+
+/// What earlier jobs put on this vehicle. Jobs that laid nothing and were not finished put nothing on it.
+pub(crate) async fn earlier(
+    desk: &Desk,
+    job: &JobRows,
+    find: Option<&str>,
+) -> Result<EarlierView, Problem> {
+    let find: String = (find.map(str::trim).filter(|f| !f.is_empty()))
+        .unwrap_or(&job.job.customer)
+        .chars()
+        .take(80)
+        .collect();
+    let mut sides: BTreeMap<SideKind, Vec<Uuid>> = BTreeMap::new();
+    for s in &job.sides {
+        let side: Side = Kind::Side.read(&s.side.spec)?;
+        sides.entry(side.kind).or_default().push(s.side.id);
+    }
+    let (_, standing) = stripped(desk, job.job.id).await?;
+    let taken: BTreeSet<Uuid> = (standing.old.iter())
+        .filter_map(|o| o.graphic.piece)
+        .collect();
+    let (found, _) = desk.jobs(0, LOOKED_AT, &find, false).await?;
+    let ids: Vec<Uuid> = found.iter().map(|r| r.job.id).collect();
+    let finished = desk.finished(&ids).await?;
+    let mut jobs = Vec::new();
+    for rows in found.iter().filter(|r| r.job.id != job.job.id) {
+        let told = one(desk, rows, finished.get(&rows.job.id), &sides, &taken).await?;
+        jobs.extend(told);
+        if jobs.len() == MOST_JOBS {
+            break;
+        }
+    }
+    Ok(EarlierView { find, jobs })
+}
+
+/// One earlier job; nothing where nothing of it is on a side that this job has.
+async fn one(
+    desk: &Desk,
+    rows: &JobRows,
+    finished: Option<&OffsetDateTime>,
+    sides: &BTreeMap<SideKind, Vec<Uuid>>,
+    taken: &BTreeSet<Uuid>,
+) -> Result<Option<EarlierJob>, Problem> {
+    let ways = desk.ways().await?;
+    let mut laid: BTreeMap<Uuid, OffsetDateTime> = BTreeMap::new();
+    let entries = desk.record_of_kind(rows.job.id, EntryKind::Laid, MOST_ENTRIES);
+    for e in entries.await? {
+        if let Some(piece) = e.piece {
+            laid.insert(piece, done_at(&e));
+        }
+    }
+    if laid.is_empty() && finished.is_none() {
+        return Ok(None);
+    }
+    let now = OffsetDateTime::now_utc();
+    let (mut pieces, mut left_out, mut since) = (Vec::new(), Vec::new(), None);
+    for row in &rows.sides {
+        let side: Side = match Kind::Side.read(&row.side.spec) {
+            Ok(side) => side,
+            Err(_) => continue,
+        };
+        let name =
+            (side.called.clone()).unwrap_or_else(|| side.kind.name(ways.side_words).to_owned());
+        let on = match sides.get(&side.kind).map(Vec::as_slice) {
+            Some([on]) => *on,
+            // Which of several doors it was nobody has written down.
+            Some(_) => {
+                left_out.push(format!("{name}: this job has several such sides."));
+                continue;
+            }
+            None => {
+                if !row.pieces.is_empty() {
+                    left_out.push(format!("{name}: this job has no such side."));
+                }
+                continue;
+            }
+        };
+        let planned = match desk.planned(rows, row.side.id, &ways).await {
+            Ok(planned) => planned,
+            Err(problem) if problem.status < 500 => {
+                left_out.push(format!("{name}: it cannot be planned any more."));
+                continue;
+            }
+            Err(problem) => return Err(problem),
+        };
+        for p in &planned.plan.pieces {
+            let Some(at) = laid.get(&p.id).or(finished) else {
+                continue;
+            };
+            let years = ((now - *at).as_seconds_f64() / YEAR * 10.0).round() / 10.0;
+            let graphic = as_old(p, &planned.plan.side, on, years.clamp(0.0, 60.0));
+            // A piece that is too small or too large for Strip is said by hand.
+            if let Err(why) = graphic.check() {
+                left_out.push(format!("{}: {}", graphic.name, why.sentence));
+                continue;
+            }
+            since = since.max(Some(*at));
+            pieces.push(EarlierPiece {
+                says: format!("{}, {name}", graphic.kind.name()),
+                taken: taken.contains(&p.id),
+                graphic,
+            });
+        }
+    }
+    if pieces.is_empty() {
+        return Ok(None);
+    }
+    let since = since.map_or(String::new(), |at| ways.zone.in_words(at));
+    Ok(Some(EarlierJob {
+        id: rows.job.id,
+        title: rows.job.title.clone(),
+        since: if laid.is_empty() {
+            format!("finished {since}")
+        } else {
+            format!("laid {since}")
+        },
+        pieces,
+        left_out,
+    }))
+}
