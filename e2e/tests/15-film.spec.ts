@@ -234,3 +234,41 @@ test("a print over a door's gap and round two arms: parted at the gap, relief cu
 	await expect(page.getByRole("button", { name: "Part it at door gap" })).toBeVisible();
 	await expect(panels).not.toContainText("parts");
 });
+
+test("a film's data sheet goes from shelf to shelf as a file, and what is no sheet is said", async ({
+	page,
+}) => {
+	await asCrew(page);
+	const name = called("dunlin matt");
+	await page.getByRole("link", { name: "Shelf" }).click();
+	await page.getByRole("button", { name: "Add a film" }).click();
+	const sheet = page.getByRole("dialog");
+	const file = sheet.getByLabel(/^From a data sheet file/);
+	const give = (text: string) =>
+		file.setInputFiles({ name: "film.json", mimeType: "application/json", buffer: Buffer.from(text) });
+	await give("{ nothing");
+	await expect(sheet.getByRole("alert")).toContainText("This is no data sheet of a film");
+	const film = {
+		name,
+		class: "cast_print",
+		colour: "#23405c",
+		sheet: { upright_years: 4.5, lap_mm: { from: 20, to: 20 } },
+	};
+	await give(JSON.stringify({ ...film, class: "gold_leaf" }));
+	await expect(sheet.getByRole("alert")).toContainText("gold_leaf");
+	// A figure that no film has is refused by the shop, in a sentence.
+	await give(JSON.stringify({ ...film, sheet: { upright_years: 400 } }));
+	await sheet.getByRole("button", { name: "Put it on the shelf" }).click();
+	await expect(sheet.getByRole("alert")).toContainText(/years/);
+	await give(JSON.stringify(film));
+	await expect(sheet.getByLabel("What do you call it?")).toHaveValue(name);
+	await expect(sheet).toContainText("2 figures of its own sheet came with it");
+	await sheet.getByRole("button", { name: "Put it on the shelf" }).dblclick();
+	await expect(page.getByRole("listitem", { name, exact: true })).toHaveCount(1);
+	// What the shelf gives out is what came in.
+	const shelf = await (await page.request.get("/api/shelf")).json();
+	const own = shelf.films.find((f: { film: { name: string } }) => f.film.name === name);
+	const out = await (await page.request.get(`/api/films/${own.id}/sheet.json`)).json();
+	expect(out.sheet.upright_years).toBe(4.5);
+	expect(out.class).toBe("cast_print");
+});

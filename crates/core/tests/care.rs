@@ -6,6 +6,7 @@ use windrift_core::film::classes::FilmClass;
 use windrift_core::floor::call_back::rate;
 use windrift_core::floor::care::{CareDate, CareWhat, Pressed, care, takes_hold_above};
 use windrift_core::floor::prep::warm::AirAt;
+use windrift_core::ground::climate::Climate;
 use windrift_core::ground::tape::Unit;
 use windrift_core::ground::zone::Zone;
 
@@ -16,6 +17,7 @@ fn pressed(class: FilmClass, at: OffsetDateTime) -> Pressed {
         film: class.figures(),
         lies: false,
         lying_years: None,
+        climate: Default::default(),
         polish_after_weeks: None,
     }
 }
@@ -101,6 +103,27 @@ fn only_warm_hours_count_and_hours_that_nobody_read_are_said() {
         },
     ];
     assert_eq!(holds(&far), (Duration::hours(24), true));
+}
+
+/// The shares are ours, from memory; whole months, rounded down. The reason says whose figure that is.
+#[test]
+fn film_in_harsh_sun_comes_off_sooner_and_says_why() {
+    let start = datetime!(2026-02-28 12:00 UTC);
+    let mild = pressed(FilmClass::CutLettering, start);
+    let years = mild.film.upright_years.unwrap();
+    let harsh = Pressed {
+        climate: Climate::Harsh,
+        ..mild.clone()
+    };
+    let by = |p: Pressed| {
+        let dates = care(&[p], &[], false, Zone::UTC, Unit::Millimetre);
+        of(&dates, CareWhat::RemoveBy).clone()
+    };
+    let days = |d: &CareDate| (d.at.unwrap() - start).as_seconds_f64() / 86_400.0 / 365.25;
+    assert!((days(&by(mild)) - years).abs() < 0.01);
+    let sooner = by(harsh);
+    assert!((days(&sooner) - 0.6 * years).abs() < 0.1, "{sooner:?}");
+    assert!(sooner.why.contains("ours from memory"), "{}", sooner.why);
 }
 
 #[test]

@@ -25,6 +25,7 @@ fn another_reader_finds_each_date_in_three_zones_and_over_a_clock_change() {
             film: FilmClass::CastPrint.figures(),
             lies: false,
             lying_years: None,
+            climate: Default::default(),
             polish_after_weeks: None,
         };
         let dates = care(&[film], &[], false, zone, Unit::Millimetre);
@@ -96,6 +97,7 @@ fn the_page_for_the_owner_holds_every_date_on_one_sheet_of_either_paper() {
         film: FilmClass::HullPrint.figures(),
         lies: n > 0,
         lying_years: None,
+        climate: Default::default(),
         polish_after_weeks: None,
     };
     let pieces: Vec<Pressed> = (0..40).map(piece).collect();

@@ -10,6 +10,7 @@ use windrift_core::film::classes::FilmClass;
 use windrift_core::floor::bay::BayEntry;
 use windrift_core::floor::care::{CareDate, Pressed, care};
 use windrift_core::floor::prep::warm::AirAt;
+use windrift_core::ground::climate::Climate;
 use windrift_core::ground::zone::Zone;
 use windrift_core::vehicle::kinds::VehicleKind;
 use windrift_core::vehicle::side::words::SideKind;
@@ -88,6 +89,7 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
     air.sort_by_key(|a| a.at);
     let boat = rows.job.vehicle_kind == VehicleKind::Boat.name();
     let pieces = JobPieces::of(desk, id).await?;
+    let climate = desk.ways().await?.climate;
     let mut pressed = Vec::new();
     let mut of = 0;
     for side in &pieces.sides {
@@ -104,11 +106,12 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
                 film: p.piece.film_figures(),
                 lies: matches!(kind, SideKind::Hood | SideKind::Roof | SideKind::Deck),
                 lying_years: sheet.and_then(|s| s.lying_years),
+                climate,
                 polish_after_weeks: sheet.and_then(|s| s.polish_after_weeks),
             });
         }
     }
-    let marked = marked(desk, job, &pieces).await?;
+    let marked = marked(desk, job, &pieces, climate).await?;
     of += marked.len() as u32;
     let is_marked = !marked.is_empty();
     pressed.extend(marked.into_iter().flatten());
@@ -141,6 +144,7 @@ async fn marked(
     desk: &Desk,
     job: Uuid,
     pieces: &JobPieces,
+    climate: Climate,
 ) -> Result<Vec<Option<Pressed>>, Problem> {
     let audits = desk.record_of_kind(job, EntryKind::Marking, MOST).await?;
     let mut all = Vec::new();
@@ -159,6 +163,7 @@ async fn marked(
             film: FilmClass::ConspicuityStrip.figures(),
             lies: false,
             lying_years: None,
+            climate,
             polish_after_weeks: None,
         }));
     }

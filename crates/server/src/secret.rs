@@ -29,9 +29,82 @@ const LONGEST_WAIT: Duration = Duration::seconds(60);
 const REMEMBERED: Duration = Duration::minutes(15);
 const PIN_REMEMBERED: Duration = Duration::hours(24);
 
+/// What passphrases are made of that are tried first, from memory; a list of leaked ones is longer, and none ships with this.
+const TRIED_FIRST: [&str; 34] = [
+    "password",
+    "passphrase",
+    "passwort",
+    "secret",
+    "welcome",
+    "letmein",
+    "changeme",
+    "default",
+    "administrator",
+    "admin",
+    "login",
+    "iloveyou",
+    "football",
+    "baseball",
+    "superman",
+    "batman",
+    "dragon",
+    "monkey",
+    "sunshine",
+    "princess",
+    "starwars",
+    "master",
+    "shadow",
+    "michael",
+    "qwertyuiop",
+    "qwerty",
+    "qwertz",
+    "azerty",
+    "asdfghjkl",
+    "asdfgh",
+    "zxcvbnm",
+    "abcdefghij",
+    "windrift",
+    "correcthorsebatterystaple",
+];
+
+/// Whether a passphrase is among those that are tried first: one or more of the words above, or the own name, with nothing but figures, marks and runs of digits besides.
+/// NIST SP 800-63B asks that what is commonly used is refused; from memory.
+fn tried_first(text: &str, name: &str) -> bool {
+    // As it is usually disguised: 0 for o, 1 for l or i, 3 for e, @ for a, $ and 5 for s.
+    let plain = |ones: char| -> String {
+        (text.to_lowercase().chars())
+            .map(|c| match c {
+                '0' => 'o',
+                '1' | '!' => ones,
+                '3' => 'e',
+                '4' | '@' => 'a',
+                '5' | '$' => 's',
+                '7' => 't',
+                c => c,
+            })
+            .collect()
+    };
+    let name = name.to_lowercase();
+    let mut words: Vec<&str> = TRIED_FIRST.to_vec();
+    words.extend(name.split_whitespace().filter(|w| w.chars().count() >= 3));
+    // The longest first, so that what is part of another is not left over.
+    words.sort_by_key(|w| std::cmp::Reverse(w.len()));
+    let left = |mut text: String| {
+        text.retain(|c| !c.is_whitespace());
+        for word in &words {
+            text = text.replace(word, "");
+        }
+        text.chars().filter(|c| c.is_alphabetic()).count()
+    };
+    // Once as typed, where figures are figures, and twice as disguised, where they are letters.
+    [text.to_lowercase(), plain('l'), plain('i')]
+        .into_iter()
+        .any(|text| left(text) <= 2)
+}
+
 /// A passphrase that somebody wants to have, where it is good enough.
 ///
-/// Errors: too short or long; the name itself; the same few characters over and over.
+/// Errors: too short or long; among the first that are tried; the name itself; the same few characters over and over.
 pub fn good_passphrase(text: &str, name: &str) -> Result<(), Problem> {
     let refuse = |says: &str| Err(Problem::input("passphrase", says).at("/passphrase"));
     let n = text.chars().count();
@@ -42,6 +115,11 @@ pub fn good_passphrase(text: &str, name: &str) -> Result<(), Problem> {
     }
     if n > LONGEST {
         return refuse("A passphrase has at most 200 characters.");
+    }
+    if tried_first(text, name) {
+        return refuse(
+            "That is one of the first that are tried. Take three or four words that have nothing to do with each other.",
+        );
     }
     let few: std::collections::BTreeSet<char> = text.chars().collect();
     if few.len() < 4 {

@@ -76,8 +76,9 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
     ] {
         assert!(pdf.contains(words), "{words}: {pdf}");
     }
+    let id = Uuid::now_v7();
     let mail = |to: &str| {
-        let (api, path, body) = (&api, format!("{path}-mail"), json!({ "to": to }));
+        let (api, path, body) = (&api, format!("{path}-mail"), json!({ "id": id, "to": to }));
         async move { api.post(&path, body).await }
     };
     for wrong in ["", "nobody", "a@b@c", "x\r\nBcc: all@example.org"] {
@@ -86,7 +87,7 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
     let sent = mail("owner@example.org").await;
     assert_eq!(sent.status, 200, "{}", sent.body);
     let folder = std::env::temp_dir().join(format!("windrift-outbox-{}", std::process::id()));
-    let mails: Vec<String> = std::fs::read_dir(folder)
+    let mails: Vec<String> = std::fs::read_dir(&folder)
         .unwrap()
         .filter_map(|f| std::fs::read_to_string(f.ok()?.path()).ok())
         .collect();
@@ -95,6 +96,22 @@ async fn the_owner_is_told_dates_only_once_all_of_it_lies() {
             && m.contains("looking-after-it.ics")
             && m.contains("looking-after-it.pdf")
     }));
+    // Pressed twice it is one mail, and the record says to whom which dates went.
+    let count = || std::fs::read_dir(&folder).unwrap().count();
+    let before = count();
+    assert_eq!(mail("owner@example.org").await.status, 200);
+    assert_eq!(count(), before);
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    let told: Vec<&str> = (record["entries"].as_array().unwrap().iter())
+        .filter(|e| e["kind"] == "mailed")
+        .map(|e| e["what"].as_str().unwrap())
+        .collect();
+    let [one] = told[..] else { panic!("{told:?}") };
+    assert!(one.starts_with("Mailed to owner@example.org: "), "{one}");
+    assert!(
+        one.contains(of("remove_by")["when"].as_str().unwrap()),
+        "{one}"
+    );
 }
 
 #[rocket::async_test]

@@ -210,6 +210,39 @@ async fn a_shop_that_is_opened_twice_at_once_is_opened_once() {
     assert_eq!(post(&one, "/api/shop/first", another).await.0, 409);
 }
 
+/// What is commonly used is refused (NIST SP 800-63B asks for it; from memory), also in its usual disguise; ordinary words are not.
+#[test]
+fn what_is_tried_first_is_no_passphrase() {
+    for bad in [
+        "Password123!",
+        "P@ssw0rd2026",
+        "qwertyuiop12",
+        "letmein 2 letmein",
+        "Maren Maren 1999",
+        "1234567890",
+        "W1ndr1ft2026!",
+        "iloveyou!!!!",
+    ] {
+        let told = good_passphrase(bad, "Maren Holt").unwrap_err();
+        assert!(
+            told.detail.contains("first that are tried")
+                || told.detail.contains("little more than the name"),
+            "{bad}: {}",
+            told.detail
+        );
+    }
+    for good in [
+        "tern over the breakwater",
+        "a guess at the passphrase",
+        "five grey gulls",
+        "masters of the shadow play",
+        "крылья над морем",
+        "Maren likes grey gulls",
+    ] {
+        assert!(good_passphrase(good, "Maren Holt").is_ok(), "{good}");
+    }
+}
+
 #[rocket::async_test]
 async fn a_passphrase_lets_one_in_and_signing_out_ends_it_for_good() {
     let api = Api::start().await;

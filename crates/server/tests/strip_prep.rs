@@ -923,10 +923,22 @@ async fn old_film_is_taken_from_an_earlier_job_of_the_same_vehicle() {
     let (now, side) = another(&api).await;
     let path = |find: &str| format!("/api/jobs/{now}/strip/earlier?find={find}");
     let customer = api.get(&format!("/api/jobs/{}", api.shop.job)).await["customer"].clone();
-    let word = customer.as_str().unwrap().split(' ').next().unwrap().to_owned();
+    let word = customer
+        .as_str()
+        .unwrap()
+        .split(' ')
+        .next()
+        .unwrap()
+        .to_owned();
     let piece = api.panel("the old side", ["24", "12"], "36").await;
     // Nothing lies there yet, so nothing was put on.
-    assert_eq!(api.get(&path(&word)).await["jobs"].as_array().unwrap().len(), 0);
+    assert_eq!(
+        api.get(&path(&word)).await["jobs"]
+            .as_array()
+            .unwrap()
+            .len(),
+        0
+    );
     api.lies(&piece).await;
     let found = api.get(&path(&word)).await;
     let job = &found["jobs"][0];
@@ -935,22 +947,42 @@ async fn old_film_is_taken_from_an_earlier_job_of_the_same_vehicle() {
     let told = &job["pieces"][0];
     let graphic = &told["graphic"];
     assert_eq!(
-        (told["taken"].as_bool(), graphic["kind"].as_str(), graphic["side"].as_str()),
+        (
+            told["taken"].as_bool(),
+            graphic["kind"].as_str(),
+            graphic["side"].as_str()
+        ),
         (Some(false), Some("print"), Some(side.to_string().as_str())),
         "{told}"
     );
     let mm = |field: &str| graphic[field].as_f64().unwrap();
     // 24 by 12 in, 36 in back and 30 down, by hand.
-    for (field, inches) in [("width_mm", 24.0), ("height_mm", 12.0), ("back_mm", 36.0), ("drop_mm", 30.0)] {
-        assert!((mm(field) - inches * 25.4).abs() < 0.5, "{field}: {graphic}");
+    for (field, inches) in [
+        ("width_mm", 24.0),
+        ("height_mm", 12.0),
+        ("back_mm", 36.0),
+        ("drop_mm", 30.0),
+    ] {
+        assert!(
+            (mm(field) - inches * 25.4).abs() < 0.5,
+            "{field}: {graphic}"
+        );
     }
     assert!(mm("age_years") < 0.1);
     // Taken, it is old film like any other, and is not offered again.
     let mut entry = graphic.clone();
     entry["what"] = "found".into();
     let done = say(&api, now, "strip", entry).await;
-    assert_eq!((done.status, done.body["old"].as_array().unwrap().len()), (200, 1), "{}", done.body);
-    assert_eq!(api.get(&path(&word)).await["jobs"][0]["pieces"][0]["taken"], true);
+    assert_eq!(
+        (done.status, done.body["old"].as_array().unwrap().len()),
+        (200, 1),
+        "{}",
+        done.body
+    );
+    assert_eq!(
+        api.get(&path(&word)).await["jobs"][0]["pieces"][0]["taken"],
+        true
+    );
     // Words that nothing has, and nothing typed: the job's own customer, who has no other job.
     for find in ["no such customer", ""] {
         let none = api.get(&path(&find.replace(' ', "%20"))).await;

@@ -49,6 +49,8 @@ pub enum EntryKind {
     CallBack,
     /// When the fitting starts, and what is done of what is printed, laminated and cut before it.
     Made,
+    /// A mail to the owner.
+    Mailed,
     /// An entry whose kept bytes cannot be read. It is never written; its hash is checked like any other's.
     Unreadable,
 }
@@ -71,6 +73,7 @@ impl EntryKind {
             EntryKind::Heat => "heat",
             EntryKind::CallBack => "call_back",
             EntryKind::Made => "made",
+            EntryKind::Mailed => "mailed",
             EntryKind::Unreadable => "unreadable",
         }
     }

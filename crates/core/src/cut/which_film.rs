@@ -7,6 +7,7 @@ use uuid::Uuid;
 use crate::art::Art;
 use crate::film::classes::{FilmClass, FilmFigures, Span};
 use crate::film::stocked::{StockedFilm, degrees};
+use crate::ground::climate::Climate;
 use crate::ground::tape::{Unit, print};
 use crate::plan::planned::PlannedPiece;
 use crate::vehicle::feature::kind::FeatureKind;
@@ -21,6 +22,8 @@ use crate::vehicle::surface::Material;
 pub struct Wanted {
     /// It is to last so many years.
     pub years: Option<f64>,
+    /// Where the vehicle stands.
+    pub climate: Climate,
     /// It is to come off cleanly later.
     pub removable: bool,
     /// It is to shine back.
@@ -370,10 +373,14 @@ impl<'a> Asks<'a> {
             (f.upright_years, "upright")
         };
         match lasts {
-            Some(l) if l + 1e-9 >= years => good.push(format!("It lasts {l:.0} years {where_}.")),
-            Some(l) => bad.push(format!(
-                "It lasts {l:.0} years {where_}, {years:.0} are wanted."
-            )),
+            Some(l) => {
+                let (here, told) = wanted.climate.years(l, where_);
+                if here + 1e-9 >= years {
+                    good.push(format!("It lasts {told}."));
+                } else {
+                    bad.push(format!("It lasts {told}, {years:.0} are wanted."));
+                }
+            }
             None => bad.push(format!(
                 "How long it lasts {where_} is not known: read its sheet."
             )),

@@ -9,6 +9,7 @@ use time::{Date, Duration, Month, OffsetDateTime};
 
 use crate::film::classes::{FilmClass, FilmFigures};
 use crate::floor::prep::warm::AirAt;
+use crate::ground::climate::Climate;
 use crate::ground::degrees::told;
 use crate::ground::tape::Unit;
 use crate::ground::zone::Zone;
@@ -26,6 +27,8 @@ pub struct Pressed {
     pub lies: bool,
     /// Years lying, by its own sheet.
     pub lying_years: Option<f64>,
+    /// Where the vehicle stands.
+    pub climate: Climate,
     /// Weeks until it is polished by its own sheet; 0 where that forbids it.
     pub polish_after_weeks: Option<f64>,
 }
@@ -173,7 +176,7 @@ fn in_days(day: Date) -> String {
 /// # use windrift_core::floor::care::{CareWhat, Pressed, care};
 /// # use windrift_core::ground::{tape::Unit, zone::Zone};
 /// let print = Pressed { called: "side".into(), at: datetime!(2026-11-27 15:00 UTC), film: FilmClass::CastPrint.figures(),
-///     lies: false, lying_years: None, polish_after_weeks: None };
+///     lies: false, lying_years: None, climate: Default::default(), polish_after_weeks: None };
 /// let dates = care(&[print], &[], false, Zone::UTC, Unit::InchSixteenth);
 /// let of = |what| dates.iter().find(|d| d.what == what).unwrap();
 /// assert_eq!(of(CareWhat::Wash).when, "30 Nov 2026 15:00");
@@ -319,11 +322,12 @@ fn polish(pressed: &[Pressed], zone: Zone, tell: &mut Tell<'_>) {
 /// Film comes off inside its life: the shortest of all pieces.
 fn remove_by(pressed: &[Pressed], zone: Zone, tell: &mut Tell<'_>) {
     let life = |p: &Pressed| {
-        if p.lies {
-            p.lying_years
+        let (years, how) = if p.lies {
+            (p.lying_years, "lying")
         } else {
-            p.film.upright_years
-        }
+            (p.film.upright_years, "upright")
+        };
+        Some(p.climate.years(years?, how))
     };
     let unknown: Vec<&str> = pressed
         .iter()
@@ -332,7 +336,7 @@ fn remove_by(pressed: &[Pressed], zone: Zone, tell: &mut Tell<'_>) {
         .collect();
     let first = pressed
         .iter()
-        .filter_map(|p| Some((years_later(zone.date(p.at), life(p)?), p)))
+        .filter_map(|p| Some((years_later(zone.date(p.at), life(p)?.0), p)))
         .min_by_key(|(day, _)| *day);
     let but = match unknown.as_slice() {
         [] => String::new(),
@@ -353,10 +357,9 @@ fn remove_by(pressed: &[Pressed], zone: Zone, tell: &mut Tell<'_>) {
                 "Have it taken off by then, or by the end of the film\u{2019}s warranty where that comes first: older film comes off in chips.{but}"
             ),
             format!(
-                "\u{201c}{}\u{201d} lasts {} years {}, by its sheet or what is common for its class.",
+                "\u{201c}{}\u{201d} lasts {}, by its sheet or what is common for its class.",
                 p.called,
-                life(p).unwrap_or_default(),
-                if p.lies { "lying" } else { "upright" }
+                life(p).unwrap_or_default().1,
             ),
         ),
         None => tell(

@@ -1,6 +1,7 @@
 //! What everything stands on: lengths and tape, shapes, the datum, errors, settings.
 
 pub mod budget;
+pub mod climate;
 pub mod colour;
 pub mod datum;
 pub mod degrees;

@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::ground::climate::Climate;
 use crate::ground::hours::ShopHours;
 use crate::ground::mm::Mm;
 use crate::ground::tape::MM_PER_INCH;
@@ -103,6 +104,9 @@ pub struct WorkSettings {
     /// Whether a blade goes to paint.
     #[serde(default)]
     pub blades: BladeSchool,
+    /// Where its vehicles stand.
+    #[serde(default)]
+    pub climate: Climate,
     /// Hours of the shop.
     #[serde(default)]
     pub hours: ShopHours,
@@ -345,6 +349,7 @@ impl Default for WorkSettings {
             warm_band_mm: warm_band(),
             every_ink_waits: false,
             blades: BladeSchool::default(),
+            climate: Climate::default(),
             wipes_per_m2: wipes_per_m2(),
             hours: ShopHours::default(),
             second_pair: second_pair(),

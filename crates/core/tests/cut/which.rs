@@ -9,6 +9,7 @@ use windrift_core::cut::which_film::{OnShelf, RankedFilm, Suits, Wanted, which_f
 use windrift_core::film::classes::FilmClass;
 use windrift_core::film::data_sheet::DataSheet;
 use windrift_core::film::stocked::StockedFilm;
+use windrift_core::ground::climate::Climate;
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::Unit;
 use windrift_core::place::rules::{LetterEnd, PlaceRule};
@@ -208,6 +209,7 @@ fn what_is_wanted_and_what_is_there_is_asked() {
     ];
     let wanted = Wanted {
         years: Some(4.0),
+        climate: Climate::Mild,
         removable: true,
         reflective: true,
     };

@@ -6,6 +6,7 @@ pub mod cut;
 pub mod floor_note;
 pub mod heat;
 pub mod made;
+pub mod mailed;
 pub mod prep;
 pub mod round;
 pub mod strip;
@@ -76,6 +77,7 @@ fn in_words(entry: &RecordEntry, unit: Unit, zone: Zone) -> String {
         EntryKind::Heat => heat::in_words(&entry.body, unit),
         EntryKind::CallBack => call_back::in_words(&entry.body),
         EntryKind::Made => made::in_words(&entry.body, zone),
+        EntryKind::Mailed => mailed::in_words(&entry.body),
         EntryKind::Laid | EntryKind::Floor => floor_note::in_words(&entry.body),
         EntryKind::Plan => format!(
             "Plan {} issued.",

@@ -10,14 +10,17 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
+use uuid::Uuid;
 use windrift_formats::calendar::{About, calendar};
 use windrift_formats::care_sheet::care_sheet;
 use windrift_formats::one_page::PageHeading;
 use windrift_formats::packet::Paper;
+use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::Outbox;
 use crate::cared::{CareView, Cared, cared};
 use crate::desk::Desk;
+use crate::entries::mailed::Mailed;
 use crate::file::{File, paper_of};
 use crate::links::shared;
 use crate::problem::Problem;
@@ -27,6 +30,8 @@ use crate::routes::Answer;
 /// Where the page goes.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct CareMail {
+    /// Made by the client, so that a repeated request is one mail.
+    pub id: Uuid,
     /// The owner's address.
     pub to: String,
 }
@@ -165,7 +170,7 @@ pub async fn mail_care(
     id: &str,
     data: Data<'_>,
 ) -> Answer<MailView> {
-    caller.writer()?;
+    let who = caller.writer()?.id;
     let asked: CareMail = read_as(read_json(data).await?)?;
     let wrong = |says: &str| Problem::input("mail", says.to_owned()).at("/to");
     let to: Mailbox = asked
@@ -174,19 +179,37 @@ pub async fn mail_care(
         .parse()
         .map_err(|_| wrong("That is no mail address. It looks like name@place.example."))?;
     let cared = cared(desk, id).await?.whole()?;
+    let job = cared.job;
+    let sent =
+        format!("In the outbox for {to}. No mail server is connected: it stays there as a file.");
+    if desk.entry_of_job(job, asked.id).await?.is_some() {
+        return Ok(Json(MailView { says: sent }));
+    }
+    let dates = cared.view.dates.iter();
+    let mailed = Mailed {
+        to: to.to_string(),
+        told: dates.map(|d| format!("{} {}", d.title, d.when)).collect(),
+    };
     let shop = desk.shop().await?.name;
     let folder = outbox.0.clone();
-    let says = desk
-        .compute(move || {
-            let mail = cared.mail(&shop, to.clone())?;
-            std::fs::create_dir_all(&folder).map_err(|e| no_mail(&e))?;
-            FileTransport::new(&folder)
-                .send(&mail)
-                .map_err(|e| no_mail(&e))?;
-            Ok::<_, Problem>(format!(
-                "In the outbox for {to}. No mail server is connected: it stays there as a file."
-            ))
-        })
-        .await??;
-    Ok(Json(MailView { says }))
+    desk.compute(move || {
+        let mail = cared.mail(&shop, to.clone())?;
+        std::fs::create_dir_all(&folder).map_err(|e| no_mail(&e))?;
+        FileTransport::new(&folder)
+            .send(&mail)
+            .map_err(|e| no_mail(&e))?;
+        Ok::<_, Problem>(())
+    })
+    .await??;
+    // Only what went is recorded as gone.
+    let entry = NewEntry {
+        id: asked.id,
+        kind: EntryKind::Mailed,
+        crew: who,
+        piece: None,
+        body: serde_json::to_value(&mailed).map_err(StoreError::from)?,
+        read_at: None,
+    };
+    desk.append(job, entry).await?;
+    Ok(Json(MailView { says: sent }))
 }

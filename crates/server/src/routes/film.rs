@@ -101,6 +101,7 @@ pub async fn films_for(
         .collect();
     let wanted = Wanted {
         years: years.filter(|y| y.is_finite() && (0.0..=50.0).contains(y)),
+        climate: floor.ways.climate,
         removable: removable.unwrap_or(false),
         reflective: reflective.unwrap_or(false),
     };

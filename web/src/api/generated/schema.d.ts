@@ -3535,6 +3535,11 @@ export interface components {
         };
         /** @description Where the page goes. */
         CareMail: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request is one mail.
+             */
+            id: string;
             /** @description The owner's address. */
             to: string;
         };
@@ -3680,6 +3685,11 @@ export interface components {
             /** @description What lies at the other end: `locker door`, `rear edge`. */
             to: string;
         };
+        /**
+         * @description How hard sun and heat are where a shop’s vehicles stand. What film’s life is in each is ours, from memory: a film’s own sheet for that climate decides.
+         * @enum {string}
+         */
+        Climate: "mild" | "sunny" | "harsh";
         /** @description How fine a picture is at full size. */
         Coarse: {
             /**
@@ -4533,7 +4543,7 @@ export interface components {
          * @description Kinds of entries.
          * @enum {string}
          */
-        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "call_back" | "made" | "unreadable";
+        EntryKind: "reading" | "lock" | "plan" | "walk_round" | "laid" | "floor" | "marking" | "cut" | "strip" | "prep" | "bay" | "heat" | "call_back" | "made" | "mailed" | "unreadable";
         /** @description An entry of the record, in words. */
         EntryView: {
             /** @description When it was written, by the shop's clock: `24 Nov 2026 14:05`. Where it was read some time before, that stands with it. */
@@ -10827,6 +10837,8 @@ export interface components {
             blades?: components["schemas"]["BladeSchool"];
             /** @description Transfer tape beyond the film on every side. */
             carrier_margin_mm: components["schemas"]["Mm"];
+            /** @description Where its vehicles stand. */
+            climate?: components["schemas"]["Climate"];
             /** @description Clear carrier wanted on each side of a parting cut. */
             cut_clearance_mm: components["schemas"]["Mm"];
             /** @description Space between pieces on a roll. */

@@ -49,6 +49,16 @@ export function CutFigures({ onDone }: { onDone: () => void }) {
 							onChange={(blades) => void save({ blades })}
 						/>
 						<Choice
+							label="Where vehicles stand"
+							value={settings.climate ?? "mild"}
+							options={[
+								{ value: "mild", text: "mild country" },
+								{ value: "sunny", text: "hot summers and much sun" },
+								{ value: "harsh", text: "desert, tropics or mountains" },
+							]}
+							onChange={(climate) => void save({ climate })}
+						/>
+						<Choice
 							label="Latex and UV prints"
 							value={settings.every_ink_waits ? "wait" : "at_once"}
 							options={[

@@ -22,12 +22,34 @@ export function NewFilm({
 	const [name, setName] = useState("");
 	const [kind, setKind] = useState<Schemas["FilmClass"]>("cut_lettering");
 	const [colour, setColour] = useState<string>(FILMS[0].value);
+	const [sheet, setSheet] = useState<Schemas["DataSheet"]>(EMPTY);
 	const [wrong, setWrong] = useState<string | null>(null);
+	/** Fills the form from a file as the shelf gives it out; nothing is put there before somebody has looked at it. */
+	const take = async (file: File | undefined) => {
+		if (!file) return;
+		try {
+			const film = JSON.parse(await file.text()) as Partial<Schemas["StockedFilm"]>;
+			if (typeof film.name !== "string" || typeof film.sheet !== "object" || film.sheet === null)
+				throw new Error("no film");
+			if (!classes.some((c) => c.class === film.class)) {
+				setWrong(`This file says what kind of film it is in a way that is not known here: ${film.class}.`);
+				return;
+			}
+			setName(film.name);
+			setKind(film.class as Schemas["FilmClass"]);
+			if (film.colour) setColour(film.colour);
+			setSheet(film.sheet);
+			setWrong(null);
+		} catch {
+			setWrong("This is no data sheet of a film. Take a JSON file as a film of the shelf gives it out.");
+		}
+	};
+	const figures = Object.values(sheet).filter((v) => v !== null && v !== undefined).length;
 	const put = () =>
 		send(
 			ask(
 				client.POST("/api/films", {
-					body: { id, film: { name: name.trim(), class: kind, colour, sheet: EMPTY } },
+					body: { id, film: { name: name.trim(), class: kind, colour, sheet } },
 				}),
 			),
 		).then(onDone, (error) => setWrong(told(error)));
@@ -48,6 +70,24 @@ export function NewFilm({
 					options={classes.map((c) => ({ value: c.class, text: c.name }))}
 				/>
 				<FilmColour label="Its colour" value={colour} onChange={setColour} />
+				<label className="flex flex-col gap-1">
+					From a data sheet file (JSON), where there is one
+					<input
+						type="file"
+						accept=".json,application/json"
+						className="min-h-11"
+						onChange={(e) => {
+							void take(e.target.files?.[0]);
+							// The same file again is a choice, too.
+							e.target.value = "";
+						}}
+					/>
+				</label>
+				{figures > 0 && (
+					<p className="font-bold">
+						{figures === 1 ? "1 figure" : `${figures} figures`} of its own sheet came with it.
+					</p>
+				)}
 				<p className="text-soft">
 					Its figures begin as they are usual for its kind. Type its own data sheet over them afterwards: the
 					sheet decides.

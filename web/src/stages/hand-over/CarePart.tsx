@@ -1,18 +1,21 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, client, told } from "../../api/client";
+import { ask, client, freshKey, told } from "../../api/client";
 import { Button, TroubleNote } from "../../ui/parts";
 
 /** What the owner may do and when, and how it reaches the owner: a page, a calendar, a mail. */
 export function CarePart({ job, paper }: { job: string; paper: "letter" | "a4" }) {
 	const [to, setTo] = useState("");
+	/** One mail has one key, however often it is pressed. */
+	const [id, setId] = useState(freshKey);
 	const care = useQuery({
 		queryKey: ["care", job],
 		queryFn: () => ask(client.GET("/api/jobs/{id}/care", { params: { path: { id: job } } })),
 	});
 	const mail = useMutation({
 		mutationFn: () =>
-			ask(client.POST("/api/jobs/{id}/care-mail", { params: { path: { id: job } }, body: { to } })),
+			ask(client.POST("/api/jobs/{id}/care-mail", { params: { path: { id: job } }, body: { id, to } })),
+		onSuccess: () => setId(freshKey()),
 	});
 	const view = care.data;
 	if (!view) return care.error ? <TroubleNote>{told(care.error)}</TroubleNote> : null;
