@@ -227,6 +227,14 @@ test("a print over a door's gap and round two arms: parted at the gap, relief cu
 	await expect(pieces).toHaveCount(sizes - 1);
 	await page.reload();
 	await expect(pieces).toHaveCount(sizes - 1);
+	// Too late once the liner is off: told where it is hung, too.
+	await toStage(page, "Hinge");
+	await page.getByRole("tab", { name: "Tape and cuts" }).click();
+	await page.getByRole("radio", { name: "printed panel 2" }).click();
+	await expect(page.getByRole("region", { name: "Relief cuts" })).toContainText(
+		"bracket 2: It stays. With the liner",
+	);
+	await toStage(page, "Film");
 	await page.getByRole("button", { name: /^Undo/ }).click();
 	await expect(pieces).toHaveCount(1);
 	await page.getByRole("tab", { name: "Panels" }).click();

@@ -615,12 +615,16 @@ fn edges_come_to_the_whole_outline() {
     };
     let parted = ended(
         FilmClass::CastPrint,
-        &[gap],
+        &[gap.clone()],
         (1800.0, 800.0),
         (600.0, 400.0),
     );
     let at_gap = of(EdgeEnd::Gap, &parted);
     assert!((1600.0..1660.0).contains(&at_gap), "{at_gap}");
+    // A print that ends at the gap has one edge there, its own.
+    let ends = ended(FilmClass::CastPrint, &[gap], (800.0, 800.0), (600.0, 400.0));
+    let at_gap = of(EdgeEnd::Gap, &ends);
+    assert!((800.0..860.0).contains(&at_gap), "{at_gap}");
     // Thick kit film is cut flush with a bevel; lettering comes cut; film on a hull is sealed all round.
     let thick = ended(FilmClass::ThickKit, &[], (1200.0, 500.0), (600.0, 0.0));
     assert!(thick.says.iter().any(|s| s.contains("bevelled")));

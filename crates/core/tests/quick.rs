@@ -33,6 +33,12 @@ fn heard(line: &str) -> Feature {
 
 /// A pitch of what stands alone says nothing.
 fn plain(mut feature: Feature) -> Feature {
+    if let Form::Upright {
+        count: 1, pitch_mm, ..
+    } = &mut feature.form
+    {
+        *pitch_mm = 0.0.into();
+    }
     if let Form::Rectangle { repeat, .. } | Form::Round { repeat, .. } = &mut feature.form {
         if repeat.count == 1 {
             repeat.pitch_mm = 0.0.into();
@@ -57,6 +63,12 @@ fn what_comes_off_goes_back_unless_it_is_for_good() {
         heard("awning arm 88 back 6 down 3 x 5 stays").kind,
         FeatureKind::Bracket
     );
+}
+
+#[test]
+fn a_gap_that_stands_alone_is_said_without_a_pitch() {
+    let gap = heard("door gap 104");
+    assert_eq!(say(&gap, &side(), UNIT), "door gap 8' 8");
 }
 
 #[test]

@@ -68,7 +68,8 @@ pub(crate) async fn earlier(
     job: &JobRows,
     find: Option<&str>,
 ) -> Result<EarlierView, Problem> {
-    let find: String = (find.map(str::trim).filter(|f| !f.is_empty()))
+    let typed = find.map(str::trim).filter(|f| !f.is_empty());
+    let find: String = typed
         .unwrap_or(&job.job.customer)
         .chars()
         .take(80)
@@ -86,7 +87,11 @@ pub(crate) async fn earlier(
     let ids: Vec<Uuid> = found.iter().map(|r| r.job.id).collect();
     let finished = desk.finished(&ids).await?;
     let mut jobs = Vec::new();
-    for rows in found.iter().filter(|r| r.job.id != job.job.id) {
+    // The customer's other vehicles are offered only to whoever looks for them.
+    let may_be = |r: &&JobRows| {
+        r.job.id != job.job.id && (typed.is_some() || r.job.vehicle_kind == job.job.vehicle_kind)
+    };
+    for rows in found.iter().filter(may_be) {
         let told = one(desk, rows, finished.get(&rows.job.id), &sides, &taken).await?;
         jobs.extend(told);
         if jobs.len() == MOST_JOBS {

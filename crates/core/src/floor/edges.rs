@@ -4,7 +4,7 @@
 //! to end at it is ours. What is sealed with what is common practice, no source: sealer all round on boats and in wheel wells, tape half on and half off under bumpers
 //! and along rockers, which here is the body’s lower edge.
 
-use kurbo::Point;
+use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 
 use crate::art::Art;
@@ -192,7 +192,12 @@ pub fn edges(
             let mut before = None;
             for (a, b) in in_steps(&points, STEP_MM) {
                 let middle = a.midpoint(b);
-                let parts = whole.contains(middle) && !is_kept_off(middle, side);
+                // Where the film itself ends at the gap its own edge is what is turned in.
+                let off = (b - a) * (AT_MM / a.distance(b).max(1e-9));
+                let off = Vec2::new(-off.y, off.x);
+                let parts = whole.contains(middle - off)
+                    && whole.contains(middle + off)
+                    && !is_kept_off(middle, side);
                 let here = parts.then(|| (EdgeEnd::Gap, Some(name.to_owned())));
                 add(&mut runs, here, &mut before, (a, b));
             }

@@ -3,6 +3,7 @@ import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { type Frame, px } from "../../drawing/frame";
 import { NumberDisc } from "../../drawing/NumberDisc";
+import { ReliefLines } from "../../drawing/ReliefLines";
 import { useSaving } from "../../job/Conflict";
 import { useTelling } from "../../job/useTelling";
 import { Button, TroubleNote, Waiting } from "../../ui/parts";
@@ -32,16 +33,7 @@ export function PanelMap({ plan, frame }: { plan: Schemas["PanelPlan"]; frame: F
 					strokeWidth={j.meets.length > 0 ? 3 : 1}
 				/>
 			))}
-			{plan.panels
-				.flatMap((p) => p.relief)
-				.map((r) =>
-					r.lines.map((line) => (
-						<g key={`${r.name} ${line.join()}`} fill="none" data-testid="relief-cut">
-							<polyline points={points(line, frame)} stroke="var(--color-paper)" strokeWidth={7} />
-							<polyline points={points(line, frame)} stroke="var(--color-trouble)" strokeWidth={3} />
-						</g>
-					)),
-				)}
+			<ReliefLines cuts={plan.panels.flatMap((p) => p.relief)} frame={frame} />
 			{plan.panels.length > 1 &&
 				plan.panels.map((p) => {
 					const [a, , c] = p.corners as [number[], number[], number[], number[]];

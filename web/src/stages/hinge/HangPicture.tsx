@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { Closeup } from "../../drawing/Closeup";
 import { type Point, px } from "../../drawing/frame";
+import { ReliefLines } from "../../drawing/ReliefLines";
 
 /** Tape, liner cuts, stay tape, sections and the second person, on the piece where it hangs. */
 export function HangPicture({
@@ -63,6 +64,7 @@ export function HangPicture({
 								</g>
 							);
 						})}
+						<ReliefLines cuts={piece.worked.flatMap((w) => w.relief ?? [])} frame={frame} />
 						{hang.liner.map((l) => {
 							const [a, b] = ends(l.line);
 							return (

@@ -140,6 +140,8 @@ function TapeAndCuts({
 		["Tape in all", hang.total.text],
 	];
 	const lines = [...hang.liner, ...hang.stay];
+	// Too late once the liner is off.
+	const relief = piece.worked.filter((w) => w.relief?.before_the_liner);
 	return (
 		<>
 			<FloorPane>
@@ -196,6 +198,21 @@ function TapeAndCuts({
 						</ul>
 					</section>
 				</div>
+				{relief.length > 0 && (
+					<section aria-label="Relief cuts" className="rounded bg-paper p-4">
+						<h2 className="mb-1 font-bold text-xl">Relief cuts, before the liner comes off</h2>
+						<ul>
+							{relief.map((w) => (
+								<li key={w.name}>
+									<strong>{w.name}</strong>: {w.how}
+								</li>
+							))}
+						</ul>
+						<p className="text-soft">
+							On a mat, never on the vehicle; the blade away from the hand that holds.
+						</p>
+					</section>
+				)}
 				<details className="rounded bg-paper px-4">
 					<summary className="min-h-16 content-center font-bold text-xl">
 						Every parting cut: {hinge.cuts.filter((c) => c.line).length}

@@ -128,9 +128,11 @@ fn form(form: &Form, mm: &impl Fn(f64) -> String) -> String {
             first_mm,
             pitch_mm,
             count,
-        } => {
-            format!("{} every {} x{count}", mm(first_mm.mm()), mm(pitch_mm.mm()))
-        }
+        } => match count {
+            // What stands alone has no distance to a next one.
+            1 => mm(first_mm.mm()),
+            _ => format!("{} every {} x{count}", mm(first_mm.mm()), mm(pitch_mm.mm())),
+        },
         Form::Straight {
             back_mm,
             drop_mm,
