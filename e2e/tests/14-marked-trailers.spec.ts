@@ -1,6 +1,5 @@
-import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
-import { asCrew, chooseSide, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import { asCrew, chooseSide, nextMove, readPaper, sayFeatures, startJob, toStage, typeLength } from "./shop";
 
 /** Marking of vehicles of anybody, each from an empty job to its printed page, read back with three errors. */
 test.describe.configure({ mode: "parallel" });
@@ -60,15 +59,7 @@ async function readBack(page: Page) {
 }
 
 /** The work sheet and report, as an independent reader reads it. */
-async function report(page: Page): Promise<string> {
-	const link = page.getByRole("link", { name: "Work sheet and report" });
-	const paper = await page.request.get((await link.getAttribute("href")) ?? "");
-	expect(paper.status()).toBe(200);
-	return execFileSync("pdftotext", ["-layout", "-", "-"], {
-		input: await paper.body(),
-		encoding: "utf8",
-	}).replace(/\s+/g, " ");
-}
+const report = (page: Page) => readPaper(page, page.getByRole("link", { name: "Work sheet and report" }));
 
 test("a 48 ft trailer of 2020: required by the new rule, even, turned beside a red lamp, read back with three errors", async ({
 	page,

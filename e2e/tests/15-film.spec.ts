@@ -1,6 +1,15 @@
-import { execFileSync } from "node:child_process";
 import { expect, type Page, test } from "@playwright/test";
-import { addPrint, asCrew, layAll, nextMove, sayFeatures, startJob, toStage, typeLength } from "./shop";
+import {
+	addPrint,
+	asCrew,
+	layAll,
+	nextMove,
+	readPaper,
+	sayFeatures,
+	startJob,
+	toStage,
+	typeLength,
+} from "./shop";
 
 /** From an empty shelf place to panels cut from a roll: the shelf, which film, panels, rolls, what is short. */
 test.describe.configure({ mode: "parallel" });
@@ -95,13 +104,7 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	expect(panel).toContain(Buffer.from(drawn).toString("base64"));
 
 	// All of them on one page, as an independent reader reads it.
-	const map = await page.request.get(
-		(await panels.getByRole("link", { name: /Panel map/ }).getAttribute("href")) ?? "",
-	);
-	const told = execFileSync("pdftotext", ["-layout", "-", "-"], {
-		input: await map.body(),
-		encoding: "utf8",
-	}).replace(/\s+/g, " ");
+	const told = await readPaper(page, panels.getByRole("link", { name: /Panel map/ }));
 	for (const part of [
 		"Panel map",
 		"at its top and down its edge",
@@ -211,13 +214,7 @@ test("a print over a door's gap and round two arms: parted at the gap, relief cu
 		"front edge straight back, to its middle. Film comes round it there; 10 of it",
 	);
 	await expect(page.getByTestId("relief-cut").first()).toBeAttached();
-	const map = await page.request.get(
-		(await panels.getByRole("link", { name: /Panel map/ }).getAttribute("href")) ?? "",
-	);
-	const told = execFileSync("pdftotext", ["-layout", "-", "-"], {
-		input: await map.body(),
-		encoding: "utf8",
-	}).replace(/\s+/g, " ");
+	const told = await readPaper(page, panels.getByRole("link", { name: /Panel map/ }));
 	expect(told).toMatch(/Relief cut in panel \d for bracket 2: With the liner still on/);
 	expect(told).toContain("Parted at door gap");
 

@@ -1,7 +1,6 @@
-import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { addLettering, addPrint, asCrew, layAll, nextMove, startJob, typeLength } from "./shop";
+import { addLettering, addPrint, asCrew, layAll, nextMove, readPaper, startJob, typeLength } from "./shop";
 
 /** What leaves the shop with the vehicle: dates for the owner, the job as one file, and what comes back later. */
 test.describe.configure({ mode: "parallel" });
@@ -53,13 +52,7 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	);
 	expect(ics.headers()["content-type"]).toContain("text/calendar");
 	expect((await ics.text()).match(/BEGIN:VEVENT/g)?.length).toBe(5);
-	const pdf = await page.request.get(
-		(await care.getByRole("link", { name: /PDF/ }).getAttribute("href")) ?? "",
-	);
-	const paper = execFileSync("pdftotext", ["-layout", "-", "-"], {
-		input: await pdf.body(),
-		encoding: "utf8",
-	});
+	const paper = await readPaper(page, care.getByRole("link", { name: /PDF/ }));
 	expect(paper).toContain("Looking after it");
 	expect(paper).toContain("ring the shop");
 	const to = care.getByLabel("Both by mail to");

@@ -177,6 +177,17 @@ export async function intoBay(page: Page, hall: string) {
 	await expect(page.getByRole("heading", { name })).toBeVisible();
 }
 
+/** A PDF behind a link, as an independent reader reads it, in one line. */
+export async function readPaper(page: Page, link: Locator): Promise<string> {
+	const paper = await page.request.get((await link.getAttribute("href")) ?? "");
+	expect(paper.status()).toBe(200);
+	const text = execFileSync("pdftotext", ["-layout", "-", "-"], {
+		input: await paper.body(),
+		encoding: "utf8",
+	});
+	return text.replace(/\s+/g, " ");
+}
+
 /** Issues the plan, fetches its packet, and reads it as an independent reader does. */
 export async function packetOf(page: Page): Promise<string> {
 	await toStage(page, "Hand over");

@@ -3,18 +3,15 @@ import { useState } from "react";
 import { ask, client, type Schemas } from "../../api/client";
 import { Button, Sheet, TroubleNote, Waiting } from "../../ui/parts";
 
-/** Old film that an earlier job put on: looked up there instead of being measured again. */
-export function Earlier({
-	job,
-	side,
-	record,
-	onDone,
-}: {
+interface Looking {
 	job: string;
 	side: string;
 	record: (entry: Schemas["StripEntry"]) => Promise<boolean>;
 	onDone: () => void;
-}) {
+}
+
+/** Old film that an earlier job put on: looked up there instead of being measured again. */
+export function Earlier(at: Looking) {
 	const [open, setOpen] = useState(false);
 	return (
 		<>
@@ -22,23 +19,13 @@ export function Earlier({
 				From an earlier job
 			</Button>
 			<Sheet open={open} onOpenChange={setOpen} title="From an earlier job">
-				{open && <Found job={job} side={side} record={record} onDone={onDone} />}
+				{open && <Found {...at} />}
 			</Sheet>
 		</>
 	);
 }
 
-function Found({
-	job,
-	side,
-	record,
-	onDone,
-}: {
-	job: string;
-	side: string;
-	record: (entry: Schemas["StripEntry"]) => Promise<boolean>;
-	onDone: () => void;
-}) {
+function Found({ job, side, record, onDone }: Looking) {
 	const [typed, setTyped] = useState("");
 	const [find, setFind] = useState("");
 	/** What was ticked off: everything that is there is taken otherwise. */
