@@ -615,7 +615,7 @@ fn edges_come_to_the_whole_outline() {
     };
     let parted = ended(
         FilmClass::CastPrint,
-        &[gap.clone()],
+        std::slice::from_ref(&gap),
         (1800.0, 800.0),
         (600.0, 400.0),
     );
@@ -625,6 +625,34 @@ fn edges_come_to_the_whole_outline() {
     let ends = ended(FilmClass::CastPrint, &[gap], (800.0, 800.0), (600.0, 400.0));
     let at_gap = of(EdgeEnd::Gap, &ends);
     assert!((800.0..860.0).contains(&at_gap), "{at_gap}");
+    // An arm within the print: 30 + 100 all round it twice over, and the relief cut from it to the nearest edge of the film, its lower one: 800 + 400 less 1060.
+    let arm = SideFeature {
+        id: Uuid::from_u128(6),
+        feature: Feature::new(
+            FeatureKind::Bracket,
+            Form::Rectangle {
+                back_mm: 1400.0.into(),
+                drop_mm: 960.0.into(),
+                to: MeasuredTo::Corner,
+                width_mm: 30.0.into(),
+                height_mm: 100.0.into(),
+                repeat: Repeat::ONCE,
+            },
+        ),
+    };
+    let round = ended(
+        FilmClass::CastPrint,
+        &[arm],
+        (1800.0, 800.0),
+        (600.0, 400.0),
+    );
+    let slit = of(EdgeEnd::Relief, &round);
+    assert!((slit - 140.0).abs() <= 10.0, "{slit}");
+    let tape = of(EdgeEnd::Flat, &round) + of(EdgeEnd::Hardware, &round);
+    assert!(
+        (round.cutting_tape.mm - tape).abs() < 1.0,
+        "no tape under what is cut on a mat"
+    );
     // Thick kit film is cut flush with a bevel; lettering comes cut; film on a hull is sealed all round.
     let thick = ended(FilmClass::ThickKit, &[], (1200.0, 500.0), (600.0, 0.0));
     assert!(thick.says.iter().any(|s| s.contains("bevelled")));

@@ -331,13 +331,14 @@ fn standing(
             let covered = places.get(number as usize - 1).map_or(0.0, |_| lap_mm);
             let open = rect(from, to - covered);
             let shows = open.intersect(part.trimmed);
+            let seen = shows.intersect(print_art.trim(front_left));
             let cut = ReliefAsk {
                 film: r,
                 covered_mm: [
-                    shows.x0 - r.x0,
-                    shows.y0 - r.y0,
-                    r.x1 - shows.x1,
-                    r.y1 - shows.y1,
+                    seen.x0 - r.x0,
+                    seen.y0 - r.y0,
+                    r.x1 - seen.x1,
+                    r.y1 - seen.y1,
                 ],
                 keys: &keys,
                 layered,

@@ -41,6 +41,8 @@ pub enum EdgeEnd {
     Rubber,
     /// Round something that stays on.
     Hardware,
+    /// Where a relief cut is closed again behind something that stays on.
+    Relief,
     /// Along a seam, a crease or a body line.
     Line,
     /// On the flat.
@@ -202,6 +204,21 @@ pub fn edges(
                 add(&mut runs, here, &mut before, (a, b));
             }
             points.reverse();
+        }
+    }
+    // Both flanks of a relief cut are edges that lie against each other: one walk for both.
+    for cut in planned.worked.iter().filter_map(|w| w.relief.as_ref()) {
+        for line in &cut.lines {
+            let points: Vec<Point> = line.iter().map(|[x, y]| Point::new(*x, *y)).collect();
+            let mut before = None;
+            for (a, b) in in_steps(&points, STEP_MM) {
+                let middle = a.midpoint(b);
+                let is = whole.contains(middle)
+                    && side.outline.contains(middle)
+                    && !is_kept_off(middle, side);
+                let here = is.then(|| (EdgeEnd::Relief, Some(cut.name.clone())));
+                add(&mut runs, here, &mut before, (a, b));
+            }
         }
     }
     // What is hardest is cut first, the flat last.
@@ -474,6 +491,9 @@ fn says(
             format!("Cut a hair short of {at}: nothing sticks to it. A small gap, no lap.")
         }
         EdgeEnd::Hardware => format!("Relief cut first, then round {at}, {with}."),
+        EdgeEnd::Relief => format!(
+            "Bring both flanks together behind {at} and press them: cut before, nothing is cut here."
+        ),
         EdgeEnd::Line => format!("Cut along {at}, {with}; stay off its bottom."),
         EdgeEnd::Flat => format!("Cut flush on the flat, {with}."),
     }

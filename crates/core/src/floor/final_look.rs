@@ -92,6 +92,17 @@ pub fn final_look(
                 .into(),
         );
     }
+    for cut in (planned.worked.iter())
+        .filter_map(|w| w.relief.as_ref())
+        .filter(|c| c.shows.mm > 0.0)
+    {
+        look(
+            &format!("relief cut at {}", cut.name),
+            &format!("The relief cut at {}", cut.name),
+            "Its flanks lie against each other all along and are pressed; it has run no farther."
+                .into(),
+        );
+    }
     let rivets = work(planned, film.class);
     if rivets.heads > 0 {
         look(

@@ -147,28 +147,51 @@ pub fn relief_cuts(
     unit: Unit,
 ) -> Vec<ReliefCut> {
     let to_film = placed.to_picture.inverse();
-    let bounds = |a: &Area| a.outline.transformed(to_film).bounds;
+    let here = Here {
+        placed,
+        outline: side.outline.transformed(to_film),
+        front_left: side.side.direction() > 0.0,
+        areas: (side.areas.iter())
+            .map(|a| (a, a.outline.transformed(to_film)))
+            .filter(|(_, s)| s.bounds.overlaps(ask.film))
+            .collect(),
+        heads: (side.columns.iter())
+            .flat_map(|c| c.heads.iter().map(move |h| (to_film * *h, c.head_mm / 2.0)))
+            .filter(|(h, _)| ask.film.contains(*h))
+            .collect(),
+        unit,
+    };
     let inside = |r: Rect| {
         r.x0 > ask.film.x0 && r.x1 < ask.film.x1 && r.y0 > ask.film.y0 && r.y1 < ask.film.y1
     };
-    (side.areas.iter())
-        .filter(|a| a.comes_off == ComesOff::Stays && inside(bounds(a)))
-        .filter_map(|area| match area.kind {
-            FeatureKind::Bracket => Some(from_an_edge(area, ask, placed, side, unit)),
+    (here.areas.iter())
+        .filter(|(a, s)| a.comes_off == ComesOff::Stays && inside(s.bounds))
+        .filter_map(|(area, shape)| match area.kind {
+            FeatureKind::Bracket => Some(from_an_edge(area, shape, ask, &here)),
             FeatureKind::Handle
             | FeatureKind::Hinge
             | FeatureKind::Latch
             | FeatureKind::Lamp
             | FeatureKind::Badge
-            | FeatureKind::Socket => Some(within(area, ask, placed, unit)),
+            | FeatureKind::Socket => Some(within(area, shape, ask, &here)),
             _ => None,
         })
         .collect()
 }
 
+/// What lies under a film, in its own frame.
+struct Here<'a> {
+    placed: &'a Placed,
+    outline: Shape,
+    front_left: bool,
+    areas: Vec<(&'a Area, Shape)>,
+    /// Middle and radius of each rivet head.
+    heads: Vec<(Point, f64)>,
+    unit: Unit,
+}
+
 /// A cross over the thing, short of its outline.
-fn within(area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, unit: Unit) -> ReliefCut {
-    let shape = area.outline.transformed(placed.to_picture.inverse());
+fn within(area: &Area, shape: &Shape, ask: &ReliefAsk<'_>, here: &Here<'_>) -> ReliefCut {
     let middle = shape.bounds.center();
     let across = [Vec2::new(1.0, 0.0), Vec2::new(0.0, 1.0)];
     let lines = across.iter().filter_map(|way| {
@@ -177,13 +200,13 @@ fn within(area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, unit: Unit) -> Reli
             first_crossing(middle, way, far, shape.edges()).map(|t| (t - SHORT_MM).max(0.0))
         };
         let (from, to) = (middle - *way * reach(-*way)?, middle + *way * reach(*way)?);
-        (from.distance(to) > LEAST_MM).then(|| in_picture(placed, &[from, to]))
+        (from.distance(to) > LEAST_MM).then(|| in_picture(here.placed, &[from, to]))
     });
-    let short = print(SHORT_MM, unit).text;
+    let short = print(SHORT_MM, here.unit).text;
     ReliefCut {
         name: area.name.clone(),
         lines: lines.collect(),
-        shows: print(0.0, unit),
+        shows: print(0.0, here.unit),
         meets: Vec::new(),
         before_the_liner: false,
         says: if ask.layered {
@@ -208,14 +231,8 @@ struct Slit {
     heads: usize,
 }
 
-fn from_an_edge(
-    area: &Area,
-    ask: &ReliefAsk<'_>,
-    placed: &Placed,
-    side: &MeasuredSide,
-    unit: Unit,
-) -> ReliefCut {
-    let all = Way::ALL.map(|way| slit(way, area, ask, placed, side));
+fn from_an_edge(area: &Area, shape: &Shape, ask: &ReliefAsk<'_>, here: &Here<'_>) -> ReliefCut {
+    let all = Way::ALL.map(|way| slit(way, area, shape, ask, here));
     let weight = |s: &Slit| {
         (
             s.keys.len(),
@@ -232,7 +249,7 @@ fn from_an_edge(
             if weight(&s) < weight(&best) { s } else { best }
         },
     );
-    let shows = print(best.shows_mm, unit);
+    let shows = print(best.shows_mm, here.unit);
     let mut meets: Vec<String> = (best.keys.iter().chain(&best.things))
         .map(|name| format!("It runs through {name}."))
         .collect();
@@ -257,7 +274,7 @@ fn from_an_edge(
     };
     ReliefCut {
         name: area.name.clone(),
-        lines: vec![in_picture(placed, &best.line)],
+        lines: vec![in_picture(here.placed, &best.line)],
         shows,
         meets,
         before_the_liner: true,
@@ -267,11 +284,9 @@ fn from_an_edge(
     }
 }
 
-fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &MeasuredSide) -> Slit {
-    let to_film = placed.to_picture.inverse();
-    let own = area.outline.transformed(to_film);
+fn slit(way: Way, area: &Area, own: &Shape, ask: &ReliefAsk<'_>, here: &Here<'_>) -> Slit {
     let middle = own.bounds.center();
-    let step = way.step(side.side.direction() > 0.0);
+    let step = way.step(here.front_left);
     let [left, top, right, foot] = ask.covered_mm;
     let (far, covered) = match (step.x, step.y) {
         (x, _) if x < 0.0 => (middle.x - ask.film.x0, left),
@@ -281,20 +296,15 @@ fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &Meas
     };
     let crossing =
         |edges: &mut dyn Iterator<Item = (Point, Point)>| first_crossing(middle, step, far, edges);
-    let in_film = |s: &Shape| {
-        let edges: Vec<_> = s.edges().map(|(a, b)| (to_film * a, to_film * b)).collect();
-        edges.into_iter()
-    };
     // To the film's own edge: only there does the cut let go. What is covered, turned in or past the body is not seen in the end.
     let rim = crossing(&mut own.edges()).unwrap_or(0.0);
-    let seen =
-        crossing(&mut in_film(&side.outline)).map_or(far - covered, |t| t.min(far - covered));
+    let seen = crossing(&mut here.outline.edges()).map_or(far - covered, |t| t.min(far - covered));
     let (from, to) = (middle + step * rim, middle + step * far);
     let line = Rect::from_points(from, to);
     // A line has no area: its ends are compared.
     let keys = (ask.keys.iter())
         .filter(|(_, r)| line.x0 <= r.x1 && line.x1 >= r.x0 && line.y0 <= r.y1 && line.y1 >= r.y0);
-    let met = |a: &&Area| {
+    let met = |(a, shape): &&(&Area, Shape)| {
         a.source != area.source
             && a.comes_off != ComesOff::ForGood
             && (a.kind.class() == FeatureClass::KeepOff
@@ -303,11 +313,10 @@ fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &Meas
                     FeatureKind::Recess | FeatureKind::CurvedZone | FeatureKind::ConcaveZone
                 ))
             && a.kind != FeatureKind::LockerDoor
-            && runs_through(from, to, &a.outline.transformed(to_film))
+            && runs_through(from, to, shape)
     };
-    let heads = (side.columns.iter())
-        .flat_map(|c| c.heads.iter().map(move |h| (*h, c.head_mm / 2.0)))
-        .filter(|(h, radius)| distance_to_segment(to_film * *h, from, to) < radius + HEAD_MM)
+    let heads = (here.heads.iter())
+        .filter(|(h, radius)| distance_to_segment(*h, from, to) < radius + HEAD_MM)
         .count();
     Slit {
         way,
@@ -316,16 +325,20 @@ fn slit(way: Way, area: &Area, ask: &ReliefAsk<'_>, placed: &Placed, side: &Meas
         keys: keys
             .map(|(name, _)| format!("\u{201c}{name}\u{201d} in the picture"))
             .collect(),
-        things: (side.areas.iter())
+        things: (here.areas.iter())
             .filter(met)
-            .map(|a| format!("the {}", a.name))
+            .map(|(a, _)| format!("the {}", a.name))
             .collect(),
         heads,
     }
 }
 
-/// Whether more than [`LEAST_MM`] of a line lies within a shape, to a millimetre.
+/// Whether a line runs through a shape: it is looked at every millimetre.
 fn runs_through(from: Point, to: Point, shape: &Shape) -> bool {
+    let line = Rect::from_points(from, to).inflate(LEAST_MM, LEAST_MM);
+    if !line.overlaps(shape.bounds) {
+        return false;
+    }
     let long = from.distance(to);
     let parts = (long / LEAST_MM).ceil().max(1.0);
     (0..=parts as usize).any(|n| shape.contains(from.lerp(to, n as f64 / parts)))

@@ -125,9 +125,16 @@ pub fn worked(
             meet(&area.name, area.kind, way, &mut area.outline.edges());
         }
     }
+    let trim = panel.trim(side.side.direction() > 0.0);
     let ask = ReliefAsk {
         film,
-        covered_mm: [0.0; 4],
+        // Bleed is trimmed off.
+        covered_mm: [
+            trim.x0 - film.x0,
+            trim.y0 - film.y0,
+            film.x1 - trim.x1,
+            film.y1 - trim.y1,
+        ],
         keys: &keys_of(panel, side),
         layered: piece.film_figures().layered_reflective,
     };

@@ -300,6 +300,20 @@ fn an_arm_is_cut_for_from_where_it_shows_least() {
         ["It runs through \u{201c}phone\u{201d} in the picture."]
     );
 
+    // Bleed is cut off: the line runs through it, and it does not count.
+    let mut bled = piece(SideKind::Left, vec![]);
+    if let Art::Panel(print) = &mut bled.art {
+        print.bleeds = print.bleeds.map(|b| Bleeds {
+            foot_mm: 50.0.into(),
+            ..b
+        });
+    }
+    let worked = plan(&bare, &bled).worked;
+    let relief = worked.iter().find_map(|w| w.relief.as_ref()).unwrap();
+    assert_eq!(relief.shows.text, "300 mm");
+    let [from, to] = [relief.lines[0][0], relief.lines[0][1]];
+    assert!((to[1] - from[1] - 400.0).abs() < 1e-6);
+
     // A row of rivets below it.
     let heads = Form::Heads {
         first_mm: 1630.0.into(),

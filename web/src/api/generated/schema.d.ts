@@ -4406,7 +4406,7 @@ export interface components {
          * @description How an edge ends.
          * @enum {string}
          */
-        EdgeEnd: "body" | "gap" | "rubber" | "hardware" | "line" | "flat";
+        EdgeEnd: "body" | "gap" | "rubber" | "hardware" | "relief" | "line" | "flat";
         /** @description What the edges of a side are called. */
         EdgeNames: {
             /** @description The ends of the tape, the one where it begins first: `front`, `rear`. */

@@ -167,6 +167,7 @@ pub fn after_laying(
             let at = match (run.end, &run.at) {
                 (EdgeEnd::Body, _) => "edge at the body".to_owned(),
                 (EdgeEnd::Flat, _) => "edge on the flat".to_owned(),
+                (EdgeEnd::Relief, Some(at)) => format!("relief cut at {at}"),
                 (_, Some(at)) => format!("edge at {at}"),
                 (_, None) => "edge".to_owned(),
             };
