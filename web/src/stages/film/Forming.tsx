@@ -304,6 +304,7 @@ const PLAIN: Record<Schemas["EdgeEnd"], string> = {
 	gap: "in a gap",
 	rubber: "beside rubber",
 	hardware: "round something",
+	relief: "a relief cut, closed again",
 	line: "along a line",
 	flat: "on the flat",
 };
