@@ -122,6 +122,31 @@ fn told(side: &MeasuredSide, planned: &PlannedPiece) -> LayDown {
     lay_down(planned, side, &hang, &settings, UNIT)
 }
 
+/// What stays on at the film's own edge needs no cut within the film, and is told how it is worked all the same.
+#[test]
+fn what_stays_on_at_the_edge_is_cut_in_to_from_there() {
+    let (bare, _) = job();
+    let handle = Feature::new(FeatureKind::Handle, rectangle(320.0, 500.0, 160.0, 50.0));
+    let feature = SideFeature {
+        id: Uuid::from_u128(1),
+        feature: handle,
+    };
+    let side = measure(&bare.side, &[feature]).unwrap();
+    let piece = Piece::new(
+        Art::Panel(print(3200.0, 1200.0)),
+        PlaceRule::from_front(400.0, LetterEnd::FirstLetter, 200.0),
+    );
+    let planned = plan_piece(Uuid::nil(), &piece, &side, &WorkSettings::default(), UNIT).unwrap();
+    let [handle] = &planned.worked[..] else {
+        panic!("{:?}", planned.worked)
+    };
+    assert!(
+        handle.relief.is_none() && handle.how.contains("own edge"),
+        "{}",
+        handle.how
+    );
+}
+
 /// Common practice, no source: what comes off is off before the film; a relief cut before the film comes down on what stays; gaps cut, arches
 /// trimmed and plates freed once it lies.
 #[test]

@@ -30,7 +30,7 @@ const REMEMBERED: Duration = Duration::minutes(15);
 const PIN_REMEMBERED: Duration = Duration::hours(24);
 
 /// What passphrases are made of that are tried first, from memory; a list of leaked ones is longer, and none ships with this.
-const TRIED_FIRST: [&str; 34] = [
+const TRIED_FIRST: [&str; 31] = [
     "password",
     "passphrase",
     "passwort",
@@ -45,13 +45,10 @@ const TRIED_FIRST: [&str; 34] = [
     "iloveyou",
     "football",
     "baseball",
-    "superman",
-    "batman",
     "dragon",
     "monkey",
     "sunshine",
     "princess",
-    "starwars",
     "master",
     "shadow",
     "michael",

@@ -5,8 +5,8 @@ use serde::Serialize;
 
 use crate::cut::split::NARROWEST_MM;
 use crate::film::work::{GapAt, Stand};
+use crate::ground::outline::segment_within;
 use crate::plan::planned::PlannedPiece;
-use crate::plan::worked::within;
 use crate::vehicle::feature::kind::FeatureKind;
 use crate::vehicle::measured::{MeasuredLine, MeasuredSide};
 
@@ -26,12 +26,6 @@ pub struct PrintGap {
     pub parted: bool,
 }
 
-/// Where a part ends at a gap.
-#[derive(Debug, Clone, PartialEq)]
-struct End {
-    name: String,
-}
-
 /// A part of a print between gaps, in the print's film frame, mm.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Parted {
@@ -39,8 +33,8 @@ pub struct Parted {
     pub film: Rect,
     /// To the middle of each gap: what is seen in the end.
     pub trimmed: Rect,
-    /// Gaps at its front, rear, upper and lower end.
-    ends: [Option<End>; 4],
+    /// Names of the gaps at its front, rear, upper and lower end.
+    ends: [Option<String>; 4],
 }
 
 const FRONT: usize = 0;
@@ -51,7 +45,7 @@ const FOOT: usize = 3;
 impl Parted {
     /// Where it lies, in words; nothing where the print is not parted.
     pub fn lies(&self) -> Option<String> {
-        let of = |n: usize| self.ends[n].as_ref().map(|e| e.name.as_str());
+        let of = |n: usize| self.ends[n].as_deref();
         let between = |low: Option<&str>, high: Option<&str>, words: [&str; 2]| match (low, high) {
             (Some(low), Some(high)) => Some(format!("between {low} and {high}")),
             (Some(low), None) => Some(format!("{} {low}", words[0])),
@@ -82,7 +76,7 @@ impl Parted {
 
     /// Names of the gaps that it ends at.
     pub(super) fn gaps(&self) -> impl Iterator<Item = &str> {
-        self.ends.iter().flatten().map(|e| e.name.as_str())
+        self.ends.iter().flatten().map(String::as_str)
     }
 }
 
@@ -151,7 +145,7 @@ pub fn parts_of(planned: &PlannedPiece, side: &MeasuredSide, turn_in_mm: f64) ->
             let mut next = Vec::new();
             for part in parts {
                 match crossed(gap, part.trimmed, planned).filter(|c| c.upright == upright) {
-                    Some(c) => next.extend(part.at(&c, &gap.name, turn_in_mm, front_left)),
+                    Some(c) => next.extend(part.halves(&c, &gap.name, turn_in_mm, front_left)),
                     None => next.push(part),
                 }
             }
@@ -175,11 +169,9 @@ pub fn parts_of(planned: &PlannedPiece, side: &MeasuredSide, turn_in_mm: f64) ->
 
 impl Parted {
     /// Both halves of it.
-    fn at(self, c: &Crossed, name: &str, turn_in_mm: f64, front_left: bool) -> [Parted; 2] {
+    fn halves(self, c: &Crossed, name: &str, turn_in_mm: f64, front_left: bool) -> [Parted; 2] {
         let middle = c.from.midpoint(c.to);
-        let end = Some(End {
-            name: name.to_owned(),
-        });
+        let end = Some(name.to_owned());
         // Nearer the picture's left or top, and the other.
         let (mut low, mut high) = (self.clone(), self);
         if c.upright {
@@ -217,7 +209,7 @@ fn crossed(line: &MeasuredLine, film: Rect, planned: &PlannedPiece) -> Option<Cr
     let to_film = planned.placed.to_picture.inverse();
     let mut met: Option<Rect> = None;
     for w in line.points.windows(2) {
-        let Some((a, b)) = within(film, to_film * w[0], to_film * w[1]) else {
+        let Some((a, b)) = segment_within(film, to_film * w[0], to_film * w[1]) else {
             continue;
         };
         let r = Rect::from_points(a, b);

@@ -377,3 +377,21 @@ pub(crate) fn segment_distance(a: Point, b: Point, c: Point, d: Point) -> f64 {
     .fold(f64::INFINITY, f64::min)
     .sqrt()
 }
+
+/// What of a segment lies within a rectangle; nothing where none does.
+pub fn segment_within(r: Rect, a: Point, b: Point) -> Option<(Point, Point)> {
+    let d = b - a;
+    let (mut from, mut to) = (0.0_f64, 1.0_f64);
+    for (start, step, low, high) in [(a.x, d.x, r.x0, r.x1), (a.y, d.y, r.y0, r.y1)] {
+        if step.abs() < 1e-12 {
+            if start < low || start > high {
+                return None;
+            }
+            continue;
+        }
+        let (s, t) = ((low - start) / step, (high - start) / step);
+        from = from.max(s.min(t));
+        to = to.min(s.max(t));
+    }
+    (from < to).then(|| (a + d * from, a + d * to))
+}

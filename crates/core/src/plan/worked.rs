@@ -1,11 +1,12 @@
 //! What a print meets, and how each thing is worked: a print covers a side with all that stands on it, so that "move it clear" is for
 //! lettering (ways of working: common practice, no source).
 
-use kurbo::{Point, Rect};
+use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use crate::art::Art;
 use crate::art::drawn::Drawn;
+use crate::ground::outline::segment_within;
 use crate::ground::tape::{Length, Unit, print};
 use crate::place::placed::Placed;
 use crate::plan::piece::Piece;
@@ -86,7 +87,7 @@ pub fn worked(
     let to_piece = placed.to_picture.inverse();
     let film = drawn.bounds;
     let clipped = |a: Point, b: Point| {
-        let (a, b) = within(film, to_piece * a, to_piece * b)?;
+        let (a, b) = segment_within(film, to_piece * a, to_piece * b)?;
         Some((placed.to_picture * a, placed.to_picture * b))
     };
     let mut met = Vec::new();
@@ -143,8 +144,11 @@ pub fn worked(
             if cut.before_the_liner {
                 w.when = When::Before;
             }
-            let then = if w.never { "" } else { " Then cut round it." };
-            w.how = format!("{} {}{then}", w.how, cut.told());
+            w.how = if w.never {
+                format!("{} {}", w.how, cut.told())
+            } else {
+                format!("It stays. {} Then cut round it.", cut.told())
+            };
             w.relief = Some(cut);
         }
     }
@@ -239,25 +243,10 @@ fn over_area(area: &Area, stiff: bool) -> Option<Way> {
         | FeatureKind::Latch
         | FeatureKind::Badge
         | FeatureKind::Socket
-        | FeatureKind::Bracket => (AsReached, "It stays."),
+        | FeatureKind::Bracket => (
+            AsReached,
+            "It stays: cut in to it from the film\u{2019}s own edge, then round it.",
+        ),
         _ => return None,
     })
-}
-
-/// What of a segment lies within a rectangle.
-pub(crate) fn within(r: Rect, a: Point, b: Point) -> Option<(Point, Point)> {
-    let d = b - a;
-    let (mut from, mut to) = (0.0_f64, 1.0_f64);
-    for (start, step, low, high) in [(a.x, d.x, r.x0, r.x1), (a.y, d.y, r.y0, r.y1)] {
-        if step.abs() < 1e-12 {
-            if start < low || start > high {
-                return None;
-            }
-            continue;
-        }
-        let (s, t) = ((low - start) / step, (high - start) / step);
-        from = from.max(s.min(t));
-        to = to.min(s.max(t));
-    }
-    (from < to).then(|| (a + d * from, a + d * to))
 }

@@ -51,9 +51,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	};
 	const forming = useForming(part === "forming" && chosen && !chosen.trouble ? chosen.id : undefined, tried);
 	const when = useByWhen(job, part === "when");
-	// A print that was just made into its panels is still on this list for a moment.
-	const there = side.pieces.some((p) => p.id === chosen?.id);
-	const panels = usePanels(chosen?.print && !chosen.trouble && there ? chosen.id : undefined);
+	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
 		return (

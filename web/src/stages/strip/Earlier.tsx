@@ -19,13 +19,13 @@ export function Earlier(at: Looking) {
 				From an earlier job
 			</Button>
 			<Sheet open={open} onOpenChange={setOpen} title="From an earlier job">
-				{open && <Found {...at} />}
+				{open && <Found {...at} onRefused={() => setOpen(false)} />}
 			</Sheet>
 		</>
 	);
 }
 
-function Found({ job, side, record, onDone }: Looking) {
+function Found({ job, side, record, onDone, onRefused }: Looking & { onRefused: () => void }) {
 	const [typed, setTyped] = useState("");
 	const [find, setFind] = useState("");
 	/** What was ticked off: everything that is there is taken otherwise. */
@@ -46,7 +46,8 @@ function Found({ job, side, record, onDone }: Looking) {
 		setSending(true);
 		for (const p of pieces) {
 			if (!(await record({ what: "found", ...p.graphic }))) {
-				setSending(false);
+				// Why is told on the page below.
+				onRefused();
 				return;
 			}
 		}
