@@ -33,6 +33,9 @@ function Found({ job, side, record, onDone, onRefused }: Looking & { onRefused: 
 	const [sending, setSending] = useState(false);
 	const found = useQuery({
 		queryKey: ["strip", job, "earlier", find],
+		// Looked up anew each time: what was taken a moment ago is on the list by then.
+		gcTime: 0,
+		staleTime: 0,
 		queryFn: () =>
 			ask(
 				client.GET("/api/jobs/{id}/strip/earlier", {
