@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
+import { FileButton } from "../../ui/FileButton";
 import { FILMS, FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
@@ -25,8 +26,7 @@ export function NewFilm({
 	const [sheet, setSheet] = useState<Schemas["DataSheet"]>(EMPTY);
 	const [wrong, setWrong] = useState<string | null>(null);
 	/** Fills the form from a file as the shelf gives it out; nothing is put there before somebody has looked at it. */
-	const take = async (file: File | undefined) => {
-		if (!file) return;
+	const take = async (file: File) => {
 		try {
 			const film = JSON.parse(await file.text()) as Partial<Schemas["StockedFilm"]>;
 			if (typeof film.name !== "string" || typeof film.sheet !== "object" || film.sheet === null)
@@ -70,19 +70,9 @@ export function NewFilm({
 					options={classes.map((c) => ({ value: c.class, text: c.name }))}
 				/>
 				<FilmColour label="Its colour" value={colour} onChange={setColour} />
-				<label className="flex flex-col gap-1">
-					From a data sheet file (JSON), where there is one
-					<input
-						type="file"
-						accept=".json,application/json"
-						className="min-h-11"
-						onChange={(e) => {
-							void take(e.target.files?.[0]);
-							// The same file again is a choice, too.
-							e.target.value = "";
-						}}
-					/>
-				</label>
+				<FileButton accept=".json,application/json" onFile={(file) => void take(file)}>
+					From a data sheet file (JSON)
+				</FileButton>
 				{figures > 0 && (
 					<p className="font-bold">
 						{figures === 1 ? "1 figure" : `${figures} figures`} of its own sheet came with it.

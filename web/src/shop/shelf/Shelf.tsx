@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, client, type Schemas, sendFile, told } from "../../api/client";
 import { useWidth } from "../../drawing/frame";
+import { FileButton } from "../../ui/FileButton";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Swatch } from "../../ui/Swatch";
 import { BackToYard } from "../BackToYard";
@@ -56,19 +57,12 @@ export function Shelf() {
 					>
 						As a table (CSV)
 					</a>
-					<label className="flex min-h-11 cursor-pointer items-center rounded border border-soft bg-paper px-4 focus-within:outline-3 focus-within:outline-measure">
+					<FileButton
+						accept=".csv,text/csv"
+						onFile={(file) => void tell(send(sendFile<Schemas["ShelfView"]>("/api/shelf.csv", file)))}
+					>
 						Read a table (CSV)
-						<input
-							type="file"
-							accept=".csv,text/csv"
-							className="sr-only"
-							onChange={(e) => {
-								const file = e.target.files?.[0];
-								e.target.value = "";
-								if (file) void tell(send(sendFile<Schemas["ShelfView"]>("/api/shelf.csv", file)));
-							}}
-						/>
-					</label>
+					</FileButton>
 				</div>
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
 				<div ref={ref} />

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type Schemas, sendFile, told } from "../../api/client";
 import { stagePath } from "../../job/stages";
+import { FileButton } from "../../ui/FileButton";
 import { TroubleNote } from "../../ui/parts";
 
 /** Takes in a job that another Windrift wrote as one file. */
@@ -27,18 +28,9 @@ export function TakeIn() {
 	};
 	return (
 		<div className="flex flex-col gap-2 py-2">
-			<label className="flex min-h-11 w-fit cursor-pointer items-center gap-3 rounded border border-soft bg-paper px-4 focus-within:ring-2 focus-within:ring-measure">
+			<FileButton accept=".zip,application/zip" onFile={(file) => void take(file)}>
 				{busy ? "Taking it in…" : "Take in a job bundle from another shop"}
-				<input
-					type="file"
-					accept=".zip,application/zip"
-					className="sr-only"
-					onChange={(e) => {
-						void take(e.target.files?.[0]);
-						e.target.value = "";
-					}}
-				/>
-			</label>
+			</FileButton>
 			{taken && (
 				<p role="status">
 					✓ Taken in whole:{" "}
