@@ -2,11 +2,12 @@ import "@fontsource-variable/overpass";
 import "@fontsource/b612-mono/400.css";
 import "@fontsource/b612-mono/700.css";
 import "./styles.css";
-import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Trouble } from "./api/client";
+import { Shown } from "./api/shown";
 import { showScreen } from "./job/Screen";
 import { WhoProvider } from "./job/Who";
 import { beReadyForNoSignal } from "./offline/signal";
@@ -31,7 +32,7 @@ void beReadyForNoSignal();
 // and a second tap within it would do again what was done.
 notifyManager.setScheduler(queueMicrotask);
 
-const queries = new QueryClient({
+const queries = new Shown({
 	defaultOptions: {
 		// Without a signal what is kept on the device answers; a browser that thinks it has none is asked all the same.
 		mutations: { networkMode: "always" },
