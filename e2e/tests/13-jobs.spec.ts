@@ -172,6 +172,20 @@ test("a skiff: its number on both bows, a ghost of an old name, and the two halv
 	await expect(page.getByTestId("piece-OY 4471 KB")).toBeVisible();
 	await expect(nextMove(page)).not.toContainText("old name");
 	await page.getByRole("tab", { name: "Whole side" }).click();
+	// The other side is read before the piece is laid out on it, and comes in after.
+	await page.route(/\/pieces\/mirror$/, async (route) => {
+		await page.waitForTimeout(1500);
+		await route.continue();
+	});
+	await page.route(
+		/\/api\/sides\/[^/]+$/,
+		async (route) => {
+			const read = await route.fetch();
+			await page.waitForTimeout(3000);
+			await route.fulfill({ response: read });
+		},
+		{ times: 1 },
+	);
 	await page.getByRole("button", { name: /Lay the missing ones out/ }).click();
 	await chooseSide(page, /starboard/);
 	await expect(page.getByTestId("piece-OY 4471 KB")).toBeVisible();
