@@ -277,3 +277,63 @@ test("a film's data sheet goes from shelf to shelf as a file, and what is no she
 	expect(out.sheet.upright_years).toBe(4.5);
 	expect(out.class).toBe("cast_print");
 });
+
+test("laminates and hours of inks from a film's own sheet: which goes over a recess, how long the rack holds it, what is to be ordered", async ({
+	page,
+}) => {
+	await asCrew(page);
+	const name = called("knot print");
+	const film = await stock(page, name, "cast print with air channels", "K-7", "54", "25 yd");
+	await film.getByRole("button", { name: "Data sheet" }).click();
+	const sheet = page.getByRole("dialog");
+	await sheet.getByLabel("Gasses out, latex ink, hours").fill("6");
+	const laminates = sheet.getByRole("region", { name: "Its laminates" });
+	const add = async (n: number, laminate: string, mm: string, years: string) => {
+		await laminates.getByRole("button", { name: "Add a laminate" }).click();
+		await laminates.getByLabel("Laminate", { exact: true }).nth(n).fill(laminate);
+		await laminates.getByLabel("With the film, mm").nth(n).fill(mm);
+		await laminates.getByLabel("Lasts upright, years").nth(n).fill(years);
+	};
+	await add(0, "hard gloss", "0.18", "8");
+	await add(1, "Hard Gloss", "o.1", "4");
+	await sheet.getByRole("button", { name: "Keep its sheet" }).click();
+	await expect(sheet.getByRole("alert")).toContainText("type one figure");
+	await laminates.getByLabel("With the film, mm").nth(1).fill("0,1");
+	await sheet.getByRole("button", { name: "Keep its sheet" }).click();
+	await expect(sheet.getByRole("alert")).toContainText("Two laminates are called Hard Gloss");
+	await laminates.getByLabel("Laminate", { exact: true }).nth(1).fill("thin satin");
+	await sheet.getByRole("button", { name: "Keep its sheet" }).click();
+	await expect(sheet).toHaveCount(0);
+
+	await startJob(page, "Knot Bakery", "millimetres", "Cargo trailer");
+	await toStage(page, "Lay out");
+	await addPrint(page);
+	await toStage(page, "Film");
+	const card = page.getByRole("listitem", { name, exact: true });
+	// A flat: what lasts longest.
+	await expect(card).toContainText("Laminate hard gloss: lasts 8 years upright");
+	await page.getByRole("button", { name: `Take ${name}` }).click();
+	await expect(card.getByLabel("Laminate over it")).toContainText("hard gloss");
+	await page.getByRole("tab", { name: "To order" }).click();
+	await expect(page.getByText("laminate, hard gloss")).toBeVisible();
+
+	// A recess under it: what is thinner, said; the one that was taken stays until somebody takes another.
+	await toStage(page, "Look over");
+	await sayFeatures(page, "recess 1000 back 700 down 500 x 400");
+	await toStage(page, "Film");
+	await expect(card).toContainText("the thinnest first");
+	await expect(card.getByLabel("Laminate over it")).toContainText("hard gloss");
+	await card.getByLabel("Laminate over it").click();
+	await page.getByRole("option", { name: "thin satin" }).click();
+	await expect(card.getByLabel("Laminate over it")).toContainText("thin satin");
+
+	await page.getByRole("tab", { name: "By when" }).click();
+	await page.getByLabel("Ink", { exact: true }).click();
+	await page.getByRole("option", { name: "latex" }).click();
+	const start = new Date(Date.now() + 8 * 24 * 3600 * 1000).toISOString().slice(0, 10);
+	await page.getByLabel(/^By the shop/).fill(`${start}T08:00`);
+	await page.getByRole("button", { name: "Then", exact: true }).click();
+	const rack = page.getByRole("listitem", { name: /Let it gas out as long as its film.s data sheet says/ });
+	await expect(rack).toContainText("6 h");
+	await expect(page.getByRole("listitem", { name: "Laminate it cold, with thin satin" })).toBeVisible();
+});

@@ -6,8 +6,9 @@ use time::macros::datetime;
 use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::printed_panel::PrintedPanel;
-use windrift_core::cut::by_when::{BeforeFitting, Ink, ToMake, by_when, standing};
+use windrift_core::cut::by_when::{BeforeFitting, ToMake, by_when, standing};
 use windrift_core::film::classes::FilmClass;
+use windrift_core::film::ink::Ink;
 use windrift_core::floor::edges::{EdgeEnd, Edges, SealWith, edges};
 use windrift_core::floor::forming::stretch::{Cap, NoSuchShape, RecessShape, arc_mm};
 use windrift_core::floor::forming::{
@@ -723,8 +724,8 @@ fn made(ink: Ink, printed_mm: f64, cut_mm: f64) -> ToMake {
     ToMake {
         fit_at: datetime!(2026-12-04 08:00 UTC),
         printed_mm,
-        ink,
-        every_ink_waits: false,
+        outgas: ink.outgassing(false, []),
+        laminates: vec![],
         cut_mm,
         window: None,
     }
@@ -751,10 +752,22 @@ fn hours_before_the_fitting_by_hand() {
     let latex = by_when(&made(Ink::Latex, 8000.0, 0.0)).unwrap();
     assert!(latex.iter().all(|s| s.step != BeforeFitting::Outgas));
     let every = ToMake {
-        every_ink_waits: true,
+        outgas: Ink::Latex.outgassing(true, []),
         ..made(Ink::Latex, 8000.0, 0.0)
     };
     assert_eq!(by_when(&every).unwrap().len(), steps.len());
+    // A film's sheet decides over either school: 6 h are waited for, and the sheet is named; the laminate that was chosen is too.
+    let said = ToMake {
+        outgas: Ink::Latex.outgassing(false, [Some(6.0)]),
+        laminates: vec!["matt".into()],
+        ..made(Ink::Latex, 8000.0, 0.0)
+    };
+    let by_sheet = by_when(&said).unwrap();
+    let step = |step| by_sheet.iter().find(|s| s.step == step).unwrap();
+    let (rack, laminate) = (step(BeforeFitting::Outgas), step(BeforeFitting::Laminate));
+    assert_eq!(rack.over - rack.latest, time::Duration::hours(6));
+    assert!(rack.work.what.contains("data sheet"), "{}", rack.work.what);
+    assert_eq!(laminate.work.what, "Laminate it cold, with matt");
     assert!(by_when(&made(Ink::Uv, 0.0, 0.0)).is_err());
     // Lettering alone is cut, weeded, taped, rolled up.
     let letters = by_when(&made(Ink::Uv, 0.0, 5000.0)).unwrap();

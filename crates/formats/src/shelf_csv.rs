@@ -55,6 +55,7 @@ impl Row {
             class: self.class,
             colour: self.colour,
             sheet: Default::default(),
+            laminate: None,
         };
         let roll = Roll {
             lot: self.lot.trim().to_owned(),

@@ -99,15 +99,15 @@ pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
             let Some(at) = pressed_at.get(&p.id) else {
                 continue;
             };
-            let sheet = p.piece.work.chosen.as_ref().map(|c| &c.film.sheet);
+            let sheet = p.piece.work.chosen.as_ref().map(|c| c.film.worked());
             pressed.push(Pressed {
                 called: p.piece.called(),
                 at: *at,
                 film: p.piece.film_figures(),
                 lies: matches!(kind, SideKind::Hood | SideKind::Roof | SideKind::Deck),
-                lying_years: sheet.and_then(|s| s.lying_years),
+                lying_years: sheet.as_ref().and_then(|s| s.lying_years),
                 climate,
-                polish_after_weeks: sheet.and_then(|s| s.polish_after_weeks),
+                polish_after_weeks: sheet.as_ref().and_then(|s| s.polish_after_weeks),
             });
         }
     }

@@ -3,8 +3,9 @@
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::art::Art;
-use windrift_core::cut::by_when::{BeforeFitting, ByWhen, Fitting, Ink, ToMake, by_when, standing};
+use windrift_core::cut::by_when::{BeforeFitting, ByWhen, Fitting, ToMake, by_when, standing};
 use windrift_core::film::classes::Span;
+use windrift_core::film::ink::Ink;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_formats::photo::dark_share;
 use windrift_store::stored::Kind;
@@ -87,11 +88,19 @@ pub(crate) async fn made_by(desk: &Desk, id: &str) -> Result<ByWhenView, Problem
     };
     found.fit_at = Some(zone.on_wall_clock(fitting.fit_at));
     found.fit_words = Some(zone.in_words(fitting.fit_at));
+    let prints = || pieces.iter().filter(print).map(|p| &p.piece);
+    let said = prints().map(|p| p.outgas_hours(fitting.ink));
+    let outgas = fitting.ink.outgassing(job.ways.every_ink_waits, said);
+    let mut laminates: Vec<String> = prints()
+        .filter_map(|p| Some(p.work.chosen.as_ref()?.film.laminate()?.name.clone()))
+        .collect();
+    laminates.sort();
+    laminates.dedup();
     let make = ToMake {
         fit_at: fitting.fit_at,
         printed_mm,
-        ink: fitting.ink,
-        every_ink_waits: job.ways.every_ink_waits,
+        outgas,
+        laminates,
         cut_mm,
         window: window.filter(|w| w.from <= w.to),
     };
@@ -126,7 +135,7 @@ pub(crate) async fn made_by(desk: &Desk, id: &str) -> Result<ByWhenView, Problem
         .collect();
     found.late = told.late.map(in_hours);
     found.earliest = (told.earliest_fit > fitting.fit_at).then(|| zone.in_words(told.earliest_fit));
-    let wait = fitting.ink.outgas_hours(job.ways.every_ink_waits);
+    let wait = outgas.hours;
     found.gassed_out = done_at(BeforeFitting::Print)
         .filter(|_| wait > 0.0)
         .map(|at| zone.in_words(at + Duration::seconds_f64(wait * 3600.0)));

@@ -112,7 +112,7 @@ async fn prints(
 ) -> Result<Option<Option<OffsetDateTime>>, Problem> {
     let print =
         |p: &windrift_core::plan::planned::PlannedPiece| matches!(p.piece.art, Art::Panel(_));
-    if !planned.plan.pieces.iter().any(print) {
+    if !planned.plan.pieces.iter().any(&print) {
         return Ok(None);
     }
     let Some(row) = desk.fitting(job).await? else {
@@ -123,7 +123,10 @@ async fn prints(
         .done()
         .into_iter()
         .find(|(step, _)| *step == BeforeFitting::Print);
-    let wait = fitting.ink.outgas_hours(ways.every_ink_waits);
+    let said = (planned.plan.pieces.iter())
+        .filter(|p| print(p))
+        .map(|p| p.piece.outgas_hours(fitting.ink));
+    let wait = fitting.ink.outgassing(ways.every_ink_waits, said).hours;
     Ok(Some(
         printed.map(|(_, at)| at + Duration::seconds_f64(wait * 3600.0)),
     ))

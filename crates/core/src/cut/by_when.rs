@@ -1,53 +1,14 @@
 //! Print and laminate by when: from the hour at which the fitting starts backwards to the hour at which the last printer may start.
 //!
-//! 24 h for solvent inks and 24 h in the hall with the vehicle are common practice, no source; for latex and UV inks there are two schools, and the
-//! shop picks. All other hours are ours.
+//! 24 h in the hall with the vehicle are common practice, no source; how long an ink gasses out stands with the inks. All other hours are ours.
 
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use time::{Duration, OffsetDateTime};
 
 use crate::film::classes::Span;
+use crate::film::ink::{Ink, Outgassing};
 use crate::plan::steps::{WorkStage, WorkStep};
-
-/// What a print is printed with.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum Ink {
-    /// Solvent.
-    Solvent,
-    /// Eco-solvent.
-    EcoSolvent,
-    /// Latex.
-    Latex,
-    /// Cured by ultraviolet light.
-    Uv,
-}
-
-impl Ink {
-    /// All of them.
-    pub const ALL: [Ink; 4] = [Ink::Solvent, Ink::EcoSolvent, Ink::Latex, Ink::Uv];
-
-    /// What it is called.
-    pub fn name(self) -> &'static str {
-        match self {
-            Ink::Solvent => "solvent",
-            Ink::EcoSolvent => "eco-solvent",
-            Ink::Latex => "latex",
-            Ink::Uv => "UV",
-        }
-    }
-
-    /// Hours that it must gas out before laminate goes on: 24 for solvents; for the others none by one school, 24 for every ink by the other.
-    pub fn outgas_hours(self, every_ink_waits: bool) -> f64 {
-        match self {
-            Ink::Solvent | Ink::EcoSolvent => 24.0,
-            Ink::Latex | Ink::Uv if every_ink_waits => 24.0,
-            Ink::Latex | Ink::Uv => 0.0,
-        }
-    }
-}
 
 /// A step before the fitting.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
@@ -125,16 +86,16 @@ impl BeforeFitting {
 }
 
 /// What is made before the fitting.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct ToMake {
     /// When the fitting starts.
     pub fit_at: OffsetDateTime,
     /// Film to be printed, along its rolls, mm; 0 where nothing is.
     pub printed_mm: f64,
-    /// Ink of prints.
-    pub ink: Ink,
-    /// Whether every ink waits 24 h.
-    pub every_ink_waits: bool,
+    /// How long its prints gas out.
+    pub outgas: Outgassing,
+    /// Laminates of the shelf that are chosen for its prints, each once.
+    pub laminates: Vec<String>,
     /// Film of lettering and kit pieces to be cut, along its rolls, mm; 0 where nothing is.
     pub cut_mm: f64,
     /// Window of the film's temperature, °C.
@@ -199,7 +160,8 @@ impl Fitting {
     ///
     /// ```
     /// # use time::macros::datetime;
-    /// # use windrift_core::cut::by_when::{BeforeFitting, DoneStep, Fitting, Ink, MadeEntry};
+    /// # use windrift_core::cut::by_when::{BeforeFitting, DoneStep, Fitting, MadeEntry};
+    /// # use windrift_core::film::ink::Ink;
     /// let fit_at = datetime!(2026-12-04 08:00 UTC);
     /// let before = Fitting { fit_at, ink: Ink::Latex, done: vec![] };
     /// let step = BeforeFitting::Print;
@@ -276,8 +238,9 @@ const ACCLIMATISE_HOURS: f64 = 24.0;
 ///
 /// ```
 /// use time::macros::datetime;
-/// use windrift_core::cut::by_when::{BeforeFitting, Ink, ToMake, by_when};
-/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 8000.0, ink: Ink::EcoSolvent, every_ink_waits: false, cut_mm: 0.0, window: None };
+/// use windrift_core::cut::by_when::{BeforeFitting, ToMake, by_when};
+/// use windrift_core::film::ink::Ink;
+/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 8000.0, outgas: Ink::EcoSolvent.outgassing(false, []), laminates: vec![], cut_mm: 0.0, window: None };
 /// let steps = by_when(&make).unwrap();
 /// // 24 h in the hall before 08:00 on the 4th; rolled up, trimmed and laminated before that; 24 h of gassing out before those.
 /// let at = |step| steps.iter().find(|s| s.step == step).unwrap().latest;
@@ -287,6 +250,11 @@ const ACCLIMATISE_HOURS: f64 = 24.0;
 ///
 /// Errors: nothing to make; an hour out of range.
 pub fn by_when(make: &ToMake) -> Result<Vec<ByWhen>, ByWhenError> {
+    let with = make.laminates.join(" and ");
+    let laminate = match make.laminates.as_slice() {
+        [] => "Laminate it cold, with a laminate of its film\u{2019}s family".to_owned(),
+        _ => format!("Laminate it cold, with {with}"),
+    };
     let mut steps: Vec<(BeforeFitting, Span, &str, &str, Option<&str>)> = Vec::new();
     let hours = |mm: f64, per_hour: f64, least: f64| Span {
         from: (mm / per_hour).max(least) * 0.7,
@@ -303,12 +271,19 @@ pub fn by_when(make: &ToMake) -> Result<Vec<ByWhen>, ByWhenError> {
             "printer",
             None,
         ));
-        let wait = make.ink.outgas_hours(make.every_ink_waits);
+        let Outgassing {
+            hours: wait,
+            by_sheet,
+        } = make.outgas;
         if wait > 0.0 {
             steps.push((
                 B::Outgas,
                 exactly(wait),
-                "Let it gas out, loose or on a rack, never standing on end or rolled tight",
+                if by_sheet {
+                    "Let it gas out as long as its film\u{2019}s data sheet says, loose or on a rack, never standing on end or rolled tight"
+                } else {
+                    "Let it gas out, loose or on a rack, never standing on end or rolled tight"
+                },
                 "rack",
                 Some("its ink"),
             ));
@@ -316,7 +291,7 @@ pub fn by_when(make: &ToMake) -> Result<Vec<ByWhen>, ByWhenError> {
         steps.push((
             B::Laminate,
             hours(mm, LAMINATED_PER_HOUR_MM, 0.5),
-            "Laminate it cold, with a laminate of its film\u{2019}s family",
+            &laminate,
             "laminator",
             None,
         ));
@@ -412,8 +387,9 @@ pub struct Standing {
 ///
 /// ```
 /// use time::macros::datetime;
-/// use windrift_core::cut::by_when::{Ink, ToMake, by_when, standing};
-/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 4000.0, ink: Ink::Solvent, every_ink_waits: false, cut_mm: 0.0, window: None };
+/// use windrift_core::cut::by_when::{ToMake, by_when, standing};
+/// use windrift_core::film::ink::Ink;
+/// let make = ToMake { fit_at: datetime!(2026-12-04 08:00 UTC), printed_mm: 4000.0, outgas: Ink::Solvent.outgassing(false, []), laminates: vec![], cut_mm: 0.0, window: None };
 /// let steps = by_when(&make).unwrap();
 /// // The evening before: far too late for a print that must gas out for a day.
 /// let now = standing(&steps, &[], datetime!(2026-12-03 20:00 UTC));

@@ -78,6 +78,22 @@ pub struct RankedFilm {
     pub good: Vec<String>,
     /// What speaks against it, worst first.
     pub bad: Vec<String>,
+    /// The laminate that all of this is told with, where one of its own goes over it.
+    pub laminate: Option<String>,
+    /// Its laminates for this piece, the best first; none where nothing is printed.
+    pub laminates: Vec<RankedLaminate>,
+    /// What they are ranked by.
+    pub laminates_by: String,
+}
+
+/// A laminate of a film, ranked for a piece.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RankedLaminate {
+    /// What the shop calls it.
+    pub name: String,
+    /// Its figure that matters here.
+    pub figure: String,
 }
 
 /// Ranks the films of the shelf for a piece: what cannot be used last, then by how much speaks against and for each.
@@ -96,7 +112,7 @@ pub struct RankedFilm {
 /// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
 /// # let planned = plan_piece(Default::default(), &piece, &measured, &WorkSettings::default(), Unit::InchSixteenth).unwrap();
 /// # let of = |n: u128, class: FilmClass| OnShelf { id: uuid::Uuid::from_u128(n), film: StockedFilm { name: class.name().into(), class,
-/// #     colour: "#14524d".into(), sheet: Default::default() }, widest_mm: 609.6, left_mm: 9000.0 };
+/// #     colour: "#14524d".into(), sheet: Default::default(), laminate: None }, widest_mm: 609.6, left_mm: 9000.0 };
 /// let shelf = [of(1, FilmClass::ConspicuityStrip), of(2, FilmClass::CutLettering)];
 /// let ranked = which_film(&planned, &measured, &shelf, &Wanted::default(), Unit::InchSixteenth);
 /// assert_eq!((ranked[0].class, ranked[0].suits), (FilmClass::CutLettering, Suits::Yes));
@@ -111,7 +127,21 @@ pub fn which_film(
 ) -> Vec<RankedFilm> {
     let asks = Asks::of(planned, side);
     let mut ranked: Vec<RankedFilm> = (shelf.iter())
-        .map(|s| asks.judge(planned, s, wanted, unit))
+        .map(|s| {
+            let laminates = asks.laminates(&s.film);
+            let mut with = s.clone();
+            with.film.laminate = match &planned.piece.work.chosen {
+                // What the crew took it with, a laminate or none.
+                Some(chosen) if chosen.id == s.id => chosen.film.laminate.clone(),
+                _ => laminates.first().map(|l| l.name.clone()),
+            };
+            RankedFilm {
+                laminate: with.film.laminate().map(|l| l.name.clone()),
+                laminates,
+                laminates_by: asks.laminates_by(),
+                ..asks.judge(planned, &with, wanted, unit)
+            }
+        })
         .collect();
     ranked.sort_by(|a, b| {
         a.suits
@@ -276,7 +306,79 @@ impl<'a> Asks<'a> {
             suits,
             good,
             bad: never,
+            laminate: None,
+            laminates: Vec::new(),
+            laminates_by: String::new(),
         }
+    }
+
+    /// What laminates are ranked by here.
+    fn laminates_by(&self) -> String {
+        let recesses = self.recesses();
+        if !recesses.is_empty() {
+            format!("the thinnest first, for the {}", names(&recesses))
+        } else if !self.formed.is_empty() {
+            format!("what gives most first, for the {}", names(&self.formed))
+        } else {
+            "the longest-lived first: nothing under it asks for forming".into()
+        }
+    }
+
+    /// Where film goes in, not only round.
+    fn recesses(&self) -> Vec<&Area> {
+        let deep = |a: &&&Area| a.kind != FeatureKind::CurvedZone;
+        self.formed.iter().filter(deep).copied().collect()
+    }
+
+    /// Laminates of a film for a print: the thinnest first over recesses, the one that gives most over curves, the longest-lived on flats (common
+    /// practice, no source).
+    fn laminates(&self, film: &StockedFilm) -> Vec<RankedLaminate> {
+        if !self.print {
+            return Vec::new();
+        }
+        let lies = if self.lying { "lying" } else { "upright" };
+        let mut all: Vec<(&str, FilmFigures, Option<f64>)> = (film.sheet.laminates.iter())
+            .map(|l| {
+                let with = StockedFilm {
+                    laminate: Some(l.name.clone()),
+                    ..film.clone()
+                };
+                let figures = with.figures();
+                let years = if self.lying {
+                    with.worked().lying_years
+                } else {
+                    figures.upright_years
+                };
+                (l.name.as_str(), figures, years)
+            })
+            .collect();
+        let recesses = self.recesses();
+        all.sort_by(|(_, a, x), (_, b, y)| {
+            let thinner = a.thickness_mm.total_cmp(&b.thickness_mm);
+            let gives = b.stretch.total_cmp(&a.stretch);
+            let lasts = y.unwrap_or(0.0).total_cmp(&x.unwrap_or(0.0));
+            if !recesses.is_empty() {
+                thinner.then(gives).then(lasts)
+            } else if !self.formed.is_empty() {
+                gives.then(thinner).then(lasts)
+            } else {
+                lasts.then(thinner).then(gives)
+            }
+        });
+        let told = |f: &FilmFigures, years: Option<f64>| match (recesses.is_empty(), years) {
+            (false, _) => format!("{:.2} mm with the film", f.thickness_mm),
+            (true, _) if !self.formed.is_empty() => {
+                format!("gives {:.0} % one way", f.stretch * 100.0)
+            }
+            (true, Some(y)) => format!("lasts {y:.0} years {lies}"),
+            (true, None) => format!("its sheet does not say how long it lasts {lies}"),
+        };
+        (all.iter())
+            .map(|(name, figures, years)| RankedLaminate {
+                name: (*name).to_owned(),
+                figure: told(figures, *years),
+            })
+            .collect()
     }
 
     /// What of it is on the shelf, against the piece's size.
@@ -322,11 +424,6 @@ impl<'a> Asks<'a> {
 
     /// Where film must be formed, what it stands; and what the surface stands.
     fn heat(&self, f: &FilmFigures, bad: &mut Vec<String>, good: &mut Vec<String>) {
-        let names = |areas: &[&Area]| {
-            let mut names: Vec<&str> = areas.iter().map(|a| a.name.as_str()).collect();
-            names.truncate(3);
-            names.join(", ")
-        };
         if !self.formed.is_empty() {
             let at = names(&self.formed);
             if f.stretch <= 0.0 {
@@ -368,7 +465,7 @@ impl<'a> Asks<'a> {
     ) {
         let Some(years) = wanted.years else { return };
         let (lasts, where_) = if self.lying {
-            (s.film.sheet.lying_years, "lying")
+            (s.film.worked().lying_years, "lying")
         } else {
             (f.upright_years, "upright")
         };
@@ -386,4 +483,11 @@ impl<'a> Asks<'a> {
             )),
         }
     }
+}
+
+/// The first three of these, by name.
+fn names(areas: &[&Area]) -> String {
+    let mut names: Vec<&str> = areas.iter().map(|a| a.name.as_str()).collect();
+    names.truncate(3);
+    names.join(", ")
 }

@@ -3,6 +3,8 @@
 use serde::{Deserialize, Serialize};
 
 use crate::film::classes::{HOTTEST_CELSIUS, Span};
+use crate::film::ink::Ink;
+use crate::film::laminate::{Laminate, MOST_LAMINATES};
 use crate::ground::told::Told;
 
 /// What a film's data sheet says. Whatever it leaves open stays as it is for the class.
@@ -50,10 +52,21 @@ pub struct DataSheet {
     pub polish_after_weeks: Option<f64>,
     /// Whether a coat of what it names goes over it once it lies.
     pub aftercare_coat: Option<bool>,
+    /// Hours that a print in solvent ink gasses out before laminate goes on.
+    pub solvent_hours: Option<f64>,
+    /// The same of eco-solvent ink.
+    pub eco_solvent_hours: Option<f64>,
+    /// The same of latex ink.
+    pub latex_hours: Option<f64>,
+    /// The same of ink that is cured by ultraviolet light.
+    pub uv_hours: Option<f64>,
+    /// Laminates that belong to it.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub laminates: Vec<Laminate>,
 }
 
 /// Fields of a data sheet as they are called.
-pub const FIELDS: [(&str, &str); 20] = [
+pub const FIELDS: [(&str, &str); 24] = [
     ("thickness_mm", "Film and laminate"),
     ("liner_mm", "Liner"),
     ("fit", "Fitted at"),
@@ -74,6 +87,10 @@ pub const FIELDS: [(&str, &str); 20] = [
     ("grey", "Grey adhesive, hides what is below"),
     ("polish_after_weeks", "Polish"),
     ("aftercare_coat", "Aftercare coat once it lies"),
+    ("solvent_hours", "Gasses out, solvent ink"),
+    ("eco_solvent_hours", "Gasses out, eco-solvent ink"),
+    ("latex_hours", "Gasses out, latex ink"),
+    ("uv_hours", "Gasses out, UV ink"),
 ];
 
 /// What a field is called.
@@ -114,6 +131,16 @@ impl DataSheet {
                 104.0,
                 " weeks",
             ),
+            ("solvent_hours", self.solvent_hours, 0.0, 240.0, " hours"),
+            (
+                "eco_solvent_hours",
+                self.eco_solvent_hours,
+                0.0,
+                240.0,
+                " hours",
+            ),
+            ("latex_hours", self.latex_hours, 0.0, 240.0, " hours"),
+            ("uv_hours", self.uv_hours, 0.0, 240.0, " hours"),
         ] {
             if value.is_some_and(|v| !(v.is_finite() && (least..=most).contains(&v))) {
                 return wrong(
@@ -144,6 +171,69 @@ impl DataSheet {
                 );
             }
         }
-        Ok(())
+        check_laminates(&self.laminates)
     }
+
+    /// Hours that a print in this ink gasses out before laminate goes on; nothing where the sheet is silent.
+    pub fn outgas_hours(&self, ink: Ink) -> Option<f64> {
+        match ink {
+            Ink::Solvent => self.solvent_hours,
+            Ink::EcoSolvent => self.eco_solvent_hours,
+            Ink::Latex => self.latex_hours,
+            Ink::Uv => self.uv_hours,
+        }
+    }
+
+    /// The sheet of film and laminate together.
+    ///
+    /// ```
+    /// use windrift_core::film::{data_sheet::DataSheet, laminate::Laminate};
+    /// let film = DataSheet { thickness_mm: Some(0.08), upright_years: Some(5.0), ..DataSheet::default() };
+    /// let gloss = Laminate { name: "gloss".into(), thickness_mm: Some(0.13), ..Laminate::default() };
+    /// let both = film.under(&gloss);
+    /// assert_eq!((both.thickness_mm, both.upright_years), (Some(0.13), Some(5.0)));
+    /// ```
+    pub fn under(&self, laminate: &Laminate) -> DataSheet {
+        DataSheet {
+            thickness_mm: laminate.thickness_mm.or(self.thickness_mm),
+            stretch: laminate.stretch.or(self.stretch),
+            two_way_stretch: laminate.two_way_stretch.or(self.two_way_stretch),
+            upright_years: laminate.upright_years.or(self.upright_years),
+            lying_years: laminate.lying_years.or(self.lying_years),
+            ..self.clone()
+        }
+    }
+}
+
+fn check_laminates(laminates: &[Laminate]) -> Result<(), Told> {
+    let wrong = |n: usize, field: &str, sentence: String| {
+        Err(Told::new("film", sentence).at(format!("/sheet/laminates/{n}/{field}")))
+    };
+    if laminates.len() > MOST_LAMINATES {
+        let sentence = format!(
+            "A film has {MOST_LAMINATES} laminates at most. Leave out those that you do not use."
+        );
+        return Err(Told::new("film", sentence).at("/sheet/laminates"));
+    }
+    for (n, l) in laminates.iter().enumerate() {
+        let name = l.name.trim();
+        if !(1..=60).contains(&name.chars().count()) {
+            let sentence = "Give each laminate a name of 1 to 60 letters.";
+            return wrong(n, "name", sentence.into());
+        }
+        let mut before = laminates.iter().take(n);
+        if before.any(|other| other.name.trim().to_lowercase() == name.to_lowercase()) {
+            let sentence =
+                format!("Two laminates are called {name}. Give one of them another name.");
+            return wrong(n, "name", sentence);
+        }
+        let figures = DataSheet::default().under(l);
+        figures.check().map_err(|told| {
+            let at = told.field.as_deref().unwrap_or_default();
+            let field = at.rsplit('/').next().unwrap_or_default();
+            Told::new("film", format!("{name}: {}", told.sentence))
+                .at(format!("/sheet/laminates/{n}/{field}"))
+        })?;
+    }
+    Ok(())
 }

@@ -2,6 +2,8 @@
 
 pub mod classes;
 pub mod data_sheet;
+pub mod ink;
+pub mod laminate;
 pub mod roll;
 pub mod stocked;
 pub mod supply;

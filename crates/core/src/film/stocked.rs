@@ -5,6 +5,8 @@ use uuid::Uuid;
 
 use crate::film::classes::{FilmClass, FilmFigures, HOTTEST_CELSIUS, Span};
 use crate::film::data_sheet::{DataSheet, called};
+use crate::film::ink::Ink;
+use crate::film::laminate::Laminate;
 use crate::ground::tape::{Unit, print};
 use crate::ground::told::Told;
 
@@ -21,6 +23,9 @@ pub struct StockedFilm {
     /// What its data sheet says.
     #[serde(default)]
     pub sheet: DataSheet,
+    /// The name of the laminate of its sheet that goes over it; none where it is worked bare, or where the sheet's figures are those of both.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub laminate: Option<String>,
 }
 
 /// Where a figure comes from.
@@ -54,13 +59,13 @@ impl StockedFilm {
     /// ```
     /// use windrift_core::film::{classes::{FilmClass, Span}, data_sheet::DataSheet, stocked::StockedFilm};
     /// let sheet = DataSheet { lap_mm: Some(Span { from: 15.0, to: 15.0 }), ..DataSheet::default() };
-    /// let film = StockedFilm { name: "harbour white".into(), class: FilmClass::CastPrint, colour: "#ffffff".into(), sheet };
+    /// let film = StockedFilm { name: "harbour white".into(), class: FilmClass::CastPrint, colour: "#ffffff".into(), sheet, laminate: None };
     /// let figures = film.figures();
     /// assert_eq!((figures.lap_mm.unwrap().to, figures.stretch), (15.0, 0.10));
     /// ```
     pub fn figures(&self) -> FilmFigures {
         let class = self.class.figures();
-        let s = &self.sheet;
+        let s = self.worked();
         FilmFigures {
             thickness_mm: s.thickness_mm.unwrap_or(class.thickness_mm),
             fit_from_celsius: s.fit.map_or(class.fit_from_celsius, |f| f.from),
@@ -80,6 +85,28 @@ impl StockedFilm {
             upright_years: s.upright_years.or(class.upright_years),
             aftercare_coat: s.aftercare_coat.unwrap_or(class.aftercare_coat),
             ..class
+        }
+    }
+
+    /// The laminate that goes over it, of those of its sheet.
+    pub fn laminate(&self) -> Option<&Laminate> {
+        let name = self.laminate.as_deref()?;
+        self.sheet.laminates.iter().find(|l| l.name == name)
+    }
+
+    /// Its data sheet as it is worked: with its laminate over it.
+    pub fn worked(&self) -> DataSheet {
+        match self.laminate() {
+            Some(laminate) => self.sheet.under(laminate),
+            None => self.sheet.clone(),
+        }
+    }
+
+    /// What it is called with its laminate.
+    pub fn called(&self) -> String {
+        match self.laminate() {
+            Some(laminate) => format!("{}, laminate {}", self.name, laminate.name),
+            None => self.name.clone(),
         }
     }
 
@@ -103,12 +130,17 @@ impl StockedFilm {
             )
             .at("/colour"));
         }
-        self.sheet.check()
+        self.sheet.check()?;
+        if self.laminate.is_some() && self.laminate().is_none() {
+            let sentence = "Its laminate is none of those of its sheet. Choose another.";
+            return Err(Told::new("film", sentence).at("/laminate"));
+        }
+        Ok(())
     }
 
     /// Every figure, with where it comes from.
     pub fn told(&self, unit: Unit) -> Vec<ToldFigure> {
-        let (f, s) = (self.figures(), &self.sheet);
+        let (f, s) = (self.figures(), self.worked());
         let mut told = Vec::new();
         let mut tell = |key: &'static str, text: String, own: bool| {
             told.push(ToldFigure {
@@ -218,6 +250,16 @@ impl StockedFilm {
         }
         if let Some(coat) = s.aftercare_coat {
             tell("aftercare_coat", yes(coat), true);
+        }
+        for (key, ink) in [
+            ("solvent_hours", Ink::Solvent),
+            ("eco_solvent_hours", Ink::EcoSolvent),
+            ("latex_hours", Ink::Latex),
+            ("uv_hours", Ink::Uv),
+        ] {
+            if let Some(hours) = s.outgas_hours(ink).filter(|_| f.printable) {
+                tell(key, format!("{hours:.0} h"), true);
+            }
         }
         told
     }

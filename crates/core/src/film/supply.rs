@@ -194,6 +194,8 @@ impl Supply {
 pub struct Need {
     /// Of what kind.
     pub kind: SupplyKind,
+    /// What the shop calls it, where just that one will do.
+    pub name: Option<String>,
     /// How wide, mm, where that matters.
     pub width_mm: Option<f64>,
     /// How much: mm, mm², ml or pieces, as the kind is counted.
@@ -207,13 +209,15 @@ impl Need {
     ///
     /// ```
     /// # use windrift_core::film::supply::{Need, Supply, SupplyKind};
-    /// let need = Need { kind: SupplyKind::Promoter, width_mm: None, amount: 90.0, why: String::new() };
+    /// let need = Need { kind: SupplyKind::Promoter, name: None, width_mm: None, amount: 90.0, why: String::new() };
     /// let can = |left| Supply { kind: SupplyKind::Promoter, name: "can".into(), width_mm: None, left_mm: None, left: Some(left) };
     /// assert_eq!((need.missing(&[can(50.0), can(30.0)]), need.missing(&[can(200.0)])), (10.0, 0.0));
     /// ```
     pub fn missing(&self, shelf: &[Supply]) -> f64 {
         let fits = |s: &&Supply| {
+            let same = |name: &String| s.name.trim().to_lowercase() == name.trim().to_lowercase();
             s.kind == self.kind
+                && self.name.as_ref().is_none_or(same)
                 && match (self.width_mm, s.width_mm) {
                     (Some(asked), Some(wide)) => (wide.mm() - asked).abs() <= ONE_WIDTH_MM,
                     _ => true,

@@ -96,18 +96,21 @@ impl Materials {
         let all = [
             Need {
                 kind: SupplyKind::MaskingTape,
+                name: None,
                 width_mm: Some(settings.tape_width_mm.mm()),
                 amount: self.masking_tape_mm,
                 why: "hinges, tabs and stay tape of every piece".into(),
             },
             Need {
                 kind: SupplyKind::TransferTape,
+                name: None,
                 width_mm: None,
                 amount: self.transfer_tape_mm2,
                 why: "lettering with its margin".into(),
             },
             Need {
                 kind: SupplyKind::CuttingTape,
+                name: None,
                 width_mm: None,
                 amount: self.cutting_tape_mm,
                 why:
@@ -116,6 +119,7 @@ impl Materials {
             },
             Need {
                 kind: SupplyKind::Promoter,
+                name: None,
                 width_mm: None,
                 amount: self.promoter_mm / 1000.0 * settings.promoter_ml_per_m,
                 why: format!(
@@ -125,6 +129,7 @@ impl Materials {
             },
             Need {
                 kind: SupplyKind::EdgeSealer,
+                name: None,
                 width_mm: None,
                 amount: self.sealed_mm / 1000.0 * settings.sealer_ml_per_m,
                 why: format!(
@@ -134,12 +139,14 @@ impl Materials {
             },
             Need {
                 kind: SupplyKind::EdgeSealTape,
+                name: None,
                 width_mm: None,
                 amount: self.seal_tape_mm,
                 why: "half on and half off film along the lower edge of the body".into(),
             },
             Need {
                 kind: SupplyKind::Blades,
+                name: None,
                 width_mm: None,
                 amount: (metres / settings.metres_per_blade).ceil(),
                 why: format!(
@@ -149,6 +156,7 @@ impl Materials {
             },
             Need {
                 kind: SupplyKind::Wipes,
+                name: None,
                 width_mm: None,
                 amount: (self.area_mm2 / 1e6 * settings.wipes_per_m2).ceil(),
                 why: format!(

@@ -15,6 +15,7 @@ use crate::art::stripe::{Stripe, StripeError};
 use crate::art::typeface::Typefaces;
 use crate::art::{Art, kit, lettering, printed_panel, said, stripe};
 use crate::film::classes::{FilmClass, FilmFigures};
+use crate::film::ink::Ink;
 use crate::film::work::Work;
 use crate::ground::mm::Mm;
 use crate::ground::said::Said;
@@ -161,6 +162,12 @@ impl Piece {
             Some(chosen) => chosen.film.figures(),
             None => self.film().figures(),
         }
+    }
+
+    /// Hours that it gasses out in this ink, as the sheet of the film chosen for it says.
+    pub fn outgas_hours(&self, ink: Ink) -> Option<f64> {
+        let chosen = self.work.chosen.as_ref()?;
+        chosen.film.sheet.outgas_hours(ink)
     }
 
     /// What it is made as, as it is said: the whole first, then each band or what must stay clear. Nothing of lettering.

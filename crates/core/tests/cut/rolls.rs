@@ -105,6 +105,7 @@ fn a_data_sheet_stands_before_its_class_and_says_so() {
         class: FilmClass::CastPrint,
         colour: "#ffffff".into(),
         sheet,
+        laminate: None,
     };
     film.check().unwrap();
     let told = film.told(Unit::InchSixteenth);

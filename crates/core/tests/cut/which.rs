@@ -8,6 +8,7 @@ use windrift_core::art::printed_panel::PrintedPanel;
 use windrift_core::cut::which_film::{OnShelf, RankedFilm, Suits, Wanted, which_film};
 use windrift_core::film::classes::FilmClass;
 use windrift_core::film::data_sheet::DataSheet;
+use windrift_core::film::laminate::Laminate;
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::ground::climate::Climate;
 use windrift_core::ground::settings::WorkSettings;
@@ -32,6 +33,7 @@ fn on_shelf(class: FilmClass, sheet: DataSheet) -> OnShelf {
             class,
             colour: "#14524d".into(),
             sheet,
+            laminate: None,
         },
         widest_mm: 1371.6,
         left_mm: 20_000.0,
@@ -256,4 +258,101 @@ fn what_is_wanted_and_what_is_there_is_asked() {
         &ranked(words(), &side, &[short], Wanted::default())[0].bad,
         "is left, and the piece is"
     ));
+}
+
+/// The thinnest laminate over a recess, the one that gives most over a curve, the longest-lived on a flat (common practice, no source): whichever way
+/// round the sheet lists them. Lettering has none.
+#[test]
+fn a_laminate_follows_from_what_the_print_meets() {
+    let laminate = |name: &str, thick: f64, gives: f64, years: f64| Laminate {
+        name: name.into(),
+        thickness_mm: Some(thick),
+        stretch: Some(gives),
+        upright_years: Some(years),
+        ..Laminate::default()
+    };
+    let mut all = vec![
+        laminate("hard", 0.18, 0.05, 9.0),
+        laminate("thin", 0.09, 0.10, 4.0),
+        laminate("soft", 0.14, 0.20, 6.0),
+    ];
+    for _ in 0..2 {
+        all.reverse();
+        let sheet = DataSheet {
+            laminates: all.clone(),
+            ..DataSheet::default()
+        };
+        let shelf = [on_shelf(FilmClass::CastPrint, sheet)];
+        for (under, first, stretch) in [
+            (Some(FeatureKind::Recess), "thin", "10 %"),
+            (Some(FeatureKind::ConcaveZone), "thin", "10 %"),
+            (Some(FeatureKind::CurvedZone), "soft", "20 %"),
+            (None, "hard", ""),
+        ] {
+            let side = side(Material::PaintedSteel, under);
+            let found = ranked(print(), &side, &shelf, Wanted::default());
+            let names: Vec<&str> = (found[0].laminates.iter())
+                .map(|l| l.name.as_str())
+                .collect();
+            assert_eq!((names.len(), names[0]), (3, first), "{under:?}");
+            // What is told of the film is told with that laminate.
+            assert_eq!(found[0].laminate.as_deref(), Some(first));
+            if !stretch.is_empty() {
+                assert!(says(&found[0].good, stretch), "{:?}", found[0].good);
+            }
+        }
+        let wanted = Wanted {
+            years: Some(5.0),
+            ..Wanted::default()
+        };
+        let recess = side(Material::PaintedSteel, Some(FeatureKind::Recess));
+        let found = ranked(print(), &recess, &shelf, wanted);
+        assert!(says(&found[0].bad, "4 years"), "{:?}", found[0].bad);
+        let words = ranked(
+            words(),
+            &side(Material::PaintedSteel, None),
+            &shelf,
+            Wanted::default(),
+        );
+        assert!(words[0].laminates.is_empty() && words[0].laminate.is_none());
+    }
+}
+
+/// Film with its laminate is worked by the figures of both; a laminate that its sheet does not know, or two of one name, are refused where they stand.
+#[test]
+fn film_is_worked_with_its_laminate() {
+    let sheet = DataSheet {
+        thickness_mm: Some(0.08),
+        upright_years: Some(6.0),
+        laminates: vec![Laminate {
+            name: "gloss".into(),
+            thickness_mm: Some(0.13),
+            ..Laminate::default()
+        }],
+        ..DataSheet::default()
+    };
+    let mut film = on_shelf(FilmClass::CastPrint, sheet).film;
+    assert_eq!(film.figures().thickness_mm, 0.08);
+    film.laminate = Some("gloss".into());
+    film.check().unwrap();
+    let figures = film.figures();
+    assert_eq!(
+        (figures.thickness_mm, figures.upright_years),
+        (0.13, Some(6.0))
+    );
+    assert!(film.called().ends_with("laminate gloss"));
+    let refused = |film: &StockedFilm| film.check().unwrap_err().field.unwrap();
+    film.laminate = Some("matt".into());
+    assert_eq!(refused(&film), "/laminate");
+    film.sheet.laminates.push(Laminate {
+        name: " Gloss".into(),
+        ..Laminate::default()
+    });
+    assert_eq!(refused(&film), "/sheet/laminates/1/name");
+    film.sheet.laminates[1] = Laminate {
+        name: "matt".into(),
+        stretch: Some(7.0),
+        ..Laminate::default()
+    };
+    assert_eq!(refused(&film), "/sheet/laminates/1/stretch");
 }

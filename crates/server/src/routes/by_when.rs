@@ -7,7 +7,8 @@ use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::cut::by_when::{BeforeFitting, DoneStep, Fitting, Ink};
+use windrift_core::cut::by_when::{BeforeFitting, DoneStep, Fitting};
+use windrift_core::film::ink::Ink;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, StoreError};
 

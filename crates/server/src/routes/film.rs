@@ -1,5 +1,6 @@
 //! The Film stage: which film each piece of a job has, which of the shelf would suit, what the job needs.
 
+use std::collections::BTreeMap;
 use std::time::Duration;
 
 use rocket::get;
@@ -53,7 +54,7 @@ pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
                 size: size.unwrap_or_default(),
                 film: chosen.map(|c| c.id),
                 film_name: match chosen {
-                    Some(c) => c.film.name.clone(),
+                    Some(c) => c.film.called(),
                     None => piece.film().name().to_owned(),
                 },
                 trouble: failed.map(|(_, error)| error.to_string()),
@@ -134,7 +135,7 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
         .collect();
     let today = job.ways.today();
     desk.compute(move || {
-        let (mut list, laminate) = films_needed(&job, &shelf);
+        let (mut list, laminates) = films_needed(&job, &shelf);
         let mut all = Materials::default();
         for side in &job.sides {
             let fresh = side.planned.input.side.surface.paint_is_fresh(today);
@@ -149,7 +150,7 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
                 all.add(p, &side.planned.plan.side, &hung, &job.ways.settings);
             }
         }
-        let needs = laminate.into_iter().chain(all.needs(&job.ways.settings));
+        let needs = laminates.into_iter().chain(all.needs(&job.ways.settings));
         list.extend(needs.map(|need| needed_of(&need, &supplies, job.unit)));
         (job.title.clone(), list)
     })
@@ -157,9 +158,10 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
 }
 
 /// Film that is still to be cut, against the shelf; and pieces for which no film of the shelf is chosen.
-fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Option<Need>) {
+fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Vec<Need>) {
     let mut list = Vec::new();
-    let mut laminate_mm2 = 0.0;
+    // By the laminate that was chosen; of prints for which none was, together.
+    let mut laminates: BTreeMap<Option<String>, f64> = BTreeMap::new();
     let told = |n: usize| match n {
         1 => "one piece of this job".to_owned(),
         n => format!("{n} pieces of this job"),
@@ -172,14 +174,28 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Option<Ne
         let (amount, short) = match lay_out(job, of, SHORT) {
             Ok(found) => {
                 let print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
-                if job.of_film(of.film).any(|(_, p)| print(p)) {
+                let prints: Vec<&PlannedPiece> = (job.of_film(of.film))
+                    .map(|(_, p)| p)
+                    .filter(|p| print(p))
+                    .collect();
+                if !prints.is_empty() {
                     let taken = found.takes.iter();
                     let from_shelf = taken.map(|(roll, used, _)| roll.roll.width_mm.mm() * used);
                     let ordered = found.view.new_roll.as_ref();
-                    laminate_mm2 += match ordered {
+                    let film_mm2 = match ordered {
                         Some(new) => new.wide.mm * new.long.mm,
                         None => from_shelf.sum::<f64>(),
                     };
+                    // Its waste is shared as its prints are large.
+                    let all_mm2: f64 = prints.iter().map(|p| p.drawn.bounds.area()).sum();
+                    for p in prints {
+                        let chosen = p.piece.work.chosen.as_ref();
+                        let laminate = chosen.and_then(|c| c.film.laminate());
+                        let share = p.drawn.bounds.area() / all_mm2.max(1e-9);
+                        *(laminates
+                            .entry(laminate.map(|l| l.name.clone()))
+                            .or_default()) += film_mm2 * share;
+                    }
                 }
                 // What is not there yet is ordered whole: what is seen together comes from one lot.
                 let amount = found.view.new_roll.map_or(found.view.used, |new| new.long);
@@ -208,22 +224,29 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Option<Ne
             short: Some("No film of the shelf is chosen here yet. Choose one: then how much it takes is worked out.".into()),
         });
     }
-    let laminate = (laminate_mm2 > 0.0).then(|| Need {
+    let needs = laminates.into_iter().filter(|(_, mm2)| *mm2 > 0.0);
+    let needs = needs.map(|(name, mm2)| Need {
         kind: SupplyKind::Laminate,
         width_mm: None,
-        amount: laminate_mm2,
-        why: "over every print, as long as its film and as wide".into(),
+        amount: mm2,
+        why: match name {
+            Some(_) => "over its prints, as long as their film and as wide",
+            None => "over every print, as long as its film and as wide",
+        }
+        .into(),
+        name,
     });
-    (list, laminate)
+    (list, needs.collect())
 }
 
 /// What is needed of a supply, against the shelf.
 fn needed_of(need: &Need, shelf: &[Supply], unit: Unit) -> Needed {
     let counted = need.kind.counted();
     let wide = (need.width_mm).map(|mm| format!(", {} wide", print(mm, unit).text));
+    let named = (need.name.as_ref()).map_or(String::new(), |name| format!(", {name}"));
     let missing = need.missing(shelf);
     Needed {
-        what: format!("{}{}", need.kind.name(), wide.unwrap_or_default()),
+        what: format!("{}{named}{}", need.kind.name(), wide.unwrap_or_default()),
         amount: told_amount(counted, need.amount, unit),
         why: need.why.clone(),
         short: (missing > 0.0).then(|| {

@@ -3,10 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-use windrift_core::cut::by_when::{BeforeFitting, Ink};
+use windrift_core::cut::by_when::BeforeFitting;
 use windrift_core::cut::panels::Panels;
 use windrift_core::cut::parted::PrintGap;
 use windrift_core::cut::which_film::RankedFilm;
+use windrift_core::film::ink::Ink;
 use windrift_core::floor::edges::Edges;
 use windrift_core::floor::forming::{Forming, Stretches};
 use windrift_core::ground::settings::FormingSchool;

@@ -4090,6 +4090,12 @@ export interface components {
             directional: boolean | null;
             /**
              * Format: double
+             * @description The same of eco-solvent ink.
+             * @default null
+             */
+            eco_solvent_hours: number | null;
+            /**
+             * Format: double
              * @description Days until it may be washed first.
              * @default null
              */
@@ -4103,8 +4109,19 @@ export interface components {
              * @default null
              */
             grey: boolean | null;
+            /**
+             * @description Laminates that belong to it.
+             * @default []
+             */
+            laminates: components["schemas"]["Laminate"][];
             /** @default null */
             lap_mm: null | components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description The same of latex ink.
+             * @default null
+             */
+            latex_hours: number | null;
             /**
              * Format: double
              * @description Liner, mm.
@@ -4138,6 +4155,12 @@ export interface components {
             sets_hours: number | null;
             /**
              * Format: double
+             * @description Hours that a print in solvent ink gasses out before laminate goes on.
+             * @default null
+             */
+            solvent_hours: number | null;
+            /**
+             * Format: double
              * @description Stretch that it is kept under one way, as a share.
              * @default null
              */
@@ -4166,6 +4189,12 @@ export interface components {
              * @default null
              */
             upright_years: number | null;
+            /**
+             * Format: double
+             * @description The same of ink that is cured by ultraviolet light.
+             * @default null
+             */
+            uv_hours: number | null;
             /**
              * @description Whether it may be laid wet.
              * @default null
@@ -6010,6 +6039,47 @@ export interface components {
             used: components["schemas"]["Length"];
             /** @description Its width. */
             width: components["schemas"]["Length"];
+        };
+        /**
+         * @description A laminate that belongs to a film. Its figures are those of film and laminate together, as sheets print them; what it leaves open stays as
+         *     the film's sheet says it.
+         */
+        Laminate: {
+            /**
+             * Format: double
+             * @description Years lying, on a hood or a roof.
+             * @default null
+             */
+            lying_years: number | null;
+            /**
+             * @description What the shop calls it.
+             * @default
+             */
+            name: string;
+            /**
+             * Format: double
+             * @description Stretch that both are kept under one way, as a share.
+             * @default null
+             */
+            stretch: number | null;
+            /**
+             * Format: double
+             * @description Film, adhesive and laminate together, mm.
+             * @default null
+             */
+            thickness_mm: number | null;
+            /**
+             * Format: double
+             * @description Stretch that both are kept under both ways at once, as a share.
+             * @default null
+             */
+            two_way_stretch: number | null;
+            /**
+             * Format: double
+             * @description Years upright.
+             * @default null
+             */
+            upright_years: number | null;
         };
         /**
          * @description Colour of a lamp's lens.
@@ -8082,6 +8152,12 @@ export interface components {
              * @description Its key.
              */
             id: string;
+            /** @description The laminate that all of this is told with, where one of its own goes over it. */
+            laminate?: string | null;
+            /** @description Its laminates for this piece, the best first; none where nothing is printed. */
+            laminates: components["schemas"]["RankedLaminate"][];
+            /** @description What they are ranked by. */
+            laminates_by: string;
             /** @description What the shop calls it. */
             name: string;
             /** @description Whether it is of the piece's colour; true of a print's film, which takes any. */
@@ -8108,6 +8184,13 @@ export interface components {
             reasons: string[];
             /** @description Why it cannot be used here. */
             refused?: string | null;
+        };
+        /** @description A laminate of a film, ranked for a piece. */
+        RankedLaminate: {
+            /** @description Its figure that matters here. */
+            figure: string;
+            /** @description What the shop calls it. */
+            name: string;
         };
         /** @description What one phase of a graphic takes. */
         RateView: {
@@ -9567,6 +9650,8 @@ export interface components {
             class: components["schemas"]["FilmClass"];
             /** @description Its colour as `#rrggbb`. */
             colour: string;
+            /** @description The name of the laminate of its sheet that goes over it; none where it is worked bare, or where the sheet's figures are those of both. */
+            laminate?: string | null;
             /** @description What the shop calls it. */
             name: string;
             /** @description What its data sheet says. */

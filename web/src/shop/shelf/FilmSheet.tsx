@@ -2,14 +2,16 @@ import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
+import { Laminates, readLaminates, typedLaminates } from "./Laminates";
 import { OffTheShelf } from "./OffTheShelf";
 import type { Film, Send } from "./sending";
 
 type DataSheet = Schemas["DataSheet"];
-type Key = keyof DataSheet;
+type Key = Exclude<keyof DataSheet, "laminates">;
+type FieldOf = { key: Key; label: string; as: "number" | "share" | "span" | "yes" };
 
 /** Figures of a data sheet as they are typed: one number, two, or yes and no. Shares are typed in per cent. */
-const FIELDS: { key: Key; label: string; as: "number" | "share" | "span" | "yes" }[] = [
+const FIELDS: FieldOf[] = [
 	{ key: "thickness_mm", label: "Film and laminate, mm", as: "number" },
 	{ key: "liner_mm", label: "Liner, mm", as: "number" },
 	{ key: "fit", label: "Fitted at, °C", as: "span" },
@@ -32,6 +34,15 @@ const FIELDS: { key: Key; label: string; as: "number" | "share" | "span" | "yes"
 	{ key: "aftercare_coat", label: "Aftercare coat once it lies", as: "yes" },
 ];
 
+/** What only a film that is printed has. */
+const OF_PRINTS: FieldOf[] = [
+	{ key: "solvent_hours", label: "Gasses out, solvent ink, hours", as: "number" },
+	{ key: "eco_solvent_hours", label: "Gasses out, eco-solvent ink, hours", as: "number" },
+	{ key: "latex_hours", label: "Gasses out, latex ink, hours", as: "number" },
+	{ key: "uv_hours", label: "Gasses out, UV ink, hours", as: "number" },
+];
+const ALL = [...FIELDS, ...OF_PRINTS];
+
 /** A figure of the sheet as text. */
 function shown(value: DataSheet[Key], as: string): string {
 	if (value === null || value === undefined) return "";
@@ -44,7 +55,7 @@ function shown(value: DataSheet[Key], as: string): string {
 /** The sheet from what was typed; a field that is no figure is named. */
 function read(typed: Record<string, string>): DataSheet {
 	const sheet: Record<string, unknown> = {};
-	for (const { key, label, as } of FIELDS) {
+	for (const { key, label, as } of ALL) {
 		const text = (typed[key] ?? "").trim().replace(/,/g, ".").replace(/[%°]/g, "");
 		if (text === "") continue;
 		if (as === "yes") {
@@ -64,21 +75,37 @@ function read(typed: Record<string, string>): DataSheet {
 }
 
 /** A film's data sheet over the figures of its class: what is left empty stays as it is for the class. */
-export function FilmSheet({ film, send, onDone }: { film: Film; send: Send; onDone: () => void }) {
+export function FilmSheet({
+	film,
+	printed,
+	send,
+	onDone,
+}: {
+	film: Film;
+	/** Whether it is a film that is printed. */
+	printed: boolean;
+	send: Send;
+	onDone: () => void;
+}) {
 	const [typed, setTyped] = useState<Record<string, string>>(() =>
-		Object.fromEntries(FIELDS.map(({ key, as }) => [key, shown(film.film.sheet?.[key] ?? null, as)])),
+		Object.fromEntries(ALL.map(({ key, as }) => [key, shown(film.film.sheet?.[key] ?? null, as)])),
 	);
 	const [name, setName] = useState(film.film.name);
+	const [laminates, setLaminates] = useState(() => typedLaminates(film.film.sheet?.laminates ?? []));
+	const [usualOne, setUsualOne] = useState<string | null>(
+		() => laminates.find((l) => l.name === film.film.laminate)?.id ?? null,
+	);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const tell = (error: unknown) => setWrong(told(error));
 	const keep = async () => {
 		try {
-			const sheet = read(typed);
+			const sheet = { ...read(typed), laminates: readLaminates(laminates) };
+			const laminate = laminates.find((l) => l.id === usualOne)?.name.trim() ?? null;
 			await send(
 				ask(
 					client.PUT("/api/films/{id}", {
 						params: { path: { id: film.id } },
-						body: { id: film.id, film: { ...film.film, name: name.trim(), sheet } },
+						body: { id: film.id, film: { ...film.film, name: name.trim(), sheet, laminate } },
 						headers: { "If-Match": `"${film.revision}"` },
 					}),
 				),
@@ -103,7 +130,7 @@ export function FilmSheet({ film, send, onDone }: { film: Film; send: Send; onDo
 				}}
 			>
 				<Field label="What you call it" value={name} onChange={setName} />
-				{FIELDS.map(({ key, label, as }) => {
+				{(printed ? ALL : FIELDS).map(({ key, label, as }) => {
 					const figure = usual(key);
 					const hint =
 						figure?.from === "class"
@@ -129,6 +156,16 @@ export function FilmSheet({ film, send, onDone }: { film: Film; send: Send; onDo
 						<Field key={key} label={label} numeric value={typed[key] ?? ""} onChange={put} hint={hint} />
 					);
 				})}
+				{printed && (
+					<Laminates
+						typed={laminates}
+						usual={usualOne}
+						onChange={(all, usual) => {
+							setLaminates(all);
+							setUsualOne(usual);
+						}}
+					/>
+				)}
 				{wrong && (
 					<div className="@md:col-span-2 @2xl:col-span-3">
 						<TroubleNote>{wrong}</TroubleNote>

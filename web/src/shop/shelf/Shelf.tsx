@@ -130,7 +130,15 @@ export function Shelf() {
 			</NextMove>
 			{open?.what === "figures" && <CutFigures onDone={done} />}
 			{open?.what === "film" && <NewFilm classes={data?.classes ?? []} send={send} onDone={done} />}
-			{open?.what === "sheet" && <FilmSheet key={open.film.id} film={open.film} send={send} onDone={done} />}
+			{open?.what === "sheet" && (
+				<FilmSheet
+					key={open.film.id}
+					film={open.film}
+					printed={data?.classes.find((c) => c.class === open.film.film.class)?.printable ?? false}
+					send={send}
+					onDone={done}
+				/>
+			)}
 			{open?.what === "roll" && <NewRoll film={open.film} send={send} onDone={done} />}
 			{open?.what === "measure" && (
 				<MeasureRoll key={open.roll.id} film={open.film} roll={open.roll} send={send} onDone={done} />

@@ -4,10 +4,12 @@ import { ask, client, type Schemas } from "../../api/client";
 import type { Editing } from "../../api/queries";
 import { useSaving } from "../../job/Conflict";
 import { useTelling } from "../../job/useTelling";
-import { Button, TroubleNote, Waiting } from "../../ui/parts";
+import { Button, Choice, TroubleNote, Waiting } from "../../ui/parts";
 import { Swatch } from "../../ui/Swatch";
 import { useTyped } from "../../ui/useTyped";
 
+/** No laminate, among names of laminates. */
+const BARE = "\u0000";
 const WORD = { yes: "suits", with_care: "with care", no: "not here" } as const;
 
 /** The films of the shelf for a piece, the best first, with what speaks for and against each. */
@@ -38,10 +40,11 @@ export function WhichFilm({
 	const { wrong, tell } = useTelling();
 	const { save, dialog } = useSaving(editing, side.unit);
 	const row = side.pieces.find((p) => p.id === piece.id);
-	const choose = (id: string | null) => {
+	const choose = (id: string | null, laminate: string | null) => {
 		const film = shelf.data?.films.find((f) => f.id === id)?.film;
 		if (!row || (id && !film)) return;
-		const work = { ...(row.spec.work ?? { crew: 1 }), chosen: id && film ? { id, film } : null };
+		const chosen = id && film ? { id, film: { ...film, laminate } } : null;
+		const work = { ...(row.spec.work ?? { crew: 1 }), chosen };
 		void tell(save({ kind: "piece", id: row.id, revision: row.revision }, row.spec, { ...row.spec, work }));
 	};
 	if (piece.trouble) return null;
@@ -112,17 +115,18 @@ export function WhichFilm({
 								</div>
 							</div>
 							{f.id === films.data.chosen ? (
-								<Button onClick={() => choose(null)} aria-label={`Do not use ${f.name}`}>
+								<Button className="shrink-0 whitespace-nowrap" onClick={() => choose(null, null)} aria-label={`Do not use ${f.name}`}>
 									✓ Taken
 								</Button>
 							) : (
 								<Button
+									className="shrink-0 whitespace-nowrap"
 									look={
 										f.suits !== "no" && f.own_colour && f.id === ranked[0]?.id && !films.data.chosen
 											? "next"
 											: "plain"
 									}
-									onClick={() => choose(f.id)}
+									onClick={() => choose(f.id, f.laminates[0]?.name ?? null)}
 									disabled={f.suits === "no"}
 									aria-label={`Take ${f.name}`}
 								>
@@ -130,6 +134,27 @@ export function WhichFilm({
 								</Button>
 							)}
 						</div>
+						{f.laminates.length > 0 &&
+							(f.id === films.data.chosen ? (
+								<div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-1">
+									<Choice
+										label="Laminate over it"
+										value={f.laminate ?? BARE}
+										onChange={(l) => choose(f.id, l === BARE ? null : l)}
+										options={[
+											...f.laminates.map((l) => ({ value: l.name, text: l.name })),
+											{ value: BARE, text: "none" },
+										]}
+									/>
+									<p className="min-w-0 basis-48 grow">
+										{f.laminates.map((l) => `${l.name} ${l.figure}`).join(", ")}: {f.laminates_by}.
+									</p>
+								</div>
+							) : (
+								<p className="mt-1">
+									Laminate <b>{f.laminate}</b>: {f.laminates[0]?.figure}, {f.laminates_by}.
+								</p>
+							))}
 						<ul className="mt-1">
 							{f.good.map((g) => (
 								<li key={g}>+ {g}</li>
