@@ -108,6 +108,11 @@ test("a trailer's side is settled, laid out and proven; strips are moved by hand
 	const cuts = page.getByRole("region", { name: "Cut list" });
 	await expect(cuts).toContainText("No order of cuts leaves less.");
 	await expect(cuts.getByRole("row", { name: /line, from .* red end first/ }).first()).toBeVisible();
+	// From a roll of the shelf, once, however often it is pressed; what is too short says so.
+	await expect(cuts.getByRole("listitem", { name: "Lot P-9" })).toContainText("are needed");
+	await cuts.getByRole("button", { name: "Cut from lot P-12" }).dblclick();
+	await expect(cuts).toContainText("✓ Cut from lot P-12");
+	await expect(cuts.getByRole("button", { name: /^Cut from lot/ })).toHaveCount(0);
 	await expect(page.getByRole("region", { name: "Order of work" })).toContainText("Chock the vehicle");
 	await toPage(page, "Figures");
 	const figures = page.getByRole("region", { name: "Figures of the rules" });

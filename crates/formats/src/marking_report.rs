@@ -53,6 +53,8 @@ pub struct MarkingReport<'a> {
     pub said: &'a [String],
     /// What the ends of its tape are called.
     pub ends: Ends,
+    /// Which lots its strips are cut from, in sentences.
+    pub lots: &'a [String],
     /// What is done, in order.
     pub steps: &'a [String],
     /// The job's unit.
@@ -478,6 +480,7 @@ fn facts(report: &MarkingReport<'_>) -> Vec<String> {
         text(film),
         report.marking.stock.name(),
     ));
+    lines.extend(report.lots.iter().cloned());
     lines.extend(report.said.iter().cloned());
     lines
 }

@@ -20,6 +20,7 @@ use crate::bays::done_at;
 use crate::desk::Desk;
 use crate::job_pieces::JobPieces;
 use crate::keys::key;
+use crate::nests::film_of;
 use crate::problem::Problem;
 use crate::views::Audits;
 
@@ -147,6 +148,7 @@ async fn marked(
     climate: Climate,
 ) -> Result<Vec<Option<Pressed>>, Problem> {
     let audits = desk.record_of_kind(job, EntryKind::Marking, MOST).await?;
+    let shelf = desk.films().await?;
     let mut all = Vec::new();
     for side in &pieces.sides {
         if desk.side(side.id).await?.marking.is_none() {
@@ -157,10 +159,13 @@ async fn marked(
             let audits = serde_json::from_value(e.body["audits"].clone());
             of_side == Some(side.id) && matches!(audits, Ok(Audits::ReadBack))
         });
+        // By the sheet of the tape that it was cut from, where that is known.
+        let tape = pieces.tape_of(side.id);
+        let film = tape.and_then(|id| shelf.iter().find(|f| f.id == id).and_then(film_of));
         all.push(read_back.map(|entry| Pressed {
             called: format!("marking strip, {}", side.name),
             at: done_at(entry),
-            film: FilmClass::ConspicuityStrip.figures(),
+            film: film.map_or(FilmClass::ConspicuityStrip.figures(), |f| f.figures()),
             lies: false,
             lying_years: None,
             climate,

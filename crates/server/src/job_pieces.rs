@@ -25,6 +25,12 @@ pub(crate) struct Taken {
     /// How wide the roll was, mm; what was cut before this was kept does not say.
     #[serde(default)]
     pub width_mm: Option<f64>,
+    /// Of marking tape, the film of the shelf: no piece says which it is.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub film: Option<Uuid>,
+    /// What that was called.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub film_name: String,
     pub pieces: Vec<TakenPiece>,
 }
 
@@ -196,8 +202,51 @@ impl JobPieces {
         all
     }
 
+    /// Whether this is one of its sides: what is cut for a side is marking strip.
+    pub fn is_side(&self, id: Uuid) -> bool {
+        self.sides.iter().any(|s| s.id == id)
+    }
+
+    /// The film of the shelf that a side's marking strips were cut from last.
+    pub fn tape_of(&self, side: Uuid) -> Option<Uuid> {
+        let of_side = |e: &&CutEntry| e.taken.pieces.iter().any(|p| p.piece == side);
+        self.cut.iter().rev().find(of_side)?.taken.film
+    }
+
+    /// What a side is called; nothing where it cannot be planned.
+    pub fn side_name(&self, id: Uuid) -> String {
+        let side = self.sides.iter().find(|s| s.id == id);
+        side.map(|s| s.name.clone()).unwrap_or_default()
+    }
+
+    /// Marking strips that are cut already, each tape of a side with the lot of its last cut.
+    fn strips_with_lots(&self) -> Vec<OfLot> {
+        let mut all: Vec<OfLot> = Vec::new();
+        for (entry, film) in (self.cut.iter().rev()).filter_map(|e| Some((e, e.taken.film?))) {
+            let own = entry.taken.pieces.first();
+            let Some(side) = own.and_then(|p| self.sides.iter().find(|s| s.id == p.piece)) else {
+                continue;
+            };
+            // What was cut for an earlier layout is not on the vehicle.
+            if all.iter().any(|o| o.side == side.name && o.film == film) {
+                continue;
+            }
+            all.push(OfLot {
+                side: side.name.clone(),
+                film,
+                called: format!("marking strip on the {}", side.name),
+                lot: entry.taken.lot.clone(),
+            });
+        }
+        // Both sides and the rear of one vehicle are seen one after the other, seldom together: tape is compared over the whole vehicle.
+        all.iter_mut().for_each(|o| o.side = "vehicle".into());
+        all
+    }
+
     /// What was cut from different lots and is seen together, in sentences.
     pub fn lots_told(&self) -> Vec<String> {
-        seen_together(&self.cut_with_lots(None))
+        let mut told = seen_together(&self.cut_with_lots(None));
+        told.extend(seen_together(&self.strips_with_lots()));
+        told
     }
 }

@@ -51,6 +51,7 @@ pub mod session;
 pub mod stand_in;
 mod streams;
 mod strip_view;
+mod tape_rolls;
 pub mod views;
 mod walked;
 pub mod watched;

@@ -153,11 +153,12 @@ fn read_back_as(marking: &FaceMarking) -> String {
     }
 }
 
-/// The audit of a side's marking as paper shows it.
+/// The audit of a side's marking as paper shows it, with the lots that its strips are cut from.
 pub(crate) async fn marking_paper(
     desk: &Desk,
     rows: &SideRows,
     read_back: bool,
+    lots: &[String],
 ) -> Result<MarkingPaper, Problem> {
     let settings = desk.ways().await?;
     let (input, parts) = settled_parts(desk, rows, read_back).await?;
@@ -197,6 +198,7 @@ pub(crate) async fn marking_paper(
         audit: &parts.audit,
         said: &said,
         ends: input.ends(),
+        lots,
         steps: &steps(
             parts.elements.iter().map(|e| e.heads_under).sum(),
             &input.marking,

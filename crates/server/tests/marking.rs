@@ -590,3 +590,94 @@ async fn what_differs_between_both_sides_is_told() {
         "{says:?}"
     );
 }
+
+/// Strips are cut from a roll of marking tape as wide: once however often it is asked for, not from one that is too short or was taken from since,
+/// anew where they are laid out otherwise; their lot stands on paper, in the record, and beside another lot of the same vehicle.
+#[rocket::async_test]
+async fn strips_are_cut_from_a_roll_and_know_their_lot() {
+    let marked = Marked::settled().await;
+    let api = &marked.api;
+    let path = format!("{}/tape", marked.path);
+    let order = format!("/api/jobs/{}/to-order", api.shop.job);
+    let nothing = api.get(&path).await;
+    let list = &nothing["lists"][0];
+    assert!(list["short"].as_str().unwrap().contains("2 wide"), "{list}");
+    let needed = list["long"]["mm"].as_f64().unwrap();
+    // What is on the vehicle, and what is passed over between cuts.
+    let found = marked.view().await["found"]["cuts"][0].clone();
+    let sum = found["used"]["mm"].as_f64().unwrap() + found["waste"]["mm"].as_f64().unwrap();
+    assert!((needed - sum).abs() < 1.0, "{needed} {sum}");
+    let to_order = api.get(&order).await;
+    let tape = |all: &Value| {
+        let all = all.as_array().unwrap().iter();
+        all.filter(|n| n["why"].as_str().unwrap().contains("marking strips"))
+            .cloned()
+            .collect::<Vec<_>>()
+    };
+    assert!(tape(&to_order)[0]["short"].as_str().unwrap().contains("No roll"));
+
+    let film = Uuid::now_v7();
+    let body = json!({ "id": film, "film": { "name": "prismatic", "class": "conspicuity_strip", "colour": "#b3261e", "sheet": {} } });
+    assert_eq!(api.post("/api/films", body).await.status, 200);
+    for (lot, wide, long) in [("P-1", "50", "20 m"), ("P-2", "3", "50 yd"), ("P-3", "2", "4'"), ("P-4", "2", "50 yd")] {
+        let long = if long == "20 m" { json!(20_000.0) } else { json!(long) };
+        let wide = if wide == "50" { json!(50.0) } else { json!(wide) };
+        let roll = json!({ "lot": lot, "width_mm": wide, "length_mm": long });
+        let body = json!({ "id": Uuid::now_v7(), "film": film, "roll": roll });
+        let done = api.post("/api/rolls", body).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+    }
+    let seen = api.get(&path).await;
+    let list = seen["lists"][0].clone();
+    let roll = |lot: &str| {
+        let all = list["rolls"].as_array().unwrap().iter();
+        all.clone().find(|r| r["lot"] == lot).unwrap().clone()
+    };
+    let fits = |lot: &str| roll(lot)["why_not"].is_null();
+    // 50 mm and 2 in are one width; 3 in is not, and 4 ft are too few.
+    assert!(fits("P-1") && fits("P-4") && !fits("P-2") && !fits("P-3"), "{list}");
+    assert!(list["short"].is_null());
+    let ask = |id: Uuid, lot: &str, used: &Value| {
+        json!({ "id": id, "tape": list["name"], "roll": roll(lot)["id"], "revision": roll(lot)["revision"], "used_mm": used })
+    };
+    let used = list["long"]["mm"].clone();
+    let short = api.post(&path, ask(Uuid::now_v7(), "P-3", &used)).await;
+    assert_eq!(short.status, 422, "{}", short.body);
+    assert!(short.body["detail"].as_str().unwrap().contains("are needed"));
+    let other = api.post(&path, ask(Uuid::now_v7(), "P-1", &json!(10.0))).await;
+    assert_eq!(other.status, 409, "{}", other.body);
+    let id = Uuid::now_v7();
+    for _ in 0..2 {
+        let done = api.post(&path, ask(id, "P-1", &used)).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        let cut = &done.body["lists"][0]["cut"];
+        assert_eq!((cut["lot"].as_str(), cut["changed"].as_bool()), (Some("P-1"), Some(false)));
+    }
+    // Taken once from the roll; who saw it before that is told.
+    let after = api.get(&path).await;
+    let left = |view: &Value| {
+        let rolls = view["lists"][0]["rolls"].as_array().unwrap().clone();
+        let roll = rolls.into_iter().find(|r| r["lot"] == "P-1").unwrap();
+        roll["left"]["mm"].as_f64().unwrap()
+    };
+    assert!((20_000.0 - left(&after) - sum).abs() < 2.0, "{after}");
+    let late = api.post(&path, ask(Uuid::now_v7(), "P-1", &used)).await;
+    assert_eq!(late.status, 409, "{}", late.body);
+    assert!(tape(&api.get(&order).await).is_empty());
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    let told = record.to_string();
+    assert!(told.contains("Cut from prismatic") && told.contains("of lot P-1"), "{told}");
+
+    // On paper with its lot.
+    let text = api.pdf(&format!("{}.pdf?paper=a4", marked.path)).await;
+    assert!(text.contains("cut from lot P-1 (prismatic)"), "{text}");
+
+    // Laid out otherwise, it is to be cut once more; from another lot, that is said.
+    let spec = marked.with(|m| m["way"] = json!("continuous")).await;
+    let revision = marked.view().await["revision"].as_i64().unwrap();
+    let kept = marked.keep(revision, spec).await;
+    assert_eq!(kept.status, 200, "{}", kept.body);
+    let changed = api.get(&path).await;
+    assert_eq!(changed["lists"][0]["cut"]["changed"], true, "{changed}");
+    assert_eq!(tape(&api.get(&order).await).len(), 1);
+}

@@ -11,6 +11,16 @@ const ML_PER_FLUID_OUNCE: f64 = 231.0 * 16.387_064 / 128.0;
 /// Tapes of one width differ by no more than this, mm (ours): 2 in and 50 mm are one.
 const ONE_WIDTH_MM: f64 = 2.0;
 
+/// Whether tapes so wide, mm, are of one width: 2 in and 50 mm are, within 2 mm (ours).
+///
+/// ```
+/// use windrift_core::film::supply::is_one_width;
+/// assert!(is_one_width(50.0, 50.8) && !is_one_width(50.8, 76.2));
+/// ```
+pub fn is_one_width(a_mm: f64, b_mm: f64) -> bool {
+    (a_mm - b_mm).abs() <= ONE_WIDTH_MM
+}
+
 /// What a supply is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -219,7 +229,7 @@ impl Need {
             s.kind == self.kind
                 && self.name.as_ref().is_none_or(same)
                 && match (self.width_mm, s.width_mm) {
-                    (Some(asked), Some(wide)) => (wide.mm() - asked).abs() <= ONE_WIDTH_MM,
+                    (Some(asked), Some(wide)) => is_one_width(wide.mm(), asked),
                     _ => true,
                 }
         };

@@ -24,6 +24,7 @@ use crate::nests::{film_of, rolls_of};
 use crate::problem::Problem;
 use crate::roll_layout::{FilmRolls, lay_out};
 use crate::routes::Answer;
+use crate::tape_rolls::{side_cuts, tape_rolls};
 use crate::views::{FilmedPiece, FilmsView, JobFilm, Needed};
 
 /// How long a layout is sought for a list of what is needed.
@@ -134,8 +135,10 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
         .filter_map(|row| Kind::Supply.read(&row.spec).ok())
         .collect();
     let today = job.ways.today();
+    let tape = tape_needed(desk, &job).await?;
     desk.compute(move || {
         let (mut list, laminates) = films_needed(&job, &shelf);
+        list.extend(tape);
         let mut all = Materials::default();
         for side in &job.sides {
             let fresh = side.planned.input.side.surface.paint_is_fresh(today);
@@ -155,6 +158,30 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
         (job.title.clone(), list)
     })
     .await
+}
+
+/// Marking tape that is still to be cut, each tape of each side against the rolls of the shelf.
+async fn tape_needed(desk: &Desk, job: &JobPieces) -> Result<Vec<Needed>, Problem> {
+    let mut list = Vec::new();
+    for side in &job.sides {
+        let rows = desk.side(side.id).await?;
+        let Some(cuts) = side_cuts(desk, &rows, side.name.clone()).await? else {
+            continue;
+        };
+        let rolls = tape_rolls(desk, job.unit).await?;
+        let tapes = cuts.view(job, rolls).lists.into_iter();
+        list.extend(
+            tapes
+                .filter(|t| t.cut.as_ref().is_none_or(|c| c.changed))
+                .map(|t| Needed {
+                    what: t.name,
+                    amount: t.long.text,
+                    why: format!("marking strips of the {}, what is not cut yet", side.name),
+                    short: t.short,
+                }),
+        );
+    }
+    Ok(list)
 }
 
 /// Film that is still to be cut, against the shelf; and pieces for which no film of the shelf is chosen.

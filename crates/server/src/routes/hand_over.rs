@@ -35,6 +35,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
+use crate::tape_rolls::lots_of_side;
 use crate::ways::{Ways, own_id};
 
 /// Most entries of the record that a packet prints; the newest are kept.
@@ -139,7 +140,8 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
             .await?;
         if s.marking.is_some() && s.vehicle.is_some() {
             let rows = desk.side(s.side.id).await?;
-            side.marking = Some(marking_paper(desk, &rows, false).await?);
+            let lots = lots_of_side(desk, &rows).await?;
+            side.marking = Some(marking_paper(desk, &rows, false, &lots).await?);
         }
         printed.push(side);
     }

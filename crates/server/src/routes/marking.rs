@@ -31,6 +31,7 @@ use crate::planned::unit_of;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::routes::Answer;
+use crate::tape_rolls::lots_of_side;
 use crate::views::{MarkingFound, MarkingInput, MarkingView, PartName, TapeGives};
 
 /// A marking that is tried, not kept.
@@ -337,7 +338,8 @@ pub async fn marking_report(
     let rows = desk.side(key(id)?).await?;
     let shop = desk.shop().await?.name;
     let zone = desk.ways().await?.zone;
-    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false)).await?;
+    let lots = lots_of_side(desk, &rows).await?;
+    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false), &lots).await?;
     let stated = zone.stated(time::OffsetDateTime::now_utc());
     let heading = MarkingHeading {
         shop: &shop,
@@ -380,6 +382,7 @@ async fn drawing(
     read_back: Option<bool>,
 ) -> Result<(String, MarkingPaper), Problem> {
     let rows = desk.side(key(id)?).await?;
-    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false)).await?;
+    let lots = lots_of_side(desk, &rows).await?;
+    let marked = marking_paper(desk, &rows, read_back.unwrap_or(false), &lots).await?;
     Ok((format!("{} {} strips", rows.job.title, marked.side), marked))
 }

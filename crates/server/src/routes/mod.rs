@@ -20,6 +20,7 @@ pub mod links;
 pub mod live;
 pub mod marking;
 pub mod marking_shop;
+pub mod marking_tape;
 pub mod outline_file;
 pub mod own;
 pub mod panels;
@@ -169,6 +170,7 @@ routes![
         marking::other_sides,
         marking::strips_svg,
         marking::strips_dxf,
+        marking_tape::marking_tape,
         marking_shop::rule_sets,
         marking_shop::tapes,
         strip::strip,
@@ -249,6 +251,7 @@ routes![
         marking::remove_marking,
         marking::keep_vehicle,
         marking::record_audit,
+        marking_tape::cut_tape,
         marking_shop::add_tape,
         marking_shop::remove_tape,
         strip::add_strip_entry,

@@ -2254,6 +2254,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sides/{id}/marking/tape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rolls of the shelf that the strips of a side can be cut from, or were. */
+        get: operations["marking_tape"];
+        put?: never;
+        /**
+         * Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. Refused where somebody took from that roll since, or
+         *     where the strips are laid out otherwise by now.
+         */
+        post: operations["cut_tape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sides/{id}/marking/tapes": {
         parameters: {
             query?: never;
@@ -3971,6 +3992,31 @@ export interface components {
             stand: components["schemas"]["Stand"];
             /** @description Width with bleed and lap. */
             width: components["schemas"]["Length"];
+        };
+        /** @description Strips that are cut from a roll. */
+        CutTape: {
+            /**
+             * Format: uuid
+             * @description Made by the client, so that a repeated request cuts once.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Its revision, as it was seen.
+             */
+            revision: number;
+            /**
+             * Format: uuid
+             * @description The roll.
+             */
+            roll: string;
+            /** @description The tape, as the cut list calls it. */
+            tape: string;
+            /**
+             * Format: double
+             * @description What is taken of it, as it was seen, mm.
+             */
+            used_mm: number;
         };
         /** @description A cut with its printed length. */
         CutView: {
@@ -10086,6 +10132,17 @@ export interface components {
          * @enum {string}
          */
         TapeColour: "red" | "white" | "yellow";
+        /** @description What a tape's strips were cut from. */
+        TapeCutView: {
+            /** @description Whether the strips were laid out otherwise since. */
+            changed: boolean;
+            /** @description What the shop calls the film. */
+            film: string;
+            /** @description How much of it was taken. */
+            length: components["schemas"]["Length"];
+            /** @description The lot. */
+            lot: string;
+        };
         /** @description A figure that stands in the picture and can be typed over. */
         TapeFigure: {
             /** @enum {string} */
@@ -10098,6 +10155,13 @@ export interface components {
             figure: "gap";
             /** @description Its number. */
             number: number;
+        };
+        /** @description What the strips of a side are cut from. */
+        TapeFromRolls: {
+            /** @description For each tape, in the order of the cut list. */
+            lists: components["schemas"]["TapeListView"][];
+            /** @description What comes from different lots and is seen together. */
+            lots: string[];
         };
         /** @description What a tape of the shelf would give on a face. */
         TapeGives: {
@@ -10113,6 +10177,18 @@ export interface components {
             /** @description What it is called. */
             name: string;
         };
+        /** @description One tape of a side's cut list, with the rolls of the shelf. */
+        TapeListView: {
+            cut?: null | components["schemas"]["TapeCutView"];
+            /** @description What is taken of a roll, what is passed over between cuts counted. */
+            long: components["schemas"]["Length"];
+            /** @description What the tape is called. */
+            name: string;
+            /** @description Rolls that it can be cut from, the best first, then those that it cannot. */
+            rolls: components["schemas"]["TapeRollView"][];
+            /** @description What to do where no roll will do. */
+            short?: string | null;
+        };
         /** @description One move of one tape. */
         TapeMove: {
             /** @description How far, printed. */
@@ -10123,6 +10199,29 @@ export interface components {
             then_reads: components["schemas"]["Length"][];
             /** @description Which way. */
             way: components["schemas"]["Way"];
+        };
+        /** @description A roll of marking tape. */
+        TapeRollView: {
+            /** @description What the shop calls its film. */
+            film: string;
+            /**
+             * Format: uuid
+             * @description Its key.
+             */
+            id: string;
+            /** @description What is left of it. */
+            left: components["schemas"]["Length"];
+            /** @description Its lot. */
+            lot: string;
+            /** @description Where it stands. */
+            place: string;
+            /**
+             * Format: int32
+             * @description Its revision, as seen.
+             */
+            revision: number;
+            /** @description Why the strips cannot be cut from it. */
+            why_not?: string | null;
         };
         /** @description A piece of tape on the picture. */
         TapeRun: {
@@ -27701,6 +27800,232 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordEntry"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    marking_tape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeFromRolls"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cut_tape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutTape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeFromRolls"];
                 };
             };
             /** @description The request cannot be read */

@@ -115,7 +115,11 @@ export function WhichFilm({
 								</div>
 							</div>
 							{f.id === films.data.chosen ? (
-								<Button className="shrink-0 whitespace-nowrap" onClick={() => choose(null, null)} aria-label={`Do not use ${f.name}`}>
+								<Button
+									className="shrink-0 whitespace-nowrap"
+									onClick={() => choose(null, null)}
+									aria-label={`Do not use ${f.name}`}
+								>
 									✓ Taken
 								</Button>
 							) : (

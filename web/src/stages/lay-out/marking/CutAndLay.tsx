@@ -1,11 +1,17 @@
+import { TroubleNote } from "../../../ui/parts";
+import { FromRoll, useTapeRolls } from "./FromRoll";
 import type { Found } from "./types";
 
 /** What is cut from which tape, in order, and what is then done. */
-export function CutAndLay({ found }: { found: Found }) {
+export function CutAndLay({ side, found }: { side: string; found: Found }) {
+	const rolls = useTapeRolls(side);
 	return (
 		<div className="grid grid-cols-[minmax(0,1fr)] gap-4">
 			<section aria-label="Cut list" className="rounded bg-paper p-4">
 				<h3 className="font-bold text-xl">Cut in this order</h3>
+				{rolls.data?.lots.map((lot) => (
+					<TroubleNote key={lot}>{lot}</TroubleNote>
+				))}
 				{found.cuts.map((list) => (
 					<div key={list.name} className="mt-2">
 						<p>
@@ -45,6 +51,7 @@ export function CutAndLay({ found }: { found: Found }) {
 								</tbody>
 							</table>
 						</div>
+						<FromRoll side={side} tape={list.name} found={rolls} />
 					</div>
 				))}
 			</section>

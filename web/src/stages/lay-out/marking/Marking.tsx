@@ -192,7 +192,7 @@ export function Marking({
 					{found && settled && <Audit found={found} marking={settled} save={saveFace} settle={settle} />}
 				</Tabs.Content>
 				<Tabs.Content value="cut" className="pt-3">
-					{found && <CutAndLay found={found} />}
+					{found && <CutAndLay side={side.id} found={found} />}
 				</Tabs.Content>
 				<Tabs.Content value="figures" className="pt-3">
 					<Figures set={found?.by ?? view.vehicle?.set ?? "united_states_new"} />
