@@ -8,15 +8,18 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::floor::strip::earlier::as_old;
 use windrift_core::floor::strip::old::OldGraphic;
+use windrift_core::shop::old_strips::strip_as_old;
 use windrift_core::vehicle::side::Side;
 use windrift_core::vehicle::side::words::SideKind;
 use windrift_store::stored::Kind;
-use windrift_store::{EntryKind, JobRows};
+use windrift_store::{EntryKind, JobRows, RecordEntry};
 
 use crate::bays::done_at;
 use crate::desk::Desk;
+use crate::marked::{settled, settled_parts};
 use crate::problem::Problem;
 use crate::strip_view::stripped;
+use crate::views::Audits;
 
 /// Most earlier jobs that are told, the newest ones.
 const MOST_JOBS: usize = 6;
@@ -117,10 +120,11 @@ async fn one(
             laid.insert(piece, done_at(&e));
         }
     }
-    if laid.is_empty() && finished.is_none() {
+    let audits = desk.record_of_kind(rows.job.id, EntryKind::Marking, MOST_ENTRIES);
+    let read_back = read_back_at(&audits.await?);
+    if laid.is_empty() && read_back.is_empty() && finished.is_none() {
         return Ok(None);
     }
-    let now = OffsetDateTime::now_utc();
     let (mut pieces, mut left_out, mut since) = (Vec::new(), Vec::new(), None);
     for row in &rows.sides {
         let side: Side = match Kind::Side.read(&row.side.spec) {
@@ -143,6 +147,17 @@ async fn one(
                 continue;
             }
         };
+        if let Some(at) = read_back.get(&row.side.id).or(finished)
+            && row.marking.is_some()
+        {
+            since = since.max(Some(*at));
+            let strips = old_strips(desk, row.side.id, on, years_since(*at)).await?;
+            pieces.extend(strips.into_iter().map(|graphic| EarlierPiece {
+                says: format!("{}, {name}", graphic.kind.name()),
+                taken: graphic.piece.is_some_and(|p| taken.contains(&p)),
+                graphic,
+            }));
+        }
         let planned = match desk.planned(rows, row.side.id, &ways).await {
             Ok(planned) => planned,
             Err(problem) if problem.status < 500 => {
@@ -155,8 +170,7 @@ async fn one(
             let Some(at) = laid.get(&p.id).or(finished) else {
                 continue;
             };
-            let years = ((now - *at).as_seconds_f64() / YEAR * 10.0).round() / 10.0;
-            let graphic = as_old(p, &planned.plan.side, on, years.clamp(0.0, 60.0));
+            let graphic = as_old(p, &planned.plan.side, on, years_since(*at));
             // A piece that is too small or too large for Strip is said by hand.
             if let Err(why) = graphic.check() {
                 left_out.push(format!("{}: {}", graphic.name, why.sentence));
@@ -177,7 +191,7 @@ async fn one(
     Ok(Some(EarlierJob {
         id: rows.job.id,
         title: rows.job.title.clone(),
-        since: if laid.is_empty() {
+        since: if laid.is_empty() && read_back.is_empty() {
             format!("finished {since}")
         } else {
             format!("laid {since}")
@@ -185,4 +199,46 @@ async fn one(
         pieces,
         left_out,
     }))
+}
+
+/// How long something has been on, years, to a tenth.
+fn years_since(at: OffsetDateTime) -> f64 {
+    let years = (OffsetDateTime::now_utc() - at).as_seconds_f64() / YEAR;
+    ((years * 10.0).round() / 10.0).clamp(0.0, 60.0)
+}
+
+/// Sides whose marking was recorded as read back, each with when that was last.
+fn read_back_at(audits: &[RecordEntry]) -> BTreeMap<Uuid, OffsetDateTime> {
+    let side_of = |e: &RecordEntry| {
+        let audits = serde_json::from_value(e.body["audits"].clone());
+        let side = e.body["side"].as_str()?.parse().ok()?;
+        matches!(audits, Ok(Audits::ReadBack)).then_some((side, done_at(e)))
+    };
+    audits.iter().filter_map(side_of).collect()
+}
+
+/// The marking strips of a side of an earlier job as old film: as they were read back, else as they were laid out. None where they cannot be worked
+/// out any more.
+async fn old_strips(
+    desk: &Desk,
+    of: Uuid,
+    on: Uuid,
+    age_years: f64,
+) -> Result<Vec<OldGraphic>, Problem> {
+    let rows = desk.side(of).await?;
+    let read_back = settled(&rows)?.is_some_and(|m| m.read_back.is_some());
+    let (input, parts) = match settled_parts(desk, &rows, read_back).await {
+        Ok(found) => found,
+        Err(problem) if problem.status < 500 => return Ok(Vec::new()),
+        Err(problem) => return Err(problem),
+    };
+    // A row of reflectors is no film.
+    let strips = (parts.numbers.iter().zip(&parts.strips)).filter(|(_, s)| s.reflectors.is_none());
+    let graphics = strips.map(|(n, strip)| {
+        // A key that the strip keeps: its side's with its number.
+        let piece = Uuid::from_u128(of.as_u128() ^ (*n as u128 + 1));
+        let ground = input.marking.ground_mm;
+        strip_as_old(*n as u32, strip, ground, piece, on, age_years)
+    });
+    Ok(graphics.filter(|g| g.check().is_ok()).collect())
 }

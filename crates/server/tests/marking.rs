@@ -216,6 +216,46 @@ async fn a_job_of_marking_strip_alone_has_its_dates_from_its_audit() {
         .iter()
         .any(|d| d["why"].as_str().unwrap().contains("marking strip, "));
     assert!(of_strip, "{after}");
+    // On the next job of that customer they are the old film, each where it was read, by the tape.
+    let found = marked.view().await["found"]["strips"].clone();
+    let job = marked
+        .api
+        .get(&format!("/api/jobs/{}", marked.api.shop.job))
+        .await;
+    let next = Uuid::now_v7();
+    let body = json!({ "id": next, "customer": job["customer"], "title": "again", "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
+    assert_eq!(marked.api.post("/api/jobs", body).await.status, 200);
+    let earlier = format!("/api/jobs/{next}/strip/earlier?find=");
+    let words = job["customer"].as_str().unwrap().replace(' ', "%20");
+    let told = marked.api.get(&format!("{earlier}{words}")).await;
+    let pieces = told["jobs"][0]["pieces"]
+        .as_array()
+        .unwrap_or_else(|| panic!("{told}"));
+    assert_eq!(pieces.len(), found.as_array().unwrap().len());
+    for (piece, strip) in pieces.iter().zip(found.as_array().unwrap()) {
+        let old = &piece["graphic"];
+        assert_eq!(
+            (old["kind"].as_str(), piece["taken"].as_bool()),
+            (Some("prismatic_strip"), Some(false))
+        );
+        for (mine, theirs) in [
+            ("back_mm", "start"),
+            ("drop_mm", "down"),
+            ("width_mm", "length"),
+        ] {
+            let (mine, theirs) = (
+                old[mine].as_f64().unwrap(),
+                strip[theirs]["mm"].as_f64().unwrap(),
+            );
+            assert!((mine - theirs).abs() < 1.0, "{old} {strip}");
+        }
+    }
+    assert!(
+        told["jobs"][0]["since"]
+            .as_str()
+            .unwrap()
+            .starts_with("laid ")
+    );
 }
 
 #[rocket::async_test]
@@ -614,14 +654,32 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
             .cloned()
             .collect::<Vec<_>>()
     };
-    assert!(tape(&to_order)[0]["short"].as_str().unwrap().contains("No roll"));
+    assert!(
+        tape(&to_order)[0]["short"]
+            .as_str()
+            .unwrap()
+            .contains("No roll")
+    );
 
     let film = Uuid::now_v7();
     let body = json!({ "id": film, "film": { "name": "prismatic", "class": "conspicuity_strip", "colour": "#b3261e", "sheet": {} } });
     assert_eq!(api.post("/api/films", body).await.status, 200);
-    for (lot, wide, long) in [("P-1", "50", "20 m"), ("P-2", "3", "50 yd"), ("P-3", "2", "4'"), ("P-4", "2", "50 yd")] {
-        let long = if long == "20 m" { json!(20_000.0) } else { json!(long) };
-        let wide = if wide == "50" { json!(50.0) } else { json!(wide) };
+    for (lot, wide, long) in [
+        ("P-1", "50", "20 m"),
+        ("P-2", "3", "50 yd"),
+        ("P-3", "2", "4'"),
+        ("P-4", "2", "50 yd"),
+    ] {
+        let long = if long == "20 m" {
+            json!(20_000.0)
+        } else {
+            json!(long)
+        };
+        let wide = if wide == "50" {
+            json!(50.0)
+        } else {
+            json!(wide)
+        };
         let roll = json!({ "lot": lot, "width_mm": wide, "length_mm": long });
         let body = json!({ "id": Uuid::now_v7(), "film": film, "roll": roll });
         let done = api.post("/api/rolls", body).await;
@@ -635,23 +693,34 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     };
     let fits = |lot: &str| roll(lot)["why_not"].is_null();
     // 50 mm and 2 in are one width; 3 in is not, and 4 ft are too few.
-    assert!(fits("P-1") && fits("P-4") && !fits("P-2") && !fits("P-3"), "{list}");
+    assert!(
+        fits("P-1") && fits("P-4") && !fits("P-2") && !fits("P-3"),
+        "{list}"
+    );
     assert!(list["short"].is_null());
-    let ask = |id: Uuid, lot: &str, used: &Value| {
-        json!({ "id": id, "tape": list["name"], "roll": roll(lot)["id"], "revision": roll(lot)["revision"], "used_mm": used })
-    };
+    let ask = |id: Uuid, lot: &str, used: &Value| json!({ "id": id, "tape": list["name"], "roll": roll(lot)["id"], "revision": roll(lot)["revision"], "used_mm": used });
     let used = list["long"]["mm"].clone();
     let short = api.post(&path, ask(Uuid::now_v7(), "P-3", &used)).await;
     assert_eq!(short.status, 422, "{}", short.body);
-    assert!(short.body["detail"].as_str().unwrap().contains("are needed"));
-    let other = api.post(&path, ask(Uuid::now_v7(), "P-1", &json!(10.0))).await;
+    assert!(
+        short.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("are needed")
+    );
+    let other = api
+        .post(&path, ask(Uuid::now_v7(), "P-1", &json!(10.0)))
+        .await;
     assert_eq!(other.status, 409, "{}", other.body);
     let id = Uuid::now_v7();
     for _ in 0..2 {
         let done = api.post(&path, ask(id, "P-1", &used)).await;
         assert_eq!(done.status, 200, "{}", done.body);
         let cut = &done.body["lists"][0]["cut"];
-        assert_eq!((cut["lot"].as_str(), cut["changed"].as_bool()), (Some("P-1"), Some(false)));
+        assert_eq!(
+            (cut["lot"].as_str(), cut["changed"].as_bool()),
+            (Some("P-1"), Some(false))
+        );
     }
     // Taken once from the roll; who saw it before that is told.
     let after = api.get(&path).await;
@@ -666,7 +735,10 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     assert!(tape(&api.get(&order).await).is_empty());
     let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
     let told = record.to_string();
-    assert!(told.contains("Cut from prismatic") && told.contains("of lot P-1"), "{told}");
+    assert!(
+        told.contains("Cut from prismatic") && told.contains("of lot P-1"),
+        "{told}"
+    );
 
     // On paper with its lot.
     let text = api.pdf(&format!("{}.pdf?paper=a4", marked.path)).await;

@@ -983,6 +983,16 @@ async fn old_film_is_taken_from_an_earlier_job_of_the_same_vehicle() {
         api.get(&path(&word)).await["jobs"][0]["pieces"][0]["taken"],
         true
     );
+    // Nor taken twice by somebody who looked before.
+    let mut again = graphic.clone();
+    again["what"] = "found".into();
+    let refused = say(&api, now, "strip", again).await;
+    assert_eq!(
+        (refused.status, refused.body["code"].as_str()),
+        (422, Some("taken")),
+        "{}",
+        refused.body
+    );
     // Words that nothing has, and nothing typed: the job's own customer, who has no other job.
     for find in ["no such customer", ""] {
         let none = api.get(&path(&find.replace(' ', "%20"))).await;

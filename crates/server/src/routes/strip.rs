@@ -80,7 +80,19 @@ pub async fn add_strip_entry(
         found.ok_or(Problem::from(StoreError::NotFound("old graphic")))
     };
     match &mut new.entry {
-        StripEntry::Found(graphic) => lies_on(desk, &job, graphic).await?,
+        StripEntry::Found(graphic) => {
+            let same = |piece| standing.old.iter().any(|o| o.graphic.piece == Some(piece));
+            if graphic.piece.is_some_and(same) {
+                return Err(Problem::input(
+                    "taken",
+                    format!(
+                        "\u{201c}{}\u{201d} is among the old film of this job already. It was taken from the earlier job before.",
+                        graphic.name
+                    ),
+                ));
+            }
+            lies_on(desk, &job, graphic).await?;
+        }
         StripEntry::Changed { old: id, graphic } => {
             old(*id)?;
             lies_on(desk, &job, graphic).await?;

@@ -1,14 +1,20 @@
 //! Everything of one film on rolls and offcuts: as short as can be found, beside what no layout can fall below.
 //!
 //! Along a roll is x, from its free end; across it is y. A piece lies by its outline: rectangles on a skyline, true shapes on a fine grid
-//! that errs towards keeping apart. The order of pieces is improved as long as somebody looks ([`Nester::improve`]).
+//! that errs towards keeping apart. As long as somebody looks ([`Nester::improve`]), other orders of laying are tried, and true shapes are moved apart on a
+//! roll that is made shorter and shorter.
 
+mod apart;
+mod closer;
 pub mod problem;
+mod random;
 pub mod raster;
 pub mod skyline;
 
 pub use problem::{Bin, Laid, Nest, NestPiece, Turns};
 
+use apart::Apart;
+use random::Random;
 use thiserror::Error;
 
 use crate::ground::outline::bounds_of_shapes;
@@ -18,6 +24,9 @@ pub const MOST_PIECES: usize = 400;
 
 /// Less than this of its box filled, and a piece is nested by its true shape (ours).
 const BOXY: f64 = 0.92;
+
+/// Of so many tries at true shapes one is an order of laying.
+const ORDER_EACH: u64 = 400;
 
 /// Pieces without room, length of roll, and what is walled in on the way: of layouts as long as each other, the denser one leads on.
 type Weight = (usize, f64, f64);
@@ -106,6 +115,10 @@ pub struct Nester {
     best: Nest,
     best_by: Weight,
     least_mm: f64,
+    /// Whether layouts are looked at again by the outlines of their pieces, which are not too many for that.
+    looked_at_again: bool,
+    /// The search that moves true shapes apart on the longest roll of the best layout.
+    apart: Option<Apart>,
     random: Random,
     tried: u64,
 }
@@ -144,7 +157,9 @@ impl Nester {
             },
             best_by: NONE,
             least_mm,
-            random: Random(0x9E37_79B9_7F4A_7C15),
+            looked_at_again: closer::can_look_at(&pieces),
+            apart: None,
+            random: Random::new(0x9E37_79B9_7F4A_7C15),
             tried: 0,
             pieces,
             bins,
@@ -202,6 +217,11 @@ impl Nester {
                 self.take(first);
                 continue;
             }
+            // True shapes are mostly moved apart; an order of laying is tried now and then, for where it begins from.
+            if self.shapes.is_some() && !self.tried.is_multiple_of(ORDER_EACH) {
+                self.move_apart();
+                continue;
+            }
             let mut order = self.order.clone();
             let n = order.len();
             if n < 2 {
@@ -223,6 +243,53 @@ impl Nester {
                 }
             }
             self.take(order);
+        }
+    }
+
+    /// One round of moving the pieces of the longest roll apart.
+    fn move_apart(&mut self) {
+        self.tried += 1;
+        let Some(shapes) = &self.shapes else { return };
+        if self.apart.is_none() {
+            let used = self.best.used_mm.iter().zip(&self.bins).enumerate();
+            let rolls = used.filter(|(_, (_, bin))| !bin.offcut);
+            let longest = rolls.max_by(|a, b| a.1.0.total_cmp(b.1.0)).map(|(n, _)| n);
+            self.apart = longest.and_then(|n| {
+                let bin = self.bins.get(n)?;
+                Apart::of(shapes, &self.best.laid, n, bin, self.looked_at_again)
+            });
+        }
+        let Some(found) = self.apart.as_mut().and_then(Apart::round) else {
+            return;
+        };
+        let Some(n) = found.first().map(|l| l.bin) else {
+            return;
+        };
+        let Some(bin) = self.bins.get(n) else { return };
+        let closed = if self.looked_at_again {
+            closer::closed_up(&self.pieces, &found, bin, self.gap_mm)
+        } else {
+            Some(found)
+        };
+        let Some(closed) = closed else { return };
+        let ends = closed.iter().filter_map(|l| {
+            let size = self.pieces.get(l.piece)?.size(l.quarters);
+            Some(l.at.x + size.0)
+        });
+        let used_mm = ends.fold(0.0, f64::max);
+        let others = self.best.laid.iter().filter(|l| l.bin != n).copied();
+        let mut nest = Nest {
+            laid: others.chain(closed).collect(),
+            used_mm: self.best.used_mm.clone(),
+            walled_in_mm2: 0.0,
+        };
+        if let Some(used) = nest.used_mm.get_mut(n) {
+            *used = used_mm;
+        }
+        let weight = self.weight(&nest);
+        if weight < self.best_by {
+            self.best_by = weight;
+            self.best = nest;
         }
     }
 
@@ -251,6 +318,7 @@ impl Nester {
         if weight < self.best_by {
             self.best_by = weight;
             self.best = found;
+            self.apart = None;
         }
     }
 
@@ -280,18 +348,5 @@ impl Nester {
             by(&|(w, _)| w),
             by(&|(w, h)| w * h),
         ]
-    }
-}
-
-/// A sequence that is the same every time (xorshift): what is laid out twice comes out alike.
-#[derive(Debug, Clone)]
-struct Random(u64);
-
-impl Random {
-    fn below(&mut self, n: usize) -> usize {
-        self.0 ^= self.0 << 13;
-        self.0 ^= self.0 >> 7;
-        self.0 ^= self.0 << 17;
-        (self.0 % n.max(1) as u64) as usize
     }
 }

@@ -61,6 +61,15 @@ impl NestPiece {
         self.shapes.iter().map(|s| s.transformed(by)).collect()
     }
 
+    /// How long and how wide it is, turned by quarters, mm.
+    pub(super) fn size(&self, quarters: u8) -> (f64, f64) {
+        let b = bounds_of_shapes(&self.shapes);
+        match quarters % 2 {
+            0 => (b.width(), b.height()),
+            _ => (b.height(), b.width()),
+        }
+    }
+
     /// Area of its film, mm².
     pub(super) fn area(&self) -> f64 {
         self.shapes.iter().map(area_of).sum()

@@ -6,27 +6,37 @@ use kurbo::{Point, Rect};
 use super::problem::{Bin, Laid, Nest, NestPiece};
 use crate::ground::outline::{Shape, bounds_of_shapes};
 
-/// Cells across the widest roll: finer for few pieces, so that one layout takes hundredths of a second with many too.
-fn cells(pieces: usize) -> f64 {
+/// Cells along the side of a piece of middling size, and no more than so many across the widest roll: finer for few pieces, so that one round takes
+/// hundredths of a second with many too.
+fn cells(pieces: usize) -> (f64, f64) {
     match pieces {
-        0..=30 => 400.0,
-        31..=100 => 240.0,
-        _ => 140.0,
+        0..=30 => (90.0, 600.0),
+        31..=100 => (50.0, 240.0),
+        _ => (30.0, 140.0),
     }
+}
+
+/// Which cells a piece covers.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Covers {
+    /// All that it comes within half the gap of.
+    Touched,
+    /// Those whose centres it comes within half the gap of.
+    Centres,
 }
 
 /// A piece one way round: the cells that it covers, column by column along the roll.
 #[derive(Debug, Clone)]
-struct Mask {
-    quarters: u8,
+pub(super) struct Mask {
+    pub(super) quarters: u8,
     /// Cells across.
-    across: usize,
+    pub(super) across: usize,
     /// Of each column, the cells as bits.
-    columns: Vec<Vec<u64>>,
+    pub(super) columns: Vec<Vec<u64>>,
     /// Of each column, its first cell.
     nearest: Vec<usize>,
     /// Length of its film along the roll, mm.
-    along_mm: f64,
+    pub(super) along_mm: f64,
     /// Width of its film across the roll, mm.
     across_mm: f64,
 }
@@ -36,30 +46,63 @@ struct Mask {
 pub struct Raster {
     cell_mm: f64,
     half_gap_mm: f64,
+    /// Cells that a piece comes within half the gap of, never one too few.
     masks: Vec<Vec<Mask>>,
+    /// Cells whose centres it comes within half the gap of: too few as often as too many.
+    centred: Vec<Vec<Mask>>,
 }
 
 impl Raster {
     /// Masks of these pieces.
     pub fn of(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Raster {
+        let area: f64 = pieces.iter().map(NestPiece::area).sum();
+        let side = (area / pieces.len().max(1) as f64).sqrt();
         let widest = bins.iter().map(|b| b.width_mm).fold(1.0, f64::max);
-        let cell_mm = ((widest + gap_mm) / cells(pieces.len())).max(0.5);
+        let (along_a_piece, across_a_roll) = cells(pieces.len());
+        let cell_mm = (side / along_a_piece)
+            .max((widest + gap_mm) / across_a_roll)
+            .max(0.5);
         let half_gap_mm = gap_mm / 2.0;
-        let masks = pieces.iter().map(|p| {
-            let mut masks: Vec<Mask> = Vec::new();
-            for quarters in p.turns.quarters() {
-                let mask = mask(&p.turned(*quarters), *quarters, cell_mm, half_gap_mm);
-                if !masks.iter().any(|m| m.columns == mask.columns) {
-                    masks.push(mask);
+        let masks = |covers: Covers| {
+            let of = |p: &NestPiece| {
+                let mut masks: Vec<Mask> = Vec::new();
+                for quarters in p.turns.quarters() {
+                    let film = p.turned(*quarters);
+                    let mask = mask(&film, *quarters, cell_mm, half_gap_mm, covers);
+                    if !masks.iter().any(|m| m.columns == mask.columns) {
+                        masks.push(mask);
+                    }
                 }
-            }
-            masks
-        });
+                masks
+            };
+            pieces.iter().map(of).collect()
+        };
         Raster {
             cell_mm,
             half_gap_mm,
-            masks: masks.collect(),
+            masks: masks(Covers::Touched),
+            centred: masks(Covers::Centres),
         }
+    }
+
+    /// Width of a cell, mm.
+    pub(super) fn cell_mm(&self) -> f64 {
+        self.cell_mm
+    }
+
+    /// Cells across a roll.
+    pub(super) fn cells_across(&self, bin: &Bin) -> usize {
+        ((bin.width_mm + 2.0 * self.half_gap_mm) / self.cell_mm + 1e-9).floor() as usize
+    }
+
+    /// A piece in each of its ways round, by the centres of cells where its place is looked at again by its outline.
+    pub(super) fn masks_of(&self, piece: usize, looked_at_again: bool) -> &[Mask] {
+        let all = if looked_at_again {
+            &self.centred
+        } else {
+            &self.masks
+        };
+        all.get(piece).map_or(&[], Vec::as_slice)
     }
 
     /// Lays pieces in this order, each in the first roll or offcut with room for it, as near the free end as it goes.
@@ -73,8 +116,7 @@ impl Raster {
         for piece in order {
             let masks = self.masks.get(*piece).map_or(&[][..], Vec::as_slice);
             for (n, (bin, taken)) in bins.iter().zip(&mut taken).enumerate() {
-                let cells = ((bin.width_mm + 2.0 * self.half_gap_mm) / self.cell_mm + 1e-9).floor()
-                    as usize;
+                let cells = self.cells_across(bin);
                 let place = masks
                     .iter()
                     .filter_map(|m| Some((self.first_place(m, taken, cells, bin)?, m)))
@@ -181,7 +223,7 @@ fn cover(taken: &mut Vec<Vec<u64>>, mask: &Mask, x: usize, y: usize, cells: usiz
 }
 
 /// The cells that come within half a gap of the film. The film's box begins half a gap into the first cell.
-fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask {
+fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64, covers: Covers) -> Mask {
     let b = bounds_of_shapes(shapes);
     let count = |mm: f64| ((mm + 2.0 * half_gap_mm) / cell_mm - 1e-9).ceil().max(1.0) as usize;
     let (along, across) = (count(b.width()), count(b.height()));
@@ -207,11 +249,16 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask 
             crossings.sort_by(f64::total_cmp);
             for pair in crossings.chunks(2) {
                 if let [from, to] = pair {
-                    let (a, b) = (
-                        cell_of(from + half_gap_mm, across),
-                        cell_of(to + half_gap_mm, across),
-                    );
-                    (a..=b).for_each(|y| set(x, y));
+                    // Between the centres of the first and the last cell, where those count.
+                    let half = match covers {
+                        Covers::Touched => 0.0,
+                        Covers::Centres => cell_mm / 2.0,
+                    };
+                    let (from, to) = (from + half_gap_mm + half, to + half_gap_mm - half);
+                    if from <= to || covers == Covers::Touched {
+                        let (a, b) = (cell_of(from, across), cell_of(to, across));
+                        (a..=b).for_each(|y| set(x, y));
+                    }
                 }
             }
         }
@@ -233,7 +280,7 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask 
                         y as f64 * cell_mm - half_gap_mm,
                     );
                     let cell = Rect::from_origin_size(corner, (cell_mm, cell_mm));
-                    if near(p, q, cell, half_gap_mm) {
+                    if near(p, q, cell, half_gap_mm, covers) {
                         set(x, y);
                     }
                 }
@@ -254,9 +301,12 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64) -> Mask 
     }
 }
 
-/// Whether an edge comes within a distance of a cell, or closer: never no where it does.
-fn near(p: Point, q: Point, cell: Rect, distance: f64) -> bool {
-    let reach = distance + cell.width() * std::f64::consts::FRAC_1_SQRT_2;
+/// Whether an edge comes within a distance of a cell, or closer: never no where it does. Of its centre, where centres count.
+fn near(p: Point, q: Point, cell: Rect, distance: f64, covers: Covers) -> bool {
+    let reach = match covers {
+        Covers::Touched => distance + cell.width() * std::f64::consts::FRAC_1_SQRT_2,
+        Covers::Centres => distance + cell.width() * 0.35,
+    };
     let (d, c) = (q - p, cell.center());
     let t = if d.hypot2() > 0.0 {
         ((c - p).dot(d) / d.hypot2()).clamp(0.0, 1.0)

@@ -1,0 +1,523 @@
+//! Shorter than any order of laying gives: the roll is made a little shorter than the best layout, so that pieces lie over each other, and they
+//! are moved apart one by one to where they overlap least. Pairs that go on overlapping weigh more and more, until they part (guided local search).
+//!
+//! Pieces are the masks of [`super::raster`]. By the centres of cells, what does not overlap there keeps its gap to about a cell: it is spread and
+//! closed up by its outlines afterwards ([`super::closer`]).
+
+use super::problem::{Bin, Laid};
+use super::random::Random;
+use super::raster::{Mask, Raster};
+
+/// Places tried anywhere on the roll for a piece that overlaps.
+const ANYWHERE: usize = 40;
+/// Places tried near where it lies.
+const NEAR: usize = 20;
+/// The best of them that are followed to where they overlap least.
+const FOLLOWED: usize = 3;
+/// Rounds without less overlap after which a layout is given up.
+const PATIENCE: u32 = 60;
+/// The first try at a shorter roll, as a share of it; halved when it fails.
+const FIRST_SHARE: f64 = 0.02;
+/// The least that a roll is shortened by, as a share: about one cell.
+const LEAST_SHARE: f64 = 0.001;
+
+/// A piece one way round: of each column along the roll, the runs of cells that it covers.
+#[derive(Debug, Clone)]
+struct Flat {
+    quarters: u8,
+    along: usize,
+    across: usize,
+    /// Where the first run of each column begins and ends, in cells.
+    first: Vec<(i32, i32)>,
+    /// Further runs of columns that have several: column, beginning, end.
+    more: Vec<(usize, i32, i32)>,
+    along_mm: f64,
+    cells: f64,
+}
+
+impl Flat {
+    fn of(mask: &Mask) -> Flat {
+        let (mut first, mut more) = (Vec::new(), Vec::new());
+        let mut cells = 0;
+        for (x, column) in mask.columns.iter().enumerate() {
+            let mut runs = runs(column).into_iter();
+            first.push(runs.next().unwrap_or((0, 0)));
+            more.extend(runs.map(|(from, to)| (x, from, to)));
+        }
+        let all = first.iter().copied();
+        for (from, to) in all.chain(more.iter().map(|(_, from, to)| (*from, *to))) {
+            cells += to - from;
+        }
+        Flat {
+            quarters: mask.quarters,
+            along: mask.columns.len(),
+            across: mask.across,
+            first,
+            more,
+            along_mm: mask.along_mm,
+            cells: f64::from(cells),
+        }
+    }
+}
+
+/// Runs of set bits.
+fn runs(column: &[u64]) -> Vec<(i32, i32)> {
+    let mut found: Vec<(i32, i32)> = Vec::new();
+    let set = |n: usize| column.get(n / 64).is_some_and(|w| (w >> (n % 64)) & 1 == 1);
+    for n in (0..column.len() * 64).filter(|n| set(*n)) {
+        let n = n as i32;
+        match found.last_mut() {
+            Some((_, to)) if *to == n => *to = n + 1,
+            _ => found.push((n, n + 1)),
+        }
+    }
+    found
+}
+
+/// Where a piece lies: which way round, and the cell of its corner.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Place {
+    way: usize,
+    x: usize,
+    y: usize,
+}
+
+/// The search on one roll.
+#[derive(Debug, Clone)]
+pub struct Apart {
+    bin: usize,
+    cell_mm: f64,
+    /// Cells across the roll.
+    wide: usize,
+    /// Pieces on it, each with its ways round.
+    pieces: Vec<usize>,
+    ways: Vec<Vec<Flat>>,
+    /// The shortest layout without any overlap, and its length, mm.
+    best: Vec<Place>,
+    best_mm: f64,
+    /// What is worked on, for a roll so long, mm.
+    now: Vec<Place>,
+    wanted_mm: f64,
+    share: f64,
+    weights: Vec<f64>,
+    least: f64,
+    patience: u32,
+    random: Random,
+}
+
+impl Apart {
+    /// From a layout on one roll, for layouts that are looked at again by their outlines or not; nothing where fewer than two pieces lie on it.
+    pub fn of(
+        raster: &Raster,
+        laid: &[Laid],
+        bin: usize,
+        on: &Bin,
+        looked_at_again: bool,
+    ) -> Option<Apart> {
+        let wide = raster.cells_across(on);
+        let (mut pieces, mut ways, mut best) = (Vec::new(), Vec::new(), Vec::new());
+        let cell_mm = raster.cell_mm();
+        let mut best_mm: f64 = 0.0;
+        for l in laid.iter().filter(|l| l.bin == bin) {
+            let own: Vec<Flat> = raster
+                .masks_of(l.piece, looked_at_again)
+                .iter()
+                .map(Flat::of)
+                .collect();
+            // A way round that looks like another one is kept once.
+            let way = own.iter().position(|f| f.quarters == l.quarters);
+            let way = way.unwrap_or(0);
+            let flat = own.get(way)?;
+            let cell = |mm: f64| (mm / cell_mm).round().max(0.0) as usize;
+            best.push(Place {
+                way,
+                x: cell(l.at.x),
+                y: cell(l.at.y).min(wide.saturating_sub(flat.across)),
+            });
+            best_mm = best_mm.max(l.at.x + flat.along_mm);
+            pieces.push(l.piece);
+            ways.push(own);
+        }
+        let n = pieces.len();
+        (n >= 2).then(|| Apart {
+            bin,
+            cell_mm,
+            wide,
+            pieces,
+            ways,
+            now: best.clone(),
+            best,
+            best_mm,
+            wanted_mm: best_mm,
+            share: FIRST_SHARE,
+            weights: vec![1.0; n * n],
+            least: f64::INFINITY,
+            patience: 0,
+            random: Random::new(0x2545_F491_4F6C_DD1D),
+        })
+    }
+
+    /// One round: every piece that overlaps is moved once. Where none does any more, the shorter layout, and the next shorter one is begun.
+    pub fn round(&mut self) -> Option<Vec<Laid>> {
+        if self.wanted_mm >= self.best_mm {
+            self.shorten();
+        }
+        let n = self.now.len();
+        let mut order: Vec<usize> = (0..n).filter(|i| self.overlaps(*i)).collect();
+        for i in (1..order.len()).rev() {
+            order.swap(i, self.random.below(i + 1));
+        }
+        for i in order {
+            self.move_one(i);
+        }
+        let total = self.weigh();
+        if total == 0.0 {
+            self.best.clone_from(&self.now);
+            self.best_mm = self.length_mm(&self.now);
+            return Some(self.laid());
+        }
+        if total < self.least * 0.995 {
+            self.least = total;
+            self.patience = 0;
+        } else {
+            self.patience += 1;
+        }
+        if self.patience > PATIENCE {
+            self.give_up();
+        }
+        None
+    }
+
+    /// The best layout, as it lies on the roll.
+    fn laid(&self) -> Vec<Laid> {
+        let places = self.best.iter().zip(&self.pieces).zip(&self.ways);
+        places
+            .filter_map(|((p, piece), ways)| {
+                Some(Laid {
+                    piece: *piece,
+                    bin: self.bin,
+                    at: kurbo::Point::new(p.x as f64 * self.cell_mm, p.y as f64 * self.cell_mm),
+                    quarters: ways.get(p.way)?.quarters,
+                })
+            })
+            .collect()
+    }
+
+    fn length_mm(&self, places: &[Place]) -> f64 {
+        (places.iter().zip(&self.ways))
+            .filter_map(|(p, ways)| Some(p.x as f64 * self.cell_mm + ways.get(p.way)?.along_mm))
+            .fold(0.0, f64::max)
+    }
+
+    /// Begins a roll that is shorter by the share: what lies past a place somewhere on it is moved towards the free end.
+    fn shorten(&mut self) {
+        self.wanted_mm = self.best_mm * (1.0 - self.share);
+        self.now.clone_from(&self.best);
+        let by = ((self.best_mm - self.wanted_mm) / self.cell_mm).ceil() as usize;
+        let columns = (self.best_mm / self.cell_mm) as usize;
+        let cut = self.random.below(columns.max(1));
+        for p in &mut self.now {
+            if p.x > cut {
+                p.x = p.x.saturating_sub(by);
+            }
+        }
+        self.begin();
+    }
+
+    /// Gave up on a length: another step, from the best layout with some of its pieces elsewhere, now and then from none at all.
+    fn give_up(&mut self) {
+        self.share *= 0.6;
+        if self.share < LEAST_SHARE {
+            self.share = FIRST_SHARE;
+        }
+        self.shorten();
+        let n = self.now.len();
+        match self.random.below(24) {
+            0 => {
+                for i in 0..n {
+                    self.put_anywhere(i);
+                }
+            }
+            1..=4 => {
+                for _ in 0..1 + n / 6 {
+                    let i = self.random.below(n);
+                    self.put_anywhere(i);
+                }
+            }
+            _ => {
+                for _ in 0..1 + self.random.below(2) {
+                    self.change_places();
+                }
+            }
+        }
+        self.begin();
+    }
+
+    /// Two pieces in each other's place: a large one and one that is about as large.
+    fn change_places(&mut self) {
+        let n = self.now.len();
+        let cells = |i: usize| self.flat(i, 0).map_or(0.0, |f| f.cells);
+        let mut order: Vec<usize> = (0..n).collect();
+        order.sort_by(|a, b| cells(*b).total_cmp(&cells(*a)));
+        // The largest most often.
+        let first = self.random.below(n).min(self.random.below(n));
+        let second = (first + 1 + self.random.below(n / 3 + 1)) % n;
+        let (Some(a), Some(b)) = (order.get(first), order.get(second)) else {
+            return;
+        };
+        if let (Some(p), Some(q)) = (self.now.get(*a).copied(), self.now.get(*b).copied()) {
+            for (i, at) in [(*a, q), (*b, p)] {
+                if let Some(own) = self.now.get_mut(i) {
+                    (own.x, own.y) = (at.x, at.y);
+                }
+            }
+        }
+    }
+
+    /// A piece anywhere on the roll, any way round.
+    fn put_anywhere(&mut self, i: usize) {
+        let ways = self.ways.get(i).map_or(0, Vec::len);
+        let way = self.random.below(ways);
+        let Some((x, y)) = self.room(i, way) else {
+            return;
+        };
+        let place = Place {
+            way,
+            x: self.random.below(x + 1),
+            y: self.random.below(y + 1),
+        };
+        if let Some(own) = self.now.get_mut(i) {
+            *own = place;
+        }
+    }
+
+    /// Weights of a new try, and everything within the roll.
+    fn begin(&mut self) {
+        self.weights.fill(1.0);
+        self.least = f64::INFINITY;
+        self.patience = 0;
+        for i in 0..self.now.len() {
+            let Some(p) = self.now.get(i).copied() else {
+                continue;
+            };
+            if let Some((x, y)) = self.room(i, p.way)
+                && let Some(own) = self.now.get_mut(i)
+            {
+                (own.x, own.y) = (p.x.min(x), p.y.min(y));
+            }
+        }
+    }
+
+    /// The last cell along and across at which a piece is on the roll, that way round; nothing where it is too large.
+    fn room(&self, i: usize, way: usize) -> Option<(usize, usize)> {
+        let flat = self.ways.get(i)?.get(way)?;
+        let x = ((self.wanted_mm - flat.along_mm) / self.cell_mm + 1e-9).floor();
+        let y = self.wide.checked_sub(flat.across);
+        // Its film fits, and only the space round it reaches past the edge of the roll.
+        let lies = self.now.get(i).is_some_and(|p| p.way == way);
+        (x >= 0.0).then_some((x as usize, y.or(lies.then_some(0))?))
+    }
+
+    fn flat(&self, i: usize, way: usize) -> Option<&Flat> {
+        self.ways.get(i)?.get(way)
+    }
+
+    /// How much two pieces overlap, as a depth in cells: their common cells over the root of the smaller one's.
+    fn depth(&self, i: usize, at: Place, j: usize) -> f64 {
+        let (Some(a), Some(q)) = (self.flat(i, at.way), self.now.get(j)) else {
+            return 0.0;
+        };
+        let Some(b) = self.flat(j, q.way) else {
+            return 0.0;
+        };
+        let cells = common(a, (at.x, at.y), b, (q.x, q.y));
+        f64::from(cells) / a.cells.min(b.cells).max(1.0).sqrt()
+    }
+
+    fn overlaps(&self, i: usize) -> bool {
+        let Some(at) = self.now.get(i).copied() else {
+            return false;
+        };
+        (0..self.now.len()).any(|j| j != i && self.depth(i, at, j) > 0.0)
+    }
+
+    /// Weighed overlap of a piece at a place; no more than `most` is counted out.
+    fn cost(&self, i: usize, at: Place, most: f64) -> f64 {
+        let n = self.now.len();
+        let mut sum = 0.0;
+        for j in (0..n).filter(|j| *j != i) {
+            let depth = self.depth(i, at, j);
+            if depth > 0.0 {
+                sum += depth * self.weights.get(i * n + j).copied().unwrap_or(1.0);
+                if sum > most {
+                    return sum;
+                }
+            }
+        }
+        sum
+    }
+
+    /// Moves a piece to where it overlaps least of what is tried.
+    fn move_one(&mut self, i: usize) {
+        let Some(at) = self.now.get(i).copied() else {
+            return;
+        };
+        let mut found = vec![(self.cost(i, at, f64::INFINITY), at)];
+        let ways = self.ways.get(i).map_or(0, Vec::len);
+        for n in 0..ANYWHERE + NEAR {
+            let (way, near) = if n < ANYWHERE {
+                (self.random.below(ways), false)
+            } else {
+                (at.way, true)
+            };
+            let Some((x, y)) = self.room(i, way) else {
+                continue;
+            };
+            let place = if near {
+                let reach = 12 + self.wide / 20;
+                let around = |random: &mut Random, from: usize, most: usize| {
+                    (from + random.below(2 * reach + 1))
+                        .saturating_sub(reach)
+                        .min(most)
+                };
+                Place {
+                    way,
+                    x: around(&mut self.random, at.x, x),
+                    y: around(&mut self.random, at.y, y),
+                }
+            } else {
+                Place {
+                    way,
+                    x: self.random.below(x + 1),
+                    y: self.random.below(y + 1),
+                }
+            };
+            let most = found.get(FOLLOWED).map_or(f64::INFINITY, |f| f.0);
+            let cost = self.cost(i, place, most);
+            if cost < most {
+                let before = found.partition_point(|f| f.0 <= cost);
+                found.insert(before, (cost, place));
+                found.truncate(FOLLOWED + 1);
+            }
+            if cost == 0.0 {
+                break;
+            }
+        }
+        let mut best = (f64::INFINITY, at);
+        for (cost, place) in found {
+            let followed = self.follow(i, place, cost);
+            if followed.0 < best.0 {
+                best = followed;
+            }
+            if best.0 == 0.0 {
+                break;
+            }
+        }
+        if let Some(own) = self.now.get_mut(i) {
+            *own = best.1;
+        }
+    }
+
+    /// Follows a place to where it overlaps least round about: along and across, in steps that become smaller.
+    fn follow(&self, i: usize, from: Place, cost: f64) -> (f64, Place) {
+        let (mut best, mut at) = (cost, from);
+        let Some((x, y)) = self.room(i, from.way) else {
+            return (best, at);
+        };
+        let mut step = (self.wide / 32).max(2) as isize;
+        while step >= 1 && best > 0.0 {
+            let mut better = false;
+            for (dx, dy) in [
+                (-step, 0),
+                (0, step),
+                (0, -step),
+                (step, 0),
+                (-step, step),
+                (-step, -step),
+            ] {
+                let to = Place {
+                    way: at.way,
+                    x: at.x.saturating_add_signed(dx).min(x),
+                    y: at.y.saturating_add_signed(dy).min(y),
+                };
+                if to == at {
+                    continue;
+                }
+                let cost = self.cost(i, to, best);
+                if cost < best {
+                    (best, at, better) = (cost, to, true);
+                }
+            }
+            if !better {
+                step /= 2;
+            }
+        }
+        (best, at)
+    }
+
+    /// Weighs pairs by how deep they overlap, and gives the sum of it, unweighed.
+    fn weigh(&mut self) -> f64 {
+        let n = self.now.len();
+        let mut depths = vec![0.0; n * n];
+        let (mut sum, mut deepest) = (0.0, 0.0_f64);
+        for i in 0..n {
+            let Some(at) = self.now.get(i).copied() else {
+                continue;
+            };
+            for j in i + 1..n {
+                let depth = self.depth(i, at, j);
+                for k in [i * n + j, j * n + i] {
+                    if let Some(d) = depths.get_mut(k) {
+                        *d = depth;
+                    }
+                }
+                sum += depth;
+                deepest = deepest.max(depth);
+            }
+        }
+        for (weight, depth) in self.weights.iter_mut().zip(depths) {
+            *weight = if depth > 0.0 {
+                *weight * (1.2 + 0.8 * depth / deepest)
+            } else {
+                (*weight * 0.95).max(1.0)
+            };
+        }
+        sum
+    }
+}
+
+/// Cells that two pieces have in common.
+fn common(a: &Flat, (ax, ay): (usize, usize), b: &Flat, (bx, by): (usize, usize)) -> i32 {
+    let (from, to) = (ax.max(bx), (ax + a.along).min(bx + b.along));
+    if from >= to || ay + a.across <= by || by + b.across <= ay {
+        return 0;
+    }
+    let down = by as i32 - ay as i32;
+    let both = |(from, to): (i32, i32), (start, end): (i32, i32)| {
+        (to.min(end + down) - from.max(start + down)).max(0)
+    };
+    let under = a.first.get(from - ax..to - ax).unwrap_or(&[]);
+    let over = b.first.get(from - bx..to - bx).unwrap_or(&[]);
+    let mut count: i32 = under.iter().zip(over).map(|(u, o)| both(*u, *o)).sum();
+    // Columns in which one of them, or both, are parted.
+    for (x, start, end) in &a.more {
+        let Some(column) = (ax + x).checked_sub(bx) else {
+            continue;
+        };
+        if let Some(o) = b.first.get(column) {
+            count += both((*start, *end), *o);
+        }
+        for (_, from, to) in b.more.iter().filter(|(n, ..)| *n == column) {
+            count += both((*start, *end), (*from, *to));
+        }
+    }
+    for (x, start, end) in &b.more {
+        let Some(column) = (bx + x).checked_sub(ax) else {
+            continue;
+        };
+        if let Some(u) = a.first.get(column) {
+            count += both(*u, (*start, *end));
+        }
+    }
+    count
+}
