@@ -7,8 +7,8 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_store::StoreError;
 use windrift_store::shelf::{NewRollEntry, RollChange};
-use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::desk::Desk;
 use crate::entries::cut::{CutFrom, FilmCut};
@@ -81,26 +81,9 @@ pub async fn cut_tape(
     if let Some(entry) = job.cut.iter().find(|e| e.id == new.id) {
         let body = FilmCut {
             film: entry.taken.film_name.clone(),
-            rolls: vec![CutFrom {
-                lot: entry.taken.lot.clone(),
-                length_mm: entry.length_mm,
-                pieces: entry
-                    .taken
-                    .pieces
-                    .iter()
-                    .map(|p| p.called.clone())
-                    .collect(),
-            }],
+            rolls: vec![CutFrom::of(entry)],
         };
-        let recorded = NewEntry {
-            id: new.id,
-            kind: EntryKind::Cut,
-            crew,
-            piece: None,
-            body: serde_json::to_value(&body).map_err(StoreError::from)?,
-            read_at: None,
-        };
-        desk.append(job.id, recorded).await?;
+        desk.append(job.id, body.entry(new.id, crew)?).await?;
     }
     let rolls = tape_rolls(desk, job.unit).await?;
     Ok(Json(cuts.view(&job, rolls)))

@@ -10,8 +10,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::ground::tape::print;
+use windrift_store::StoreError;
 use windrift_store::shelf::{NewRollEntry, RollChange};
-use windrift_store::{EntryKind, NewEntry, StoreError};
 
 use crate::desk::Desk;
 use crate::entries::cut::{CutFrom, FilmCut};
@@ -123,22 +123,9 @@ pub async fn cut(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answe
     let entries = (0..).map_while(|n| job.cut.iter().find(|e| e.id == entry_id(new.id, n)));
     let body = FilmCut {
         film: name,
-        rolls: (entries.map(|e| CutFrom {
-            lot: e.taken.lot.clone(),
-            length_mm: e.length_mm,
-            pieces: e.taken.pieces.iter().map(|p| p.called.clone()).collect(),
-        }))
-        .collect(),
+        rolls: entries.map(CutFrom::of).collect(),
     };
-    let recorded = NewEntry {
-        id: new.id,
-        kind: EntryKind::Cut,
-        crew,
-        piece: None,
-        body: serde_json::to_value(&body).map_err(StoreError::from)?,
-        read_at: None,
-    };
-    desk.append(job.id, recorded).await?;
+    desk.append(job.id, body.entry(new.id, crew)?).await?;
     let of = film_rolls(desk, new.film).await?;
     let found = desk.compute(move || lay_out(&job, &of, Duration::ZERO));
     with_kept(desk, found.await??.view).await
