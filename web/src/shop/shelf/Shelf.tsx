@@ -122,7 +122,9 @@ export function Shelf() {
 							? "Put the first film on the shelf."
 							: "Put a film on the shelf, or choose a roll to measure it."
 				}
-				detail={low.length > 1 ? `${low.length - 1} more are.` : undefined}
+				detail={
+					low.length > 2 ? `So are ${low.length - 1} more.` : low.length > 1 ? "So is one more." : undefined
+				}
 			>
 				<Button look="next" onClick={() => setOpen({ what: "film" })}>
 					Add a film

@@ -104,7 +104,7 @@ function Found({ job, side, record, onDone, onRefused }: Looking & { onRefused: 
 								<label key={p.graphic.piece} className="flex min-h-14 items-center gap-3">
 									<input
 										type="checkbox"
-										className="size-7 shrink-0"
+										className="size-7 shrink-0 accent-spruce"
 										disabled={p.taken}
 										checked={p.taken || !without.has(p.graphic.piece ?? "")}
 										onChange={(e) => {
