@@ -176,7 +176,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="roll" className="pt-3">
-						<OnTheRoll nest={nest} films={used} film={laid} onFilm={setPickedFilm} />
+						<OnTheRoll unit={side.unit} nest={nest} films={used} film={laid} onFilm={setPickedFilm} />
 					</Tabs.Content>
 					<Tabs.Content value="order" className="pt-3">
 						<ToOrder job={job} />

@@ -23,12 +23,14 @@ export function OnTheRoll({
 	nest,
 	films,
 	film,
+	unit,
 	onFilm,
 }: {
 	nest: Nesting;
 	/** Films of the job by key and name. */
 	films: [string, string][];
 	film: string | null;
+	unit: Schemas["SideView"]["unit"];
 	onFilm: (film: string) => void;
 }) {
 	const { found, wrong, looking, setLooking } = nest;
@@ -82,11 +84,13 @@ export function OnTheRoll({
 								<b className="font-reading">{c.length.text}</b> of lot {c.lot}: {c.pieces.join(", ")}
 								{c.offcut && (
 									<span className="flex flex-wrap items-center gap-3">
-										Beside it{" "}
-										<b className="font-reading">
-											{c.offcut.length.text} × {c.offcut.width.text}
-										</b>{" "}
-										is left in one piece.
+										<span>
+											Beside it{" "}
+											<b className="font-reading">
+												{c.offcut.length.text} × {c.offcut.width.text}
+											</b>{" "}
+											is left in one piece.
+										</span>
 										{c.offcut.kept ? (
 											<b>✓ on the shelf</b>
 										) : (
@@ -100,8 +104,8 @@ export function OnTheRoll({
 						))}
 					</ul>
 					<p className="text-soft">
-						What is left otherwise goes back under Shelf, Add a roll, as an offcut. Smaller than 6 in either
-						way is not offered (Windrift’s own).
+						What is left otherwise goes back under Shelf, Add a roll, as an offcut. What is less than{" "}
+						{unit === "millimetre" ? "152 mm" : "6 inches"} long or wide is not offered (Windrift’s own).
 					</p>
 				</section>
 			)}
