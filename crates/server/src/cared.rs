@@ -160,8 +160,9 @@ async fn marked(
             of_side == Some(side.id) && matches!(audits, Ok(Audits::ReadBack))
         });
         // By the sheet of the tape that it was cut from, where that is known.
-        let tape = pieces.tape_of(side.id);
-        let film = tape.and_then(|id| shelf.iter().find(|f| f.id == id).and_then(film_of));
+        let tape = pieces.tapes().find(|(_, t)| t.side == side.id);
+        let row = tape.and_then(|(_, t)| shelf.iter().find(|f| f.id == t.film));
+        let film = row.and_then(film_of);
         all.push(read_back.map(|entry| Pressed {
             called: format!("marking strip, {}", side.name),
             at: done_at(entry),

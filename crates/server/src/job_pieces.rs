@@ -25,13 +25,24 @@ pub(crate) struct Taken {
     /// How wide the roll was, mm; what was cut before this was kept does not say.
     #[serde(default)]
     pub width_mm: Option<f64>,
-    /// Of marking tape, the film of the shelf: no piece says which it is.
+    /// What no piece says of marking strips.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub film: Option<Uuid>,
-    /// What that was called.
-    #[serde(default, skip_serializing_if = "String::is_empty")]
-    pub film_name: String,
+    pub tape: Option<TapeTaken>,
     pub pieces: Vec<TakenPiece>,
+}
+
+/// Marking strips that were cut.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+pub(crate) struct TapeTaken {
+    /// The side that they are for.
+    pub side: Uuid,
+    /// The tape, as the side's cut list calls it.
+    pub tape: String,
+    /// The film of the shelf, and what it was called then.
+    pub film: Uuid,
+    pub film_name: String,
+    /// What was cut: another hash, and the strips are laid out otherwise by now.
+    pub cuts: String,
 }
 
 /// A piece that was cut.
@@ -202,15 +213,10 @@ impl JobPieces {
         all
     }
 
-    /// Whether this is one of its sides: what is cut for a side is marking strip.
-    pub fn is_side(&self, id: Uuid) -> bool {
-        self.sides.iter().any(|s| s.id == id)
-    }
-
-    /// The film of the shelf that a side's marking strips were cut from last.
-    pub fn tape_of(&self, side: Uuid) -> Option<Uuid> {
-        let of_side = |e: &&CutEntry| e.taken.pieces.iter().any(|p| p.piece == side);
-        self.cut.iter().rev().find(of_side)?.taken.film
+    /// Marking strips that were cut, the newest first.
+    pub fn tapes(&self) -> impl Iterator<Item = (&CutEntry, &TapeTaken)> {
+        let newest_first = self.cut.iter().rev();
+        newest_first.filter_map(|e| Some((e, e.taken.tape.as_ref()?)))
     }
 
     /// What a side is called; nothing where it cannot be planned.
@@ -219,27 +225,23 @@ impl JobPieces {
         side.map(|s| s.name.clone()).unwrap_or_default()
     }
 
-    /// Marking strips that are cut already, each tape of a side with the lot of its last cut.
+    /// The lot that each tape of each side was cut from last: what was cut before is not on the vehicle. Its sides are read one after the other, so that
+    /// all of it counts as seen together.
     fn strips_with_lots(&self) -> Vec<OfLot> {
-        let mut all: Vec<OfLot> = Vec::new();
-        for (entry, film) in (self.cut.iter().rev()).filter_map(|e| Some((e, e.taken.film?))) {
-            let own = entry.taken.pieces.first();
-            let Some(side) = own.and_then(|p| self.sides.iter().find(|s| s.id == p.piece)) else {
-                continue;
-            };
-            // What was cut for an earlier layout is not on the vehicle.
-            if all.iter().any(|o| o.side == side.name && o.film == film) {
+        let mut told: Vec<(Uuid, &str)> = Vec::new();
+        let mut all = Vec::new();
+        for (entry, tape) in self.tapes() {
+            if told.contains(&(tape.side, tape.tape.as_str())) {
                 continue;
             }
+            told.push((tape.side, &tape.tape));
             all.push(OfLot {
-                side: side.name.clone(),
-                film,
-                called: format!("marking strip on the {}", side.name),
+                side: "vehicle".into(),
+                film: tape.film,
+                called: format!("marking strip on the {}", self.side_name(tape.side)),
                 lot: entry.taken.lot.clone(),
             });
         }
-        // Both sides and the rear of one vehicle are seen one after the other, seldom together: tape is compared over the whole vehicle.
-        all.iter_mut().for_each(|o| o.side = "vehicle".into());
         all
     }
 

@@ -208,8 +208,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
         let of_it = Taken {
             lot: roll.roll.lot.clone(),
             width_mm: Some(roll.roll.width_mm.mm()),
-            film: None,
-            film_name: String::new(),
+            tape: None,
             pieces: cut.collect(),
         };
         takes.push((roll.clone(), used, of_it));

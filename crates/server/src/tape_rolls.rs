@@ -6,7 +6,6 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 use windrift_core::film::classes::FilmClass;
 use windrift_core::film::roll::Roll;
-use windrift_core::film::supply::is_one_width;
 use windrift_core::ground::tape::{Length, Unit, print};
 use windrift_core::marking::cut_list::Cut;
 use windrift_core::marking::{CutList, cut_list};
@@ -14,7 +13,7 @@ use windrift_store::stored::Kind;
 use windrift_store::{SideRows, hex};
 
 use crate::desk::Desk;
-use crate::job_pieces::{CutEntry, JobPieces, Taken, TakenPiece};
+use crate::job_pieces::{JobPieces, Taken, TakenPiece, TapeTaken};
 use crate::marked::{input_of, settled};
 use crate::nests::film_of;
 use crate::problem::Problem;
@@ -44,7 +43,7 @@ pub struct TapeListView {
 }
 
 /// A roll of marking tape.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct TapeRollView {
     /// Its key.
     pub id: Uuid,
@@ -150,28 +149,23 @@ pub(crate) async fn tape_rolls(desk: &Desk, unit: Unit) -> Result<Vec<TapeRoll>,
         .collect())
 }
 
-/// Length that a cut list takes of its roll, mm.
-pub(crate) fn taken_mm(list: &CutList) -> f64 {
-    list.used_mm + list.waste_mm
+impl TapeRoll {
+    /// Why a cut list cannot be cut from it.
+    pub fn why_not(&self, list: &CutList, unit: Unit) -> Option<String> {
+        list.why_not_from(self.width_mm, self.view.left.mm, unit)
+    }
 }
 
 impl SideCuts {
-    /// The last cut of one of its tapes.
-    fn cut_of<'j>(&self, list: &CutList, job: &'j JobPieces) -> Option<&'j CutEntry> {
-        let of_list = |p: &TakenPiece| p.piece == self.side && p.called.ends_with(&list.name);
-        (job.cut.iter().rev()).find(|e| e.taken.pieces.iter().any(of_list))
-    }
-
-    /// What was cut of one of its tapes.
+    /// What was cut of one of its tapes last.
     fn cut(&self, list: &CutList, job: &JobPieces) -> Option<TapeCutView> {
-        let entry = self.cut_of(list, job)?;
-        let now = hash_of(list);
-        let as_now = |p: &TakenPiece| p.art.as_deref() == Some(now.as_str());
+        let own = |t: &TapeTaken| t.side == self.side && t.tape == list.name;
+        let (entry, tape) = job.tapes().find(|(_, t)| own(t))?;
         Some(TapeCutView {
-            film: entry.taken.film_name.clone(),
+            film: tape.film_name.clone(),
             lot: entry.taken.lot.clone(),
             length: print(entry.length_mm, job.unit),
-            changed: !entry.taken.pieces.iter().any(as_now),
+            changed: tape.cuts != hash_of(list),
         })
     }
 
@@ -195,15 +189,12 @@ impl SideCuts {
     }
 
     /// Its tapes with the rolls of the shelf.
-    pub fn view(&self, job: &JobPieces, rolls: Vec<TapeRoll>) -> TapeFromRolls {
-        let mut rolls = rolls;
-        let before: Vec<&str> = (job.cut.iter().rev())
-            .filter(|e| e.taken.pieces.iter().any(|p| job.is_side(p.piece)))
-            .map(|e| e.taken.lot.as_str())
-            .collect();
+    pub fn view(&self, job: &JobPieces, rolls: &[TapeRoll]) -> TapeFromRolls {
+        let lots: Vec<&str> = job.tapes().map(|(e, _)| e.taken.lot.as_str()).collect();
+        let mut rolls: Vec<&TapeRoll> = rolls.iter().collect();
         // What this job has been cut from already, so that it is of one lot; then what is nearly used up.
         rolls.sort_by(|a, b| {
-            let other = |r: &TapeRoll| !before.contains(&r.view.lot.as_str());
+            let other = |r: &TapeRoll| !lots.contains(&r.view.lot.as_str());
             (other(a).cmp(&other(b))).then(a.view.left.mm.total_cmp(&b.view.left.mm))
         });
         let lists = self.lists.iter().map(|list| self.list(list, job, &rolls));
@@ -213,30 +204,25 @@ impl SideCuts {
         }
     }
 
-    fn list(&self, list: &CutList, job: &JobPieces, rolls: &[TapeRoll]) -> TapeListView {
-        let need = taken_mm(list);
-        let wide = list.stock.width_mm.mm();
+    fn list(&self, list: &CutList, job: &JobPieces, rolls: &[&TapeRoll]) -> TapeListView {
+        let text = |mm: f64| print(mm, job.unit).text;
         let mut found: Vec<TapeRollView> = (rolls.iter())
             .map(|r| TapeRollView {
-                why_not: why_not(r, wide, need, job.unit),
-                lot: r.view.lot.clone(),
-                film: r.view.film.clone(),
-                place: r.view.place.clone(),
-                left: r.view.left.clone(),
-                ..r.view
+                why_not: r.why_not(list, job.unit),
+                ..r.view.clone()
             })
             .collect();
         found.sort_by_key(|r| r.why_not.is_some());
         let none = found.iter().all(|r| r.why_not.is_some());
         TapeListView {
             name: list.name.clone(),
-            long: print(need, job.unit),
+            long: print(list.taken_mm(), job.unit),
             cut: self.cut(list, job),
             short: none.then(|| {
                 format!(
                     "No roll of marking tape {} wide with {} left is on the shelf. Put one there under Shelf, or order it.",
-                    print(wide, job.unit).text,
-                    print(need, job.unit).text
+                    text(list.stock.width_mm.mm()),
+                    text(list.taken_mm())
                 )
             }),
             rolls: found,
@@ -245,7 +231,6 @@ impl SideCuts {
 
     /// What is taken of a roll for one of its tapes.
     pub fn taken(&self, list: &CutList, roll: &TapeRoll) -> Taken {
-        let art = hash_of(list);
         let mut at = 0.0;
         let pieces = list.cuts.iter().map(|c: &Cut| {
             at += c.skipped_mm;
@@ -255,29 +240,21 @@ impl SideCuts {
                 piece: self.side,
                 called: format!("strip {} on the {}, {}", c.strip, self.name, list.name),
                 panel: Some(c.strip),
-                art: Some(art.clone()),
+                art: None,
                 bounds: [from, 0.0, c.length_mm, roll.width_mm],
             }
         });
         Taken {
             lot: roll.view.lot.clone(),
             width_mm: Some(roll.width_mm),
-            film: Some(roll.film),
-            film_name: roll.view.film.clone(),
+            tape: Some(TapeTaken {
+                side: self.side,
+                tape: list.name.clone(),
+                film: roll.film,
+                film_name: roll.view.film.clone(),
+                cuts: hash_of(list),
+            }),
             pieces: pieces.collect(),
         }
     }
-}
-
-/// Why strips so wide and so long together cannot be cut from a roll.
-pub(crate) fn why_not(roll: &TapeRoll, wide: f64, need: f64, unit: Unit) -> Option<String> {
-    let text = |mm: f64| print(mm, unit).text;
-    if !is_one_width(roll.width_mm, wide) {
-        return Some(format!(
-            "it is {} wide, not {}",
-            text(roll.width_mm),
-            text(wide)
-        ));
-    }
-    (roll.view.left.mm + 1e-6 < need).then(|| format!("{} are needed", text(need)))
 }

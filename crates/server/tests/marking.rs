@@ -752,4 +752,25 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     let changed = api.get(&path).await;
     assert_eq!(changed["lists"][0]["cut"]["changed"], true, "{changed}");
     assert_eq!(tape(&api.get(&order).await).len(), 1);
+    let cut = async |path: &str, lot: &str| {
+        let list = api.get(path).await["lists"][0].clone();
+        let rolls = list["rolls"].as_array().unwrap().clone();
+        let roll = rolls.into_iter().find(|r| r["lot"] == lot).unwrap();
+        let body = json!({ "id": Uuid::now_v7(), "tape": list["name"], "roll": roll["id"], "revision": roll["revision"], "used_mm": list["long"]["mm"] });
+        let done = api.post(path, body).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        done.body["lots"].clone()
+    };
+    // What was cut before is not on the vehicle: its lot counts no more.
+    assert_eq!(cut(&path, "P-4").await, json!([]));
+    // The other side from the first roll: two lots on one vehicle.
+    let side = api.other_side().await;
+    let marking = format!("/api/sides/{side}/marking");
+    let kept = api.put(&marking, 0, face()).await;
+    assert_eq!(kept.status, 200, "{}", kept.body);
+    let lots = cut(&format!("{marking}/tape"), "P-1").await.to_string();
+    assert!(
+        lots.contains("lot P-1") && lots.contains("lot P-4"),
+        "{lots}"
+    );
 }

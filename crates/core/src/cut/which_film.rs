@@ -82,7 +82,7 @@ pub struct RankedFilm {
     pub laminate: Option<String>,
     /// Its laminates for this piece, the best first; none where nothing is printed.
     pub laminates: Vec<RankedLaminate>,
-    /// What they are ranked by.
+    /// What they are ranked by; empty where there are none.
     pub laminates_by: String,
 }
 
@@ -137,8 +137,11 @@ pub fn which_film(
             };
             RankedFilm {
                 laminate: with.film.laminate().map(|l| l.name.clone()),
+                laminates_by: match laminates.is_empty() {
+                    true => String::new(),
+                    false => asks.laminates_by(),
+                },
                 laminates,
-                laminates_by: asks.laminates_by(),
                 ..asks.judge(planned, &with, wanted, unit)
             }
         })
@@ -343,13 +346,13 @@ impl<'a> Asks<'a> {
                     laminate: Some(l.name.clone()),
                     ..film.clone()
                 };
-                let figures = with.figures();
+                let sheet = with.worked();
                 let years = if self.lying {
-                    with.worked().lying_years
+                    sheet.lying_years
                 } else {
-                    figures.upright_years
+                    sheet.upright_years
                 };
-                (l.name.as_str(), figures, years)
+                (l.name.as_str(), with.figures(), years)
             })
             .collect();
         let recesses = self.recesses();
@@ -370,7 +373,7 @@ impl<'a> Asks<'a> {
             (true, _) if !self.formed.is_empty() => {
                 format!("gives {:.0} % one way", f.stretch * 100.0)
             }
-            (true, Some(y)) => format!("lasts {y:.0} years {lies}"),
+            (true, Some(y)) => format!("lasts {y:.0} years {lies} by its sheet"),
             (true, None) => format!("its sheet does not say how long it lasts {lies}"),
         };
         (all.iter())

@@ -23,7 +23,7 @@ pub struct StockedFilm {
     /// What its data sheet says.
     #[serde(default)]
     pub sheet: DataSheet,
-    /// The name of the laminate of its sheet that goes over it; none where it is worked bare, or where the sheet's figures are those of both.
+    /// Of a film as a piece was given it, the name of the laminate of its sheet that goes over it. None on the shelf, and where the piece has none.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub laminate: Option<String>,
 }

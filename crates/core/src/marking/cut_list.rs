@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use super::strip::{ColourRun, Element, Stock, Strip};
+use crate::film::supply::is_one_width;
 use crate::ground::tape::{Unit, print};
 use crate::marking::element_plan::ElementPlan;
 use crate::vehicle::side::words::Ends;
@@ -83,6 +84,25 @@ pub struct CutList {
     pub pre_cut: Option<u32>,
 }
 
+impl CutList {
+    /// What it takes of a roll, mm: what is on the vehicle, and what is passed over between cuts.
+    pub fn taken_mm(&self) -> f64 {
+        self.used_mm + self.waste_mm
+    }
+
+    /// Why it cannot be cut from a roll so wide with so much left, mm; nothing where it can. All of it comes from one roll: of two lots on one line
+    /// one would be seen beside the other.
+    pub fn why_not_from(&self, width_mm: f64, left_mm: f64, unit: Unit) -> Option<String> {
+        let text = |mm: f64| print(mm, unit).text;
+        let wide = self.stock.width_mm.mm();
+        if !is_one_width(width_mm, wide) {
+            return Some(format!("it is {} wide, not {}", text(width_mm), text(wide)));
+        }
+        let need = self.taken_mm();
+        (left_mm + 1e-6 < need).then(|| format!("{} are needed", text(need)))
+    }
+}
+
 /// Cuts for strips from the tape, and in white for the parts that are white alone. Strips numbered in their order.
 ///
 /// ```
@@ -100,6 +120,9 @@ pub struct CutList {
 /// let strips = all_strips(&mark_face(&ask));
 /// let lists = cut_list(&strips, &marking.stock);
 /// assert_eq!(lists.iter().map(|l| l.cuts.len()).sum::<usize>(), strips.len());
+/// // A roll of 50 mm is as wide as one of 2 in; with too little left on it, that is said.
+/// assert_eq!(lists[0].why_not_from(50.0, lists[0].taken_mm(), Unit::Millimetre), None);
+/// assert!(lists[0].why_not_from(50.8, 1000.0, Unit::Millimetre).unwrap().ends_with("are needed"));
 /// ```
 pub fn cut_list(strips: &[Strip], stock: &Stock) -> Vec<CutList> {
     let white = stock.in_white();

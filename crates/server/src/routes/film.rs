@@ -162,14 +162,14 @@ async fn needed(desk: &Desk, id: &str) -> Result<(String, Vec<Needed>), Problem>
 
 /// Marking tape that is still to be cut, each tape of each side against the rolls of the shelf.
 async fn tape_needed(desk: &Desk, job: &JobPieces) -> Result<Vec<Needed>, Problem> {
+    let rolls = tape_rolls(desk, job.unit).await?;
     let mut list = Vec::new();
     for side in &job.sides {
         let rows = desk.side(side.id).await?;
         let Some(cuts) = side_cuts(desk, &rows, side.name.clone()).await? else {
             continue;
         };
-        let rolls = tape_rolls(desk, job.unit).await?;
-        let tapes = cuts.view(job, rolls).lists.into_iter();
+        let tapes = cuts.view(job, &rolls).lists.into_iter();
         list.extend(
             tapes
                 .filter(|t| t.cut.as_ref().is_none_or(|c| c.changed))

@@ -7,6 +7,7 @@ use rocket::{get, post};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::ground::tape::print;
 use windrift_store::StoreError;
 use windrift_store::shelf::{NewRollEntry, RollChange};
 
@@ -17,7 +18,7 @@ use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
-use crate::tape_rolls::{SideCuts, TapeFromRolls, side_cuts, taken_mm, tape_rolls, why_not};
+use crate::tape_rolls::{SideCuts, TapeFromRolls, side_cuts, tape_rolls};
 
 /// Strips that are cut from a roll.
 #[derive(Debug, Serialize, Deserialize, ToSchema)]
@@ -56,7 +57,7 @@ async fn strips_of(desk: &Desk, id: &str) -> Result<(JobPieces, SideCuts), Probl
 pub async fn marking_tape(desk: &Desk, id: &str) -> Answer<TapeFromRolls> {
     let (job, cuts) = strips_of(desk, id).await?;
     let rolls = tape_rolls(desk, job.unit).await?;
-    Ok(Json(cuts.view(&job, rolls)))
+    Ok(Json(cuts.view(&job, &rolls)))
 }
 
 /// Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. Refused where somebody took from that roll since, or
@@ -78,15 +79,15 @@ pub async fn cut_tape(
     }
     // Into the job's record too, also where the first request got no further than the roll.
     let job = JobPieces::of(desk, &job.id.to_string()).await?;
-    if let Some(entry) = job.cut.iter().find(|e| e.id == new.id) {
+    if let Some((entry, tape)) = job.tapes().find(|(e, _)| e.id == new.id) {
         let body = FilmCut {
-            film: entry.taken.film_name.clone(),
+            film: tape.film_name.clone(),
             rolls: vec![CutFrom::of(entry)],
         };
         desk.append(job.id, body.entry(new.id, crew)?).await?;
     }
     let rolls = tape_rolls(desk, job.unit).await?;
-    Ok(Json(cuts.view(&job, rolls)))
+    Ok(Json(cuts.view(&job, &rolls)))
 }
 
 /// Takes from the roll what the strips need, if they still are what was seen.
@@ -110,13 +111,13 @@ async fn take(
     let (Some(list), Some(roll)) = (list, roll) else {
         return Err(stale());
     };
-    let need = taken_mm(list);
+    let need = list.taken_mm();
     // As it was printed, which is what was seen.
-    let told = windrift_core::ground::tape::print(need, job.unit).mm;
+    let told = print(need, job.unit).mm;
     if roll.view.revision != new.revision || (told - new.used_mm).abs() > 0.01 {
         return Err(stale());
     }
-    if let Some(why) = why_not(roll, list.stock.width_mm.mm(), need, job.unit) {
+    if let Some(why) = roll.why_not(list, job.unit) {
         return Err(Problem::input(
             "tape",
             format!(

@@ -8202,7 +8202,7 @@ export interface components {
             laminate?: string | null;
             /** @description Its laminates for this piece, the best first; none where nothing is printed. */
             laminates: components["schemas"]["RankedLaminate"][];
-            /** @description What they are ranked by. */
+            /** @description What they are ranked by; empty where there are none. */
             laminates_by: string;
             /** @description What the shop calls it. */
             name: string;
@@ -9696,7 +9696,7 @@ export interface components {
             class: components["schemas"]["FilmClass"];
             /** @description Its colour as `#rrggbb`. */
             colour: string;
-            /** @description The name of the laminate of its sheet that goes over it; none where it is worked bare, or where the sheet's figures are those of both. */
+            /** @description Of a film as a piece was given it, the name of the laminate of its sheet that goes over it. None on the shelf, and where the piece has none. */
             laminate?: string | null;
             /** @description What the shop calls it. */
             name: string;

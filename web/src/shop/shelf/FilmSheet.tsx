@@ -92,20 +92,16 @@ export function FilmSheet({
 	);
 	const [name, setName] = useState(film.film.name);
 	const [laminates, setLaminates] = useState(() => typedLaminates(film.film.sheet?.laminates ?? []));
-	const [usualOne, setUsualOne] = useState<string | null>(
-		() => laminates.find((l) => l.name === film.film.laminate)?.id ?? null,
-	);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const tell = (error: unknown) => setWrong(told(error));
 	const keep = async () => {
 		try {
 			const sheet = { ...read(typed), laminates: readLaminates(laminates) };
-			const laminate = laminates.find((l) => l.id === usualOne)?.name.trim() ?? null;
 			await send(
 				ask(
 					client.PUT("/api/films/{id}", {
 						params: { path: { id: film.id } },
-						body: { id: film.id, film: { ...film.film, name: name.trim(), sheet, laminate } },
+						body: { id: film.id, film: { ...film.film, name: name.trim(), sheet } },
 						headers: { "If-Match": `"${film.revision}"` },
 					}),
 				),
@@ -156,16 +152,7 @@ export function FilmSheet({
 						<Field key={key} label={label} numeric value={typed[key] ?? ""} onChange={put} hint={hint} />
 					);
 				})}
-				{printed && (
-					<Laminates
-						typed={laminates}
-						usual={usualOne}
-						onChange={(all, usual) => {
-							setLaminates(all);
-							setUsualOne(usual);
-						}}
-					/>
-				)}
+				{printed && <Laminates typed={laminates} onChange={setLaminates} />}
 				{wrong && (
 					<div className="@md:col-span-2 @2xl:col-span-3">
 						<TroubleNote>{wrong}</TroubleNote>

@@ -1,5 +1,5 @@
 import { freshKey, type Schemas } from "../../api/client";
-import { Button, Choice } from "../../ui/parts";
+import { Button } from "../../ui/parts";
 import { Field } from "./Field";
 
 type Laminate = Schemas["Laminate"];
@@ -46,28 +46,19 @@ export const readLaminates = (typed: TypedLaminate[]): Laminate[] =>
 		return read as Laminate;
 	});
 
-const NONE = "none";
-
-/** The laminates that belong to a film, and which of them goes over it as a rule. */
+/** The laminates that belong to a film. Which of them goes over a piece is chosen with its film. */
 export function Laminates({
 	typed,
-	usual,
 	onChange,
 }: {
 	typed: TypedLaminate[];
-	/** Key of the usual one. */
-	usual: string | null;
-	onChange: (typed: TypedLaminate[], usual: string | null) => void;
+	onChange: (typed: TypedLaminate[]) => void;
 }) {
 	const put = (id: string, field: string, text: string) =>
-		onChange(
-			typed.map((t) => (t.id === id ? { ...t, [field]: text } : t)),
-			usual,
-		);
+		onChange(typed.map((t) => (t.id === id ? { ...t, [field]: text } : t)));
 	const add = () => {
-		const id = freshKey();
 		const empty = { thickness_mm: "", stretch: "", two_way_stretch: "", upright_years: "", lying_years: "" };
-		onChange([...typed, { id, name: "", ...empty }], usual);
+		onChange([...typed, { id: freshKey(), name: "", ...empty }]);
 	};
 	return (
 		<section aria-label="Its laminates" className="grid gap-3 @md:col-span-2 @2xl:col-span-3">
@@ -87,31 +78,15 @@ export function Laminates({
 					<Button
 						className="justify-self-start"
 						aria-label={`Leave ${t.name || `laminate ${n + 1}`} out`}
-						onClick={() =>
-							onChange(
-								typed.filter((o) => o.id !== t.id),
-								usual === t.id ? null : usual,
-							)
-						}
+						onClick={() => onChange(typed.filter((o) => o.id !== t.id))}
 					>
 						Leave it out
 					</Button>
 				</fieldset>
 			))}
-			<div className="flex flex-wrap items-end gap-3">
-				<Button onClick={add}>Add a laminate</Button>
-				{typed.length > 0 && (
-					<Choice
-						label="Goes over it as a rule"
-						value={usual ?? NONE}
-						onChange={(v) => onChange(typed, v === NONE ? null : v)}
-						options={[
-							{ value: NONE, text: "none: the sheet’s own figures" },
-							...typed.map((t, n) => ({ value: t.id, text: t.name.trim() || `laminate ${n + 1}` })),
-						]}
-					/>
-				)}
-			</div>
+			<Button className="justify-self-start" onClick={add}>
+				Add a laminate
+			</Button>
 		</section>
 	);
 }

@@ -24,7 +24,6 @@ export function NewFilm({
 	const [kind, setKind] = useState<Schemas["FilmClass"]>("cut_lettering");
 	const [colour, setColour] = useState<string>(FILMS[0].value);
 	const [sheet, setSheet] = useState<Schemas["DataSheet"]>(EMPTY);
-	const [laminate, setLaminate] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	/** Fills the form from a file as the shelf gives it out; nothing is put there before somebody has looked at it. */
 	const take = async (file: File) => {
@@ -40,7 +39,6 @@ export function NewFilm({
 			setKind(film.class as Schemas["FilmClass"]);
 			if (film.colour) setColour(film.colour);
 			setSheet(film.sheet);
-			setLaminate(film.laminate ?? null);
 			setWrong(null);
 		} catch {
 			setWrong("This is no data sheet of a film. Take a JSON file as a film of the shelf gives it out.");
@@ -51,7 +49,7 @@ export function NewFilm({
 		send(
 			ask(
 				client.POST("/api/films", {
-					body: { id, film: { name: name.trim(), class: kind, colour, sheet, laminate } },
+					body: { id, film: { name: name.trim(), class: kind, colour, sheet } },
 				}),
 			),
 		).then(onDone, (error) => setWrong(told(error)));

@@ -13,7 +13,7 @@ const SPREAD_MM: f64 = 0.4;
 const SPREADS: u32 = 60;
 /// Rounds over all pieces.
 const ROUNDS: usize = 6;
-/// More corners than this in all, and it is left as it is: outlines of drawings may have thousands (ours).
+/// More corners than this in all, and cells keep pieces apart alone: outlines of drawings may have thousands (ours).
 const MOST_CORNERS: usize = 6000;
 
 /// A piece as it lies.
@@ -126,7 +126,6 @@ fn is_free(all: &[Lies], n: usize, others: &[usize], to: Point, bin: &Bin, gap_m
         return false;
     }
     let there = b + to.to_vec2();
-    let mut moved: Option<Vec<Shape>> = None;
     (others.iter().filter(|m| **m != n))
         .filter_map(|m| all.get(*m))
         .all(|other| {
@@ -137,8 +136,7 @@ fn is_free(all: &[Lies], n: usize, others: &[usize], to: Point, bin: &Bin, gap_m
             }
             // By where the other one lies: only one of both is moved.
             let by = kurbo::Affine::translate(to.to_vec2() - other.at.to_vec2());
-            let moved = moved.insert(own.shapes.iter().map(|s| s.transformed(by)).collect());
-            (moved.iter()).all(|s| {
+            own.shapes.iter().map(|s| s.transformed(by)).all(|s| {
                 (other.shapes.iter()).all(|t| s.distance_to(t, gap_mm + 1.0) >= gap_mm + 1e-7)
             })
         })

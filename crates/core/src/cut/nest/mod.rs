@@ -218,8 +218,7 @@ impl Nester {
                 continue;
             }
             // True shapes are mostly moved apart; an order of laying is tried now and then, for where it begins from.
-            if self.shapes.is_some() && !self.tried.is_multiple_of(ORDER_EACH) {
-                self.move_apart();
+            if !self.tried.is_multiple_of(ORDER_EACH) && self.move_apart() {
                 continue;
             }
             let mut order = self.order.clone();
@@ -246,10 +245,11 @@ impl Nester {
         }
     }
 
-    /// One round of moving the pieces of the longest roll apart.
-    fn move_apart(&mut self) {
-        self.tried += 1;
-        let Some(shapes) = &self.shapes else { return };
+    /// One round of moving the pieces of the longest roll apart; no where there are none to move: boxes, one piece, offcuts alone.
+    fn move_apart(&mut self) -> bool {
+        let Some(shapes) = &self.shapes else {
+            return false;
+        };
         if self.apart.is_none() {
             let used = self.best.used_mm.iter().zip(&self.bins).enumerate();
             let rolls = used.filter(|(_, (_, bin))| !bin.offcut);
@@ -259,9 +259,18 @@ impl Nester {
                 Apart::of(shapes, &self.best.laid, n, bin, self.looked_at_again)
             });
         }
-        let Some(found) = self.apart.as_mut().and_then(Apart::round) else {
-            return;
+        let Some(apart) = self.apart.as_mut() else {
+            return false;
         };
+        self.tried += 1;
+        if let Some(found) = apart.round() {
+            self.take_apart(found);
+        }
+        true
+    }
+
+    /// Takes a shorter layout of one roll, looked at again by its outlines.
+    fn take_apart(&mut self, found: Vec<Laid>) {
         let Some(n) = found.first().map(|l| l.bin) else {
             return;
         };

@@ -21,9 +21,13 @@ fn cells(pieces: usize) -> (f64, f64) {
 enum Covers {
     /// All that it comes within half the gap of.
     Touched,
-    /// Those whose centres it comes within half the gap of.
+    /// Those whose centres it comes within half the gap of, or little more.
     Centres,
 }
+
+/// A cell's centre counts from so far outside, as a share of the cell (ours: with less, pieces are spread too far afterwards; with more, they lie no
+/// closer than cells that are touched).
+const CENTRE_REACH: f64 = 0.35;
 
 /// A piece one way round: the cells that it covers, column by column along the roll.
 #[derive(Debug, Clone)]
@@ -48,7 +52,7 @@ pub struct Raster {
     half_gap_mm: f64,
     /// Cells that a piece comes within half the gap of, never one too few.
     masks: Vec<Vec<Mask>>,
-    /// Cells whose centres it comes within half the gap of: too few as often as too many.
+    /// About the cells whose centres it comes within half the gap of: now and then one too few.
     centred: Vec<Vec<Mask>>,
 }
 
@@ -305,7 +309,7 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64, covers: 
 fn near(p: Point, q: Point, cell: Rect, distance: f64, covers: Covers) -> bool {
     let reach = match covers {
         Covers::Touched => distance + cell.width() * std::f64::consts::FRAC_1_SQRT_2,
-        Covers::Centres => distance + cell.width() * 0.35,
+        Covers::Centres => distance + cell.width() * CENTRE_REACH,
     };
     let (d, c) = (q - p, cell.center());
     let t = if d.hypot2() > 0.0 {
