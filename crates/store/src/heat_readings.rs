@@ -126,11 +126,14 @@ impl Store {
             )
             .exec_without_returning(&transaction)
             .await?;
-        if let Some((at, celsius, believed)) = readings.iter().max_by_key(|r| r.0) {
+        let oldest = readings.iter().map(|r| r.0).min();
+        let newest = readings.iter().max_by_key(|r| r.0);
+        if let (Some(oldest), Some((at, celsius, believed))) = (oldest, newest) {
             let told = json!({
                 "what": "heat",
                 "device": device,
                 "at": at.format(&Rfc3339).unwrap_or_default(),
+                "from": oldest.format(&Rfc3339).unwrap_or_default(),
                 "celsius": celsius,
                 "believed": believed,
             });

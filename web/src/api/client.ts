@@ -53,11 +53,20 @@ export function setCrew(id: string | null) {
 	crewId = id;
 }
 
+/** When what is on its way was asked for, ms, by the call's own key. */
+const asked = new Map<string, number>();
+
 client.use({
-	onResponse({ response }) {
-		heard(response);
+	onResponse({ response, id }) {
+		const now = Date.now();
+		heard(response, asked.get(id) ?? now);
+		asked.delete(id);
 	},
-	onRequest({ request }) {
+	onError({ id }) {
+		asked.delete(id);
+	},
+	onRequest({ request, id }) {
+		asked.set(id, Date.now());
 		// What was recorded by somebody else is sent in their name.
 		if (crewId && !request.headers.has("Crew-Id")) request.headers.set("Crew-Id", crewId);
 	},

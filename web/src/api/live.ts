@@ -9,8 +9,15 @@ export type Told = {
 	id?: string | null;
 };
 
-/** What a thermometer showed just now. */
-export type Shown = { what: "heat"; device: string; at: string; celsius: number; believed: boolean };
+/** What a thermometer showed just now, and since when it had sent nothing of it. */
+export type Shown = {
+	what: "heat";
+	device: string;
+	at: string;
+	from: string;
+	celsius: number;
+	believed: boolean;
+};
 
 /** Told of each reading of a thermometer as it comes. */
 export const thermometers = new Set<(shown: Shown) => void>();

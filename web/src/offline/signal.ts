@@ -16,26 +16,40 @@ const listen = (listener: () => void) => {
 const CLOCK = 5000;
 const OFF_BY = "windrift.clock-off-by";
 
-/** By how much the shop's clock is ahead of this device's, ms, from an answer's Date. */
-export function clockOffBy(date: string | null, now: number): number {
+/** What the known difference may be off by and is kept, ms: it would jump with every answer otherwise, and two marks with it. */
+const KEPT = 1000;
+
+/**
+ * By how much the shop's clock is ahead of this device's, ms, from an answer's Date and when it was asked for and came: the shop wrote its Date in whole seconds,
+ * at some moment between. An answer that was long on its way says little.
+ */
+export function clockOffBy(date: string | null, asked: number, came: number, known = 0): number {
 	const there = date ? Date.parse(date) : Number.NaN;
-	return Number.isNaN(there) || Math.abs(there - now) < CLOCK ? 0 : there - now;
+	if (Number.isNaN(there)) return known;
+	const [least, most] = [there - came, there + 1000 - asked];
+	const within = (off: number, slack: number) => least - slack <= off && off <= most + slack;
+	if (known !== 0 && within(known, KEPT)) return known;
+	return within(0, CLOCK) ? 0 : Math.round((least + most) / 2);
 }
 
 /** Now, by the shop's clock as far as it is known: a device whose clock is off stamps what it records all the same. */
 export function shopNow(): number {
+	return Date.now() + knownOffBy();
+}
+
+function knownOffBy(): number {
 	try {
-		return Date.now() + Number(localStorage.getItem(OFF_BY) ?? 0);
+		return Number(localStorage.getItem(OFF_BY) ?? 0);
 	} catch {
-		return Date.now();
+		return 0;
 	}
 }
 
-/** Hears of every answer whether it came from the shop or was kept here. */
-export function heard(response: Response) {
+/** Hears of every answer whether it came from the shop or was kept here; `asked` is when it was asked for, ms. */
+export function heard(response: Response, asked: number) {
 	const at = response.headers.get(KEPT_AT);
 	if (!at && response.headers.has("Date")) {
-		const off = clockOffBy(response.headers.get("Date"), Date.now());
+		const off = clockOffBy(response.headers.get("Date"), asked, Date.now(), knownOffBy());
 		try {
 			if (off) localStorage.setItem(OFF_BY, String(off));
 			else localStorage.removeItem(OFF_BY);

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { ask, client, freshKey, type Schemas } from "../../api/client";
 import { kept, TouchChoice } from "../../job/Floor";
 import { useOnePress } from "../../job/useOnePress";
+import { shopNow } from "../../offline/signal";
 import { Button, TroubleNote } from "../../ui/parts";
 import { useMarkKey } from "./useMarkKey";
 import { useThermometer } from "./useThermometer";
@@ -15,6 +16,8 @@ const BY_HAND = "hand";
 const AGAIN = 1000;
 /** So long after a slip was passed everything before it is read, ms. */
 const TRAILS = 2800;
+/** What came is looked at together, ms. */
+const TOGETHER = 500;
 
 /** Which of the shop's thermometers reads at this screen; nothing where readings are typed. */
 export function useChosenThermometer() {
@@ -79,12 +82,26 @@ export function ThermometerPart({
 	const pressed = useOnePress(400);
 	const cache = useQueryClient();
 	const timers = useRef<ReturnType<typeof setTimeout>[]>([]);
+	const passed = useRef(Number.NEGATIVE_INFINITY);
 	useEffect(() => {
 		const running = timers.current;
 		return () => {
 			for (const timer of running) clearTimeout(timer);
 		};
 	}, []);
+	// Readings of the way to the last slip: those that trail it, and those that a thermometer without a signal sends afterwards.
+	const came = useRef(false);
+	const [readFrom, heard] = [reads?.from ?? null, reads?.heard ?? null];
+	useEffect(() => {
+		if (readFrom === null || heard === null || came.current || readFrom > passed.current + TRAILS) return;
+		came.current = true;
+		timers.current.push(
+			setTimeout(() => {
+				came.current = false;
+				void cache.invalidateQueries({ queryKey: ["heat", view.side] });
+			}, TOGETHER),
+		);
+	}, [readFrom, heard, cache, view.side]);
 	const hot = reads?.believed && reads.celsius > run.ceiling_celsius;
 	const cold = reads && reads.celsius < run.wanted.from;
 	const late = reads?.late ?? null;
@@ -111,6 +128,7 @@ export function ThermometerPart({
 		// The moment is now; whether it was recorded is known a moment later.
 		setWalk(ends ? null : at);
 		onWalk(ends ? null : next);
+		passed.current = shopNow();
 		const entry = {
 			what: "mark" as const,
 			run: run.name,

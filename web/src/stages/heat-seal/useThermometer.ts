@@ -14,6 +14,8 @@ export function useThermometer(device: string | null) {
 		celsius: number;
 		believed: boolean;
 		heard: number;
+		/** When the oldest of what came was read, by the shop's clock, ms. */
+		from: number;
 		late: number | null;
 	} | null>(null);
 	const [now, setNow] = useState(0);
@@ -27,6 +29,7 @@ export function useThermometer(device: string | null) {
 				celsius: told.celsius,
 				believed: told.believed,
 				heard: Date.now(),
+				from: Date.parse(told.from),
 				late: Math.abs(late) > LATE ? Math.round(late / 1000) : null,
 			});
 			setNow(Date.now());
