@@ -4,7 +4,7 @@
 
 Dew point: PsychroLib (Hyland and Wexler's saturation pressure, the basis of the published psychrometric tables), where it does not fall below 0.5 C.
 Rates: the posterior of the mean of ln(time / amount) by numerical integration of prior times likelihood over mean and variance (SciPy), with no
-conjugate formula. Warming: two masses by an adaptive solver (solve_ivp), readings with noise, fitted with SciPy's least_squares.
+conjugate formula. Doors: recoveries of the air fitted with SciPy's curve_fit. Warming: two masses by an adaptive solver (solve_ivp), readings with noise, fitted with SciPy's least_squares.
 """
 
 import json
@@ -15,7 +15,7 @@ import numpy as np
 import psychrolib
 from scipy.integrate import solve_ivp
 from scipy.interpolate import interp1d
-from scipy.optimize import least_squares
+from scipy.optimize import curve_fit, least_squares
 from scipy.stats import beta
 from scipy.special import gammaln
 
@@ -129,4 +129,30 @@ def came_back():
     ]
 
 
-print(json.dumps({"dew": dew(), "rates": rates(), "warming": warming(), "came_back": came_back()}))
+def doors():
+    """A door opened for some minutes, read once a minute with noise; how soon the air came back, by SciPy's curve_fit with level, step and time free."""
+    rng = random.Random(23)
+    rows = []
+    for _ in range(12):
+        level, drop, minutes = rng.uniform(17, 23), rng.uniform(4, 12), rng.uniform(8, 40)
+        open_for = rng.randint(2, 8)
+        read = []
+        for m in range(30 + open_for + 120):
+            if m < 30:
+                exact = level
+            elif m < 30 + open_for:
+                exact = level - drop * (m - 29) / open_for
+            else:
+                exact = level - drop * math.exp(-(m - 29 - open_for) / minutes)
+            read.append(round(exact + rng.gauss(0, 0.1), 2))
+        back = read[29 + open_for :]
+
+        def curve(t, a, b, tau):
+            return a - b * np.exp(-t / tau)
+
+        found, _ = curve_fit(curve, np.arange(len(back)), back, p0=[level, drop, 20.0])
+        rows.append({"read": read, "minutes": float(found[2])})
+    return rows
+
+
+print(json.dumps({"dew": dew(), "rates": rates(), "warming": warming(), "came_back": came_back(), "doors": doors()}))

@@ -67,7 +67,7 @@ fn warm(c: &mut Criterion) {
                     from: 18.0,
                     to: 24.0,
                 };
-                warming(&air, &panel, Material::PaintedSteel, window, now, 1)
+                warming(&air, None, &panel, Material::PaintedSteel, window, now, 1)
             });
         });
     }

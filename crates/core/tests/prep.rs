@@ -5,8 +5,10 @@ use serde::Deserialize;
 use time::macros::datetime;
 use time::{Duration, OffsetDateTime};
 use windrift_core::film::classes::Span;
-use windrift_core::floor::prep::clean::{Been, cleaning};
+use windrift_core::floor::drift::beside;
+use windrift_core::floor::prep::clean::{Been, CleanAsk, cleaning};
 use windrift_core::floor::prep::dew::dew_point;
+use windrift_core::floor::prep::door::{ahead, openings, recovery};
 use windrift_core::floor::prep::gate::{
     AirRead, Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
 };
@@ -21,6 +23,13 @@ use crate::common::Lcg;
 struct Reference {
     dew: Vec<[f64; 3]>,
     warming: Vec<WarmCase>,
+    doors: Vec<DoorCase>,
+}
+
+#[derive(Deserialize)]
+struct DoorCase {
+    read: Vec<f64>,
+    minutes: f64,
 }
 
 #[derive(Deserialize)]
@@ -84,7 +93,7 @@ fn warming_is_foretold_as_a_general_fit_does() {
             at: NOW,
             celsius: case.air,
         }];
-        let found = warming(&air, &panel, Material::PaintedSteel, WINDOW, last, 3).unwrap();
+        let found = warming(&air, None, &panel, Material::PaintedSteel, WINDOW, last, 3).unwrap();
         assert!(!found.prior_only);
         // Eight quarters of an hour from the last reading on.
         let [low, middle, high] = found.path[8];
@@ -136,7 +145,7 @@ fn eight_in_ten_holds_on_two_hundred_made_series() {
             at: NOW,
             celsius: air,
         }];
-        let found = warming(&air, &panel, Material::PaintedSteel, WINDOW, last, n).unwrap();
+        let found = warming(&air, None, &panel, Material::PaintedSteel, WINDOW, last, n).unwrap();
         let came = NOW + Duration::seconds_f64(came * 60.0);
         all += 1;
         held += usize::from(
@@ -157,10 +166,10 @@ fn a_cold_hall_never_warms_it_and_says_so() {
         celsius: 12.0,
     }];
     let panel = series(6.0, &[], &[]);
-    let found = warming(&air, &panel, Material::Gelcoat, WINDOW, NOW, 1).unwrap();
+    let found = warming(&air, None, &panel, Material::Gelcoat, WINDOW, NOW, 1).unwrap();
     assert!(found.never && found.prior_only && found.middle.is_none());
-    assert!(warming(&[], &panel, Material::Gelcoat, WINDOW, NOW, 1).is_none());
-    assert!(warming(&air, &[], Material::Gelcoat, WINDOW, NOW, 1).is_none());
+    assert!(warming(&[], None, &panel, Material::Gelcoat, WINDOW, NOW, 1).is_none());
+    assert!(warming(&air, None, &[], Material::Gelcoat, WINDOW, NOW, 1).is_none());
 }
 
 /// Everything as it should be.
@@ -349,7 +358,12 @@ proptest! {
 fn cleaning_follows_what_it_is_and_where_it_has_been() {
     // Common practice, no source.
     let keys = |s: &Surface, been, wet| -> Vec<&'static str> {
-        let steps = cleaning(s, been, wet, &[]);
+        let steps = cleaning(&CleanAsk {
+            surface: *s,
+            been,
+            wet,
+            ..CleanAsk::default()
+        });
         steps.iter().map(|s| s.key).collect()
     };
     let steel = Surface::of(Material::PaintedSteel);
@@ -370,7 +384,11 @@ fn cleaning_follows_what_it_is_and_where_it_has_been() {
         ..steel
     };
     assert_eq!(keys(&bare, Been::New, false)[0], "skin");
-    let steps = cleaning(&steel, Been::OnTheRoad, false, &["badge".into()]);
+    let steps = cleaning(&CleanAsk {
+        surface: steel,
+        masks: &["badge".into()],
+        ..CleanAsk::default()
+    });
     let cleaner = steps.iter().find(|s| s.key == "cleaner").unwrap();
     assert_eq!(
         (cleaner.dwell_seconds, cleaner.wet),
@@ -381,4 +399,159 @@ fn cleaning_follows_what_it_is_and_where_it_has_been() {
             .iter()
             .any(|s| s.key == "mask" && s.says.contains("badge"))
     );
+}
+
+fn minute_by_minute(read: &[f64]) -> Vec<AirRead> {
+    let each = read.iter().zip(0i64..);
+    each.map(|(celsius, m)| AirRead {
+        celsius: *celsius,
+        humidity: 50.0,
+        at: NOW + Duration::minutes(m),
+    })
+    .collect()
+}
+
+#[test]
+fn a_bay_comes_back_as_soon_as_a_general_fit_says() {
+    // SciPy's curve_fit with level, step and time free: tools/reference/floor.py.
+    for case in reference().doors {
+        let air = minute_by_minute(&case.read);
+        let found = openings(&air);
+        assert_eq!(found.len(), 1, "{found:?}");
+        let minutes = found[0].minutes.unwrap();
+        assert!(
+            (minutes / case.minutes - 1.0).abs() < 0.2,
+            "{minutes} for {}",
+            case.minutes
+        );
+        // One that was read draws what is supposed of any bay most of the way towards it.
+        let learnt = recovery(&air);
+        assert_eq!(learnt.openings, 1);
+        assert!((learnt.minutes / minutes).ln().abs() < (20.0 / minutes).ln().abs() * 0.25 + 1e-9);
+        // Foretold ten minutes after the door was shut, an hour ahead, from what was learnt before and from what is supposed.
+        let shut = found[0].at;
+        let so_far: Vec<AirRead> = (air.iter().copied())
+            .filter(|a| a.at <= shut + Duration::minutes(10))
+            .collect();
+        let later = ahead(&so_far, &learnt).unwrap();
+        let then = air
+            .iter()
+            .find(|a| a.at >= shut + Duration::minutes(70))
+            .unwrap();
+        assert!(
+            (later.celsius(60.0) - then.celsius).abs() < 1.2,
+            "{later:?}"
+        );
+    }
+}
+
+#[test]
+fn air_that_changes_slowly_is_no_door_and_stays_as_it_is() {
+    // Heating: 4 °C within two hours, with noise.
+    let mut random = Lcg(5);
+    let read: Vec<f64> = (0..240)
+        .map(|m| 16.0 + f64::from(m.min(120)) / 30.0 + 0.15 * random.normal())
+        .collect();
+    let air = minute_by_minute(&read);
+    assert!(openings(&air).is_empty());
+    let later = ahead(&air, &recovery(&air)).unwrap();
+    assert!(!later.comes_back());
+    assert!((later.celsius(600.0) - read[239]).abs() < 1e-9);
+    assert_eq!(recovery(&air).openings, 0);
+    // A sensor that reads every quarter of an hour says nothing of how soon: the step alone is seen, and what is supposed holds.
+    let few: Vec<AirRead> = [21.0, 21.0, 14.0, 19.0, 20.9]
+        .iter()
+        .zip(0i64..)
+        .map(|(celsius, n)| AirRead {
+            celsius: *celsius,
+            humidity: 50.0,
+            at: NOW + Duration::minutes(9 * n),
+        })
+        .collect();
+    assert_eq!(openings(&few).len(), 1);
+    assert_eq!(recovery(&few).openings, 0);
+    assert!(ahead(&[], &recovery(&[])).is_none());
+}
+
+#[test]
+fn warm_damp_air_that_comes_back_to_a_cold_skin_wets_it() {
+    // 21 °C at 60 % before, 12 °C at 50 % now: the dew point rises from 1.9 to 12.9 °C as it comes back (psychrometric tables).
+    let air: Vec<AirRead> = (0..45)
+        .map(|m| {
+            let open = m >= 30;
+            AirRead {
+                celsius: if open { 12.0 } else { 21.0 },
+                humidity: if open { 50.0 } else { 60.0 },
+                at: NOW + Duration::minutes(m),
+            }
+        })
+        .collect();
+    let later = ahead(&air, &recovery(&air)).unwrap();
+    assert!((later.dew(0.0).unwrap() - 1.9).abs() < 0.2);
+    assert!((later.dew(600.0).unwrap() - 12.9).abs() < 0.2);
+    let warmer = [0.0, 10.0, 20.0, 40.0, 80.0].map(|m| later.dew(m).unwrap());
+    assert!(warmer.windows(2).all(|w| w[0] < w[1]));
+}
+
+#[test]
+fn a_sensor_that_drifts_is_told_by_the_next_reading_by_hand() {
+    let sensor: Vec<f64> = (0..600).map(|m| 20.0 + f64::from(m) * 0.01).collect();
+    let sensor = minute_by_minute(&sensor);
+    let by_hand = |m: i64, celsius: f64| AirRead {
+        celsius,
+        humidity: 50.0,
+        at: NOW + Duration::minutes(m),
+    };
+    let now = NOW + Duration::minutes(600);
+    assert!(
+        !beside(&sensor, &[by_hand(100, 20.1)], now)
+            .unwrap()
+            .is_off()
+    );
+    let off = beside(&sensor, &[by_hand(100, 20.1), by_hand(500, 20.1)], now).unwrap();
+    assert!(off.is_off() && (off.celsius - 4.9).abs() < 0.1);
+    // Damp air is compared too.
+    let damp = AirRead {
+        humidity: 75.0,
+        ..by_hand(100, 21.0)
+    };
+    assert!(beside(&sensor, &[damp], now).unwrap().is_off());
+    // What was read two days ago says nothing of it, and what was read while it was silent neither.
+    assert!(beside(&sensor, &[by_hand(100, 20.1)], now + Duration::days(2)).is_none());
+    assert!(beside(&sensor[..60], &[by_hand(500, 20.1)], now).is_none());
+}
+
+#[test]
+fn rough_repairs_are_made_good_before_anything_is_wiped() {
+    // Common practice, no source; hours by the tin, else ours.
+    let keys = |material, repair| -> Vec<&'static str> {
+        let steps = cleaning(&CleanAsk {
+            surface: Surface::of(material),
+            repair,
+            ..CleanAsk::default()
+        });
+        steps.iter().map(|s| s.key).collect()
+    };
+    assert_eq!(
+        keys(Material::PaintedWood, Some(true)),
+        [
+            "wash", "sand", "fill", "seal", "prime", "gloss", "cleaner", "alcohol", "edges"
+        ]
+    );
+    // Whoever looked and found nothing is not asked again.
+    assert!(keys(Material::PaintedWood, None).contains(&"wood"));
+    assert!(!keys(Material::PaintedWood, Some(false)).contains(&"wood"));
+    assert!(!keys(Material::PaintedSteel, Some(true)).contains(&"seal"));
+    let steps = cleaning(&CleanAsk {
+        surface: Surface::of(Material::PaintedSteel),
+        repair: Some(true),
+        arches: &["wheel arch 1".into()],
+        ..CleanAsk::default()
+    });
+    let hardens = steps.iter().filter(|s| s.cures_hours.is_some());
+    assert_eq!(hardens.count(), 3);
+    assert!(steps[0].key == "reach" && steps[0].says.contains("wheel arch 1"));
+    // New paint is as old as any other before film goes on: six weeks.
+    let gloss = steps.iter().find(|s| s.key == "gloss").unwrap();
+    assert_eq!(gloss.cures_hours, Some(6.0 * 7.0 * 24.0));
 }

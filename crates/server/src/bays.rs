@@ -3,6 +3,7 @@
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::floor::bay::{BayEntry, FIRST_BAY};
+use windrift_core::floor::drift::{Beside, beside};
 use windrift_core::floor::prep::gate::AirRead;
 use windrift_core::floor::wet::{WetPlace, heat_locked};
 use windrift_store::{EntryKind, RecordEntry};
@@ -131,6 +132,19 @@ impl Bay {
         }
         let ids = here.iter().map(|d| d.id).collect();
         let readings = desk.readings_since(ids, now - LOOK_BACK).await?;
+        let by_hand = self.air.clone();
+        let air_of = |id: Uuid| -> Vec<AirRead> {
+            let own = readings.iter().filter(|r| r.device_id == id);
+            own.map(|r| AirRead {
+                celsius: r.celsius,
+                humidity: r.humidity,
+                at: r.at,
+            })
+            .collect()
+        };
+        let read: Vec<(Uuid, String, Vec<AirRead>)> = (here.iter())
+            .map(|d| (d.id, d.name.clone(), air_of(d.id)))
+            .collect();
         for device in here {
             let own: Vec<_> = readings
                 .iter()
@@ -155,6 +169,9 @@ impl Bay {
                     "It jumps by {:.0} \u{b0}C within a minute: it is not believed. Look at the sensor.",
                     high - low
                 ));
+            }
+            if doubt.is_none() {
+                doubt = drifts(device.id, &read, &by_hand, now);
             }
             if doubt.is_none() {
                 // One a minute is enough for what is foretold.
@@ -193,6 +210,40 @@ impl Bay {
     pub fn newest_air(&self) -> Option<AirRead> {
         self.air.last().copied()
     }
+}
+
+/// Why a sensor that goes on sending is not believed: somebody read the same air otherwise, or another sensor does and nobody read it.
+fn drifts(
+    device: Uuid,
+    read: &[(Uuid, String, Vec<AirRead>)],
+    by_hand: &[AirRead],
+    now: OffsetDateTime,
+) -> Option<String> {
+    let (.., own) = read.iter().find(|(id, ..)| *id == device)?;
+    let off = |found: &Beside, beside: &str| {
+        format!(
+            "It reads {:.1} \u{b0}C and {:.0} points of humidity {} than {beside}: one of both is wrong. Read the air by hand; what the sensor says counts again once both agree.",
+            found.celsius.abs(),
+            found.humidity.abs(),
+            match (found.celsius > 0.0, found.humidity > 0.0) {
+                (true, true) => "more",
+                (false, false) => "less",
+                _ => "otherwise",
+            },
+        )
+    };
+    if let Some(found) = beside(own, by_hand, now) {
+        return found.is_off().then(|| off(&found, "was read by hand"));
+    }
+    (read.iter())
+        .filter(|(id, ..)| *id != device)
+        .filter_map(|(_, name, air)| {
+            // The newest of the other one, not all of a day.
+            let newest = air.last()?;
+            let found = beside(own, std::slice::from_ref(newest), now)?;
+            found.is_off().then(|| off(&found, &format!("{name} does")))
+        })
+        .next()
 }
 
 /// Air of a hall does not change by more within six readings, °C (ours).

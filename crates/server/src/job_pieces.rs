@@ -41,8 +41,11 @@ pub(crate) struct TapeTaken {
     /// The film of the shelf, and what it was called then.
     pub film: Uuid,
     pub film_name: String,
-    /// What was cut: another hash, and the strips are laid out otherwise by now.
+    /// What was laid out: another hash, and the strips are laid out otherwise by now.
     pub cuts: String,
+    /// The cuts that this roll gave, by their places in the list; nothing where it gave them all.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub places: Option<Vec<usize>>,
 }
 
 /// A piece that was cut.
@@ -225,22 +228,41 @@ impl JobPieces {
         side.map(|s| s.name.clone()).unwrap_or_default()
     }
 
-    /// The lot that each tape of each side was cut from last: what was cut before is not on the vehicle. Its sides are read one after the other, so that
-    /// all of it counts as seen together.
+    /// What one tape of a side was cut from, the newest first: from several rolls where one had too little. What was cut before that, for an earlier
+    /// layout or once before, is not on the vehicle.
+    pub fn tape_of(&self, side: Uuid, name: &str) -> Vec<(&CutEntry, &TapeTaken)> {
+        let own = |t: &TapeTaken| t.side == side && t.tape == name;
+        let mut found: Vec<(&CutEntry, &TapeTaken)> = Vec::new();
+        for (entry, tape) in self.tapes().filter(|(_, t)| own(t)) {
+            let again = found.iter().any(|(_, newer)| {
+                let both = newer.places.as_ref().zip(tape.places.as_ref());
+                newer.cuts != tape.cuts
+                    || both.is_none_or(|(a, b)| a.iter().any(|place| b.contains(place)))
+            });
+            if again {
+                break;
+            }
+            found.push((entry, tape));
+        }
+        found
+    }
+
+    /// The lots that each tape of each side was cut from. Its sides are read one after the other, so that all of it counts as seen together.
     fn strips_with_lots(&self) -> Vec<OfLot> {
         let mut told: Vec<(Uuid, &str)> = Vec::new();
         let mut all = Vec::new();
-        for (entry, tape) in self.tapes() {
+        for (_, tape) in self.tapes() {
             if told.contains(&(tape.side, tape.tape.as_str())) {
                 continue;
             }
             told.push((tape.side, &tape.tape));
-            all.push(OfLot {
+            let rolls = self.tape_of(tape.side, &tape.tape).into_iter();
+            all.extend(rolls.map(|(entry, tape)| OfLot {
                 side: "vehicle".into(),
                 film: tape.film,
                 called: format!("marking strip on the {}", self.side_name(tape.side)),
                 lot: entry.taken.lot.clone(),
-            });
+            }));
         }
         all
     }

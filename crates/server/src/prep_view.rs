@@ -10,17 +10,23 @@ use windrift_core::film::classes::Span;
 use windrift_core::film::work::WetOrDry;
 use windrift_core::floor::edges::edges;
 use windrift_core::floor::forming::stretches_as_settled;
-use windrift_core::floor::prep::clean::cleaning;
+use windrift_core::floor::prep::clean::{CleanAsk, cleaning};
 use windrift_core::floor::prep::dew::{DEW_MARGIN_CELSIUS, dew_point};
+use windrift_core::floor::prep::door::{AirAhead, Recovery, ahead, recovery};
 use windrift_core::floor::prep::gate::{
     Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
 };
 use windrift_core::floor::prep::promoter::promoter;
 use windrift_core::floor::prep::warm::{AirAt, PanelAt, Warming, warming};
+use windrift_core::floor::prep::zones::{CleanZone, zones};
 use windrift_core::floor::prep::{Prep, PrepEntry, stand};
 use windrift_core::floor::verdict::verdict;
 use windrift_core::ground::degrees::told;
+use windrift_core::ground::outline::bounds_of_shapes;
 use windrift_core::ground::tape::Unit;
+use windrift_core::ground::told::first_capital;
+use windrift_core::plan::planned::PlannedPiece;
+use windrift_core::vehicle::feature::kind::FeatureKind;
 use windrift_core::vehicle::surface::Material;
 use windrift_core::vehicle::walk_round::{HardwareStanding, hardware_list};
 use windrift_store::stored::Kind;
@@ -110,8 +116,7 @@ async fn prints(
     planned: &PlannedSide,
     ways: &Ways,
 ) -> Result<Option<Option<OffsetDateTime>>, Problem> {
-    let print =
-        |p: &windrift_core::plan::planned::PlannedPiece| matches!(p.piece.art, Art::Panel(_));
+    let print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
     if !planned.plan.pieces.iter().any(&print) {
         return Ok(None);
     }
@@ -145,6 +150,11 @@ async fn still_on(desk: &Desk, job: Uuid, planned: &PlannedSide) -> Result<Vec<S
         .filter(|l| l.state == HardwareStanding::ToComeOff)
         .map(|l| l.name)
         .collect())
+}
+
+/// Where a piece's film lies on its side.
+fn on_side(piece: &PlannedPiece) -> kurbo::Rect {
+    bounds_of_shapes(&piece.film().collect::<Vec<_>>())
 }
 
 impl Asked {
@@ -210,28 +220,70 @@ impl Asked {
             .map(|a| a.name.clone())
             .take(8)
             .collect();
-        let steps = cleaning(&side.side.surface, self.prep.been, wet, &masks);
+        let arches = self.arches();
+        let steps = cleaning(&CleanAsk {
+            surface: side.side.surface,
+            been: self.prep.been,
+            wet,
+            masks: &masks,
+            repair: self.prep.repair.get(&self.side).copied(),
+            arches: &arches,
+        });
+        let zones = self.zones().len() as u32;
         steps
             .into_iter()
-            .map(|step| {
+            .map(|mut step| {
                 let key = (self.side, step.key.to_owned());
-                let at = self.prep.cleaned.get(&key);
+                let cleaned = self.prep.cleaned.get(&key);
+                let parts = if step.by_zone { zones } else { 1 };
+                let at = cleaned.and_then(|c| c.all(parts));
                 let old = at.filter(|at| {
-                    matches!(step.key, "alcohol" | "edges" | "fluid")
-                        && self.now - **at > WIPE_LASTS
+                    matches!(step.key, "alcohol" | "edges" | "fluid") && self.now - *at > WIPE_LASTS
                 });
+                if let Some(hours) = self.prep.cures.get(&key) {
+                    step.cures_hours = Some(*hours);
+                }
+                let hard = (at.zip(step.cures_hours))
+                    .map(|(at, hours)| at + Duration::seconds_f64(hours * 3600.0));
                 StepTick {
-                    done: at.map(|at| self.ways.zone.in_words(*at)),
+                    done: at.map(|at| self.ways.zone.in_words(at)),
                     again: old.map(|at| {
                         format!(
                             "Wiped {} h ago: wipe again before film goes on.",
-                            (self.now - *at).whole_hours()
+                            (self.now - at).whole_hours()
                         )
                     }),
+                    hardens: hard
+                        .filter(|until| *until > self.now)
+                        .map(|until| self.ways.zone.in_words(until)),
+                    zones: (1..=parts)
+                        .filter(|_| step.by_zone)
+                        .filter(|n| cleaned.is_some_and(|c| c.zone(*n).is_some()))
+                        .collect(),
                     step,
                 }
             })
             .collect()
+    }
+
+    /// Zones over the film of this side.
+    fn zones(&self) -> Vec<CleanZone> {
+        let plan = &self.planned.plan;
+        let film: Vec<kurbo::Rect> = plan.pieces.iter().map(on_side).collect();
+        zones(&film, plan.side.outline.bounds)
+    }
+
+    /// Wheel arches that film is trimmed at: it comes as near as film keeps off them.
+    fn arches(&self) -> Vec<String> {
+        let plan = &self.planned.plan;
+        let arches = (plan.side.areas.iter()).filter(|a| a.kind == FeatureKind::WheelArch);
+        let met = arches.filter(|a| {
+            let reach = a.clearance_mm + 1.0;
+            (plan.pieces.iter())
+                .flat_map(PlannedPiece::film)
+                .any(|s| s.distance_to(&a.outline, reach) < reach)
+        });
+        met.map(|a| a.name.clone()).take(8).collect()
     }
 
     fn pieces(&self) -> Vec<PieceRuns> {
@@ -284,10 +336,14 @@ impl Asked {
         let (window, film) = self.window();
         let unclean: Vec<String> = steps
             .iter()
-            .filter(|s| s.done.is_none() || s.again.is_some())
+            .filter(|s| s.done.is_none() || s.again.is_some() || s.hardens.is_some())
             .map(|s| {
                 let says = s.step.says.split([',', '.', ':']).next();
-                says.unwrap_or_default().to_lowercase()
+                let says = says.unwrap_or_default().to_lowercase();
+                match &s.hardens {
+                    Some(until) => format!("{says} (hardens until {until})"),
+                    None => says,
+                }
             })
             .collect();
         let mut open = Vec::new();
@@ -354,6 +410,8 @@ impl Asked {
         // Some hundred readings fit as well as some thousand.
         let every = panel.len().div_ceil(120).max(1);
         let panel: Vec<PanelAt> = panel.into_iter().step_by(every).collect();
+        let recovery = recovery(&self.bay.air);
+        let later = ahead(&self.bay.air, &recovery)?;
         let air: Vec<AirAt> = (self.bay.air.iter())
             .map(|a| AirAt {
                 at: a.at,
@@ -362,6 +420,7 @@ impl Asked {
             .collect();
         let found = warming(
             &air,
+            Some(&later),
             &panel,
             self.material(),
             window,
@@ -373,7 +432,7 @@ impl Asked {
             .newest_air()
             .and_then(|a| dew_point(a.celsius, a.humidity));
         Some(WarmView {
-            says: self.warm_words(&found, &panel, window, dew),
+            says: self.warm_words(&found, &panel, window, (&later, &recovery)),
             prior_only: found.prior_only,
             window: [window.from, window.to],
             path: found.path,
@@ -386,7 +445,7 @@ impl Asked {
         found: &Warming,
         panel: &[PanelAt],
         window: Span,
-        dew: Option<f64>,
+        (later, recovery): (&AirAhead, &Recovery),
     ) -> String {
         let read = panel.last().map_or(0.0, |p| p.celsius);
         let here = found.path.first().map_or(read, |p| p[1]);
@@ -423,16 +482,47 @@ impl Asked {
         if found.prior_only {
             says += " Prior only: the panel has not changed by enough yet to learn from.";
         }
-        if let Some(dew) = dew {
-            let dry = |p: &[f64; 3]| p[0] - dew >= DEW_MARGIN_CELSIUS;
-            let first = found.path.iter().position(dry);
-            says += &match first {
-                Some(0) => String::new(),
-                Some(n) => format!(
-                    " Clear of the dew point, as the air is now, in about {} min.",
+        if later.comes_back() {
+            says += &format!(
+                " A door was open: the air comes back to {} with about {:.0} min, {}.",
+                told(later.level.celsius, self.unit),
+                later.minutes,
+                match recovery.openings {
+                    0 => "which is ours, nothing was learnt of this bay yet".into(),
+                    1 => "learnt from one opening".into(),
+                    n => format!("learnt from {n} openings"),
+                }
+            );
+        }
+        if let Some(now) = later.dew(0.0) {
+            // The coldest that the panel is likely to be against the water in the air at that time.
+            let dry = |(n, p): (usize, &[f64; 3])| {
+                let dew = later.dew(n as f64 * 15.0).unwrap_or(now);
+                p[0] - dew >= DEW_MARGIN_CELSIUS
+            };
+            let then = if later.comes_back() {
+                "as the air comes back"
+            } else {
+                "as the air is now"
+            };
+            let first = found.path.iter().enumerate().position(dry);
+            let lost = (found.path.iter().enumerate()).position(|p| !dry(p));
+            says += &match (first, lost) {
+                (Some(0), None) => String::new(),
+                // Warm damp air comes back to a skin that is still cold.
+                (Some(0), Some(n)) => format!(
+                    " Clear of the dew point now, but {then} water may stand on it in about {} min: wait for that before film goes on.",
                     n * 15
                 ),
-                None => " As the air is now, water may stand on it all day: dry the air.".into(),
+                (Some(n), _) => {
+                    format!(" Clear of the dew point, {then}, in about {} min.", n * 15)
+                }
+                (None, _) => {
+                    format!(
+                        " {}, water may stand on it all day: dry the air.",
+                        first_capital(then)
+                    )
+                }
             };
         }
         says
@@ -449,6 +539,8 @@ impl Asked {
             side: self.side,
             unit: self.unit,
             been: self.prep.been,
+            zones: self.zones(),
+            repair: self.prep.repair.get(&self.side).copied(),
             came_in: self.prep.came_in.map(|at| self.ways.zone.in_words(at)),
             tacky_minutes: self.ways.tacky_minutes,
             promoter: (ml > 0.0).then(|| {
@@ -522,7 +614,20 @@ impl Asked {
                 true,
             );
         }
-        if let Some(step) = steps.iter().find(|s| s.done.is_none() || s.again.is_some()) {
+        let open = |s: &&StepTick| s.done.is_none() || s.again.is_some();
+        // The next coat waits until the one before is hard.
+        let coat = |s: &StepTick| s.step.cures_hours.is_some();
+        let hardens = steps.iter().find(|s| s.hardens.is_some());
+        if let Some((step, until)) = hardens.and_then(|s| Some((s, s.hardens.clone()?)))
+            && steps.iter().find(open).is_none_or(coat)
+        {
+            return say(
+                format!("It hardens until {until}."),
+                Some(step.step.says.clone()),
+                false,
+            );
+        }
+        if let Some(step) = steps.iter().find(open) {
             return say(step.step.says.clone(), step.again.clone(), false);
         }
         let tape = pieces.iter().find(|p| p.cutting_tape.mm > 0.0);

@@ -24,7 +24,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::{Problem, UNREADABLE};
 use crate::views::{
     Asks, CellView, DoneByView, GhostView, HarmView, NextView, OldFilmView, OldView, PatchView,
-    RateView, Word,
+    RateView, RunningPatch, Word,
 };
 use crate::walked::walk_round_of;
 use crate::ways::Ways;
@@ -145,7 +145,18 @@ pub(crate) async fn old_film_view(desk: &Desk, job: &JobRows) -> Result<OldFilmV
         let Some(side) = planned.get(&o.graphic.side) else {
             continue;
         };
-        let shown = one(o, side, &shop, &ways, &by, unit);
+        let mut shown = one(o, side, &shop, &ways, &by, unit);
+        shown.0.running = o.running.and_then(|(id, stands_for, amount)| {
+            let entry = entries.iter().find(|e| e.id == id)?;
+            let who = crew.get(&entry.crew).map_or("somebody", String::as_str);
+            Some(RunningPatch {
+                id,
+                since: done_at(entry),
+                by: who.to_owned(),
+                stands_for,
+                amount,
+            })
+        });
         let mine = o.remains(shown.1.0, shown.1.1);
         if !o.is_off() {
             let open = mine[1].cells.len() as f64 / o.graphic.cells().len() as f64;
@@ -328,6 +339,7 @@ fn one(
                 photo: p.photo,
             })
             .collect(),
+        running: None,
         rates: vec![
             rate(Phase::Film, &known.0, &before.0, 0),
             rate(Phase::Adhesive, &known.1, &before.1, 1),

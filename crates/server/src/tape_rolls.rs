@@ -32,10 +32,12 @@ pub struct TapeFromRolls {
 pub struct TapeListView {
     /// What the tape is called.
     pub name: String,
-    /// What is taken of a roll, what is passed over between cuts counted.
+    /// What is still taken of a roll, what is passed over between cuts counted; where all is cut, what cutting it once more takes.
     pub long: Length,
-    /// What it was cut from; nothing where it was not cut yet.
-    pub cut: Option<TapeCutView>,
+    /// What it was cut from, the newest first: several where one roll had too little.
+    pub cut: Vec<TapeCutView>,
+    /// Whether all of it is cut, as it is laid out now.
+    pub whole: bool,
     /// Rolls that it can be cut from, the best first, then those that it cannot.
     pub rolls: Vec<TapeRollView>,
     /// What to do where no roll will do.
@@ -57,8 +59,21 @@ pub struct TapeRollView {
     pub place: String,
     /// What is left of it.
     pub left: Length,
+    /// What it gives of what is still to be cut.
+    pub gives: Option<TapeGivenView>,
     /// Why the strips cannot be cut from it.
     pub why_not: Option<String>,
+}
+
+/// What a roll gives of a tape's cuts.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct TapeGivenView {
+    /// How many cuts, from the first on.
+    pub cuts: u32,
+    /// Of so many.
+    pub of: u32,
+    /// What they take of it.
+    pub long: Length,
 }
 
 /// What a tape's strips were cut from.
@@ -142,6 +157,7 @@ pub(crate) async fn tape_rolls(desk: &Desk, unit: Unit) -> Result<Vec<TapeRoll>,
                     lot: roll.lot,
                     place: roll.place,
                     left: print(row.left_mm, unit),
+                    gives: None,
                     why_not: None,
                 },
             })
@@ -157,35 +173,57 @@ impl TapeRoll {
 }
 
 impl SideCuts {
-    /// What was cut of one of its tapes last.
-    fn cut(&self, list: &CutList, job: &JobPieces) -> Option<TapeCutView> {
-        let own = |t: &TapeTaken| t.side == self.side && t.tape == list.name;
-        let (entry, tape) = job.tapes().find(|(_, t)| own(t))?;
-        Some(TapeCutView {
+    /// What was cut of one of its tapes.
+    fn cut(&self, list: &CutList, job: &JobPieces) -> Vec<TapeCutView> {
+        let hash = hash_of(list);
+        let rolls = job.tape_of(self.side, &list.name).into_iter();
+        let told = rolls.map(|(entry, tape)| TapeCutView {
             film: tape.film_name.clone(),
             lot: entry.taken.lot.clone(),
             length: print(entry.length_mm, job.unit),
-            changed: tape.cuts != hash_of(list),
-        })
+            changed: tape.cuts != hash,
+        });
+        told.collect()
     }
 
-    /// Lots of its strips, one sentence for each tape.
+    /// What is cut next of one of its tapes, and whether all of it is cut as it is laid out now: then that is all of it, once more.
+    pub fn next(&self, list: &CutList, job: &JobPieces) -> (CutList, bool) {
+        let hash = hash_of(list);
+        let rolls = job.tape_of(self.side, &list.name);
+        let mut done = Vec::new();
+        for (_, tape) in rolls.iter().filter(|(_, t)| t.cuts == hash) {
+            match &tape.places {
+                Some(places) => done.extend(places),
+                None => done.extend(0..list.cuts.len()),
+            }
+        }
+        let rest = list.without(&done);
+        match (done.is_empty(), rest.cuts.is_empty()) {
+            (false, true) => (list.clone(), true),
+            (false, false) => (rest, false),
+            (true, _) => (list.clone(), false),
+        }
+    }
+
+    /// Lots of its strips, one sentence for each roll.
     pub fn lots(&self, job: &JobPieces) -> Vec<String> {
         let told = |list: &CutList| {
-            let cut = self.cut(list, job)?;
-            Some(if cut.changed {
-                format!(
-                    "{}: {} of lot {} ({}) was cut for an earlier layout.",
-                    list.name, cut.length.text, cut.lot, cut.film
-                )
-            } else {
-                format!(
-                    "{}: cut from lot {} ({}), {} of it.",
-                    list.name, cut.lot, cut.film, cut.length.text
-                )
-            })
+            let cut = self.cut(list, job).into_iter().map(|cut| {
+                if cut.changed {
+                    format!(
+                        "{}: {} of lot {} ({}) was cut for an earlier layout.",
+                        list.name, cut.length.text, cut.lot, cut.film
+                    )
+                } else {
+                    format!(
+                        "{}: cut from lot {} ({}), {} of it.",
+                        list.name, cut.lot, cut.film, cut.length.text
+                    )
+                }
+            });
+            cut.collect::<Vec<_>>()
         };
-        self.lists.iter().filter_map(told).collect()
+        self.lists.iter().flat_map(told).collect()
     }
 
     /// Its tapes with the rolls of the shelf.
@@ -206,33 +244,57 @@ impl SideCuts {
 
     fn list(&self, list: &CutList, job: &JobPieces, rolls: &[&TapeRoll]) -> TapeListView {
         let text = |mm: f64| print(mm, job.unit).text;
-        let mut found: Vec<TapeRollView> = (rolls.iter())
-            .map(|r| TapeRollView {
-                why_not: r.why_not(list, job.unit),
-                ..r.view.clone()
+        let (next, whole) = self.next(list, job);
+        let of = next.cuts.len();
+        let mut found: Vec<(usize, TapeRollView)> = (rolls.iter())
+            .map(|r| {
+                let why_not = r.why_not(&next, job.unit);
+                let (cuts, long) = next.given_by(r.view.left.mm);
+                let gives = why_not.is_none().then(|| TapeGivenView {
+                    cuts: cuts as u32,
+                    of: of as u32,
+                    long: print(long, job.unit),
+                });
+                let view = TapeRollView {
+                    gives,
+                    why_not,
+                    ..r.view.clone()
+                };
+                (cuts, view)
             })
             .collect();
-        found.sort_by_key(|r| r.why_not.is_some());
-        let none = found.iter().all(|r| r.why_not.is_some());
+        // Those that give all of it, then those that give most.
+        found.sort_by_key(|(cuts, r)| (r.why_not.is_some(), of - cuts.min(&of)));
+        // What all of them together do not give.
+        let mut rest = next.clone();
+        for (_, r) in found.iter().filter(|(_, r)| r.why_not.is_none()) {
+            let (given, _) = rest.given_by(r.left.mm);
+            rest = rest.without(&(0..given).collect::<Vec<_>>());
+        }
+        let missing = (!rest.cuts.is_empty()).then(|| {
+            let wide = text(list.stock.width_mm.mm());
+            let needed = text(rest.taken_mm());
+            if rest.cuts.len() == of {
+                format!("No roll of marking tape {wide} wide with enough left for a strip is on the shelf: {needed} are needed. Put one there under Shelf, or order it.")
+            } else {
+                format!("The rolls on the shelf give {} of {of} strips: {needed} more of marking tape {wide} wide are needed.", of - rest.cuts.len())
+            }
+        });
         TapeListView {
             name: list.name.clone(),
-            long: print(list.taken_mm(), job.unit),
+            long: print(next.taken_mm(), job.unit),
             cut: self.cut(list, job),
-            short: none.then(|| {
-                format!(
-                    "No roll of marking tape {} wide with {} left is on the shelf. Put one there under Shelf, or order it.",
-                    text(list.stock.width_mm.mm()),
-                    text(list.taken_mm())
-                )
-            }),
-            rolls: found,
+            whole,
+            short: missing,
+            rolls: found.into_iter().map(|(_, r)| r).collect(),
         }
     }
 
-    /// What is taken of a roll for one of its tapes.
-    pub fn taken(&self, list: &CutList, roll: &TapeRoll) -> Taken {
+    /// What is taken of a roll for one of its tapes: so many of the cuts that come next, of the list as it is laid out.
+    pub fn taken(&self, list: &CutList, next: &CutList, cuts: usize, roll: &TapeRoll) -> Taken {
         let mut at = 0.0;
-        let pieces = list.cuts.iter().map(|c: &Cut| {
+        let given = next.cuts.get(..cuts).unwrap_or(&next.cuts);
+        let pieces = given.iter().map(|c: &Cut| {
             at += c.skipped_mm;
             let from = at;
             at += c.length_mm;
@@ -244,17 +306,19 @@ impl SideCuts {
                 bounds: [from, 0.0, c.length_mm, roll.width_mm],
             }
         });
+        let places: Vec<usize> = given.iter().filter_map(|c| list.place_of(c)).collect();
         Taken {
             lot: roll.view.lot.clone(),
             width_mm: Some(roll.width_mm),
+            pieces: pieces.collect(),
             tape: Some(TapeTaken {
                 side: self.side,
                 tape: list.name.clone(),
                 film: roll.film,
                 film_name: roll.view.film.clone(),
                 cuts: hash_of(list),
+                places: (places.len() < list.cuts.len()).then_some(places),
             }),
-            pieces: pieces.collect(),
         }
     }
 }

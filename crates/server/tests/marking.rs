@@ -667,7 +667,7 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     for (lot, wide, long) in [
         ("P-1", "50", "20 m"),
         ("P-2", "3", "50 yd"),
-        ("P-3", "2", "4'"),
+        ("P-3", "2", "3 in"),
         ("P-4", "2", "50 yd"),
     ] {
         let long = if long == "20 m" {
@@ -692,7 +692,7 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
         all.clone().find(|r| r["lot"] == lot).unwrap().clone()
     };
     let fits = |lot: &str| roll(lot)["why_not"].is_null();
-    // 50 mm and 2 in are one width; 3 in is not, and 4 ft are too few.
+    // 50 mm and 2 in are one width; 3 in is not, and 3 in of length are too few for any strip.
     assert!(
         fits("P-1") && fits("P-4") && !fits("P-2") && !fits("P-3"),
         "{list}"
@@ -706,7 +706,7 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
         short.body["detail"]
             .as_str()
             .unwrap()
-            .contains("are needed")
+            .contains("are needed at the least")
     );
     let other = api
         .post(&path, ask(Uuid::now_v7(), "P-1", &json!(10.0)))
@@ -716,7 +716,7 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     for _ in 0..2 {
         let done = api.post(&path, ask(id, "P-1", &used)).await;
         assert_eq!(done.status, 200, "{}", done.body);
-        let cut = &done.body["lists"][0]["cut"];
+        let cut = &done.body["lists"][0]["cut"][0];
         assert_eq!(
             (cut["lot"].as_str(), cut["changed"].as_bool()),
             (Some("P-1"), Some(false))
@@ -750,7 +750,7 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
     let kept = marked.keep(revision, spec).await;
     assert_eq!(kept.status, 200, "{}", kept.body);
     let changed = api.get(&path).await;
-    assert_eq!(changed["lists"][0]["cut"]["changed"], true, "{changed}");
+    assert_eq!(changed["lists"][0]["cut"][0]["changed"], true, "{changed}");
     assert_eq!(tape(&api.get(&order).await).len(), 1);
     let cut = async |path: &str, lot: &str| {
         let list = api.get(path).await["lists"][0].clone();
@@ -773,4 +773,79 @@ async fn strips_are_cut_from_a_roll_and_know_their_lot() {
         lots.contains("lot P-1") && lots.contains("lot P-4"),
         "{lots}"
     );
+}
+
+/// What is left of one roll gives the first strips, another one the others: each of them once, both lots on paper, and what no roll gives is to be ordered.
+#[rocket::async_test]
+async fn strips_come_from_two_rolls_where_one_has_too_little() {
+    let marked = Marked::settled().await;
+    let api = &marked.api;
+    let path = format!("{}/tape", marked.path);
+    let order = format!("/api/jobs/{}/to-order", api.shop.job);
+    let film = Uuid::now_v7();
+    let body = json!({ "id": film, "film": { "name": "prismatic", "class": "conspicuity_strip", "colour": "#b3261e", "sheet": {} } });
+    assert_eq!(api.post("/api/films", body).await.status, 200);
+    let put = async |lot: &str, mm: f64| {
+        let roll = json!({ "lot": lot, "width_mm": 50.8, "length_mm": mm });
+        let body = json!({ "id": Uuid::now_v7(), "film": film, "roll": roll });
+        assert_eq!(api.post("/api/rolls", body).await.status, 200);
+    };
+    let whole = api.get(&path).await["lists"][0]["long"]["mm"].clone();
+    let whole = whole.as_f64().unwrap();
+    put("R-1", whole * 0.6).await;
+    let seen = api.get(&path).await["lists"][0].clone();
+    let gives = &seen["rolls"][0]["gives"];
+    let (cuts, of) = (
+        gives["cuts"].as_u64().unwrap(),
+        gives["of"].as_u64().unwrap(),
+    );
+    assert!(cuts > 0 && cuts < of, "{seen}");
+    // What this roll does not give is told before anything is cut.
+    let told = seen["short"].as_str().unwrap();
+    assert!(
+        told.contains(&format!("{cuts} of {of} strips")) && told.contains("more of marking tape"),
+        "{told}"
+    );
+    assert!(
+        api.get(&order)
+            .await
+            .to_string()
+            .contains("more of marking tape")
+    );
+    let cut = async |lot: &str| {
+        let list = api.get(&path).await["lists"][0].clone();
+        let rolls = list["rolls"].as_array().unwrap().clone();
+        let roll = rolls.into_iter().find(|r| r["lot"] == lot).unwrap();
+        let body = json!({ "id": Uuid::now_v7(), "tape": list["name"], "roll": roll["id"], "revision": roll["revision"], "used_mm": roll["gives"]["long"]["mm"] });
+        let done = api.post(&path, body).await;
+        assert_eq!(done.status, 200, "{}", done.body);
+        done.body["lists"][0].clone()
+    };
+    let first = cut("R-1").await;
+    assert_eq!(first["whole"], false);
+    assert_eq!(first["cut"].as_array().unwrap().len(), 1);
+    // The rest, as long as it is by itself: no cut of it twice.
+    put("R-2", whole).await;
+    let second = cut("R-2").await;
+    assert_eq!(second["whole"], true, "{second}");
+    let lots: Vec<&str> = (second["cut"].as_array().unwrap().iter())
+        .map(|c| c["lot"].as_str().unwrap())
+        .collect();
+    assert_eq!(lots, ["R-2", "R-1"]);
+    assert!(!api.get(&order).await.to_string().contains("marking strips"));
+    let record = api.get(&format!("/api/jobs/{}/record", api.shop.job)).await;
+    let told = record.to_string();
+    assert_eq!(told.matches("strip 1 on the").count(), 1, "{told}");
+    let text = api.pdf(&format!("{}.pdf?paper=a4", marked.path)).await;
+    assert!(
+        text.contains("cut from lot R-1 (prismatic)")
+            && text.contains("cut from lot R-2 (prismatic)"),
+        "{text}"
+    );
+    // Two lots on one line are told.
+    let lots = api.get(&path).await["lots"].to_string();
+    assert!(lots.contains("R-1") && lots.contains("R-2"), "{lots}");
+    // All of it once more, from the roll that has it.
+    let again = api.get(&path).await["lists"][0].clone();
+    assert!((again["long"]["mm"].as_f64().unwrap() - whole).abs() < 0.1);
 }

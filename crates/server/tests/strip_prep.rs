@@ -999,3 +999,268 @@ async fn old_film_is_taken_from_an_earlier_job_of_the_same_vehicle() {
         assert_eq!(none["jobs"].as_array().unwrap().len(), 0, "{none}");
     }
 }
+
+/// A side is cleaned at once or zone by zone; a rough repair is made good coat by coat, and each coat hardens as long as its tin says before the next, and
+/// before film.
+#[rocket::async_test]
+async fn zones_are_ticked_one_by_one_and_coats_harden_before_the_next() {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    let path = format!("/api/sides/{side}/prep");
+    api.piece(lettering("LONG HAVEN", "16", "3'", "30")).await;
+    let prep = |entry: Value| say(&api, job, "prep", entry);
+    let view = api.get(&path).await;
+    let zones = view["zones"].as_array().unwrap().clone();
+    let of = zones.len();
+    assert!(of >= 2, "{zones:?}");
+    // Over all of the film, and 6 in wider.
+    let bounds = |z: &Value, n: usize| z["bounds"][n].as_f64().unwrap();
+    let piece = api.get(&format!("/api/sides/{side}")).await["pieces"][0]["bounds"].clone();
+    let (left, wide) = (piece[0].as_f64().unwrap(), piece[2].as_f64().unwrap());
+    let ends = zones.iter().map(|z| bounds(z, 0) + bounds(z, 2));
+    let end = ends.fold(0.0, f64::max);
+    assert!((end - left - wide - 152.4).abs() < 2.0, "{end} {piece}");
+    let step = |view: &Value, key: &str| {
+        let steps = view["steps"].as_array().unwrap();
+        steps.iter().find(|s| s["key"] == key).unwrap().clone()
+    };
+    let zone = |n: usize| json!({ "number": n, "of": of });
+    let wrong = json!({ "what": "cleaned", "side": side, "step": "wash", "zone": { "number": of + 1, "of": of } });
+    let refused = prep(wrong).await;
+    assert_eq!(refused.status, 422);
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("no such zone")
+    );
+    for n in 1..=of {
+        assert!(step(&api.get(&path).await, "wash")["done"].is_null());
+        prep(json!({ "what": "cleaned", "side": side, "step": "wash", "zone": zone(n) })).await;
+    }
+    assert!(step(&api.get(&path).await, "wash")["done"].is_string());
+    prep(json!({ "what": "not_cleaned", "side": side, "step": "wash", "zone": zone(2) })).await;
+    let washed = step(&api.get(&path).await, "wash");
+    assert!(washed["done"].is_null() && washed["zones"].as_array().unwrap().len() == of - 1);
+    prep(json!({ "what": "cleaned", "side": side, "step": "wash" })).await;
+    let washed = step(&api.get(&path).await, "wash");
+    assert_eq!(washed["zones"].as_array().unwrap().len(), of);
+    let record = api
+        .get(&format!("/api/jobs/{job}/record"))
+        .await
+        .to_string();
+    assert!(
+        record.contains(&format!("washed and rinsed, zone 2 of {of}")),
+        "{record}"
+    );
+
+    // A rough repair: its steps come in, and what was put on hardens.
+    prep(json!({ "what": "repair", "side": side, "needed": true })).await;
+    let view = api.get(&path).await;
+    assert!(view["next"]["says"].as_str().unwrap().contains("Sand back"));
+    for key in ["sand", "fill"] {
+        prep(json!({ "what": "cleaned", "side": side, "step": key })).await;
+    }
+    let view = api.get(&path).await;
+    assert!(step(&view, "fill")["hardens"].is_string());
+    assert!(
+        view["next"]["says"]
+            .as_str()
+            .unwrap()
+            .contains("hardens until"),
+        "{}",
+        view["next"]
+    );
+    let lines = view["gate"]["lines"].to_string();
+    assert!(lines.contains("hardens until"), "{lines}");
+    let wrong = prep(json!({ "what": "cures", "side": side, "step": "fill", "hours": -1 })).await;
+    assert_eq!(wrong.status, 422);
+    // Its tin says six minutes: ticked ten minutes ago it is hard.
+    prep(json!({ "what": "cures", "side": side, "step": "fill", "hours": 0.1 })).await;
+    let ago = (OffsetDateTime::now_utc() - Duration::minutes(10))
+        .format(&Rfc3339)
+        .unwrap();
+    let body = json!({ "id": Uuid::now_v7(), "entry": { "what": "cleaned", "side": side, "step": "fill" } });
+    let headers = [("Read-At", ago)];
+    let done = api
+        .call("POST", &format!("/api/jobs/{job}/prep"), body, &headers)
+        .await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let view = api.get(&path).await;
+    assert!(step(&view, "fill")["hardens"].is_null(), "{view}");
+    assert!(
+        view["next"]["says"].as_str().unwrap().contains("Prime"),
+        "{}",
+        view["next"]
+    );
+}
+
+/// A sensor that drifts goes on sending figures that look right: a reading by hand tells, and the next one, once it was set right, makes it count again. Of two
+/// that differ and that nobody read beside neither counts. A door that was open is learnt from, and the air foretold from it.
+#[rocket::async_test]
+async fn a_sensor_that_drifts_is_not_believed_and_a_door_is_learnt_from() {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    let now = OffsetDateTime::now_utc();
+    let make = async |bay: &str, name: &str| {
+        let id = Uuid::now_v7();
+        let body = json!({ "id": id, "bay": bay, "name": name });
+        api.post("/api/devices", body).await.body["key"]
+            .as_str()
+            .unwrap()
+            .to_owned()
+    };
+    let send = async |key: &str, celsius: &dyn Fn(i64) -> f64| {
+        // One a minute, the last three hours.
+        let readings: Vec<Value> = (0..180)
+            .map(|m| json!({ "at": (now - Duration::minutes(179 - m)).format(&Rfc3339).unwrap(), "celsius": celsius(m), "humidity": 45 }))
+            .collect();
+        let headers = [("Device-Key", key.to_owned())];
+        let sent = api
+            .call(
+                "POST",
+                "/api/readings",
+                json!({ "readings": readings }),
+                &headers,
+            )
+            .await;
+        assert_eq!(sent.status, 200, "{}", sent.body);
+    };
+    let bay = format!("/api/jobs/{job}/bay");
+    let doubt = async |n: usize| api.get(&bay).await["sensors"][n]["doubt"].clone();
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "North" }),
+    )
+    .await;
+    let north = make("North", "north wall").await;
+    send(&north, &|m| 20.0 + m as f64 / 45.0).await;
+    assert!(doubt(0).await.is_null());
+    // By hand 20 °C, where it says 24.
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "air", "celsius": 20, "humidity": 45 }),
+    )
+    .await;
+    let told = doubt(0).await;
+    assert!(
+        told.as_str().unwrap().contains("than was read by hand"),
+        "{told}"
+    );
+    assert!(
+        api.get(&bay).await["air"]["says"]
+            .as_str()
+            .unwrap()
+            .starts_with("68 °F")
+    );
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "air", "celsius": 24, "humidity": 45 }),
+    )
+    .await;
+    assert!(doubt(0).await.is_null());
+
+    // Two that differ, and nobody read the air.
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "South" }),
+    )
+    .await;
+    let (one, two) = (
+        make("South", "by the door").await,
+        make("South", "by the bench").await,
+    );
+    send(&one, &|_| 20.0).await;
+    send(&two, &|_| 25.0).await;
+    assert!(
+        doubt(0)
+            .await
+            .as_str()
+            .unwrap()
+            .contains("than by the bench does")
+    );
+    assert!(
+        doubt(1)
+            .await
+            .as_str()
+            .unwrap()
+            .contains("than by the door does")
+    );
+
+    // A door that was open two hours ago and one just now.
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "East" }),
+    )
+    .await;
+    let east = make("East", "east wall").await;
+    let open = |since: i64| {
+        if since < 0 {
+            0.0
+        } else {
+            8.0 * (-(since as f64) / 12.0).exp()
+        }
+    };
+    send(&east, &|m| 21.0 - open(m - 40) - open(m - 172)).await;
+    say(
+        &api,
+        job,
+        "prep",
+        json!({ "what": "panel", "side": side, "spot": "low", "by": "probe", "celsius": 9 }),
+    )
+    .await;
+    let view = api.get(&format!("/api/sides/{side}/prep")).await;
+    let says = view["warm"]["says"].as_str().unwrap();
+    assert!(
+        says.contains(
+            "A door was open: the air comes back to 70 °F with about 13 min, learnt from 2 openings"
+        ),
+        "{says}"
+    );
+}
+
+/// A patch that somebody began to time is seen on any device, until it is kept or given up.
+#[rocket::async_test]
+async fn a_patch_that_runs_is_seen_on_any_device() {
+    let api = Api::start().await;
+    let found = strip(&api, graphic(api.shop.side, 8)).await;
+    let old = found["old"][0]["id"].clone();
+    assert!(found["old"][0]["running"].is_null());
+    let began = json!({ "what": "patch_began", "old": old, "stands_for": "easy", "amount": 2 });
+    let view = strip(&api, began.clone()).await;
+    let running = &view["old"][0]["running"];
+    assert_eq!(
+        (&running["stands_for"], &running["amount"]),
+        (&json!("easy"), &json!(2.0))
+    );
+    assert!(running["since"].is_string() && running["by"].is_string());
+    let dropped = strip(&api, json!({ "what": "patch_dropped", "old": old })).await;
+    assert!(dropped["old"][0]["running"].is_null());
+    strip(&api, began).await;
+    let patch = json!({ "what": "patch", "old": old, "stands_for": "easy", "amount": 2, "film_seconds": 80, "left": "none" });
+    let kept = strip(&api, patch).await;
+    assert!(kept["old"][0]["running"].is_null());
+    assert_eq!(kept["old"][0]["patches"].as_array().unwrap().len(), 1);
+    for (wrong, status) in [
+        (
+            json!({ "what": "patch_began", "old": old, "stands_for": "easy", "amount": 0 }),
+            422,
+        ),
+        (
+            json!({ "what": "patch_began", "old": Uuid::now_v7(), "stands_for": "easy", "amount": 2 }),
+            404,
+        ),
+    ] {
+        assert_eq!(say(&api, api.shop.job, "strip", wrong).await.status, status);
+    }
+}

@@ -5,6 +5,7 @@ pub mod air;
 pub mod bay;
 pub mod call_back;
 pub mod care;
+pub mod drift;
 pub mod edges;
 pub mod final_look;
 pub mod forming;

@@ -90,16 +90,49 @@ impl CutList {
         self.used_mm + self.waste_mm
     }
 
-    /// Why it cannot be cut from a roll so wide with so much left, mm; nothing where it can. All of it comes from one roll: of two lots on one line
-    /// one would be seen beside the other.
+    /// How many of its cuts, from the first on, a roll with so much left gives, and what they take of it, mm. Pre-cut strips are given all or none.
+    pub fn given_by(&self, left_mm: f64) -> (usize, f64) {
+        let whole = self.taken_mm();
+        if left_mm + 1e-6 >= whole {
+            return (self.cuts.len(), whole);
+        }
+        let takes = self.cuts.iter().filter(|_| self.pre_cut.is_none());
+        let ends = takes.scan(0.0, |at, c| {
+            *at += c.skipped_mm + c.length_mm;
+            (*at <= left_mm + 1e-6).then_some(*at)
+        });
+        ends.fold((0, 0.0), |(n, _), end| (n + 1, end))
+    }
+
+    /// What is still to be cut once these are, by their places in this list: in an order of its own, since another roll begins with its pattern.
+    pub fn without(&self, cut: &[usize]) -> CutList {
+        let left = self.cuts.iter().enumerate();
+        let left = left.filter(|(n, _)| !cut.contains(n));
+        let fresh = left.map(|(_, c)| Cut {
+            skipped_mm: 0.0,
+            ..c.clone()
+        });
+        in_order(&self.stock, fresh.collect())
+    }
+
+    /// Where a cut stands in this list.
+    pub fn place_of(&self, cut: &Cut) -> Option<usize> {
+        let same = |c: &Cut| c.strip == cut.strip && (c.at_mm - cut.at_mm).abs() < 1e-6;
+        self.cuts.iter().position(same)
+    }
+
+    /// Why nothing of it can be cut from a roll so wide with so much left, mm; nothing where something can.
     pub fn why_not_from(&self, width_mm: f64, left_mm: f64, unit: Unit) -> Option<String> {
         let text = |mm: f64| print(mm, unit).text;
         let wide = self.stock.width_mm.mm();
         if !is_one_width(width_mm, wide) {
             return Some(format!("it is {} wide, not {}", text(width_mm), text(wide)));
         }
-        let need = self.taken_mm();
-        (left_mm + 1e-6 < need).then(|| format!("{} are needed", text(need)))
+        let least = match (self.pre_cut, self.cuts.first()) {
+            (None, Some(first)) => first.skipped_mm + first.length_mm,
+            _ => self.taken_mm(),
+        };
+        (self.given_by(left_mm).0 == 0).then(|| format!("{} are needed at the least", text(least)))
     }
 }
 
@@ -120,9 +153,14 @@ impl CutList {
 /// let strips = all_strips(&mark_face(&ask));
 /// let lists = cut_list(&strips, &marking.stock);
 /// assert_eq!(lists.iter().map(|l| l.cuts.len()).sum::<usize>(), strips.len());
-/// // A roll of 50 mm is as wide as one of 2 in; with too little left on it, that is said.
+/// // A roll of 50 mm is as wide as one of 2 in; with too little left on it for the first cut, that is said.
 /// assert_eq!(lists[0].why_not_from(50.0, lists[0].taken_mm(), Unit::Millimetre), None);
-/// assert!(lists[0].why_not_from(50.8, 1000.0, Unit::Millimetre).unwrap().ends_with("are needed"));
+/// assert!(lists[0].why_not_from(50.8, 100.0, Unit::Millimetre).unwrap().ends_with("are needed at the least"));
+/// // A roll that is nearly used up gives the first cuts; the others come from another one, none twice.
+/// let (given, mm) = lists[0].given_by(0.6 * lists[0].taken_mm());
+/// let rest = lists[0].without(&(0..given).collect::<Vec<_>>());
+/// assert!(given > 0 && mm <= 0.6 * lists[0].taken_mm() && given + rest.cuts.len() == lists[0].cuts.len());
+/// assert!(rest.cuts.iter().all(|c| lists[0].place_of(c).unwrap() >= given));
 /// ```
 pub fn cut_list(strips: &[Strip], stock: &Stock) -> Vec<CutList> {
     let white = stock.in_white();

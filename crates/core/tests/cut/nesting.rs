@@ -91,27 +91,46 @@ fn one_roll(width: f64) -> Vec<Bin> {
     }]
 }
 
+/// A full rectangle, cut up with a kerf as wide as the gap.
+struct CutUp {
+    pieces: Vec<NestPiece>,
+    bins: Vec<Bin>,
+    gap: f64,
+    along: f64,
+}
+
+fn cut_up_rectangles() -> Vec<CutUp> {
+    let mut dice = Dice(7);
+    (0..30)
+        .map(|n| {
+            let count = [6, 10, 16, 25, 40, 60, 100, 140, 170, 200][n % 10];
+            let (across, gap) = ([1370.0, 1220.0, 760.0][n % 3], [0.0, 5.0, 10.0][n % 3]);
+            let along = across * (1.5 + dice.roll(30) as f64 / 10.0);
+            let along = along.round();
+            let turns = if n % 2 == 0 {
+                Turns::None
+            } else {
+                Turns::Quarters
+            };
+            let parts = cut_up(&mut dice, along, across, gap, count);
+            let pieces = (parts.iter()).map(|(a, b)| NestPiece::rectangle(*a, *b, turns));
+            CutUp {
+                pieces: pieces.collect(),
+                bins: one_roll(across),
+                gap,
+                along,
+            }
+        })
+        .collect()
+}
+
 #[test]
 fn rectangles_cut_up_come_together_again() {
-    let mut dice = Dice(7);
     let mut worst: f64 = 0.0;
     let mut told = Vec::new();
-    for n in 0..30 {
-        let count = [6, 10, 16, 25, 40, 60, 100, 140, 170, 200][n % 10];
-        let (across, gap) = ([1370.0, 1220.0, 760.0][n % 3], [0.0, 5.0, 10.0][n % 3]);
-        let along = across * (1.5 + dice.roll(30) as f64 / 10.0);
-        let along = along.round();
-        let turns = if n % 2 == 0 {
-            Turns::None
-        } else {
-            Turns::Quarters
-        };
-        let parts = cut_up(&mut dice, along, across, gap, count);
-        let pieces: Vec<NestPiece> = (parts.iter())
-            .map(|(a, b)| NestPiece::rectangle(*a, *b, turns))
-            .collect();
-        let bins = one_roll(across);
-        let mut nester = Nester::new(pieces, bins.clone(), gap).unwrap();
+    for case in cut_up_rectangles() {
+        let (count, bins, along) = (case.pieces.len(), case.bins, case.along);
+        let mut nester = Nester::new(case.pieces, bins.clone(), case.gap).unwrap();
         let mut before = f64::INFINITY;
         for _ in 0..8 {
             nester.improve(60_000 / count as u32 / 8);
@@ -424,4 +443,29 @@ fn irregular_pieces_for_so_long() {
             100.0 * area / (length * case.bins[0].width_mm),
         );
     }
+}
+
+/// No test: full rectangles cut up, so many seconds each, as the figures in docs/PERFORMANCE.md were taken.
+/// `NEST_SECONDS=1 cargo test --workspace --test core rectangles_for_so_long -- --ignored --nocapture`
+#[test]
+#[ignore = "takes NEST_SECONDS for each of thirty rectangles"]
+fn rectangles_for_so_long() {
+    let seconds = std::env::var("NEST_SECONDS").map_or(1, |s| s.parse().unwrap());
+    let mut told = Vec::new();
+    for case in cut_up_rectangles() {
+        let (count, bins, along) = (case.pieces.len(), case.bins, case.along);
+        let from = std::time::Instant::now();
+        let mut nester = Nester::new(case.pieces, bins.clone(), case.gap).unwrap();
+        while !nester.done() && from.elapsed() < std::time::Duration::from_secs(seconds) {
+            nester.improve(10);
+        }
+        hold(&nester, &bins);
+        told.push((
+            100.0 * (nester.best().length_mm(&bins) / along - 1.0),
+            count,
+        ));
+    }
+    told.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mean = told.iter().map(|t| t.0).sum::<f64>() / told.len() as f64;
+    println!("worst {:?}; mean {mean:.2} % after {seconds} s", &told[..5]);
 }

@@ -2,8 +2,8 @@
 
 use serde_json::Value;
 use windrift_core::floor::bay::BayEntry;
-use windrift_core::floor::prep::PrepEntry;
 use windrift_core::floor::prep::clean::Been;
+use windrift_core::floor::prep::{PrepEntry, ZoneOf};
 use windrift_core::ground::degrees::told;
 use windrift_core::ground::tape::Unit;
 
@@ -31,9 +31,27 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             spot.name(),
             by.name()
         ),
-        PrepEntry::Cleaned { step, .. } => format!("Cleaned: {}.", step_in_words(&step)),
-        PrepEntry::NotCleaned { step, .. } => {
-            format!("To be done again: {}.", step_in_words(&step))
+        PrepEntry::Cleaned { step, zone, .. } => {
+            format!("Cleaned: {}{}.", step_in_words(&step), in_zone(zone))
+        }
+        PrepEntry::NotCleaned { step, zone, .. } => {
+            format!(
+                "To be done again: {}{}.",
+                step_in_words(&step),
+                in_zone(zone)
+            )
+        }
+        PrepEntry::Repair { needed: true, .. } => {
+            "Bare or damaged wood, filler or a rough repair where film goes.".into()
+        }
+        PrepEntry::Repair { needed: false, .. } => {
+            "Looked at: nothing bare, soft or rough where film goes.".into()
+        }
+        PrepEntry::Cures { step, hours, .. } => {
+            format!(
+                "Hardens for {hours} h by its tin: {}.",
+                step_in_words(&step)
+            )
         }
         PrepEntry::Promoted { run, .. } => format!("Promoter on: {run}."),
         PrepEntry::Hands { clean: true } => "Hands washed, rings and watches off.".into(),
@@ -77,11 +95,23 @@ pub fn bay_in_words(body: &Value, unit: Unit) -> String {
 }
 
 /// A step of cleaning as the record and the packet tell it; one that this Windrift does not know stands as it is kept.
+fn in_zone(zone: Option<ZoneOf>) -> String {
+    zone.map_or(String::new(), |z| {
+        format!(", zone {} of {}", z.number, z.of)
+    })
+}
+
 fn step_in_words(key: &str) -> &str {
     match key {
         "skin" => "protective skin off",
         "wash" => "washed and rinsed",
+        "reach" => "wheels, fenders or shields off",
         "wood" => "bare and damaged wood seen to",
+        "sand" => "sanded back",
+        "fill" => "filled and flush",
+        "seal" => "bare wood sealed",
+        "prime" => "primed",
+        "gloss" => "gloss on",
         "polish" => "polished, no wax",
         "cleaner" => "tar or adhesive cleaner",
         "mask" => "what stands out masked",

@@ -45,6 +45,13 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             p.left.name(),
             if p.ghost { ", a ghost is left" } else { "" }
         )),
+        StripEntry::PatchBegan {
+            stands_for, amount, ..
+        } => sentence(format!(
+            "Test patch begun, {}, {amount:.2}",
+            stands_for.name()
+        )),
+        StripEntry::PatchDropped { .. } => "The test patch that ran was given up.".into(),
         StripEntry::PatchStruck { note, .. } => {
             sentence(format!("A test patch was struck: {note}"))
         }

@@ -170,16 +170,12 @@ async fn tape_needed(desk: &Desk, job: &JobPieces) -> Result<Vec<Needed>, Proble
             continue;
         };
         let tapes = cuts.view(job, &rolls).lists.into_iter();
-        list.extend(
-            tapes
-                .filter(|t| t.cut.as_ref().is_none_or(|c| c.changed))
-                .map(|t| Needed {
-                    what: t.name,
-                    amount: t.long.text,
-                    why: format!("marking strips of the {}, what is not cut yet", side.name),
-                    short: t.short,
-                }),
-        );
+        list.extend(tapes.filter(|t| !t.whole).map(|t| Needed {
+            what: t.name,
+            amount: t.long.text,
+            why: format!("marking strips of the {}, what is not cut yet", side.name),
+            short: t.short,
+        }));
     }
     Ok(list)
 }

@@ -60,7 +60,8 @@ pub async fn marking_tape(desk: &Desk, id: &str) -> Answer<TapeFromRolls> {
     Ok(Json(cuts.view(&job, &rolls)))
 }
 
-/// Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. Refused where somebody took from that roll since, or
+/// Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. A roll with too little gives the first ones of those that are not cut
+/// yet. Refused where somebody took from that roll since, or
 /// where the strips are laid out otherwise by now.
 #[utoipa::path(post, path = "/api/sides/{id}/marking/tape", params(("id" = Uuid, Path)), request_body = CutTape, responses((status = 200, body = TapeFromRolls), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/sides/<id>/marking/tape", data = "<data>")]
@@ -111,13 +112,14 @@ async fn take(
     let (Some(list), Some(roll)) = (list, roll) else {
         return Err(stale());
     };
-    let need = list.taken_mm();
+    let (next, _) = cuts.next(list, job);
+    let (given, need) = next.given_by(roll.view.left.mm);
     // As it was printed, which is what was seen.
     let told = print(need, job.unit).mm;
-    if roll.view.revision != new.revision || (told - new.used_mm).abs() > 0.01 {
+    if roll.view.revision != new.revision {
         return Err(stale());
     }
-    if let Some(why) = roll.why_not(list, job.unit) {
+    if let Some(why) = roll.why_not(&next, job.unit) {
         return Err(Problem::input(
             "tape",
             format!(
@@ -126,7 +128,10 @@ async fn take(
             ),
         ));
     }
-    let taken = cuts.taken(list, roll);
+    if (told - new.used_mm).abs() > 0.01 {
+        return Err(stale());
+    }
+    let taken = cuts.taken(list, &next, given, roll);
     let entry = NewRollEntry {
         id: new.id,
         roll: roll.view.id,

@@ -67,7 +67,9 @@ pub async fn add_prep_entry(desk: &Desk, caller: Caller, id: &str, data: Data<'_
     match &new.entry {
         PrepEntry::Panel { side, .. }
         | PrepEntry::Cleaned { side, .. }
-        | PrepEntry::NotCleaned { side, .. } => of_job(&job, *side)?,
+        | PrepEntry::NotCleaned { side, .. }
+        | PrepEntry::Repair { side, .. }
+        | PrepEntry::Cures { side, .. } => of_job(&job, *side)?,
         PrepEntry::Promoted { piece, .. } => {
             let mut pieces = job.sides.iter().flat_map(|s| &s.pieces);
             if !pieces.any(|p| p.id == *piece) {

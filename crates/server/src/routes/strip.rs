@@ -98,6 +98,8 @@ pub async fn add_strip_entry(
             lies_on(desk, &job, graphic).await?;
         }
         StripEntry::Gone { old: id, .. }
+        | StripEntry::PatchBegan { old: id, .. }
+        | StripEntry::PatchDropped { old: id }
         | StripEntry::Done { old: id, .. }
         | StripEntry::NotDone { old: id, .. } => {
             old(*id)?;

@@ -10,6 +10,7 @@ use windrift_core::floor::heat::runs::{HeatRun, SealRun};
 use windrift_core::floor::prep::clean::{Been, CleanStep};
 use windrift_core::floor::prep::gate::{Gate, PanelSpot, ReadBy};
 use windrift_core::floor::prep::promoter::PromoterRun;
+use windrift_core::floor::prep::zones::CleanZone;
 use windrift_core::floor::strip::method::RemovalPlan;
 use windrift_core::floor::strip::old::{ColdCorner, CountedIn, Faced, OldGraphic, OldKind};
 use windrift_core::floor::strip::rate::{PatchAs, Phase};
@@ -181,6 +182,8 @@ pub struct OldView {
     pub plan: RemovalPlan,
     /// Timed patches.
     pub patches: Vec<PatchView>,
+    /// A patch that runs.
+    pub running: Option<RunningPatch>,
     /// What film and adhesive take.
     pub rates: Vec<RateView>,
     /// Hands-on hours that remain: one case of ten, half, nine of ten.
@@ -189,6 +192,23 @@ pub struct OldView {
     pub off: bool,
     /// What is done next at it.
     pub next: NextView,
+}
+
+/// A test patch that somebody is timing.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct RunningPatch {
+    /// The entry that began it.
+    pub id: Uuid,
+    /// Since when, RFC 3339.
+    #[serde(with = "time::serde::rfc3339")]
+    #[schema(value_type = String)]
+    pub since: OffsetDateTime,
+    /// Who began it.
+    pub by: String,
+    /// What it stands for.
+    pub stands_for: PatchAs,
+    /// How much it is, in what the graphic is counted in.
+    pub amount: f64,
 }
 
 /// Harm in the record.
@@ -308,6 +328,10 @@ pub struct StepTick {
     pub done: Option<String>,
     /// Why it is to be done again, where it was done too long ago.
     pub again: Option<String>,
+    /// Until when what was put on hardens, in words, where it does.
+    pub hardens: Option<String>,
+    /// Zones of it that are done, where it goes over all of the surface.
+    pub zones: Vec<u32>,
 }
 
 /// A run of promoter, and whether it is on.
@@ -376,6 +400,10 @@ pub struct PrepView {
     pub came_in: Option<String>,
     /// Steps of cleaning.
     pub steps: Vec<StepTick>,
+    /// Zones that the side is cleaned in, where somebody wants that; none where it is one.
+    pub zones: Vec<CleanZone>,
+    /// Whether something bare, soft or rough was found where film goes; nothing where nobody said.
+    pub repair: Option<bool>,
     /// Promoter and cutting tape, piece by piece.
     pub pieces: Vec<PieceRuns>,
     /// Promoter for all of it, in words.

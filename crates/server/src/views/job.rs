@@ -238,7 +238,10 @@ async fn wiped(desk: &Desk, rows: &JobRows) -> Result<(u64, u64), Problem> {
         .collect();
     let wiped = worked
         .iter()
-        .filter(|s| prep.cleaned.contains_key(&(**s, FINAL_WIPE.to_owned())))
+        .filter(|s| {
+            let wiped = prep.cleaned.get(&(**s, FINAL_WIPE.to_owned()));
+            wiped.is_some_and(|w| w.all_of_it().is_some())
+        })
         .count();
     Ok((worked.len() as u64, wiped as u64))
 }

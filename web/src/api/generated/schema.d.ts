@@ -2265,7 +2265,8 @@ export interface paths {
         get: operations["marking_tape"];
         put?: never;
         /**
-         * Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. Refused where somebody took from that roll since, or
+         * Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. A roll with too little gives the first ones of those that are not cut
+         *     yet. Refused where somebody took from that roll since, or
          *     where the strips are laid out otherwise by now.
          */
         post: operations["cut_tape"];
@@ -3684,8 +3685,15 @@ export interface components {
         };
         /** @description One step of cleaning. */
         CleanStep: {
+            /** @description Whether it goes over all of the surface, zone by zone where somebody wants that. */
+            by_zone: boolean;
             /** @description A caution that belongs to it. */
             caution?: string | null;
+            /**
+             * Format: double
+             * @description How long it hardens before the next coat or film, hours, where its tin says nothing (ours).
+             */
+            cures_hours?: number | null;
             /**
              * Format: int32
              * @description How long it stays on before it is wiped, seconds.
@@ -3698,6 +3706,16 @@ export interface components {
             wet?: null | components["schemas"]["Wet"];
             /** @description Why, where that is not plain. */
             why?: string | null;
+        };
+        /** @description A zone of a side. */
+        CleanZone: {
+            /** @description Where it is, in the picture frame: x, y, width, height, mm. */
+            bounds: number[];
+            /**
+             * Format: int32
+             * @description Its number, from 1: the order in which they are cleaned.
+             */
+            number: number;
         };
         /** @description Clear distance from a piece to something near it. */
         ClearDistance: {
@@ -7259,6 +7277,7 @@ export interface components {
             plan: components["schemas"]["RemovalPlan"];
             /** @description What film and adhesive take. */
             rates: components["schemas"]["RateView"][];
+            running?: null | components["schemas"]["RunningPatch"];
             /** @description In a line: what it is, how old, on what. */
             says: string;
             /**
@@ -8018,6 +8037,7 @@ export interface components {
             step: string;
             /** @enum {string} */
             what: "cleaned";
+            zone?: null | components["schemas"]["ZoneOf"];
         } | {
             /**
              * Format: uuid
@@ -8028,6 +8048,32 @@ export interface components {
             step: string;
             /** @enum {string} */
             what: "not_cleaned";
+            zone?: null | components["schemas"]["ZoneOf"];
+        } | {
+            /** @description Whether there is any. */
+            needed: boolean;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @enum {string} */
+            what: "repair";
+        } | {
+            /**
+             * Format: double
+             * @description Hours.
+             */
+            hours: number;
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description The step's key. */
+            step: string;
+            /** @enum {string} */
+            what: "cures";
         } | {
             /**
              * Format: uuid
@@ -8080,6 +8126,8 @@ export interface components {
             promoter?: string | null;
             /** @description Surface readings of this side, newest first. */
             readings: components["schemas"]["ReadView"][];
+            /** @description Whether something bare, soft or rough was found where film goes; nothing where nobody said. */
+            repair?: boolean | null;
             /**
              * Format: uuid
              * @description The side.
@@ -8099,6 +8147,8 @@ export interface components {
             warm?: null | components["schemas"]["WarmView"];
             /** @description Ways of reading. */
             ways: components["schemas"]["Word_ReadBy"][];
+            /** @description Zones that the side is cleaned in, where somebody wants that; none where it is one. */
+            zones: components["schemas"]["CleanZone"][];
         };
         /** @description A gap that a print crosses from edge to edge, at which it can be parted. */
         PrintGap: components["schemas"]["GapAt"] & {
@@ -8797,6 +8847,25 @@ export interface components {
             corners: number[][];
             /** @description Its length. */
             length: components["schemas"]["Length"];
+        };
+        /** @description A test patch that somebody is timing. */
+        RunningPatch: {
+            /**
+             * Format: double
+             * @description How much it is, in what the graphic is counted in.
+             */
+            amount: number;
+            /** @description Who began it. */
+            by: string;
+            /**
+             * Format: uuid
+             * @description The entry that began it.
+             */
+            id: string;
+            /** @description Since when, RFC 3339. */
+            since: string;
+            /** @description What it stands for. */
+            stands_for: components["schemas"]["PatchAs"];
         };
         /** @description A part of a sentence. */
         Said: {
@@ -9659,6 +9728,10 @@ export interface components {
             again?: string | null;
             /** @description When it was done, in words. */
             done?: string | null;
+            /** @description Until when what was put on hardens, in words, where it does. */
+            hardens?: string | null;
+            /** @description Zones of it that are done, where it goes over all of the surface. */
+            zones: number[];
         };
         /** @description A step before the fitting, by the shop's clock. */
         StepView: {
@@ -9814,6 +9887,29 @@ export interface components {
             old: string;
             /** @enum {string} */
             what: "gone";
+        } | {
+            /**
+             * Format: double
+             * @description How much of it, in letters, metres or square metres.
+             */
+            amount: number;
+            /**
+             * Format: uuid
+             * @description The old graphic that it is tried on: the entry's id.
+             */
+            old: string;
+            /** @description What it stands for. */
+            stands_for: components["schemas"]["PatchAs"];
+            /** @enum {string} */
+            what: "patch_began";
+        } | {
+            /**
+             * Format: uuid
+             * @description The old graphic.
+             */
+            old: string;
+            /** @enum {string} */
+            what: "patch_dropped";
         } | (components["schemas"]["Patch"] & {
             /** @enum {string} */
             what: "patch";
@@ -10163,6 +10259,21 @@ export interface components {
             /** @description What comes from different lots and is seen together. */
             lots: string[];
         };
+        /** @description What a roll gives of a tape's cuts. */
+        TapeGivenView: {
+            /**
+             * Format: int32
+             * @description How many cuts, from the first on.
+             */
+            cuts: number;
+            /** @description What they take of it. */
+            long: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Of so many.
+             */
+            of: number;
+        };
         /** @description What a tape of the shelf would give on a face. */
         TapeGives: {
             /** @description What it gives, in a sentence; or why it cannot be used here. */
@@ -10179,8 +10290,9 @@ export interface components {
         };
         /** @description One tape of a side's cut list, with the rolls of the shelf. */
         TapeListView: {
-            cut?: null | components["schemas"]["TapeCutView"];
-            /** @description What is taken of a roll, what is passed over between cuts counted. */
+            /** @description What it was cut from, the newest first: several where one roll had too little. */
+            cut: components["schemas"]["TapeCutView"][];
+            /** @description What is still taken of a roll, what is passed over between cuts counted; where all is cut, what cutting it once more takes. */
             long: components["schemas"]["Length"];
             /** @description What the tape is called. */
             name: string;
@@ -10188,6 +10300,8 @@ export interface components {
             rolls: components["schemas"]["TapeRollView"][];
             /** @description What to do where no roll will do. */
             short?: string | null;
+            /** @description Whether all of it is cut, as it is laid out now. */
+            whole: boolean;
         };
         /** @description One move of one tape. */
         TapeMove: {
@@ -10204,6 +10318,7 @@ export interface components {
         TapeRollView: {
             /** @description What the shop calls its film. */
             film: string;
+            gives?: null | components["schemas"]["TapeGivenView"];
             /**
              * Format: uuid
              * @description Its key.
@@ -11170,6 +11285,19 @@ export interface components {
             name: string;
             /** @description One sentence for the installer. */
             sentence: string;
+        };
+        /** @description A zone of a side that is cleaned by itself. */
+        ZoneOf: {
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
+            number: number;
+            /**
+             * Format: int32
+             * @description How many the side had.
+             */
+            of: number;
         };
     };
     responses: never;

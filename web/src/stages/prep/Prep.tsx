@@ -7,6 +7,7 @@ import { KEPT_HERE, useActs } from "../../api/outbox";
 import { SidePicture } from "../../drawing/SidePicture";
 import { BayPart, HeatLocked } from "../../job/Bay";
 import { Bench } from "../../job/Bench";
+import { kept } from "../../job/Floor";
 import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useBayHere } from "../../job/useBayHere";
@@ -17,6 +18,7 @@ import { GatePart } from "./GatePart";
 import { withTicks } from "./here";
 import { PromoterPart, Runs } from "./PromoterPart";
 import { WarmPart } from "./WarmPart";
+import { Zones } from "./Zones";
 
 const PARTS = {
 	clean: "Clean",
@@ -44,6 +46,7 @@ function here(
 /** A surface that film holds on: cleaned, primed, warm and dry, and whether the bay is fit to start. Built for a phone and gloves. */
 export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) {
 	const [part, setPart] = useState<Part>("clean");
+	const [inZones, setInZones] = useState(() => kept.get("cleaned in zones") === "yes");
 	const record = useFloorRecord(job);
 	const found = useQuery({
 		queryKey: ["prep", side.id],
@@ -56,13 +59,23 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 	if (!found.data || !bay) return <Waiting what="the preparation" error={found.error} />;
 	const { view, waits } = withTicks(found.data, acts);
 	const which = (Object.keys(PARTS) as Part[]).filter((p) => p !== "promoter" || view.pieces.length > 0);
-	const step = view.steps.find((s) => s.done == null || s.again != null);
+	const open = view.steps.find((s) => s.done == null || s.again != null);
+	// The next coat waits until the one before is hard.
+	const hardens = view.steps.some((s) => s.hardens != null);
+	const step = hardens && open?.cures_hours != null ? undefined : open;
 	const run = view.pieces.flatMap((p) => p.runs.map((r) => ({ p, r }))).find(({ r }) => r.tacky == null);
-	const done = async (key: string) => {
+	const zoneOf = (number?: number) => (number === undefined ? undefined : { number, of: view.zones.length });
+	const done = async (key: string, zone?: number) => {
 		const s = view.steps.find((x) => x.key === key);
-		if (!(await record.prep({ what: "cleaned", side: side.id, step: key }))) return;
-		if (s?.wet) await record.bay({ what: "wet", wet: s.wet, place: side.name, bay: "" });
+		if (!(await record.prep({ what: "cleaned", side: side.id, step: key, zone: zoneOf(zone) }))) return;
+		const place = zone === undefined ? side.name : `${side.name}, zone ${zone}`;
+		if (s?.wet) await record.bay({ what: "wet", wet: s.wet, place, bay: "" });
 	};
+	// In zones the next move is the first zone of the step that is not done.
+	const zone =
+		inZones && step?.by_zone && view.zones.length > 1
+			? view.zones.find((z) => !step.zones.includes(z.number) || step.again != null)?.number
+			: undefined;
 	const promoted = async (piece: string, name: string) => {
 		if (!(await record.prep({ what: "promoted", piece, run: name }))) return;
 		await record.bay({ what: "wet", wet: "promoter", place: `${side.name}, ${name}`, bay: "" });
@@ -78,7 +91,12 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 					ghost
 					label={`${side.name} being prepared`}
 				>
-					{(frame) => <Runs view={view} frame={frame} />}
+					{(frame) => (
+						<>
+							<Runs view={view} frame={frame} />
+							{inZones && part === "clean" && <Zones view={view} step={step} frame={frame} />}
+						</>
+					)}
 				</SidePicture>
 			)}
 			bar={
@@ -92,8 +110,8 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 							})}
 				>
 					{step && !view.gate.never ? (
-						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => done(step.key)}>
-							Done
+						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => done(step.key, zone)}>
+							{zone === undefined ? "Done" : `Zone ${zone} done`}
 						</Button>
 					) : run && !view.gate.never ? (
 						<Button
@@ -134,9 +152,18 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 					<Tabs.Content value="clean" className="pt-3">
 						<Cleaning
 							view={view}
+							inZones={inZones}
+							onInZones={(on) => {
+								kept.set("cleaned in zones", on ? "yes" : null);
+								setInZones(on);
+							}}
 							onDone={done}
-							onAgain={(step) => record.prep({ what: "not_cleaned", side: side.id, step })}
+							onAgain={(step, zone) =>
+								record.prep({ what: "not_cleaned", side: side.id, step, zone: zoneOf(zone) })
+							}
 							onBeen={(been) => record.prep({ what: "been", been })}
+							onRepair={(needed) => record.prep({ what: "repair", side: side.id, needed })}
+							onCures={(step, hours) => record.prep({ what: "cures", side: side.id, step, hours })}
 						/>
 					</Tabs.Content>
 					<Tabs.Content value="promoter" className="pt-3">

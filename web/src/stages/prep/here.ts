@@ -12,8 +12,23 @@ export function withTicks(view: View, acts: readonly Act[]): { view: View; waits
 		const e = a.what.entry;
 		if ((e.what === "cleaned" || e.what === "not_cleaned") && e.side === view.side) {
 			waits = true;
-			const done = e.what === "cleaned" ? "here, waits to be sent" : null;
-			steps = steps.map((s) => (s.key === e.step ? { ...s, done, again: null } : s));
+			const on = e.what === "cleaned";
+			const all = view.zones.map((z) => z.number);
+			steps = steps.map((s) => {
+				if (s.key !== e.step) return s;
+				const number = e.zone?.number;
+				const zones = !s.by_zone
+					? []
+					: number === undefined
+						? on
+							? all
+							: []
+						: on
+							? [...new Set([...s.zones, number])]
+							: s.zones.filter((z) => z !== number);
+				const whole = number === undefined ? on : all.every((z) => zones.includes(z));
+				return { ...s, zones, done: whole ? "here, waits to be sent" : null, again: null };
+			});
 		}
 		if (e.what === "promoted" && pieces.some((p) => p.piece === e.piece)) {
 			waits = true;

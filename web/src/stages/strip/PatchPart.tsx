@@ -6,6 +6,7 @@ import { PhotoButton } from "../../job/PhotoButton";
 import { useNow } from "../../job/useNow";
 import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
+import { shopNow } from "../../offline/signal";
 import { Button, Choice, Sheet } from "../../ui/parts";
 
 type Old = Schemas["OldView"];
@@ -31,13 +32,16 @@ export function PatchPart({
 	onWrong: (sentence: string | null) => void;
 }) {
 	const key = `strip.patch.${old.id}`;
-	const [run, setRun] = useState<Running>(() => {
+	const [own, setRun] = useState<Running>(() => {
 		try {
 			return JSON.parse(kept.get(key) ?? "{}") as Running;
 		} catch {
 			return {};
 		}
 	});
+	// One that somebody began on another device runs here too.
+	const other = Object.keys(own).length === 0 ? (old.running ?? null) : null;
+	const run: Running = other ? { film: Date.parse(other.since) } : own;
 	const [standsFor, setStandsFor] = useState<Schemas["PatchAs"]>(
 		old.patches.length === 0 ? "worst" : "typical",
 	);
@@ -49,7 +53,7 @@ export function PatchPart({
 	const [why, setWhy] = useState("");
 	const keepPhoto = usePhoto(job);
 	const running = (run.film && !run.filmTook) || (run.adhesive && !run.adhesiveTook);
-	const now = useNow(Boolean(running));
+	const now = useNow(Boolean(running)) + (shopNow() - Date.now());
 	const pressed = useOnePress();
 	/** A trembling hand presses once: film off is not the start of its adhesive. */
 	const press = (next: Running) => {
@@ -59,7 +63,18 @@ export function PatchPart({
 		setRun(next);
 		kept.set(key, Object.keys(next).length === 0 ? null : JSON.stringify(next));
 	};
-	const took = (since: number) => Math.max(1, Math.round((Date.now() - since) / 1000));
+	const took = (since: number) => Math.max(1, Math.round((shopNow() - since) / 1000));
+	const begin = () => {
+		if (!pressed()) return;
+		change({ film: shopNow() });
+		const one = Number(amount.replace(",", ".")) / old.to_one;
+		// What is no amount is told when the patch is kept; the watch runs all the same.
+		if (one > 0) void record({ what: "patch_began", old: old.id, stands_for: standsFor, amount: one });
+	};
+	const drop = () => {
+		change({});
+		if (old.running) void record({ what: "patch_dropped", old: old.id });
+	};
 	const typedTime = (text: string) => {
 		const [, m, s] = /^(\d{1,3}):([0-5]?\d)$/.exec(text.trim()) ?? [];
 		return m === undefined ? Number(text.replace(",", ".")) * 60 : Number(m) * 60 + Number(s);
@@ -116,7 +131,7 @@ export function PatchPart({
 					</label>
 				</div>
 				{!run.film && !run.filmTook && (
-					<Button className={big} onClick={() => press({ film: Date.now() })}>
+					<Button className={big} onClick={begin}>
 						Start on the film
 					</Button>
 				)}
@@ -125,8 +140,22 @@ export function PatchPart({
 						<p className="text-center font-bold font-reading text-5xl" role="timer">
 							{clock((now - run.film) / 1000)}
 						</p>
-						<Button className={big} onClick={() => press({ ...run, filmTook: took(run.film ?? 0) })}>
+						{other && <p className="text-center">{other.by} began it.</p>}
+						<Button
+							className={big}
+							onClick={() => {
+								// What was begun elsewhere is kept as it was said there.
+								if (other) {
+									setStandsFor(other.stands_for);
+									setAmount(shown(other.amount, old));
+								}
+								press({ ...run, filmTook: took(run.film ?? 0) });
+							}}
+						>
 							Film is off
+						</Button>
+						<Button className="min-h-16" onClick={drop}>
+							Not this one
 						</Button>
 					</>
 				)}
@@ -149,7 +178,7 @@ export function PatchPart({
 					</div>
 				)}
 				{run.filmTook && !run.adhesive && !run.adhesiveTook && (
-					<Button className="min-h-16" onClick={() => press({ ...run, adhesive: Date.now() })}>
+					<Button className="min-h-16" onClick={() => press({ ...run, adhesive: shopNow() })}>
 						Start on its adhesive
 					</Button>
 				)}
@@ -182,7 +211,7 @@ export function PatchPart({
 						</label>
 						<PhotoButton label={photo ? `Photo: ${photo.name}` : "Photo of it"} onPhoto={setPhoto} />
 						<div className="flex flex-wrap gap-2">
-							<Button className="min-h-16" onClick={() => change({})}>
+							<Button className="min-h-16" onClick={drop}>
 								Not this one
 							</Button>
 							<Button type="submit" look="next" className="min-h-16 grow">

@@ -2,7 +2,7 @@
 //! are moved apart one by one to where they overlap least. Pairs that go on overlapping weigh more and more, until they part (guided local search).
 //!
 //! Pieces are the masks of [`super::raster`]. By the centres of cells, what does not overlap there keeps its gap to about a cell: it is spread and
-//! closed up by its outlines afterwards ([`super::closer`]).
+//! closed up by its outlines afterwards ([`super::closer`]). Where a layout becomes no shorter for long, pieces are laid anew: the shortest one is kept.
 
 use super::problem::{Bin, Laid};
 use super::random::Random;
@@ -18,54 +18,79 @@ const FOLLOWED: usize = 3;
 const PATIENCE: u32 = 60;
 /// The first try at a shorter roll, as a share of it; halved when it fails.
 const FIRST_SHARE: f64 = 0.02;
+/// So many tries given up in a row, and pieces are laid anew, anywhere on a longer roll: the search has come to an end there.
+const STALE: u32 = 120;
+/// How much longer than the shortest layout a roll is that pieces are laid anew on.
+const ANEW: f64 = 1.05;
 /// The least that a roll is shortened by, as a share: about one cell.
 const LEAST_SHARE: f64 = 0.001;
 
-/// A piece one way round: of each column along the roll, the runs of cells that it covers.
+/// Runs of cells that a piece covers, at most one of each column along the roll. Where they begin and where they end lie apart and in so few bits, so that
+/// many columns are compared at once.
+#[derive(Debug, Clone)]
+struct Layer {
+    /// The first of its columns.
+    from: usize,
+    begins: Vec<i16>,
+    ends: Vec<i16>,
+}
+
+/// A piece one way round.
 #[derive(Debug, Clone)]
 struct Flat {
     quarters: u8,
     along: usize,
     across: usize,
-    /// Where the first run of each column begins and ends, in cells.
-    first: Vec<(i32, i32)>,
-    /// Further runs of columns that have several: column, beginning, end.
-    more: Vec<(usize, i32, i32)>,
+    /// The first runs of all columns, the second ones of those that have several, and so on.
+    layers: Vec<Layer>,
     along_mm: f64,
     cells: f64,
+    /// The root of its cells.
+    root: f64,
 }
 
 impl Flat {
     fn of(mask: &Mask) -> Flat {
-        let (mut first, mut more) = (Vec::new(), Vec::new());
-        let mut cells = 0;
+        let mut layers: Vec<Layer> = Vec::new();
+        let mut cells = 0.0;
         for (x, column) in mask.columns.iter().enumerate() {
-            let mut runs = runs(column).into_iter();
-            first.push(runs.next().unwrap_or((0, 0)));
-            more.extend(runs.map(|(from, to)| (x, from, to)));
-        }
-        let all = first.iter().copied();
-        for (from, to) in all.chain(more.iter().map(|(_, from, to)| (*from, *to))) {
-            cells += to - from;
+            for (n, (begin, end)) in runs(column).into_iter().enumerate() {
+                if layers.len() == n {
+                    layers.push(Layer {
+                        from: x,
+                        begins: Vec::new(),
+                        ends: Vec::new(),
+                    });
+                }
+                let Some(layer) = layers.get_mut(n) else {
+                    continue;
+                };
+                // Columns on the way that have none.
+                layer.begins.resize(x - layer.from, 0);
+                layer.ends.resize(x - layer.from, 0);
+                layer.begins.push(begin);
+                layer.ends.push(end);
+                cells += f64::from(end) - f64::from(begin);
+            }
         }
         Flat {
             quarters: mask.quarters,
             along: mask.columns.len(),
             across: mask.across,
-            first,
-            more,
+            layers,
             along_mm: mask.along_mm,
-            cells: f64::from(cells),
+            cells,
+            root: cells.max(1.0).sqrt(),
         }
     }
 }
 
-/// Runs of set bits.
-fn runs(column: &[u64]) -> Vec<(i32, i32)> {
-    let mut found: Vec<(i32, i32)> = Vec::new();
+/// Runs of set bits. A roll has some hundred cells across.
+fn runs(column: &[u64]) -> Vec<(i16, i16)> {
+    let mut found: Vec<(i16, i16)> = Vec::new();
     let set = |n: usize| column.get(n / 64).is_some_and(|w| (w >> (n % 64)) & 1 == 1);
     for n in (0..column.len() * 64).filter(|n| set(*n)) {
-        let n = n as i32;
+        let n = i16::try_from(n).unwrap_or(i16::MAX - 1);
         match found.last_mut() {
             Some((_, to)) if *to == n => *to = n + 1,
             _ => found.push((n, n + 1)),
@@ -95,6 +120,10 @@ pub struct Apart {
     /// The shortest layout without any overlap, and its length, mm.
     best: Vec<Place>,
     best_mm: f64,
+    /// The shortest layout of all that were begun, mm.
+    shortest_mm: f64,
+    /// Tries given up since a layout became shorter.
+    stale: u32,
     /// What is worked on, for a roll so long, mm.
     now: Vec<Place>,
     wanted_mm: f64,
@@ -148,6 +177,8 @@ impl Apart {
             now: best.clone(),
             best,
             best_mm,
+            shortest_mm: best_mm,
+            stale: 0,
             wanted_mm: best_mm,
             share: FIRST_SHARE,
             weights: vec![1.0; n * n],
@@ -174,7 +205,11 @@ impl Apart {
         if total == 0.0 {
             self.best.clone_from(&self.now);
             self.best_mm = self.length_mm(&self.now);
-            return Some(self.laid());
+            self.stale = 0;
+            // What is a little longer may be shorter once it is closed up.
+            let near = self.best_mm < self.shortest_mm + 2.0 * self.cell_mm;
+            self.shortest_mm = self.shortest_mm.min(self.best_mm);
+            return near.then(|| self.laid());
         }
         if total < self.least * 0.995 {
             self.least = total;
@@ -188,7 +223,7 @@ impl Apart {
         None
     }
 
-    /// The best layout, as it lies on the roll.
+    /// The layout, as it lies on the roll.
     fn laid(&self) -> Vec<Laid> {
         let places = self.best.iter().zip(&self.pieces).zip(&self.ways);
         places
@@ -226,6 +261,24 @@ impl Apart {
 
     /// Gave up on a length: another step, from the best layout with some of its pieces elsewhere, now and then from none at all.
     fn give_up(&mut self) {
+        self.stale += 1;
+        if !self.best_mm.is_finite() {
+            // Not even on the longer roll.
+            self.wanted_mm *= 1.01;
+            self.begin();
+            return;
+        }
+        if self.stale > STALE {
+            self.stale = 0;
+            self.best_mm = f64::INFINITY;
+            self.wanted_mm = self.shortest_mm * ANEW;
+            self.share = FIRST_SHARE;
+            for i in 0..self.now.len() {
+                self.put_anywhere(i);
+            }
+            self.begin();
+            return;
+        }
         self.share *= 0.6;
         if self.share < LEAST_SHARE {
             self.share = FIRST_SHARE;
@@ -331,7 +384,10 @@ impl Apart {
             return 0.0;
         };
         let cells = common(a, (at.x, at.y), b, (q.x, q.y));
-        f64::from(cells) / a.cells.min(b.cells).max(1.0).sqrt()
+        if cells == 0 {
+            return 0.0;
+        }
+        f64::from(cells) / a.root.min(b.root)
     }
 
     fn overlaps(&self, i: usize) -> bool {
@@ -492,31 +548,34 @@ fn common(a: &Flat, (ax, ay): (usize, usize), b: &Flat, (bx, by): (usize, usize)
     if from >= to || ay + a.across <= by || by + b.across <= ay {
         return 0;
     }
-    let down = by as i32 - ay as i32;
-    let both = |(from, to): (i32, i32), (start, end): (i32, i32)| {
-        (to.min(end + down) - from.max(start + down)).max(0)
-    };
-    let under = a.first.get(from - ax..to - ax).unwrap_or(&[]);
-    let over = b.first.get(from - bx..to - bx).unwrap_or(&[]);
-    let mut count: i32 = under.iter().zip(over).map(|(u, o)| both(*u, *o)).sum();
-    // Columns in which one of them, or both, are parted.
-    for (x, start, end) in &a.more {
-        let Some(column) = (ax + x).checked_sub(bx) else {
-            continue;
-        };
-        if let Some(o) = b.first.get(column) {
-            count += both((*start, *end), *o);
-        }
-        for (_, from, to) in b.more.iter().filter(|(n, ..)| *n == column) {
-            count += both((*start, *end), (*from, *to));
-        }
-    }
-    for (x, start, end) in &b.more {
-        let Some(column) = (bx + x).checked_sub(ax) else {
-            continue;
-        };
-        if let Some(u) = a.first.get(column) {
-            count += both(*u, (*start, *end));
+    let down = (by as i32 - ay as i32) as i16;
+    let mut count: i32 = 0;
+    for p in &a.layers {
+        for q in &b.layers {
+            let (p_from, q_from) = (ax + p.from, bx + q.from);
+            let from = p_from.max(q_from);
+            let to = (p_from + p.begins.len()).min(q_from + q.begins.len());
+            if from >= to {
+                continue;
+            }
+            let (p_at, q_at) = (from - p_from, from - q_from);
+            let n = to - from;
+            let (Some(begins), Some(ends), Some(starts), Some(stops)) = (
+                p.begins.get(p_at..p_at + n),
+                p.ends.get(p_at..p_at + n),
+                q.begins.get(q_at..q_at + n),
+                q.ends.get(q_at..q_at + n),
+            ) else {
+                continue;
+            };
+            // Cells of a roll are some hundred: nothing here comes near the largest figure, and without looking for that many columns are compared at once.
+            for ((begin, end), (start, stop)) in
+                (begins.iter().zip(ends)).zip(starts.iter().zip(stops))
+            {
+                let (start, stop) = (start.wrapping_add(down), stop.wrapping_add(down));
+                let both = (*end).min(stop).wrapping_sub((*begin).max(start)).max(0);
+                count = count.wrapping_add(i32::from(both));
+            }
         }
     }
     count

@@ -4,9 +4,11 @@
 
 pub mod clean;
 pub mod dew;
+pub mod door;
 pub mod gate;
 pub mod promoter;
 pub mod warm;
+pub mod zones;
 
 use std::collections::BTreeMap;
 
@@ -17,6 +19,16 @@ use uuid::Uuid;
 use crate::floor::prep::clean::Been;
 use crate::floor::prep::gate::{PanelSpot, ReadBy, SurfaceRead};
 use crate::ground::measure_error::{MeasureError, require};
+
+/// A zone of a side that is cleaned by itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ZoneOf {
+    /// Its number, from 1.
+    pub number: u32,
+    /// How many the side had.
+    pub of: u32,
+}
 
 /// One entry of a job's preparation.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -50,6 +62,9 @@ pub enum PrepEntry {
         side: Uuid,
         /// The step's key.
         step: String,
+        /// In this zone of it alone.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        zone: Option<ZoneOf>,
     },
     /// It must be done again.
     NotCleaned {
@@ -57,6 +72,25 @@ pub enum PrepEntry {
         side: Uuid,
         /// The step's key.
         step: String,
+        /// In this zone of it alone.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        zone: Option<ZoneOf>,
+    },
+    /// Bare or damaged wood, filler or a rough repair was found where film goes, or none.
+    Repair {
+        /// The side.
+        side: Uuid,
+        /// Whether there is any.
+        needed: bool,
+    },
+    /// What was put on hardens for so long, as its tin says.
+    Cures {
+        /// The side.
+        side: Uuid,
+        /// The step's key.
+        step: String,
+        /// Hours.
+        hours: f64,
     },
     /// A run of promoter is on.
     Promoted {
@@ -83,6 +117,10 @@ pub enum PrepEntry {
 const PANEL: std::ops::RangeInclusive<f64> = -40.0..=90.0;
 /// Longest ago that a vehicle came in, hours.
 const LONGEST_IN: f64 = 24.0 * 60.0;
+/// Longest that anything hardens, hours.
+const LONGEST_CURE: f64 = 2160.0;
+/// More zones than a side is ever parted into.
+const MOST_ZONES: u32 = 100;
 /// Longest reason and name, in characters.
 const LONGEST: usize = 300;
 
@@ -102,6 +140,19 @@ impl PrepEntry {
                 "celsius",
                 "That is no panel that film goes on: from -40 to 90 \u{b0}C (-40 to 194 \u{b0}F). Read it again.",
             ),
+            PrepEntry::Cures { hours, .. } => require(
+                hours.is_finite() && (0.1..=LONGEST_CURE).contains(hours),
+                "hours",
+                "How long does it harden, as its tin says? From a few minutes (0.1 h) to 90 days (2160 h).",
+            ),
+            PrepEntry::Cleaned {
+                zone: Some(zone), ..
+            }
+            | PrepEntry::NotCleaned {
+                zone: Some(zone), ..
+            } if !(1..=zone.of).contains(&zone.number) || zone.of > MOST_ZONES => {
+                require(false, "zone", "There is no such zone. Load the page again.")
+            }
             PrepEntry::Cleaned { step: name, .. }
             | PrepEntry::NotCleaned { step: name, .. }
             | PrepEntry::Promoted { run: name, .. } => require(
@@ -114,7 +165,7 @@ impl PrepEntry {
                 "reason",
                 "Say why it is fitted all the same, in 3 to 300 characters. It stands in the record.",
             ),
-            PrepEntry::Been { .. } | PrepEntry::Hands { .. } => Ok(()),
+            PrepEntry::Been { .. } | PrepEntry::Hands { .. } | PrepEntry::Repair { .. } => Ok(()),
         }
     }
 }
@@ -128,14 +179,47 @@ pub struct Prep {
     pub came_in: Option<OffsetDateTime>,
     /// Surface readings by side, oldest first.
     pub surface: BTreeMap<Uuid, Vec<SurfaceRead>>,
-    /// Steps of cleaning that are done, by side, with when.
-    pub cleaned: BTreeMap<(Uuid, String), OffsetDateTime>,
+    /// Steps of cleaning that are done, by side.
+    pub cleaned: BTreeMap<(Uuid, String), Cleaned>,
+    /// Sides with bare or damaged wood, filler or a rough repair where film goes, or of which it is known that there is none.
+    pub repair: BTreeMap<Uuid, bool>,
+    /// For how long what was put on hardens, hours, by side and step, where its tin was read.
+    pub cures: BTreeMap<(Uuid, String), f64>,
     /// Runs of promoter that are on, by piece, with when.
     pub promoted: BTreeMap<(Uuid, String), OffsetDateTime>,
     /// Since when hands are clean.
     pub hands: Option<OffsetDateTime>,
     /// Sides whose gate the lead passed: the entry, when, why.
     pub passed: BTreeMap<Uuid, (Uuid, OffsetDateTime, String)>,
+}
+
+/// How far a step of cleaning is done on a side.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Cleaned {
+    /// All of the side at once.
+    whole: Option<OffsetDateTime>,
+    /// Zones that were done, or undone, since.
+    zones: BTreeMap<u32, Option<OffsetDateTime>>,
+    /// How many zones the side had when one was done last.
+    of: u32,
+}
+
+impl Cleaned {
+    /// When a zone was done.
+    pub fn zone(&self, number: u32) -> Option<OffsetDateTime> {
+        self.zones.get(&number).copied().unwrap_or(self.whole)
+    }
+
+    /// When all of it was done, by as many zones as it was parted into then.
+    pub fn all_of_it(&self) -> Option<OffsetDateTime> {
+        self.all(self.of)
+    }
+
+    /// When a side of so many zones was done: when the first of them was, once all are.
+    pub fn all(&self, zones: u32) -> Option<OffsetDateTime> {
+        let each = (1..=zones.max(1)).map(|n| self.zone(n));
+        each.collect::<Option<Vec<_>>>()?.into_iter().min()
+    }
 }
 
 /// Hands stay clean for a working day at most (ours).
@@ -153,14 +237,18 @@ impl Prep {
 /// ```
 /// # use time::macros::datetime;
 /// # use uuid::Uuid;
-/// # use windrift_core::floor::prep::{PrepEntry, stand};
+/// # use windrift_core::floor::prep::{PrepEntry, ZoneOf, stand};
 /// let at = datetime!(2026-11-27 10:00 UTC);
 /// let side = Uuid::nil();
 /// let prep = stand(&[
-///     (Uuid::from_u128(1), at, PrepEntry::Cleaned { side, step: "wash".into() }),
+///     (Uuid::from_u128(1), at, PrepEntry::Cleaned { side, step: "wash".into(), zone: None }),
+///     (Uuid::from_u128(3), at, PrepEntry::NotCleaned { side, step: "wash".into(), zone: Some(ZoneOf { number: 2, of: 3 }) }),
 ///     (Uuid::from_u128(2), at, PrepEntry::Hands { clean: true }),
 /// ]);
-/// assert!(prep.cleaned.contains_key(&(side, "wash".into())) && prep.hands_clean(at));
+/// // All of it but the second of three zones.
+/// let washed = &prep.cleaned[&(side, "wash".into())];
+/// assert!(washed.zone(1) == Some(at) && washed.zone(2).is_none() && washed.all_of_it().is_none());
+/// assert!(prep.hands_clean(at));
 /// ```
 pub fn stand(entries: &[(Uuid, OffsetDateTime, PrepEntry)]) -> Prep {
     let mut prep = Prep::default();
@@ -181,11 +269,28 @@ pub fn stand(entries: &[(Uuid, OffsetDateTime, PrepEntry)]) -> Prep {
                 celsius: *celsius,
                 at: *at,
             }),
-            PrepEntry::Cleaned { side, step } => {
-                prep.cleaned.insert((*side, step.clone()), *at);
+            PrepEntry::Cleaned { side, step, zone }
+            | PrepEntry::NotCleaned { side, step, zone } => {
+                let done = matches!(entry, PrepEntry::Cleaned { .. }).then_some(*at);
+                let of = prep.cleaned.entry((*side, step.clone())).or_default();
+                match zone {
+                    Some(zone) => {
+                        of.zones.insert(zone.number, done);
+                        of.of = zone.of;
+                    }
+                    None => {
+                        *of = Cleaned {
+                            whole: done,
+                            ..Cleaned::default()
+                        };
+                    }
+                }
             }
-            PrepEntry::NotCleaned { side, step } => {
-                prep.cleaned.remove(&(*side, step.clone()));
+            PrepEntry::Repair { side, needed } => {
+                prep.repair.insert(*side, *needed);
+            }
+            PrepEntry::Cures { side, step, hours } => {
+                prep.cures.insert((*side, step.clone()), *hours);
             }
             PrepEntry::Promoted { piece, run } => {
                 prep.promoted.insert((*piece, run.clone()), *at);

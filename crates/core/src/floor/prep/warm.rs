@@ -2,13 +2,14 @@
 //!
 //! `skin' = (share·air + (1 − share)·body − skin) / skin_minutes`, `body' = (air − body) / body_minutes`. The priors by substrate are ours; readings
 //! of the panel sharpen them: the best fit by Gauss and Newton with the prior as a term, its curvature as the spread, and a fixed set of draws from it
-//! run forwards. Nothing is known of doors that will be opened.
+//! run forwards. From now on the air is as it was read last, or comes back from an open door ([`super::door`]); of doors that will be opened nothing is known.
 
 use rand_chacha::ChaCha8Rng;
 use rand_chacha::rand_core::SeedableRng;
 use rand_distr::{Distribution, StandardNormal};
 use time::{Duration, OffsetDateTime};
 
+use super::door::AirAhead;
 use crate::film::classes::Span;
 use crate::vehicle::surface::Material;
 
@@ -126,7 +127,8 @@ fn run(parameters: &[f64; 4], start: [f64; 2], air: &[f64], step: f64) -> Vec<[f
         .collect()
 }
 
-/// When a panel comes into a window, from readings of the air and of the panel, oldest first. `None` without a reading of either.
+/// When a panel comes into a window, from readings of the air and of the panel, oldest first, and the air from now on: as it was read last where nothing is said
+/// of it. `None` without a reading of either.
 ///
 /// ```
 /// # use time::{Duration, macros::datetime};
@@ -136,7 +138,7 @@ fn run(parameters: &[f64; 4], start: [f64; 2], air: &[f64], step: f64) -> Vec<[f
 /// let start = datetime!(2026-11-27 8:00 UTC);
 /// let air = [AirAt { at: start, celsius: 21.0 }];
 /// let panel = [PanelAt { at: start, celsius: 4.0, error: 0.5 }];
-/// let found = warming(&air, &panel, Material::PaintedSteel, Span { from: 18.0, to: 24.0 }, start, 1).unwrap();
+/// let found = warming(&air, None, &panel, Material::PaintedSteel, Span { from: 18.0, to: 24.0 }, start, 1).unwrap();
 /// assert!(found.prior_only && found.earliest < found.latest);
 /// // It is hours, not minutes, and not a day.
 /// let hours = (found.middle.unwrap() - start).as_seconds_f64() / 3600.0;
@@ -144,6 +146,7 @@ fn run(parameters: &[f64; 4], start: [f64; 2], air: &[f64], step: f64) -> Vec<[f
 /// ```
 pub fn warming(
     air: &[AirAt],
+    later: Option<&AirAhead>,
     panel: &[PanelAt],
     material: Material,
     window: Span,
@@ -173,8 +176,12 @@ pub fn warming(
         (l.min(c), h.max(c))
     });
     let error = panel.iter().map(|p| p.error).fold(0.0, f64::max);
-    let hold = air_at(air, now);
-    let ahead = vec![hold; AHEAD / STEP as usize];
+    let last = air_at(air, now);
+    // In the end it is as warm as this.
+    let hold = later.map_or(last, |l| l.level.celsius);
+    let ahead: Vec<f64> = (0..AHEAD / STEP as usize)
+        .map(|n| later.map_or(last, |l| l.celsius((n as f64 + 0.5) * STEP)))
+        .collect();
     let mut random = ChaCha8Rng::seed_from_u64(seed);
     let mut ends: Vec<Option<f64>> = Vec::with_capacity(DRAWS);
     let mut paths: Vec<Vec<f64>> = Vec::with_capacity(DRAWS);

@@ -141,6 +141,20 @@ pub enum StripEntry {
         /// Why.
         note: String,
     },
+    /// Somebody began to time a test patch: whoever looks sees it run, on any device.
+    PatchBegan {
+        /// The old graphic that it is tried on: the entry's id.
+        old: Uuid,
+        /// What it stands for.
+        stands_for: PatchAs,
+        /// How much of it, in letters, metres or square metres.
+        amount: f64,
+    },
+    /// It was given up, or begun by mistake.
+    PatchDropped {
+        /// The old graphic.
+        old: Uuid,
+    },
     /// A test patch was timed.
     Patch(Patch),
     /// A test patch was timed wrongly.
@@ -210,6 +224,14 @@ fn seconds_of(seconds: f64, field: &'static str) -> Result<(), MeasureError> {
     )
 }
 
+fn amount_of(amount: f64) -> Result<(), MeasureError> {
+    require(
+        amount.is_finite() && amount > 0.0 && amount <= 1_000.0,
+        "amount",
+        "How much was the patch? More than 0, in what the graphic is counted in.",
+    )
+}
+
 fn note_of(note: &str, asked: &str) -> Result<(), MeasureError> {
     require(!note.trim().is_empty(), "note", asked)?;
     require(
@@ -234,12 +256,9 @@ impl StripEntry {
                 note,
                 "Say why the patch does not count. Both stay in the record.",
             ),
+            StripEntry::PatchBegan { amount, .. } => amount_of(*amount),
             StripEntry::Patch(patch) => {
-                require(
-                    patch.amount.is_finite() && patch.amount > 0.0 && patch.amount <= 1_000.0,
-                    "amount",
-                    "How much was the patch? More than 0, in what the graphic is counted in.",
-                )?;
+                amount_of(patch.amount)?;
                 seconds_of(patch.film_seconds, "film_seconds")?;
                 patch
                     .adhesive_seconds
@@ -263,6 +282,7 @@ impl StripEntry {
                 "note",
                 format!("A note may have {LONGEST_NOTE} characters. Shorten it."),
             ),
+            StripEntry::PatchDropped { .. } => Ok(()),
             StripEntry::Hands { people } => require(
                 (1..=8).contains(people),
                 "people",
@@ -281,6 +301,8 @@ pub struct OldStanding {
     pub graphic: OldGraphic,
     /// Patches that count, with their entries.
     pub patches: Vec<(Uuid, Patch)>,
+    /// A patch that runs: the entry that began it, what it stands for, and how much it is.
+    pub running: Option<(Uuid, PatchAs, f64)>,
     /// Cells whose film is off.
     pub film_off: BTreeSet<u32>,
     /// Cells whose adhesive is off too.
@@ -345,6 +367,7 @@ pub fn stand(entries: &[(Uuid, StripEntry)]) -> Strip {
                 id: *id,
                 graphic: graphic.clone(),
                 patches: Vec::new(),
+                running: None,
                 film_off: BTreeSet::new(),
                 clean: BTreeSet::new(),
                 worked: Vec::new(),
@@ -373,6 +396,8 @@ pub fn stand(entries: &[(Uuid, StripEntry)]) -> Strip {
             StripEntry::Hands { people } => strip.people = *people,
             StripEntry::Changed { old, .. }
             | StripEntry::Patch(Patch { old, .. })
+            | StripEntry::PatchBegan { old, .. }
+            | StripEntry::PatchDropped { old }
             | StripEntry::Done { old, .. }
             | StripEntry::NotDone { old, .. } => {
                 if let Some(o) = strip.old.iter_mut().find(|o| o.id == *old) {
@@ -396,11 +421,19 @@ impl OldStanding {
                 // What was timed by the letter says nothing of a square metre.
                 if graphic.counted() != self.graphic.counted() {
                     self.patches.clear();
+                    self.running = None;
                     self.worked.clear();
                 }
                 self.graphic = graphic.clone();
             }
-            StripEntry::Patch(patch) => self.patches.push((id, patch.clone())),
+            StripEntry::PatchBegan {
+                stands_for, amount, ..
+            } => self.running = Some((id, *stands_for, *amount)),
+            StripEntry::PatchDropped { .. } => self.running = None,
+            StripEntry::Patch(patch) => {
+                self.running = None;
+                self.patches.push((id, patch.clone()));
+            }
             StripEntry::Done {
                 phase,
                 cells,

@@ -32,7 +32,7 @@ export function FromRoll({
 	const cut = async (roll: Schemas["TapeRollView"]) => {
 		if (!pressed()) return;
 		try {
-			const body = { id, tape, roll: roll.id, revision: roll.revision, used_mm: list.long.mm };
+			const body = { id, tape, roll: roll.id, revision: roll.revision, used_mm: roll.gives?.long.mm ?? 0 };
 			const now = await ask(
 				client.POST("/api/sides/{id}/marking/tape", { params: { path: { id: side } }, body }),
 			);
@@ -48,24 +48,28 @@ export function FromRoll({
 			await cache.invalidateQueries({ queryKey: ["marking", side, "tape"] });
 		}
 	};
-	const standing = list.cut && !list.cut.changed && !again;
+	const standing = list.whole && !again;
+	const begun = !list.whole && list.cut.some((c) => !c.changed);
 	return (
 		<div className="mt-2 rounded border border-line p-3">
-			{list.cut && (
-				<p className="flex flex-wrap items-center justify-between gap-3">
-					<span className={`min-w-0 grow basis-56 ${list.cut.changed ? "text-trouble" : ""}`}>
-						<b>
-							{list.cut.changed ? "! Cut for an earlier layout" : "✓ Cut"} from lot {list.cut.lot}
-						</b>
-						, {list.cut.film}: <span className="font-reading">{list.cut.length.text}</span>
-					</span>
-					{standing && <Button onClick={() => setAgain(true)}>Cut it once more</Button>}
+			{list.cut.map((cut) => (
+				<p key={`${cut.lot} ${cut.length.text}`} className={cut.changed ? "text-trouble" : ""}>
+					<b>
+						{cut.changed ? "! Cut for an earlier layout" : "✓ Cut"} from lot {cut.lot}
+					</b>
+					, {cut.film}: <span className="font-reading">{cut.length.text}</span>
 				</p>
+			))}
+			{standing && (
+				<Button className="mt-2" onClick={() => setAgain(true)}>
+					Cut it once more
+				</Button>
 			)}
 			{!standing && (
 				<>
 					<h4 className="font-bold">
-						From which roll? It takes <span className="font-reading">{list.long.text}</span>.
+						{begun ? "The others from which roll?" : "From which roll?"} It takes{" "}
+						<span className="font-reading">{list.long.text}</span>.
 					</h4>
 					<ul>
 						{list.rolls.map((roll) => (
@@ -79,10 +83,18 @@ export function FromRoll({
 									{roll.place && `, ${roll.place}`}: <span className="font-reading">{roll.left.text}</span>{" "}
 									left
 									{roll.why_not && `; ${roll.why_not}`}
+									{roll.gives && roll.gives.cuts < roll.gives.of && (
+										<>
+											; it gives {roll.gives.cuts} of {roll.gives.of} cuts,{" "}
+											<span className="font-reading">{roll.gives.long.text}</span>
+										</>
+									)}
 								</span>
 								{!roll.why_not && (
 									<Button aria-label={`Cut from lot ${roll.lot}`} onClick={() => void cut(roll)}>
-										Cut from it
+										{roll.gives && roll.gives.cuts < roll.gives.of
+											? `Cut ${roll.gives.cuts} from it`
+											: "Cut from it"}
 									</Button>
 								)}
 							</li>
