@@ -7,22 +7,12 @@
 import { randomUUID } from "node:crypto";
 import { chromium } from "@playwright/test";
 import { CHROMIUM } from "./browser.mjs";
+import { door, report, tracing } from "./traced.mjs";
 
 const url = process.env.WINDRIFT_URL ?? "http://127.0.0.1:8123";
 const FEATURES = 600;
 
-const door = await fetch(`${url}/api/sign-in`, {
-	method: "POST",
-	headers: { "Content-Type": "application/json" },
-	body: JSON.stringify({ name: "Maren" }),
-});
-const cookie = (door.headers.get("set-cookie") ?? "").split(";")[0];
-const post = async (path, body) => {
-	const headers = { Cookie: cookie, "Edit-Id": randomUUID(), "Content-Type": "application/json" };
-	const answer = await fetch(`${url}/api${path}`, { method: "POST", headers, body: JSON.stringify(body) });
-	if (!answer.ok) throw new Error(await answer.text());
-	return answer.json();
-};
+const { post } = await door(url);
 const job = await post("/jobs", {
 	id: randomUUID(),
 	customer: "Six hundred",
@@ -86,52 +76,7 @@ await page.getByRole("tab", { name: `On it (${FEATURES})` }).waitFor();
 await page.waitForTimeout(1000);
 const view = await page.getByTestId("viewport").boundingBox();
 const centre = [view.x + view.width / 2, view.y + view.height / 2];
-const session = await page.context().newCDPSession(page);
-
-/** Runs a gesture under trace; answers frames a second and the longest time between two frames, ms. */
-async function traced(gesture) {
-	const events = [];
-	const collect = ({ value }) => events.push(...value);
-	session.on("Tracing.dataCollected", collect);
-	await session.send("Tracing.start", {
-		traceConfig: {
-			includedCategories: [
-				"devtools.timeline",
-				"disabled-by-default-devtools.timeline.frame",
-				"blink.user_timing",
-			],
-		},
-		transferMode: "ReportEvents",
-	});
-	await page.evaluate(() => performance.mark("gesture-begins"));
-	await gesture();
-	await page.evaluate(() => performance.mark("gesture-ends"));
-	const done = new Promise((resolve) => session.once("Tracing.tracingComplete", resolve));
-	await session.send("Tracing.end");
-	await done;
-	session.off("Tracing.dataCollected", collect);
-	const mark = (name) => events.find((e) => e.name === name)?.ts;
-	const [from, to] = [mark("gesture-begins"), mark("gesture-ends")];
-	const frames = events
-		.filter((e) => e.name === "DrawFrame" && e.ts >= from && e.ts <= to)
-		.map((e) => e.ts)
-		.sort((a, b) => a - b);
-	const gaps = frames.slice(1).map((ts, n) => (ts - frames[n]) / 1000);
-	return {
-		frames: frames.length,
-		perSecond: (frames.length - 1) / ((frames.at(-1) - frames[0]) / 1e6),
-		longest: Math.max(...gaps),
-	};
-}
-
-/** Moves of the pointer as a hand makes them: 120 a second for so long, none waiting for the frame before. */
-async function hand(ms, event) {
-	const begun = Date.now();
-	while (Date.now() - begun < ms) {
-		session.send("Input.dispatchMouseEvent", event((Date.now() - begun) / ms)).catch(() => {});
-		await new Promise((r) => setTimeout(r, 8));
-	}
-}
+const { traced, hand } = await tracing(page);
 const dragged = (at) => (t) => {
 	const [x, y] = at(t);
 	return { type: "mouseMoved", x, y, button: "left", buttons: 1 };
@@ -140,11 +85,6 @@ const dragged = (at) => (t) => {
 for (let n = 0; n < 2; n++) await page.getByRole("button", { name: "Nearer" }).click();
 await page.waitForTimeout(500);
 const swing = (t) => [centre[0] + 260 * Math.sin(t * 12), centre[1] + 50 * Math.sin(t * 17)];
-const report = (what, r) =>
-	console.log(
-		`${what.padEnd(6)} ${r.perSecond.toFixed(1)} frames a second over ${r.frames} frames, longest wait ${r.longest.toFixed(1)} ms`,
-	);
-
 await page.mouse.move(...centre);
 await page.mouse.down();
 report("pan", await traced(() => hand(4000, dragged(swing))));

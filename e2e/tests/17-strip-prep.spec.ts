@@ -11,6 +11,7 @@ import {
 	sayFeatures,
 	startJob,
 	toStage,
+	typeLength,
 } from "./shop";
 
 /** Old film off, then a surface that film holds on: from an empty job to the paper. */
@@ -303,4 +304,81 @@ test("what this shop laid on a truck is the old film of its next job: looked up,
 		if (!anew) await page.keyboard.press("Escape");
 	}
 	await expect(sheet.getByRole("button", { name: "None of it" })).toBeDisabled();
+});
+
+test("a side is cleaned zone by zone, a coat hardens before film, and a patch that runs is seen on another device", async ({
+	page,
+	browser,
+}) => {
+	await asCrew(page);
+	await startJob(page, "Sandpiper Nurseries");
+	await toStage(page, "Lay out");
+	await addPrint(page);
+	await typeLength(page, "Width as trimmed", "12'");
+	await page.waitForLoadState("networkidle");
+	await toStage(page, "Prep");
+	await page.getByRole("tab", { name: "Bay" }).click();
+	await intoBay(page, "Zone hall");
+	await page.getByRole("tab", { name: "Clean" }).click();
+	await page.getByRole("button", { name: /^In \d+ zones$/ }).click();
+	const zones = await page.getByTestId("zone").count();
+	expect(zones).toBeGreaterThan(1);
+	// The next move is one zone; pressed twice by a trembling hand it is that one alone.
+	await expect(nextMove(page)).toContainText("Wash with mild detergent");
+	await page.getByRole("button", { name: "Zone 1 done" }).dblclick();
+	await expect(page.getByRole("button", { name: "Zone 2 done" })).toBeVisible();
+	// Reloaded, zones are still shown, and what was ticked is.
+	await page.reload();
+	await expect(page.getByTestId("zone").first()).toContainText("✓ 1");
+	for (let n = 2; n <= zones; n++) await page.getByRole("button", { name: `wash, zone ${n}: done` }).click();
+	await expect(page.getByText(/^✓ Wash with mild detergent/)).toBeVisible();
+	// Each dwell has its timer.
+	await page.getByRole("button", { name: "cleaner, zone 1: on" }).click();
+	await page.getByRole("button", { name: "cleaner, zone 2: on" }).click();
+	await expect(page.getByRole("timer")).toHaveCount(2);
+	await page.getByRole("button", { name: "cleaner, zone 1: done" }).click();
+	await expect(page.getByRole("timer")).toHaveCount(1);
+	// What is wet says where.
+	await page.getByRole("tab", { name: "Bay" }).click();
+	await expect(page.getByText(/zone 1/).first()).toBeVisible();
+	await page.getByRole("tab", { name: "Clean" }).click();
+
+	// A rough repair: its coats come in, and the next one waits until it is hard.
+	await page.getByLabel(/a rough repair where film goes/).click();
+	await page.getByRole("option", { name: "some: it is made good first" }).click();
+	await page.getByRole("button", { name: "sand: done" }).click();
+	await page.getByRole("button", { name: "fill: done" }).click();
+	await expect(nextMove(page)).toContainText("It hardens until");
+	const fill = page.getByRole("listitem").filter({ hasText: "Fill, let it harden" });
+	await fill.getByRole("button", { name: "By its tin" }).click();
+	await fill.getByLabel("Hardens, hours").fill("never");
+	await fill.getByRole("button", { name: "Keep it" }).click();
+	await expect(page.getByRole("alert").first()).toContainText("How long does it harden, as its tin says?");
+
+	// A patch that is begun here runs on a phone that looks, and is kept there.
+	await toStage(page, "Strip");
+	await oldFilm(page, {
+		"What it is called": "old lettering",
+		"Front edge, back": "2'",
+		"Top, down from the rail": "18",
+		Long: "10'",
+		High: "2'",
+		"Years on it": "6",
+		Letters: "14",
+	});
+	await page.getByRole("button", { name: "Whole", exact: true }).click();
+	await page.getByRole("tab", { name: "Test patch" }).click();
+	await page.getByRole("button", { name: "Start on the film" }).dblclick();
+	await expect(page.getByRole("timer")).toBeVisible();
+	const phone = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
+	const other = await phone.newPage();
+	await asCrew(other);
+	await other.goto(page.url());
+	await expect(nextMove(other)).toContainText("times a test patch");
+	await other.getByLabel("About this old film").selectOption({ label: "Test patch" });
+	await expect(other.getByText(/began it/)).toContainText("worst place, 5 letters");
+	await other.getByRole("button", { name: "Film is off" }).click();
+	await other.getByRole("button", { name: "Keep the patch" }).click();
+	await expect(other.getByRole("region", { name: "Patches" }).getByRole("listitem")).toHaveCount(1);
+	await phone.close();
 });

@@ -1,5 +1,7 @@
 //! The bay that a job's vehicle stands in, as it is now: what is wet there, whichever job it belongs to, and its air.
 
+use std::collections::BTreeMap;
+
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 use windrift_core::floor::bay::{BayEntry, FIRST_BAY};
@@ -13,6 +15,8 @@ use crate::problem::Problem;
 
 /// Nothing stays wet for longer, and no older air is looked at here.
 const LOOK_BACK: Duration = Duration::hours(48);
+/// Of the last minutes every reading is looked at: whether a sensor jumps.
+const NEWEST: Duration = Duration::minutes(5);
 /// Most entries of all bays in that time.
 const MOST: u64 = 4_000;
 /// A sensor that has been silent for so long is not believed any more.
@@ -130,26 +134,28 @@ impl Bay {
         if here.is_empty() {
             return Ok(());
         }
-        let ids = here.iter().map(|d| d.id).collect();
-        let readings = desk.readings_since(ids, now - LOOK_BACK).await?;
         let by_hand = self.air.clone();
+        let mut readings: BTreeMap<Uuid, Vec<_>> = BTreeMap::new();
+        for d in &here {
+            let own = desk
+                .readings_by_minute(d.id, now - LOOK_BACK, now - NEWEST)
+                .await?;
+            readings.insert(d.id, own);
+        }
+        let of = |id: &Uuid| readings.get(id).map_or(&[][..], Vec::as_slice);
         let air_of = |id: Uuid| -> Vec<AirRead> {
-            let own = readings.iter().filter(|r| r.device_id == id);
-            own.map(|r| AirRead {
+            let own = of(&id).iter().map(|r| AirRead {
                 celsius: r.celsius,
                 humidity: r.humidity,
                 at: r.at,
-            })
-            .collect()
+            });
+            own.collect()
         };
         let read: Vec<(Uuid, String, Vec<AirRead>)> = (here.iter())
             .map(|d| (d.id, d.name.clone(), air_of(d.id)))
             .collect();
         for device in here {
-            let own: Vec<_> = readings
-                .iter()
-                .filter(|r| r.device_id == device.id)
-                .collect();
+            let own = of(&device.id);
             let last = own.last().map(|r| r.at);
             let mut doubt = match last {
                 None => Some("It has not read anything yet.".to_owned()),
@@ -176,7 +182,7 @@ impl Bay {
             if doubt.is_none() {
                 // One a minute is enough for what is foretold.
                 let mut before: Option<OffsetDateTime> = None;
-                for r in &own {
+                for r in own {
                     if before.is_some_and(|b| r.at - b < Duration::seconds(55))
                         && Some(r.at) != last
                     {

@@ -1,7 +1,8 @@
 //! Old film of a job, worked out from its record, its sides and the shop's other jobs.
 
 use std::collections::BTreeMap;
-use std::sync::Arc;
+use std::sync::{Arc, LazyLock, Mutex, PoisonError};
+use std::time::Instant;
 
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -51,8 +52,38 @@ pub(crate) async fn stripped(desk: &Desk, job: Uuid) -> Result<(Vec<RecordEntry>
     Ok((entries, standing))
 }
 
+/// What the shop's other jobs say is looked at again after so long: with every tap it would be all old film of three years.
+const KNOWN_FOR: std::time::Duration = std::time::Duration::from_secs(60);
+/// Jobs for which it is kept.
+const MOST_KEPT: usize = 50;
+type Known = BTreeMap<Uuid, (Instant, Arc<ShopJobs>)>;
+static KNOWN: LazyLock<Mutex<Known>> = LazyLock::new(Mutex::default);
+
 /// What the shop's other jobs say, of graphics that are off to the last cell.
-async fn shop_jobs(desk: &Desk, own: Uuid, now: OffsetDateTime) -> Result<ShopJobs, Problem> {
+async fn shop_jobs(desk: &Desk, own: Uuid, now: OffsetDateTime) -> Result<Arc<ShopJobs>, Problem> {
+    let known = |all: &Known| {
+        let (at, jobs) = all.get(&own)?;
+        (at.elapsed() < KNOWN_FOR).then(|| jobs.clone())
+    };
+    if let Some(jobs) = known(&KNOWN.lock().unwrap_or_else(PoisonError::into_inner)) {
+        return Ok(jobs);
+    }
+    let jobs = Arc::new(read_shop_jobs(desk, own, now).await?);
+    let mut all = KNOWN.lock().unwrap_or_else(PoisonError::into_inner);
+    if all.len() >= MOST_KEPT {
+        all.clear();
+    }
+    all.insert(own, (Instant::now(), jobs.clone()));
+    Ok(jobs)
+}
+
+/// What one job says of old film is news to all others.
+pub(crate) fn tell_other_jobs(of: Uuid) {
+    let mut all = KNOWN.lock().unwrap_or_else(PoisonError::into_inner);
+    all.retain(|job, _| *job == of);
+}
+
+async fn read_shop_jobs(desk: &Desk, own: Uuid, now: OffsetDateTime) -> Result<ShopJobs, Problem> {
     let before = desk
         .record_since(EntryKind::Strip, now - TEACHES, MOST_BEFORE)
         .await?;
@@ -489,6 +520,16 @@ fn next_at(open: &OldView, people: u32, locked: Option<&str>) -> NextView {
     };
     if open.off {
         return say(format!("{name} is off."), None, Asks::Nothing);
+    }
+    if let Some(patch) = &open.running {
+        return say(
+            format!(
+                "{name}: {} times a test patch. Press when the film is off.",
+                patch.by
+            ),
+            None,
+            Asks::Patch,
+        );
     }
     let film_left = open.cells.iter().any(|c| !c.film_off);
     let way = open.plan.ways.first();

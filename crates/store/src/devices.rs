@@ -2,7 +2,8 @@
 
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{
-    ColumnTrait, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set,
+    ColumnTrait, DbBackend, EntityTrait, PaginatorTrait, QueryFilter, QueryOrder, QuerySelect, Set,
+    Statement,
 };
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -151,6 +152,27 @@ impl Store {
             .all(&self.db)
             .await?;
         rows.reverse();
+        Ok(rows)
+    }
+
+    /// Readings of a device since, oldest first: the first one of every minute, and all of the last minutes. A bay is looked at with every tap, and two days of it
+    /// are 17,000 readings.
+    pub async fn readings_by_minute(
+        &self,
+        device: Uuid,
+        since: OffsetDateTime,
+        all_since: OffsetDateTime,
+    ) -> Result<Vec<device_reading::Model>, StoreError> {
+        let first_of_minutes = "SELECT DISTINCT ON (date_bin('1 minute', at, TIMESTAMPTZ 'epoch')) * FROM device_reading WHERE device_id = $1 AND at >= $2 AND at < $3 ORDER BY date_bin('1 minute', at, TIMESTAMPTZ 'epoch'), at";
+        let newest = "SELECT * FROM device_reading WHERE device_id = $1 AND at >= $3";
+        let rows = device_reading::Entity::find()
+            .from_raw_sql(Statement::from_sql_and_values(
+                DbBackend::Postgres,
+                format!("SELECT * FROM (({first_of_minutes}) UNION ALL ({newest})) r ORDER BY at"),
+                [device.into(), since.into(), all_since.into()],
+            ))
+            .all(&self.db)
+            .await?;
         Ok(rows)
     }
 }

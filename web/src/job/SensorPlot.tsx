@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { ask, client, type Schemas } from "../api/client";
 import { useSettings } from "../api/settings";
@@ -7,11 +7,18 @@ import { Button, Waiting } from "../ui/parts";
 import { columns } from "./columns";
 
 type Reading = Schemas["BayReading"];
+/** A reading, and when, ms. */
+type Read = Reading & { ms: number };
 
 const HEIGHT = 220;
 const HOUR = 3_600_000;
 /** Spans that can be looked at, hours. */
 const SPANS = [1, 6, 24, 72, 168];
+
+const readings = (device: string, hours: number): Promise<Read[]> =>
+	ask(client.GET("/api/devices/{id}/readings", { params: { path: { id: device }, query: { hours } } })).then(
+		(all) => all.map((r: Reading) => ({ ...r, ms: Date.parse(r.at) })),
+	);
 
 /** What a sensor read in a week: drawn on a canvas, each column of pixels from its lowest to its highest, so that sixty thousand readings pan smoothly. */
 export function SensorPlot({ device }: { device: string }) {
@@ -21,14 +28,27 @@ export function SensorPlot({ device }: { device: string }) {
 	// How far back its right edge stands, ms.
 	const [back, setBack] = useState(0);
 	const drag = useRef<{ x: number; back: number } | null>(null);
+	const cache = useQueryClient();
+	const key = ["readings", device];
+	// The whole week once; from then on what came since: sixty thousand readings are not fetched anew while somebody pans.
 	const found = useQuery({
-		queryKey: ["readings", device],
-		queryFn: () =>
-			ask(
-				client.GET("/api/devices/{id}/readings", {
-					params: { path: { id: device }, query: { hours: 168 } },
-				}),
-			).then((all) => all.map((r: Reading) => ({ ...r, ms: Date.parse(r.at) }))),
+		queryKey: key,
+		queryFn: () => readings(device, 168),
+		staleTime: Number.POSITIVE_INFINITY,
+	});
+	useQuery({
+		queryKey: ["newest readings", device],
+		enabled: found.data !== undefined,
+		queryFn: async () => {
+			const newest = await readings(device, 1);
+			const before = cache.getQueryData<Read[]>(key) ?? [];
+			const last = before.at(-1)?.ms ?? 0;
+			// A page that slept for longer has missed some.
+			if (last < Date.now() - HOUR) void cache.invalidateQueries({ queryKey: key, exact: true });
+			const more = newest.filter((r) => r.ms > last);
+			if (more.length > 0) cache.setQueryData(key, [...before, ...more]);
+			return newest.length;
+		},
 		refetchInterval: 15_000,
 	});
 	const { settings } = useSettings();

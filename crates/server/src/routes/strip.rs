@@ -20,7 +20,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
-use crate::strip_view::{MOST_ENTRIES, old_film_view, stripped};
+use crate::strip_view::{MOST_ENTRIES, old_film_view, stripped, tell_other_jobs};
 use crate::views::OldFilmView;
 
 /// An entry to be recorded.
@@ -136,6 +136,7 @@ pub async fn add_strip_entry(
         read_at: caller.read_at(),
     };
     desk.append(job.job.id, entry).await?;
+    tell_other_jobs(job.job.id);
     Ok(Json(old_film_view(desk, &job).await?))
 }
 

@@ -66,7 +66,13 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 				}}
 			>
 				{field("Whom is it for?", customer, setCustomer, `${ids}c`)}
-				{field("What is the job called?", title, setTitle, `${ids}t`, "May stay empty.")}
+				{field(
+					"What is the job called?",
+					title,
+					setTitle,
+					`${ids}t`,
+					"With its plate or fleet number it is found by that later. May stay empty.",
+				)}
 				<Choice
 					label="What stands outside?"
 					value={kind}

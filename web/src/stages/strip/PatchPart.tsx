@@ -113,23 +113,33 @@ export function PatchPart({
 					void keep();
 				}}
 			>
-				<div className="grid grid-cols-2 gap-2">
-					<Choice
-						label="Where"
-						value={standsFor}
-						options={view.stands_for.map((s) => ({ value: s.value, text: s.name }))}
-						onChange={setStandsFor}
-					/>
-					<label className="flex min-w-0 flex-col gap-1 text-soft">
-						How much, {old.unit_many}
-						<input
-							value={amount}
-							inputMode="decimal"
-							onChange={(e) => setAmount(e.target.value)}
-							className="h-11 min-w-0 rounded border border-soft bg-sheet px-3 font-bold font-reading text-ink"
+				{other ? (
+					<p className="text-xl">
+						<b>
+							{view.stands_for.find((f) => f.value === other.stands_for)?.name}, {shown(other.amount, old)}{" "}
+							{old.unit_many}
+						</b>
+						. {other.by} began it.
+					</p>
+				) : (
+					<div className="grid grid-cols-2 gap-2">
+						<Choice
+							label="Where"
+							value={standsFor}
+							options={view.stands_for.map((s) => ({ value: s.value, text: s.name }))}
+							onChange={setStandsFor}
 						/>
-					</label>
-				</div>
+						<label className="flex min-w-0 flex-col gap-1 text-soft">
+							How much, {old.unit_many}
+							<input
+								value={amount}
+								inputMode="decimal"
+								onChange={(e) => setAmount(e.target.value)}
+								className="h-11 min-w-0 rounded border border-soft bg-sheet px-3 font-bold font-reading text-ink"
+							/>
+						</label>
+					</div>
+				)}
 				{!run.film && !run.filmTook && (
 					<Button className={big} onClick={begin}>
 						Start on the film
@@ -140,7 +150,6 @@ export function PatchPart({
 						<p className="text-center font-bold font-reading text-5xl" role="timer">
 							{clock((now - run.film) / 1000)}
 						</p>
-						{other && <p className="text-center">{other.by} began it.</p>}
 						<Button
 							className={big}
 							onClick={() => {

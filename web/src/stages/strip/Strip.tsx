@@ -147,7 +147,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 	const next = old && !(old.off && here.every((o) => o.off)) ? old.next : view.next;
 	const bar: { says: string; detail?: string | null; alarm?: boolean } = adding
 		? { says: "Touch two opposite corners of it in the picture, then say what it is." }
-		: part === "patch" && old && !old.off
+		: part === "patch" && old && !old.off && !old.running
 			? { says: `${old.graphic.name}: start, and press when the film is off.`, detail: "Then its adhesive." }
 			: next;
 	const which = Object.keys(PARTS) as Part[];
