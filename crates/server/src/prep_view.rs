@@ -237,9 +237,9 @@ impl Asked {
                 let cleaned = self.prep.cleaned.get(&key);
                 let parts = if step.by_zone { zones } else { 1 };
                 let at = cleaned.and_then(|c| c.all(parts));
-                let old = at.filter(|at| {
-                    matches!(step.key, "alcohol" | "edges" | "fluid") && self.now - *at > WIPE_LASTS
-                });
+                let wipe = matches!(step.key, "alcohol" | "edges" | "fluid");
+                let is_old = |at: OffsetDateTime| wipe && self.now - at > WIPE_LASTS;
+                let old = at.filter(|at| is_old(*at));
                 if let Some(hours) = self.prep.cures.get(&key) {
                     step.cures_hours = Some(*hours);
                 }
@@ -258,7 +258,10 @@ impl Asked {
                         .map(|until| self.ways.zone.in_words(until)),
                     zones: (1..=parts)
                         .filter(|_| step.by_zone)
-                        .filter(|n| cleaned.is_some_and(|c| c.zone(*n).is_some()))
+                        .filter(|n| {
+                            let at = cleaned.and_then(|c| c.zone(*n));
+                            at.is_some_and(|at| !is_old(at))
+                        })
                         .collect(),
                     step,
                 }
@@ -615,11 +618,12 @@ impl Asked {
             );
         }
         let open = |s: &&StepTick| s.done.is_none() || s.again.is_some();
-        // The next coat waits until the one before is hard.
-        let coat = |s: &StepTick| s.step.cures_hours.is_some();
-        let hardens = steps.iter().find(|s| s.hardens.is_some());
-        if let Some((step, until)) = hardens.and_then(|s| Some((s, s.hardens.clone()?)))
-            && steps.iter().find(open).is_none_or(coat)
+        // Nothing goes on what is not hard yet: no coat, and no solvent either.
+        let hardens = steps.iter().rposition(|s| s.hardens.is_some());
+        let first = steps.iter().position(|s| open(&s));
+        if let Some(at) = hardens
+            && first.is_none_or(|n| n > at)
+            && let Some((step, until)) = steps.get(at).and_then(|s| Some((s, s.hardens.clone()?)))
         {
             return say(
                 format!("It hardens until {until}."),

@@ -1093,6 +1093,34 @@ async fn zones_are_ticked_one_by_one_and_coats_harden_before_the_next() {
         "{}",
         view["next"]
     );
+    // No solvent on gloss that is not hard.
+    for key in ["prime", "gloss"] {
+        prep(json!({ "what": "cleaned", "side": side, "step": key })).await;
+    }
+    let view = api.get(&path).await;
+    assert!(
+        view["next"]["says"]
+            .as_str()
+            .unwrap()
+            .contains("hardens until"),
+        "{}",
+        view["next"]
+    );
+    // Wiped zone by zone too long ago, each zone is wiped again by itself.
+    let long_ago = (OffsetDateTime::now_utc() - Duration::hours(3))
+        .format(&Rfc3339)
+        .unwrap();
+    let body = json!({ "id": Uuid::now_v7(), "entry": { "what": "cleaned", "side": side, "step": "alcohol" } });
+    let headers = [("Read-At", long_ago)];
+    api.call("POST", &format!("/api/jobs/{job}/prep"), body, &headers)
+        .await;
+    let wiped = step(&api.get(&path).await, "alcohol");
+    assert!(wiped["again"].is_string() && wiped["zones"] == json!([]));
+    prep(json!({ "what": "cleaned", "side": side, "step": "alcohol", "zone": zone(1) })).await;
+    let wiped = step(&api.get(&path).await, "alcohol");
+    assert!(wiped["again"].is_string() && wiped["zones"] == json!([1]));
+    prep(json!({ "what": "cleaned", "side": side, "step": "alcohol", "zone": zone(2) })).await;
+    assert!(of != 2 || step(&api.get(&path).await, "alcohol")["again"].is_null());
 }
 
 /// A sensor that drifts goes on sending figures that look right: a reading by hand tells, and the next one, once it was set right, makes it count again. Of two

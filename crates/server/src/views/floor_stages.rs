@@ -330,7 +330,7 @@ pub struct StepTick {
     pub again: Option<String>,
     /// Until when what was put on hardens, in words, where it does.
     pub hardens: Option<String>,
-    /// Zones of it that are done, where it goes over all of the surface.
+    /// Zones of it that are done, and not too long ago, where it goes over all of the surface.
     pub zones: Vec<u32>,
 }
 

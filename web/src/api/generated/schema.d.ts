@@ -9730,7 +9730,7 @@ export interface components {
             done?: string | null;
             /** @description Until when what was put on hardens, in words, where it does. */
             hardens?: string | null;
-            /** @description Zones of it that are done, where it goes over all of the surface. */
+            /** @description Zones of it that are done, and not too long ago, where it goes over all of the surface. */
             zones: number[];
         };
         /** @description A step before the fitting, by the shop's clock. */

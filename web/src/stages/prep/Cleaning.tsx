@@ -74,7 +74,7 @@ export function Cleaning({
 									<fieldset className="flex basis-full flex-wrap gap-2" aria-label={`${s.key}, zone by zone`}>
 										{view.zones.map((z) => {
 											const key = `${s.key} ${z.number}`;
-											const there = s.zones.includes(z.number) && s.again == null;
+											const there = s.zones.includes(z.number);
 											const wait = left(key, s.dwell_seconds ?? 0);
 											const dwells = s.dwell_seconds != null && !there && wait === null;
 											return (

@@ -12,6 +12,7 @@ import { PartTabs } from "../../job/PartTabs";
 import { stagePath } from "../../job/stages";
 import { useBayHere } from "../../job/useBayHere";
 import { useFloorRecord } from "../../job/useFloorRecord";
+import { useOnePress } from "../../job/useOnePress";
 import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { Cleaning } from "./Cleaning";
 import { GatePart } from "./GatePart";
@@ -48,6 +49,8 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 	const [part, setPart] = useState<Part>("clean");
 	const [inZones, setInZones] = useState(() => kept.get("cleaned in zones") === "yes");
 	const record = useFloorRecord(job);
+	// The next step's button stands where this one's did: the second press of a trembling hand is not for it.
+	const pressed = useOnePress();
 	const found = useQuery({
 		queryKey: ["prep", side.id],
 		queryFn: () => ask(client.GET("/api/sides/{id}/prep", { params: { path: { id: side.id } } })),
@@ -59,10 +62,10 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 	if (!found.data || !bay) return <Waiting what="the preparation" error={found.error} />;
 	const { view, waits } = withTicks(found.data, acts);
 	const which = (Object.keys(PARTS) as Part[]).filter((p) => p !== "promoter" || view.pieces.length > 0);
-	const open = view.steps.find((s) => s.done == null || s.again != null);
-	// The next coat waits until the one before is hard.
-	const hardens = view.steps.some((s) => s.hardens != null);
-	const step = hardens && open?.cures_hours != null ? undefined : open;
+	const first = view.steps.findIndex((s) => s.done == null || s.again != null);
+	// Nothing goes on what is not hard yet: no coat, and no solvent either.
+	const soft = view.steps.findLastIndex((s) => s.hardens != null);
+	const step = soft !== -1 && first > soft ? undefined : view.steps[first];
 	const run = view.pieces.flatMap((p) => p.runs.map((r) => ({ p, r }))).find(({ r }) => r.tacky == null);
 	const zoneOf = (number?: number) => (number === undefined ? undefined : { number, of: view.zones.length });
 	const done = async (key: string, zone?: number) => {
@@ -74,7 +77,7 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 	// In zones the next move is the first zone of the step that is not done.
 	const zone =
 		inZones && step?.by_zone && view.zones.length > 1
-			? view.zones.find((z) => !step.zones.includes(z.number) || step.again != null)?.number
+			? view.zones.find((z) => !step.zones.includes(z.number))?.number
 			: undefined;
 	const promoted = async (piece: string, name: string) => {
 		if (!(await record.prep({ what: "promoted", piece, run: name }))) return;
@@ -110,14 +113,18 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 							})}
 				>
 					{step && !view.gate.never ? (
-						<Button look="next" className="min-h-16 px-6 text-xl" onClick={() => done(step.key, zone)}>
+						<Button
+							look="next"
+							className="min-h-16 px-6 text-xl"
+							onClick={() => pressed() && void done(step.key, zone)}
+						>
 							{zone === undefined ? "Done" : `Zone ${zone} done`}
 						</Button>
 					) : run && !view.gate.never ? (
 						<Button
 							look="next"
 							className="min-h-16 px-6 text-xl"
-							onClick={() => promoted(run.p.piece, run.r.name)}
+							onClick={() => pressed() && void promoted(run.p.piece, run.r.name)}
 						>
 							It is on
 						</Button>

@@ -17,7 +17,7 @@ export function Zones({
 				const [x, y, w, h] = z.bounds as [number, number, number, number];
 				const [left, top] = px(frame, [x, y]);
 				const [right, foot] = px(frame, [x + w, y + h]);
-				const done = step?.by_zone && step.zones.includes(z.number) && step.again == null;
+				const done = step?.by_zone && step.zones.includes(z.number);
 				return (
 					<g key={z.number} data-testid="zone">
 						<rect

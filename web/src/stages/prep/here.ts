@@ -27,7 +27,7 @@ export function withTicks(view: View, acts: readonly Act[]): { view: View; waits
 							? [...new Set([...s.zones, number])]
 							: s.zones.filter((z) => z !== number);
 				const whole = number === undefined ? on : all.every((z) => zones.includes(z));
-				return { ...s, zones, done: whole ? "here, waits to be sent" : null, again: null };
+				return { ...s, zones, done: whole ? "here, waits to be sent" : null, again: whole ? null : s.again };
 			});
 		}
 		if (e.what === "promoted" && pieces.some((p) => p.piece === e.piece)) {
