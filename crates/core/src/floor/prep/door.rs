@@ -81,11 +81,10 @@ impl AirAhead {
 fn level(air: &[AirRead], until: usize) -> Option<AirRead> {
     let last = air.get(until)?;
     let from = last.at - BEFORE;
-    let own: Vec<&AirRead> = (air.get(..=until)?.iter())
-        .filter(|a| a.at >= from)
-        .collect();
+    // Two days of several sensors are thousands: looked up, not looked through.
+    let own = air.get(air.partition_point(|a| a.at < from)..=until)?;
     let middle = |of: &dyn Fn(&AirRead) -> f64| {
-        let mut all: Vec<f64> = own.iter().map(|a| of(a)).collect();
+        let mut all: Vec<f64> = own.iter().map(of).collect();
         all.sort_by(f64::total_cmp);
         all.get(all.len() / 2).copied()
     };
