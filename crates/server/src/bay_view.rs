@@ -47,7 +47,7 @@ pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayVi
                 id: s.id,
                 name: s.name.clone(),
                 last: s.last.map(|at| zone.in_words(at)),
-                doubt: s.doubt.clone(),
+                doubt: s.doubt.as_ref().map(|d| d.says(unit)),
             })
             .collect(),
         air: bay.newest_air().map(|a| AirView {

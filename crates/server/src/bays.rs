@@ -8,6 +8,9 @@ use windrift_core::floor::bay::{BayEntry, FIRST_BAY};
 use windrift_core::floor::drift::{Beside, beside};
 use windrift_core::floor::prep::gate::AirRead;
 use windrift_core::floor::wet::{WetPlace, heat_locked};
+use windrift_core::ground::degrees::apart;
+use windrift_core::ground::tape::Unit;
+use windrift_store::entity::device_reading;
 use windrift_store::{EntryKind, RecordEntry};
 
 use crate::desk::Desk;
@@ -34,7 +37,18 @@ pub struct Sensor {
     /// Its newest reading.
     pub last: Option<OffsetDateTime>,
     /// Why it is not believed, where it is not.
-    pub doubt: Option<String>,
+    pub doubt: Option<Doubt>,
+}
+
+/// Why a sensor is not believed.
+pub enum Doubt {
+    NeverRead,
+    /// For so many minutes.
+    Silent(i64),
+    /// By so much, °C.
+    Jumps(f64),
+    /// Beside another reading of the same air, and which one: `was read by hand`.
+    Off(Beside, String),
 }
 
 /// A bay as it is now.
@@ -157,28 +171,11 @@ impl Bay {
         for device in here {
             let own = of(&device.id);
             let last = own.last().map(|r| r.at);
-            let mut doubt = match last {
-                None => Some("It has not read anything yet.".to_owned()),
-                Some(at) if now - at > SILENT => Some(format!(
-                    "Silent for {} min: what it read then says nothing of now.",
-                    (now - at).whole_minutes()
-                )),
-                Some(_) => None,
+            let doubt = match last {
+                None => Some(Doubt::NeverRead),
+                Some(at) if now - at > SILENT => Some(Doubt::Silent((now - at).whole_minutes())),
+                Some(_) => jumps(own).or_else(|| drifts(device.id, &read, &by_hand, now)),
             };
-            // Air does not jump: a sensor that says so is kept, marked, and not believed.
-            let newest = own.iter().rev().take(6);
-            let (low, high) = newest.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), r| {
-                (l.min(r.celsius), h.max(r.celsius))
-            });
-            if doubt.is_none() && high - low > JUMP_CELSIUS {
-                doubt = Some(format!(
-                    "It jumps by {:.0} \u{b0}C within a minute: it is not believed. Look at the sensor.",
-                    high - low
-                ));
-            }
-            if doubt.is_none() {
-                doubt = drifts(device.id, &read, &by_hand, now);
-            }
             if doubt.is_none() {
                 // One a minute is enough for what is foretold.
                 let mut before: Option<OffsetDateTime> = None;
@@ -218,36 +215,56 @@ impl Bay {
     }
 }
 
+impl Doubt {
+    /// In a sentence, degrees as the shop of that tape tells them.
+    pub fn says(&self, unit: Unit) -> String {
+        match self {
+            Doubt::NeverRead => "It has not read anything yet.".into(),
+            Doubt::Silent(minutes) => {
+                format!("Silent for {minutes} min: what it read then says nothing of now.")
+            }
+            Doubt::Jumps(celsius) => format!(
+                "It jumps by {} within a minute: it is not believed. Look at the sensor.",
+                apart(*celsius, unit)
+            ),
+            Doubt::Off(found, other) => format!(
+                "It reads {} than {other}: one of both is wrong. Read the air by hand; what the sensor says counts again once both agree.",
+                found.in_words(unit)
+            ),
+        }
+    }
+}
+
+/// Air does not jump: a sensor that says so is kept, marked, and not believed.
+fn jumps(own: &[device_reading::Model]) -> Option<Doubt> {
+    let newest = own.iter().rev().take(6);
+    let (low, high) = newest.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), r| {
+        (l.min(r.celsius), h.max(r.celsius))
+    });
+    (high - low > JUMP_CELSIUS).then_some(Doubt::Jumps(high - low))
+}
+
 /// Why a sensor that goes on sending is not believed: somebody read the same air otherwise, or another sensor does and nobody read it.
 fn drifts(
     device: Uuid,
     read: &[(Uuid, String, Vec<AirRead>)],
     by_hand: &[AirRead],
     now: OffsetDateTime,
-) -> Option<String> {
+) -> Option<Doubt> {
     let (.., own) = read.iter().find(|(id, ..)| *id == device)?;
-    let off = |found: &Beside, beside: &str| {
-        format!(
-            "It reads {:.1} \u{b0}C and {:.0} points of humidity {} than {beside}: one of both is wrong. Read the air by hand; what the sensor says counts again once both agree.",
-            found.celsius.abs(),
-            found.humidity.abs(),
-            match (found.celsius > 0.0, found.humidity > 0.0) {
-                (true, true) => "more",
-                (false, false) => "less",
-                _ => "otherwise",
-            },
-        )
-    };
+    let off = |found: Beside, other: String| found.is_off().then_some(Doubt::Off(found, other));
     if let Some(found) = beside(own, by_hand, now) {
-        return found.is_off().then(|| off(&found, "was read by hand"));
+        return off(found, "was read by hand".into());
     }
-    (read.iter())
-        .filter(|(id, ..)| *id != device)
+    let others = read.iter().filter(|(id, ..)| *id != device);
+    others
         .filter_map(|(_, name, air)| {
             // The newest of the other one, not all of a day.
             let newest = air.last()?;
-            let found = beside(own, std::slice::from_ref(newest), now)?;
-            found.is_off().then(|| off(&found, &format!("{name} does")))
+            off(
+                beside(own, std::slice::from_ref(newest), now)?,
+                format!("{name} does"),
+            )
         })
         .next()
 }

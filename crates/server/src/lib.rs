@@ -42,6 +42,7 @@ mod paces;
 mod packet_lines;
 pub mod planned;
 mod prep_view;
+mod prep_warm;
 pub mod problem;
 pub mod request;
 mod roll_layout;

@@ -10,21 +10,17 @@ use windrift_core::film::classes::Span;
 use windrift_core::film::work::WetOrDry;
 use windrift_core::floor::edges::edges;
 use windrift_core::floor::forming::stretches_as_settled;
-use windrift_core::floor::prep::clean::{CleanAsk, cleaning};
-use windrift_core::floor::prep::dew::{DEW_MARGIN_CELSIUS, dew_point};
-use windrift_core::floor::prep::door::{AirAhead, Recovery, ahead, recovery};
+use windrift_core::floor::prep::clean::{CleanAsk, CleanStep, cleaning};
 use windrift_core::floor::prep::gate::{
     Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
 };
 use windrift_core::floor::prep::promoter::promoter;
-use windrift_core::floor::prep::warm::{AirAt, PanelAt, Warming, warming};
 use windrift_core::floor::prep::zones::{CleanZone, zones};
 use windrift_core::floor::prep::{Prep, PrepEntry, stand};
 use windrift_core::floor::verdict::verdict;
 use windrift_core::ground::degrees::told;
 use windrift_core::ground::outline::bounds_of_shapes;
 use windrift_core::ground::tape::Unit;
-use windrift_core::ground::told::first_capital;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::vehicle::feature::kind::FeatureKind;
 use windrift_core::vehicle::surface::Material;
@@ -36,6 +32,7 @@ use crate::bay_view::{bay_view, clock};
 use crate::bays::{Bay, done_at};
 use crate::desk::Desk;
 use crate::planned::{PlannedSide, unit_of};
+use crate::prep_warm::{WarmAsk, warm_view};
 use crate::problem::Problem;
 use crate::views::{
     Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, Word, parts_of,
@@ -150,6 +147,12 @@ async fn still_on(desk: &Desk, job: Uuid, planned: &PlannedSide) -> Result<Vec<S
         .filter(|l| l.state == HardwareStanding::ToComeOff)
         .map(|l| l.name)
         .collect())
+}
+
+/// A step by its first words.
+fn in_short(step: &CleanStep) -> String {
+    let says = step.says.split([',', '.', ':']).next();
+    says.unwrap_or_default().to_lowercase()
 }
 
 /// Where a piece's film lies on its side.
@@ -339,14 +342,16 @@ impl Asked {
         let (window, film) = self.window();
         let unclean: Vec<String> = steps
             .iter()
-            .filter(|s| s.done.is_none() || s.again.is_some() || s.hardens.is_some())
-            .map(|s| {
-                let says = s.step.says.split([',', '.', ':']).next();
-                let says = says.unwrap_or_default().to_lowercase();
-                match &s.hardens {
-                    Some(until) => format!("{says} (hardens until {until})"),
-                    None => says,
-                }
+            .filter(|s| s.done.is_none() || s.again.is_some())
+            .map(|s| in_short(&s.step))
+            .collect();
+        let hardens: Vec<String> = (steps.iter())
+            .filter_map(|s| {
+                Some(format!(
+                    "{}, until {}",
+                    in_short(&s.step),
+                    s.hardens.as_ref()?
+                ))
             })
             .collect();
         let mut open = Vec::new();
@@ -378,6 +383,7 @@ impl Asked {
             came_in: self.prep.came_in,
             paint_fresh: self.planned.input.side.surface.paint_is_fresh(today),
             unclean: &unclean,
+            hardens: &hardens,
             promoter_open: &open,
             promoter_until: tacky,
             prints: self.prints,
@@ -390,145 +396,20 @@ impl Asked {
     }
 
     fn warm(&self) -> Option<WarmView> {
-        let window = self.window().0?;
         let bright = self.bright();
-        let mut panel: Vec<PanelAt> = self
-            .surface()
-            .iter()
-            .filter(|r| !(bright && r.by == ReadBy::Infrared))
-            .map(|r| PanelAt {
-                at: r.at,
-                celsius: r.celsius,
-                error: r.by.error(),
-            })
-            .chain(self.bay.probe.iter().map(|(at, celsius)| PanelAt {
-                at: *at,
-                celsius: *celsius,
-                error: ReadBy::Probe.error(),
-            }))
-            // What was read before it came in says nothing of the hall.
-            .filter(|p| self.prep.came_in.is_none_or(|came| p.at >= came))
-            .collect();
-        panel.sort_by_key(|p| p.at);
-        // Some hundred readings fit as well as some thousand.
-        let every = panel.len().div_ceil(120).max(1);
-        let panel: Vec<PanelAt> = panel.into_iter().step_by(every).collect();
-        let recovery = recovery(&self.bay.air);
-        let later = ahead(&self.bay.air, &recovery)?;
-        let air: Vec<AirAt> = (self.bay.air.iter())
-            .map(|a| AirAt {
-                at: a.at,
-                celsius: a.celsius,
-            })
-            .collect();
-        let found = warming(
-            &air,
-            Some(&later),
-            &panel,
-            self.material(),
-            window,
-            self.now,
-            self.side.as_u128() as u64,
-        )?;
-        let dew = self
-            .bay
-            .newest_air()
-            .and_then(|a| dew_point(a.celsius, a.humidity));
-        Some(WarmView {
-            says: self.warm_words(&found, &panel, window, (&later, &recovery)),
-            prior_only: found.prior_only,
-            window: [window.from, window.to],
-            path: found.path,
-            dew,
+        let mut surface = self.surface();
+        surface.retain(|r| !(bright && r.by == ReadBy::Infrared));
+        warm_view(&WarmAsk {
+            surface: &surface,
+            bay: &self.bay,
+            came_in: self.prep.came_in,
+            material: self.material(),
+            window: self.window().0?,
+            now: self.now,
+            seed: self.side.as_u128() as u64,
+            zone: self.ways.zone,
+            unit: self.unit,
         })
-    }
-
-    fn warm_words(
-        &self,
-        found: &Warming,
-        panel: &[PanelAt],
-        window: Span,
-        (later, recovery): (&AirAhead, &Recovery),
-    ) -> String {
-        let read = panel.last().map_or(0.0, |p| p.celsius);
-        let here = found.path.first().map_or(read, |p| p[1]);
-        let mut says = format!("Panel about {} now, ", told(here, self.unit));
-        if found.never {
-            says += &format!(
-                "and the air is outside {} to {}: by waiting it does not come into the window. Warm or cool the bay.",
-                told(window.from, self.unit),
-                told(window.to, self.unit)
-            );
-        } else if (window.from..=window.to).contains(&here) {
-            says += "in the window.";
-        } else {
-            let clock_of = |at: OffsetDateTime| {
-                let words = self.ways.zone.in_words(at);
-                let same = self.ways.zone.date(at) == self.ways.zone.date(self.now);
-                if same { clock(words) } else { words }
-            };
-            says += &match (found.earliest, found.latest) {
-                (Some(from), Some(to)) => {
-                    format!(
-                        "in the window between {} and {}.",
-                        clock_of(from),
-                        clock_of(to)
-                    )
-                }
-                (Some(from), None) => format!(
-                    "in the window not before {}, perhaps not within two days.",
-                    clock_of(from)
-                ),
-                _ => "not in the window within two days.".into(),
-            };
-        }
-        if found.prior_only {
-            says += " Prior only: the panel has not changed by enough yet to learn from.";
-        }
-        if later.comes_back() {
-            says += &format!(
-                " A door was open: the air comes back to {} with about {:.0} min, {}.",
-                told(later.level.celsius, self.unit),
-                later.minutes,
-                match recovery.openings {
-                    0 => "which is ours, nothing was learnt of this bay yet".into(),
-                    1 => "learnt from one opening".into(),
-                    n => format!("learnt from {n} openings"),
-                }
-            );
-        }
-        if let Some(now) = later.dew(0.0) {
-            // The coldest that the panel is likely to be against the water in the air at that time.
-            let dry = |(n, p): (usize, &[f64; 3])| {
-                let dew = later.dew(n as f64 * 15.0).unwrap_or(now);
-                p[0] - dew >= DEW_MARGIN_CELSIUS
-            };
-            let then = if later.comes_back() {
-                "as the air comes back"
-            } else {
-                "as the air is now"
-            };
-            let first = found.path.iter().enumerate().position(dry);
-            let lost = (found.path.iter().enumerate()).position(|p| !dry(p));
-            says += &match (first, lost) {
-                (Some(0), None) => String::new(),
-                // Warm damp air comes back to a skin that is still cold.
-                (Some(0), Some(n)) => format!(
-                    " Clear of the dew point now, but {then} water may stand on it in about {} min: wait for that before film goes on.",
-                    n * 15
-                ),
-                (Some(n), _) => {
-                    format!(" Clear of the dew point, {then}, in about {} min.", n * 15)
-                }
-                (None, _) => {
-                    format!(
-                        " {}, water may stand on it all day: dry the air.",
-                        first_capital(then)
-                    )
-                }
-            };
-        }
-        says
     }
 
     fn view(self) -> PrepView {

@@ -43,8 +43,9 @@ export function SensorPlot({ device }: { device: string }) {
 			const newest = await readings(device, 1);
 			const before = cache.getQueryData<Read[]>(key) ?? [];
 			const last = before.at(-1)?.ms ?? 0;
-			// A page that slept for longer has missed some.
-			if (last < Date.now() - HOUR) void cache.invalidateQueries({ queryKey: key, exact: true });
+			// A page that slept for longer has missed some; a sensor that is silent has not.
+			if (newest.length > 0 && last < Date.now() - HOUR)
+				void cache.invalidateQueries({ queryKey: key, exact: true });
 			const more = newest.filter((r) => r.ms > last);
 			if (more.length > 0) cache.setQueryData(key, [...before, ...more]);
 			return newest.length;

@@ -3,6 +3,8 @@
 use time::{Duration, OffsetDateTime};
 
 use super::prep::gate::AirRead;
+use crate::ground::degrees::apart;
+use crate::ground::tape::Unit;
 
 /// Readings so far apart in time are of the same air.
 const SAME: Duration = Duration::minutes(10);
@@ -26,6 +28,24 @@ impl Beside {
     pub fn is_off(&self) -> bool {
         self.celsius.abs() > APART_CELSIUS || self.humidity.abs() > APART_HUMIDITY
     }
+
+    /// What is too far apart, and which way: `7.2 °F more`; degrees as the shop of that tape tells them.
+    pub fn in_words(&self, unit: Unit) -> String {
+        let way = |more: f64| if more > 0.0 { "more" } else { "less" };
+        let mut told = Vec::new();
+        if self.celsius.abs() > APART_CELSIUS {
+            let degrees = apart(self.celsius.abs(), unit);
+            told.push(format!("{degrees} {}", way(self.celsius)));
+        }
+        if self.humidity.abs() > APART_HUMIDITY {
+            let points = self.humidity.abs();
+            told.push(format!(
+                "{points:.0} points of humidity {}",
+                way(self.humidity)
+            ));
+        }
+        told.join(" and ")
+    }
 }
 
 /// A sensor's readings beside others of the same air, oldest first each, where they were compared last: one that was set right counts again with the next
@@ -33,7 +53,7 @@ impl Beside {
 ///
 /// ```
 /// # use time::{Duration, macros::datetime};
-/// # use windrift_core::floor::{drift::beside, prep::gate::AirRead};
+/// # use windrift_core::{floor::{drift::beside, prep::gate::AirRead}, ground::tape::Unit};
 /// let start = datetime!(2026-11-27 8:00 UTC);
 /// let read = |m: i64, celsius: f64| AirRead { at: start + Duration::minutes(m), celsius, humidity: 50.0 };
 /// // It gains half a degree an hour.
@@ -42,6 +62,7 @@ impl Beside {
 /// assert!(!beside(&sensor, &[read(60, 20.0)], now).unwrap().is_off());
 /// let late = beside(&sensor, &[read(450, 20.0)], now).unwrap();
 /// assert!(late.is_off() && (late.celsius - 3.75).abs() < 0.1);
+/// assert_eq!(late.in_words(Unit::Millimetre), "3.8 °C more");
 /// assert!(beside(&sensor, &[], now).is_none());
 /// ```
 pub fn beside(sensor: &[AirRead], others: &[AirRead], now: OffsetDateTime) -> Option<Beside> {

@@ -21,6 +21,8 @@ pub enum Wet {
     Promoter,
     /// Edge sealer.
     Sealer,
+    /// Wood sealer, primer or paint.
+    Coat,
     /// A torch went out: what it touched may smoulder.
     Flame,
 }
@@ -38,12 +40,13 @@ pub struct WetPlace {
 
 impl Wet {
     /// Everything that can be wet.
-    pub const ALL: [Wet; 6] = [
+    pub const ALL: [Wet; 7] = [
         Wet::Alcohol,
         Wet::Cleaner,
         Wet::Remover,
         Wet::Promoter,
         Wet::Sealer,
+        Wet::Coat,
         Wet::Flame,
     ];
 
@@ -55,6 +58,7 @@ impl Wet {
             Wet::Remover => "adhesive remover",
             Wet::Promoter => "promoter",
             Wet::Sealer => "edge sealer",
+            Wet::Coat => "primer or paint",
             Wet::Flame => "fire watch after a flame",
         }
     }
@@ -67,6 +71,7 @@ impl Wet {
             Wet::Remover => 15,
             Wet::Promoter => 10,
             Wet::Sealer => 30,
+            Wet::Coat => 60,
             Wet::Flame => 60,
         }
     }

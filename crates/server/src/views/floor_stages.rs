@@ -381,8 +381,8 @@ pub struct WarmView {
     pub path: Vec<[f64; 3]>,
     /// Into this window, °C.
     pub window: [f64; 2],
-    /// The dew point that it must stay above, °C, as the air is now.
-    pub dew: Option<f64>,
+    /// The dew point that it must stay above, °C from now on, each quarter of an hour; nothing where the air's humidity is none.
+    pub dew: Option<Vec<f64>>,
 }
 
 /// The preparation of a side.

@@ -2266,8 +2266,7 @@ export interface paths {
         put?: never;
         /**
          * Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. A roll with too little gives the first ones of those that are not cut
-         *     yet. Refused where somebody took from that roll since, or
-         *     where the strips are laid out otherwise by now.
+         *     yet. Refused where somebody took from that roll since, or where the strips are laid out otherwise by now.
          */
         post: operations["cut_tape"];
         delete?: never;
@@ -5414,7 +5413,7 @@ export interface components {
         };
         /** @description One thing that must hold. */
         GateLine: {
-            /** @description What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `promoter`, `prints`, `hands`, `hardware`, `surface`. */
+            /** @description What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`. */
             key: string;
             /** @description In a sentence, with what to do. */
             says: string;
@@ -10234,6 +10233,11 @@ export interface components {
             changed: boolean;
             /** @description What the shop calls the film. */
             film: string;
+            /**
+             * Format: uuid
+             * @description The entry of the roll.
+             */
+            id: string;
             /** @description How much of it was taken. */
             length: components["schemas"]["Length"];
             /** @description The lot. */
@@ -10848,11 +10852,8 @@ export interface components {
         };
         /** @description When the panel is warm. */
         WarmView: {
-            /**
-             * Format: double
-             * @description The dew point that it must stay above, °C, as the air is now.
-             */
-            dew?: number | null;
+            /** @description The dew point that it must stay above, °C from now on, each quarter of an hour; nothing where the air's humidity is none. */
+            dew?: number[] | null;
             /** @description °C from now on, each quarter of an hour: low, middle, high. */
             path: number[][];
             /** @description Whether readings say little yet. */
@@ -10943,7 +10944,7 @@ export interface components {
          * @description A liquid that flashes off, or a flame that went out.
          * @enum {string}
          */
-        Wet: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "flame";
+        Wet: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "coat" | "flame";
         /**
          * @description Wet or dry.
          * @enum {string}
@@ -11106,7 +11107,7 @@ export interface components {
              * @description A liquid that flashes off, or a flame that went out.
              * @enum {string}
              */
-            value: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "flame";
+            value: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "coat" | "flame";
         };
         /** @description How a piece is to be worked: settled by the crew for each piece. */
         Work: {

@@ -136,7 +136,7 @@ export function WarmPart({
 			<section aria-label="Warm and dry" className="rounded bg-paper p-4">
 				{view.bay.air && (
 					<p>
-						Air <b className="font-reading">{view.bay.air.says}</b>, read {view.bay.air.at}.
+						Air <b>{view.bay.air.says}</b>, read {view.bay.air.at}.
 					</p>
 				)}
 				{view.warm ? (
@@ -165,6 +165,9 @@ export function WarmPart({
 	);
 }
 
+/** A phone shows the curve at half its size: its words are twice as large there. */
+const LABEL = "text-[15px] max-sm:text-[26px]";
+
 /** The panel's way to its window: the band of eight cases in ten, its middle, the window, the dew point. */
 function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Schemas["Unit"] }) {
 	const [W, H] = [520, 170];
@@ -173,11 +176,13 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 	// The panel's own way is what is looked at: an edge of the window or a dew point that lies far off it is left out.
 	const own = path.flat();
 	const [coldest, warmest] = [Math.min(...own), Math.max(...own)];
-	const near = [from, to, warm.dew ?? from].filter((c) => c > coldest - 6 && c < warmest + 6);
+	const dew = warm.dew?.slice(0, path.length) ?? [];
+	const near = [from, to, ...dew].filter((c) => c > coldest - 6 && c < warmest + 6);
 	const [low, high] = [Math.min(coldest, ...near) - 1, Math.max(warmest, ...near) + 1];
 	const inside = (c: number) => c >= low && c <= high;
-	const x = (n: number) => 44 + (n / Math.max(1, path.length - 1)) * (W - 56);
-	const y = (c: number) => 8 + ((high - c) / (high - low)) * (H - 34);
+	const within = (c: number) => Math.max(low, Math.min(high, c));
+	const x = (n: number) => 54 + (n / Math.max(1, path.length - 1)) * (W - 66);
+	const y = (c: number) => 8 + ((high - c) / (high - low)) * (H - 44);
 	const line = (k: number) => path.map((p, n) => `${n === 0 ? "M" : "L"}${x(n)} ${y(p[k] ?? 0)}`).join("");
 	const band = `${line(2)}${path
 		.map((p, n) => `L${x(n)} ${y(p[0] ?? 0)}`)
@@ -192,33 +197,37 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 			aria-label={`The panel in the next twelve hours, ${told(path[0]?.[1] ?? 0)} ${degrees(unit)} now, ${told(path.at(-1)?.[1] ?? 0)} at the end`}
 		>
 			<rect
-				x={44}
+				x={54}
 				y={y(to)}
-				width={W - 56}
+				width={W - 66}
 				height={Math.max(0, y(from) - y(to))}
 				fill="var(--color-good-soft)"
 			/>
 			<path d={band} fill="var(--color-tape)" fillOpacity={0.7} />
 			<path d={line(1)} fill="none" stroke="var(--color-ink)" strokeWidth={3} />
-			{warm.dew != null && inside(warm.dew) && (
-				<line
-					x1={44}
-					x2={W - 12}
-					y1={y(warm.dew)}
-					y2={y(warm.dew)}
+			{dew.some(inside) && (
+				<path
+					d={dew.map((c, n) => `${n === 0 ? "M" : "L"}${x(n)} ${y(within(c))}`).join("")}
+					fill="none"
 					stroke="var(--color-measure)"
 					strokeWidth={2}
 					strokeDasharray="6 5"
 				/>
 			)}
 			{[from, to].filter(inside).map((c) => (
-				<text key={c} x={38} y={y(c) + 5} textAnchor="end" fontSize={15} fill="var(--color-ink)">
+				<text key={c} x={48} y={y(c) + 5} textAnchor="end" className={LABEL} fill="var(--color-ink)">
 					{told(c)}
 				</text>
 			))}
-			{warm.dew != null && inside(warm.dew) && (
-				<text x={W - 14} y={y(warm.dew) - 5} textAnchor="end" fontSize={15} fill="var(--color-measure)">
-					dew point {told(warm.dew)} {degrees(unit)}
+			{dew.some(inside) && (
+				<text
+					x={W - 14}
+					y={y(within(dew.at(-1) ?? low)) - 5}
+					textAnchor="end"
+					className={LABEL}
+					fill="var(--color-measure)"
+				>
+					dew point {told(dew.at(-1) ?? 0)} {degrees(unit)}
 				</text>
 			)}
 			{[0, 3, 6, 9, 12].map((h) => (
@@ -226,8 +235,8 @@ function WarmCurve({ warm, unit }: { warm: NonNullable<View["warm"]>; unit: Sche
 					key={h}
 					x={x(Math.min(h * 4, path.length - 1))}
 					y={H - 6}
-					textAnchor="middle"
-					fontSize={15}
+					textAnchor={h === 12 ? "end" : h === 0 ? "start" : "middle"}
+					className={LABEL}
 					fill="var(--color-ink)"
 				>
 					{h === 0 ? "now" : `+${h} h`}

@@ -14,19 +14,13 @@ export function withTicks(view: View, acts: readonly Act[]): { view: View; waits
 			waits = true;
 			const on = e.what === "cleaned";
 			const all = view.zones.map((z) => z.number);
+			const ticked = e.zone ? [e.zone.number] : all;
 			steps = steps.map((s) => {
 				if (s.key !== e.step) return s;
-				const number = e.zone?.number;
-				const zones = !s.by_zone
-					? []
-					: number === undefined
-						? on
-							? all
-							: []
-						: on
-							? [...new Set([...s.zones, number])]
-							: s.zones.filter((z) => z !== number);
-				const whole = number === undefined ? on : all.every((z) => zones.includes(z));
+				const others = s.zones.filter((z) => !ticked.includes(z));
+				const zones = s.by_zone ? [...others, ...(on ? ticked : [])] : [];
+				// A zone that was wiped again is not yet all of them.
+				const whole = on && (!e.zone || all.every((z) => zones.includes(z)));
 				return { ...s, zones, done: whole ? "here, waits to be sent" : null, again: whole ? null : s.again };
 			});
 		}

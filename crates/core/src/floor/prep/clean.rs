@@ -81,16 +81,6 @@ const DUST: &str = "Dust: mask and eyes; not with film open in the next bay.";
 /// ```
 pub fn cleaning(ask: &CleanAsk<'_>) -> Vec<CleanStep> {
     let (surface, been) = (&ask.surface, ask.been);
-    let step = |key, says: &str| CleanStep {
-        key,
-        says: says.into(),
-        why: None,
-        dwell_seconds: None,
-        wet: None,
-        caution: None,
-        cures_hours: None,
-        by_zone: false,
-    };
     let over_all = |s: CleanStep| CleanStep { by_zone: true, ..s };
     let because = |s: CleanStep, why: &str| CleanStep {
         why: Some(why.into()),
@@ -187,51 +177,59 @@ pub fn cleaning(ask: &CleanAsk<'_>) -> Vec<CleanStep> {
     steps
 }
 
-/// Bare or damaged wood, filler or a rough repair made good, coat by coat.
-fn made_good(material: Material) -> Vec<CleanStep> {
-    let coat = |key, says: &str, hours: Option<f64>, caution| CleanStep {
+/// A step with nothing else to it.
+fn step(key: &'static str, says: &str) -> CleanStep {
+    CleanStep {
         key,
         says: says.into(),
         why: None,
         dwell_seconds: None,
         wet: None,
-        caution: Some(caution),
-        cures_hours: hours,
+        caution: None,
+        cures_hours: None,
         by_zone: false,
+    }
+}
+
+/// Bare or damaged wood, filler or a rough repair made good, coat by coat.
+fn made_good(material: Material) -> Vec<CleanStep> {
+    let dusty = |s: CleanStep| CleanStep {
+        caution: Some(DUST),
+        ..s
+    };
+    let coat = |s: CleanStep, hours| CleanStep {
+        wet: Some(Wet::Coat),
+        caution: Some(SOLVENT),
+        cures_hours: Some(hours),
+        ..s
     };
     let wood = material == Material::PaintedWood;
-    let mut steps = vec![CleanStep {
-        why: Some("Every scratch, pore and edge of filler shows through film.".into()),
-        ..coat(
-            "sand",
-            "Sand back to what holds, and feather its edges.",
-            None,
-            DUST,
-        )
-    }];
-    steps.push(coat(
-        "fill",
-        "Fill, let it harden, sand it flush.",
-        Some(if wood { 4.0 } else { 1.0 }),
-        DUST,
-    ));
+    let mut steps = vec![
+        CleanStep {
+            why: Some("Every scratch, pore and edge of filler shows through film.".into()),
+            ..dusty(step(
+                "sand",
+                "Sand back to what holds, and feather its edges.",
+            ))
+        },
+        CleanStep {
+            cures_hours: Some(if wood { 4.0 } else { 1.0 }),
+            ..dusty(step("fill", "Fill, let it harden, sand it flush."))
+        },
+    ];
     if wood {
         steps.push(coat(
-            "seal",
-            "Seal the bare wood, end grain twice.",
-            Some(4.0),
-            SOLVENT,
+            step("seal", "Seal the bare wood, end grain twice."),
+            4.0,
         ));
     }
     steps.push(coat(
-        "prime",
-        "Prime, let it harden, rub it down.",
-        Some(12.0),
-        SOLVENT,
+        step("prime", "Prime, let it harden, rub it down."),
+        12.0,
     ));
     steps.push(CleanStep {
         why: Some("Film holds badly on matt paint. New paint gasses out for six weeks as a rule; its tin may say less.".into()),
-        ..coat("gloss", "Gloss or semi-gloss, two thin coats.", Some(1008.0), SOLVENT)
+        ..coat(step("gloss", "Gloss or semi-gloss, two thin coats."), 1008.0)
     });
     steps
 }

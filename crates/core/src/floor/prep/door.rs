@@ -49,31 +49,42 @@ pub struct Recovery {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct AirAhead {
     /// As it was read last.
-    pub now: AirRead,
+    pub read: AirRead,
     /// Where it goes back to; the same where no door was open.
     pub level: AirRead,
-    /// Minutes until it has come back by 63 %.
-    pub minutes: f64,
+    /// How soon.
+    pub recovery: Recovery,
+    /// Minutes since it was read.
+    since: f64,
 }
 
 impl AirAhead {
+    /// The share that is left of the way back after so many minutes from now.
+    fn left(&self, after: f64) -> f64 {
+        (-(self.since + after) / self.recovery.minutes).exp()
+    }
+
     /// How warm after so many minutes, °C.
     pub fn celsius(&self, after: f64) -> f64 {
-        let left = (-after / self.minutes).exp();
-        self.level.celsius + (self.now.celsius - self.level.celsius) * left
+        self.level.celsius + (self.read.celsius - self.level.celsius) * self.left(after)
     }
 
     /// Its dew point after so many minutes, °C; nothing where its humidity is none. What water is in the air mixes as its warmth does, so that its dew point
     /// goes from the one to the other.
     pub fn dew(&self, after: f64) -> Option<f64> {
-        let now = dew_point(self.now.celsius, self.now.humidity)?;
+        let read = dew_point(self.read.celsius, self.read.humidity)?;
         let level = dew_point(self.level.celsius, self.level.humidity)?;
-        Some(level + (now - level) * (-after / self.minutes).exp())
+        Some(level + (read - level) * self.left(after))
     }
 
-    /// Whether it comes back from an open door.
+    /// Whether it is on its way back now.
     pub fn comes_back(&self) -> bool {
-        (self.now.celsius - self.level.celsius).abs() > BACK_CELSIUS
+        (self.celsius(0.0) - self.level.celsius).abs() > BACK_CELSIUS
+    }
+
+    /// Minutes from now until nine tenths of the way back are done.
+    pub fn nearly_back_minutes(&self) -> f64 {
+        (10f64.ln() * self.recovery.minutes).max(0.0)
     }
 }
 
@@ -99,7 +110,7 @@ fn level(air: &[AirRead], until: usize) -> Option<AirRead> {
 ///
 /// ```
 /// # use time::{Duration, macros::datetime};
-/// # use windrift_core::floor::prep::door::{ahead, openings, recovery};
+/// # use windrift_core::floor::prep::door::{ahead, openings};
 /// # use windrift_core::floor::prep::gate::AirRead;
 /// let start = datetime!(2026-11-27 8:00 UTC);
 /// // 21 °C; at 8:30 a door is opened for five minutes, then the air comes back with a time of 15 min.
@@ -113,7 +124,7 @@ fn level(air: &[AirRead], until: usize) -> Option<AirRead> {
 /// assert!((found[0].minutes.unwrap() - 15.0).abs() < 1.0);
 /// // Ten minutes after it was shut the air is foretold from what was learnt.
 /// let so_far = &air[..45];
-/// let later = ahead(so_far, &recovery(so_far)).unwrap();
+/// let later = ahead(so_far, so_far[44].at).unwrap();
 /// assert!(later.comes_back() && (later.celsius(600.0) - 21.0).abs() < 0.1);
 /// ```
 pub fn openings(air: &[AirRead]) -> Vec<Opened> {
@@ -194,8 +205,8 @@ pub fn openings(air: &[AirRead]) -> Vec<Opened> {
 }
 
 /// How soon a bay's air is as it was, from all openings that were read, weighed with what is supposed of any bay.
-pub fn recovery(air: &[AirRead]) -> Recovery {
-    let read: Vec<f64> = (openings(air).iter().filter_map(|o| o.minutes)).collect();
+pub fn recovery(opened: &[Opened]) -> Recovery {
+    let read: Vec<f64> = opened.iter().filter_map(|o| o.minutes).collect();
     let (mut sum, mut weight) = (
         PRIOR_MINUTES.ln() / PRIOR_SPREAD.powi(2),
         PRIOR_SPREAD.powi(-2),
@@ -210,26 +221,19 @@ pub fn recovery(air: &[AirRead]) -> Recovery {
     }
 }
 
-/// The air from the last reading on: back to what it was where a door was open a while ago, else as it is. Nothing without a reading.
-pub fn ahead(air: &[AirRead], recovery: &Recovery) -> Option<AirAhead> {
-    let now = *air.last()?;
-    let still = AirAhead {
-        now,
-        level: now,
-        minutes: recovery.minutes,
-    };
-    let Some(last) = openings(air).pop() else {
-        return Some(still);
-    };
-    // Longer ago than three times that, what it is now is what it is.
-    if now.at - last.at > Duration::seconds_f64(3.0 * 60.0 * recovery.minutes) {
-        return Some(still);
-    }
+/// The air from now on, from readings of it, oldest first: back to what it was where a door was open a while ago, else as it was read last. Nothing without a
+/// reading.
+pub fn ahead(air: &[AirRead], now: OffsetDateTime) -> Option<AirAhead> {
+    let read = *air.last()?;
+    let opened = openings(air);
+    let recovery = recovery(&opened);
+    // Longer ago than three times that, what it was last is what it is.
+    let lately = |o: &&Opened| read.at - o.at <= Duration::seconds_f64(180.0 * recovery.minutes);
+    let last = opened.last().filter(lately);
     Some(AirAhead {
-        level: AirRead {
-            at: now.at,
-            ..last.before
-        },
-        ..still
+        read,
+        level: last.map_or(read, |o| o.before),
+        recovery,
+        since: ((now - read.at).as_seconds_f64() / 60.0).max(0.0),
     })
 }

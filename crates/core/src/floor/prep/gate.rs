@@ -116,7 +116,7 @@ pub enum Stands {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct GateLine {
-    /// What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `promoter`, `prints`, `hands`, `hardware`, `surface`.
+    /// What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`.
     pub key: String,
     /// How it stands.
     pub stands: Stands,
@@ -155,6 +155,8 @@ pub struct GateAsk<'a> {
     pub paint_fresh: bool,
     /// Steps of cleaning that are not ticked.
     pub unclean: &'a [String],
+    /// What was put on and is not hard yet, each with until when.
+    pub hardens: &'a [String],
     /// Runs of promoter that are not on yet.
     pub promoter_open: &'a [String],
     /// When the last promoter becomes tacky, where any is wet.
@@ -257,6 +259,13 @@ pub fn gate(ask: &GateAsk<'_>) -> Gate {
             "clean",
             Stands::Unknown,
             format!("Not ticked yet: {}.", ask.unclean.join(", ")),
+        );
+    }
+    if !ask.hardens.is_empty() {
+        line(
+            "coats",
+            Stands::Out,
+            format!("Not hard yet: {}.", ask.hardens.join("; ")),
         );
     }
     if !ask.promoter_open.is_empty() {
