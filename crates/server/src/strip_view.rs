@@ -39,6 +39,9 @@ const MOST_BEFORE: u64 = 20_000;
 /// Harm within this of damage that was noted before is named with it, mm (ours): a hand's breadth.
 const SAME_PLACE_MM: f64 = 100.0;
 
+/// A patch that runs for so long was forgotten: no longer one is kept.
+const FORGOTTEN: Duration = Duration::hours(8);
+
 /// Entries about old film of a job, and how it stands by them.
 pub(crate) async fn stripped(desk: &Desk, job: Uuid) -> Result<(Vec<RecordEntry>, Strip), Problem> {
     let entries = desk
@@ -179,6 +182,9 @@ pub(crate) async fn old_film_view(desk: &Desk, job: &JobRows) -> Result<OldFilmV
         let mut shown = one(o, side, &shop, &ways, &by, unit);
         shown.0.running = o.running.and_then(|(id, stands_for, amount)| {
             let entry = entries.iter().find(|e| e.id == id)?;
+            if now - done_at(entry) > FORGOTTEN {
+                return None;
+            }
             let who = crew.get(&entry.crew).map_or("somebody", String::as_str);
             Some(RunningPatch {
                 id,

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { type Schemas, told } from "../../api/client";
 import { clock } from "../../job/clock";
 import { kept } from "../../job/Floor";
@@ -6,13 +6,19 @@ import { PhotoButton } from "../../job/PhotoButton";
 import { useNow } from "../../job/useNow";
 import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
-import { shopNow } from "../../offline/signal";
+import { shopNow, useKeptAt } from "../../offline/signal";
 import { Button, Choice, Sheet } from "../../ui/parts";
 
 type Old = Schemas["OldView"];
 
-/** A patch as it is timed, kept on this machine: since when film and adhesive were worked at, and what each took. */
-type Running = { film?: number; filmTook?: number; adhesive?: number; adhesiveTook?: number };
+/** A patch as it is timed, kept on this machine: since when film and adhesive were worked at, what each took, and the shop's entry of its beginning. */
+type Running = {
+	film?: number;
+	filmTook?: number;
+	adhesive?: number;
+	adhesiveTook?: number;
+	entry?: string;
+};
 
 /** An amount as the shop counts it, to two places. */
 const shown = (amount: number, old: Old) => String(Math.round(amount * old.to_one * 100) / 100);
@@ -71,7 +77,17 @@ export function PatchPart({
 		// What is no amount is told when the patch is kept; the watch runs all the same.
 		if (one > 0) void record({ what: "patch_began", old: old.id, stands_for: standsFor, amount: one });
 	};
+	// What was begun here and is kept or given up on another device has ended here too; without a signal nobody knows.
+	const known = old.running?.id;
+	const reached = useKeptAt() === null;
+	useEffect(() => {
+		if (Object.keys(own).length === 0 || !reached || known === own.entry) return;
+		const next = known ? { ...own, entry: known } : {};
+		setRun(next);
+		kept.set(key, known ? JSON.stringify(next) : null);
+	}, [own, known, reached, key]);
 	const drop = () => {
+		if (!pressed()) return;
 		change({});
 		if (old.running) void record({ what: "patch_dropped", old: old.id });
 	};
