@@ -79,6 +79,8 @@ pub struct TapeGivenView {
 /// What a tape's strips were cut from.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct TapeCutView {
+    /// The entry of the roll.
+    pub id: Uuid,
     /// What the shop calls the film.
     pub film: String,
     /// The lot.
@@ -178,6 +180,7 @@ impl SideCuts {
         let hash = hash_of(list);
         let rolls = job.tape_of(self.side, &list.name).into_iter();
         let told = rolls.map(|(entry, tape)| TapeCutView {
+            id: entry.id,
             film: tape.film_name.clone(),
             lot: entry.taken.lot.clone(),
             length: print(entry.length_mm, job.unit),
@@ -277,7 +280,7 @@ impl SideCuts {
             if rest.cuts.len() == of {
                 format!("No roll of marking tape {wide} wide with enough left for a strip is on the shelf: {needed} are needed. Put one there under Shelf, or order it.")
             } else {
-                format!("The rolls on the shelf give {} of {of} strips: {needed} more of marking tape {wide} wide are needed.", of - rest.cuts.len())
+                format!("The rolls on the shelf give {} of {of} cuts: {needed} more of marking tape {wide} wide are needed.", of - rest.cuts.len())
             }
         });
         TapeListView {

@@ -803,7 +803,7 @@ async fn strips_come_from_two_rolls_where_one_has_too_little() {
     // What this roll does not give is told before anything is cut.
     let told = seen["short"].as_str().unwrap();
     assert!(
-        told.contains(&format!("{cuts} of {of} strips")) && told.contains("more of marking tape"),
+        told.contains(&format!("{cuts} of {of} cuts")) && told.contains("more of marking tape"),
         "{told}"
     );
     assert!(

@@ -61,8 +61,7 @@ pub async fn marking_tape(desk: &Desk, id: &str) -> Answer<TapeFromRolls> {
 }
 
 /// Cuts the strips of one tape from a roll: what they take is taken from it, with its lot. A roll with too little gives the first ones of those that are not cut
-/// yet. Refused where somebody took from that roll since, or
-/// where the strips are laid out otherwise by now.
+/// yet. Refused where somebody took from that roll since, or where the strips are laid out otherwise by now.
 #[utoipa::path(post, path = "/api/sides/{id}/marking/tape", params(("id" = Uuid, Path)), request_body = CutTape, responses((status = 200, body = TapeFromRolls), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/sides/<id>/marking/tape", data = "<data>")]
 pub async fn cut_tape(
@@ -114,8 +113,6 @@ async fn take(
     };
     let (next, _) = cuts.next(list, job);
     let (given, need) = next.given_by(roll.view.left.mm);
-    // As it was printed, which is what was seen.
-    let told = print(need, job.unit).mm;
     if roll.view.revision != new.revision {
         return Err(stale());
     }
@@ -128,6 +125,8 @@ async fn take(
             ),
         ));
     }
+    // As it was printed, which is what was seen.
+    let told = print(need, job.unit).mm;
     if (told - new.used_mm).abs() > 0.01 {
         return Err(stale());
     }

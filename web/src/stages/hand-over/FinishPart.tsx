@@ -73,7 +73,10 @@ export function FinishPart({ job }: { job: string }) {
 						/>
 					</label>
 					<label className="flex flex-col">
-						<span>What is the job called? May stay empty.</span>
+						<span>
+							What is the job called? With its plate or fleet number it is found by that later. May stay
+							empty.
+						</span>
 						<input
 							value={title}
 							maxLength={80}

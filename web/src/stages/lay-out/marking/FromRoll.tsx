@@ -53,7 +53,7 @@ export function FromRoll({
 	return (
 		<div className="mt-2 rounded border border-line p-3">
 			{list.cut.map((cut) => (
-				<p key={`${cut.lot} ${cut.length.text}`} className={cut.changed ? "text-trouble" : ""}>
+				<p key={cut.id} className={cut.changed ? "text-trouble" : ""}>
 					<b>
 						{cut.changed ? "! Cut for an earlier layout" : "✓ Cut"} from lot {cut.lot}
 					</b>
