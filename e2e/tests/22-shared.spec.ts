@@ -69,6 +69,18 @@ test("a finished job leaves the yard, is found by its lettering, and is the star
 }) => {
 	await asCrew(page);
 	await startJob(page, "Razorbill Rentals");
+	// Named wrongly, and named anew; the plate is how the next person looks for it.
+	await page.getByRole("heading", { level: 1 }).getByRole("button").click();
+	const names = page.getByRole("dialog", { name: "The job" });
+	await names.getByLabel("Whom is it for?").fill(" ");
+	await names.getByRole("button", { name: "Save" }).click();
+	await expect(names.getByRole("alert")).toContainText("Type whom the job is for.");
+	await names.getByLabel("Whom is it for?").fill("Razorbill Rentals");
+	await names.getByLabel("What is the job called?").fill("Razorbill box 7");
+	await names.getByLabel("Plate or fleet number").fill("RR-07 BX");
+	await names.getByRole("button", { name: "Save" }).dblclick();
+	await expect(names).toHaveCount(0);
+	await expect(page.getByRole("heading", { name: "Razorbill box 7" })).toBeVisible();
 	await toStage(page, "Lay out");
 	await addLettering(page, "RAZORBILL");
 	await toStage(page, "Hand over");
@@ -81,6 +93,8 @@ test("a finished job leaves the yard, is found by its lettering, and is the star
 	await page.getByRole("button", { name: "Finished jobs" }).click();
 	await expect(page.getByRole("link", { name: /Razorbill/ })).toBeVisible();
 	await page.getByRole("button", { name: "Back to the yard" }).click();
+	await page.getByLabel("Find a job").fill("rr07bx");
+	await expect(page.getByRole("link", { name: /Razorbill box 7/ })).toContainText("RR-07 BX");
 	await page.getByLabel("Find a job").fill("razorbill");
 	await page.getByRole("link", { name: /Razorbill/ }).click();
 	await toStage(page, "Hand over");

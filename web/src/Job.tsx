@@ -6,6 +6,7 @@ import { useEditing, useJob, useMe, useSide } from "./api/queries";
 import { PlanView } from "./drawing/PlanView";
 import { AlsoHere } from "./job/AlsoHere";
 import { useDesk, useWide } from "./job/Bench";
+import { JobTitle } from "./job/JobNames";
 import { QuickHelp } from "./job/QuickHelp";
 import { Rail, StageMenu } from "./job/Rail";
 import { ScreenChoice } from "./job/Screen";
@@ -137,9 +138,7 @@ export function Job() {
 					<div className="flex min-w-0 items-center gap-2">
 						<YardLink high="h-9" />
 						<span aria-hidden>›</span>
-						<h1 className="truncate font-bold text-lg" title={job.data.title}>
-							{job.data.title}
-						</h1>
+						<JobTitle job={job.data} />
 					</div>
 					{plan}
 					<div className="flex items-center justify-end gap-2">
@@ -160,9 +159,7 @@ export function Job() {
 									‹
 								</span>
 							</Link>
-							<h1 className="truncate font-bold text-lg" title={job.data.title}>
-								{job.data.title}
-							</h1>
+							<JobTitle job={job.data} />
 						</div>
 						{!wide && (
 							<div className="shrink-0">

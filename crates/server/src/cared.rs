@@ -19,7 +19,7 @@ use windrift_store::EntryKind;
 use crate::bays::done_at;
 use crate::desk::Desk;
 use crate::job_pieces::JobPieces;
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::nests::film_of;
 use crate::problem::Problem;
 use crate::views::Audits;
@@ -68,7 +68,7 @@ pub struct Cared {
 /// Works out what the owner of a job is told.
 pub async fn cared(desk: &Desk, id: &str) -> Result<Cared, Problem> {
     let rows = desk.job(key(id)?).await?;
-    let (job, customer) = (rows.job.id, rows.job.customer.clone());
+    let (job, customer) = (rows.job.id, for_whom(&rows.job));
     let mut pressed_at: BTreeMap<Uuid, OffsetDateTime> = BTreeMap::new();
     for entry in desk.record_of_kind(job, EntryKind::Laid, MOST).await? {
         if let Some(piece) = entry.piece {

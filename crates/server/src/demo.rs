@@ -1,10 +1,12 @@
 //! Loads the made-up shop of the demo: open JSON files, through the same checks as anybody's work.
 
 use std::collections::BTreeMap;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
+use rocket::http::{ContentType, Header, Status};
+use rocket::local::asynchronous::Client;
 use serde::Deserialize;
-use serde_json::Value;
+use serde_json::{Value, json};
 use thiserror::Error;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -38,6 +40,7 @@ use windrift_store::marking::one_of;
 use windrift_store::stored::Kind;
 use windrift_store::{EntryKind, NewEntry, NewSide, Store, StoreError};
 
+use crate::Setup;
 use crate::entries::floor_note::FloorNote;
 use crate::entries::round::first_round;
 use crate::keys::unit_word;
@@ -112,11 +115,16 @@ struct DemoJob {
     id: Uuid,
     customer: String,
     title: String,
+    #[serde(default)]
+    plate: Option<String>,
     vehicle_kind: String,
     unit: Unit,
     sides: Vec<Value>,
     #[serde(default)]
     marked_vehicle: Option<Value>,
+    /// Whether its plan is issued.
+    #[serde(default)]
+    issued: bool,
     /// When its fitting starts and how it is printed.
     #[serde(default)]
     fitting: Option<DemoFitting>,
@@ -260,7 +268,43 @@ pub async fn load(store: &Store, folder: &Path) -> Result<(), DemoError> {
         store.keep_supply(supply.id, lead, spec).await?;
     }
     for file in &shop.jobs {
-        load_job(store, folder, file, lead, &shop.settings).await?;
+        if let Some(job) = load_job(store, folder, file, lead, &shop.settings).await? {
+            let who = shop.crew.first().map_or("", |c| &c.name);
+            issue(store, folder, job, (who, lead))
+                .await
+                .map_err(|e| DemoError::File(file.clone(), e))?;
+        }
+    }
+    Ok(())
+}
+
+/// Issues a job's plan as a press does: through the server's own routes, so that it freezes what a person would have frozen.
+async fn issue(
+    store: &Store,
+    folder: &Path,
+    job: Uuid,
+    (who, lead): (&str, Uuid),
+) -> Result<(), String> {
+    let setup = Setup::local(0, folder.to_path_buf(), PathBuf::new());
+    let client = Client::tracked(crate::build(store.clone(), setup))
+        .await
+        .map_err(|e| e.to_string())?;
+    let at = format!("/api/jobs/{job}/plans");
+    for (path, body) in [
+        ("/api/sign-in", json!({ "name": who })),
+        // One plan, however often the demo is loaded.
+        (&at, json!({ "id": Uuid::from_u128(job.as_u128() + 1) })),
+    ] {
+        let answer = client
+            .post(path.to_owned())
+            .header(ContentType::JSON)
+            .header(Header::new("Crew-Id", lead.to_string()))
+            .body(body.to_string())
+            .dispatch()
+            .await;
+        if answer.status() != Status::Ok {
+            return Err(answer.into_string().await.unwrap_or_default());
+        }
     }
     Ok(())
 }
@@ -271,17 +315,18 @@ fn read<T: serde::de::DeserializeOwned>(folder: &Path, name: &str) -> Result<T, 
     serde_json::from_str(&text).map_err(|e| wrong(e.to_string()))
 }
 
+/// Loads a job; answers it where its plan is to be issued.
 async fn load_job(
     store: &Store,
     folder: &Path,
     file: &str,
     lead: Uuid,
     settings: &WorkSettings,
-) -> Result<(), DemoError> {
+) -> Result<Option<Uuid>, DemoError> {
     let wrong = |e: String| DemoError::File(file.into(), e);
     let job: DemoJob = read(folder, file)?;
     if store.job(job.id).await.is_ok() {
-        return Ok(());
+        return Ok(None);
     }
     let mut sides: Vec<DemoSide> = Vec::new();
     let mut planned = Vec::new();
@@ -332,6 +377,7 @@ async fn load_job(
         unit: unit_word(job.unit),
         created_at: OffsetDateTime::now_utc() - Duration::days(job.days_ago),
         created_by: lead,
+        plate: job.plate,
     };
     let bodies = sides
         .iter()
@@ -453,7 +499,7 @@ async fn load_job(
     if job.finished {
         store.finish_job(job.id, lead).await?;
     }
-    Ok(())
+    Ok(job.issued.then_some(job.id))
 }
 
 /// Reads both ends as they are wanted, and locks.

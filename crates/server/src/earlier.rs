@@ -72,11 +72,9 @@ pub(crate) async fn earlier(
     find: Option<&str>,
 ) -> Result<EarlierView, Problem> {
     let typed = find.map(str::trim).filter(|f| !f.is_empty());
-    let find: String = typed
-        .unwrap_or(&job.job.customer)
-        .chars()
-        .take(80)
-        .collect();
+    // The same vehicle by its plate, where it has one; the customer's otherwise.
+    let own = job.job.plate.as_deref().unwrap_or(&job.job.customer);
+    let find: String = typed.unwrap_or(own).chars().take(80).collect();
     let mut sides: BTreeMap<SideKind, Vec<Uuid>> = BTreeMap::new();
     for s in &job.sides {
         let side: Side = Kind::Side.read(&s.side.spec)?;

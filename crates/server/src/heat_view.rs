@@ -163,6 +163,13 @@ pub async fn view(desk: &Desk, side: Uuid, paces: bool) -> Result<HeatView, Prob
                 .map(|p| {
                     let mut found = of_piece(p, &planned, &ways, unit);
                     found.says.splice(0..0, called_back.of(p.piece.film()));
+                    if let Some(ceiling) = found.film_ceiling()
+                        && paces
+                        && laid.contains(&p.id)
+                    {
+                        let film_mm = p.piece.film_figures().thickness_mm;
+                        found.says.push(gun.burst(film_mm, ceiling, start, unit));
+                    }
                     let heated = heated.remove(&p.id).unwrap_or_default();
                     let laid = laid.contains(&p.id);
                     let film_mm = p.piece.film_figures().thickness_mm;

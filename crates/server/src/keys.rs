@@ -2,6 +2,7 @@
 
 use uuid::Uuid;
 use windrift_core::ground::tape::Unit;
+use windrift_store::entity::job;
 
 use crate::problem::Problem;
 
@@ -11,6 +12,14 @@ pub fn unit_word(unit: Unit) -> String {
         .ok()
         .and_then(|v| v.as_str().map(str::to_owned))
         .unwrap_or_default()
+}
+
+/// Whom a job is for, as papers say it: with the plate of the vehicle, where it has one.
+pub fn for_whom(job: &job::Model) -> String {
+    match &job.plate {
+        Some(plate) => format!("{}, {plate}", job.customer),
+        None => job.customer.clone(),
+    }
 }
 
 /// Reads a key from a path.

@@ -5,6 +5,7 @@ use std::collections::VecDeque;
 use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 
 use windrift_core::floor::heat::Over;
+use windrift_core::floor::heat::burst::RIVET_CEILING;
 use windrift_core::floor::heat::pace::{
     Calibrated, Pace, PacedReading, STOP_S, Sure, Wanted, Warms,
 };
@@ -104,6 +105,30 @@ impl Gunned {
         let pace = self.gun.pace(&solved(over), wanted);
         self.known.borrow_mut().push((key, *wanted, pace.clone()));
         pace
+    }
+
+    /// How long a burst may be over film that does not touch the panel, in words.
+    pub fn burst(&self, film_mm: f64, ceiling: f64, start: f64, unit: Unit) -> String {
+        let ceiling = ceiling.min(RIVET_CEILING);
+        let burst = self.gun.burst(film_mm, start, ceiling);
+        let most = told(ceiling, unit);
+        if !burst.longest_s.is_finite() {
+            return format!("Film off the panel: this gun does not bring it to {most}.");
+        }
+        if !burst.can_be_done() {
+            return format!(
+                "Film off the panel, as round a rivet head, may pass {most} before anybody has the gun away: lowest setting, a hand further off, in and out."
+            );
+        }
+        let half = burst.half_s.map_or_else(
+            || "most guns never bring it there".to_owned(),
+            |s| format!("half of all guns take {s:.1} s to it"),
+        );
+        format!(
+            "A burst over film off the panel, as round a rivet head, is {:.1} s at the most: it keeps {most} in 19 of 20 cases, and {half}. In and out, and wait until it is cool before the next.",
+            // Rounded down: it is a limit.
+            (burst.longest_s * 10.0).floor() / 10.0
+        )
     }
 
     /// How fast a run is walked; nothing where nobody said what is behind the skin.

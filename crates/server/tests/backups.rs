@@ -11,7 +11,7 @@ use windrift_store::{EntryKind, NewEntry, Store};
 use windrift_testkit::{Cluster, project, small_shop};
 
 /// Steps of migration that there are.
-const STEPS: u32 = 19;
+const STEPS: u32 = 20;
 
 fn backup(cluster: &Cluster, owner_url: &str, secret: Option<&Path>, words: &[&str]) -> Output {
     let mut command = Command::new(project().join("tools/backup"));

@@ -118,6 +118,51 @@ async fn a_job_is_found_by_its_words() {
 }
 
 #[rocket::async_test]
+async fn a_job_is_named_anew_and_found_by_its_plate() {
+    let api = Api::start().await;
+    let new = json!({ "id": Uuid::now_v7(), "customer": "Dunlin Dairy", "title": "wagon", "plate": " KX-58 PLD ", "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });
+    let job = api.post("/api/jobs", new).await.body;
+    assert_eq!(
+        (&job["plate"], &job["revision"]),
+        (&json!("KX-58 PLD"), &json!(1))
+    );
+    let found = |find: &'static str| {
+        let api = &api;
+        async move { api.get(&format!("/api/jobs?find={find}")).await["total"].clone() }
+    };
+    // As it is written, and as one reads it out.
+    for find in ["kx-58", "KX58PLD", "58%20pld"] {
+        assert_eq!(found(find).await, json!(1), "{find}");
+    }
+    let at = format!("/api/jobs/{}", job["id"].as_str().unwrap());
+    let names = |customer: &str, plate: &str| json!({ "customer": customer, "title": "wagon 4", "plate": plate });
+    let named = api.put(&at, 1, names("Dunlin Dairies", "KX 59")).await;
+    assert_eq!((named.status, &named.body["revision"]), (200, &json!(2)));
+    assert_eq!(
+        (found("KX58PLD").await, found("dairies%20kx59").await),
+        (json!(0), json!(1))
+    );
+    // Pressed twice it is named once; who had not seen that is told what stands now, and the names stay.
+    assert_eq!(
+        api.put(&at, 1, names("Dunlin Dairies", "KX 59"))
+            .await
+            .status,
+        200
+    );
+    let late = api.put(&at, 1, names("Dunlin", "")).await;
+    assert_eq!((late.status, &late.body["revision"]), (409, &json!(2)));
+    assert_eq!(late.body["current"]["customer"], "Dunlin Dairies");
+    // No plate is none; no customer is a sentence.
+    let none = api.put(&at, 2, names("Dunlin", "  ")).await;
+    assert_eq!((none.status, &none.body["plate"]), (200, &Value::Null));
+    let nobody = api.put(&at, 3, names(" ", "KX 59")).await;
+    assert_eq!(nobody.status, 422);
+    assert_eq!(api.get(&at).await["customer"], "Dunlin");
+    let long = api.put(&at, 3, names("Dunlin", &"9".repeat(41))).await;
+    assert_eq!(long.status, 422);
+}
+
+#[rocket::async_test]
 async fn figures_of_a_starting_shape_are_unmeasured_until_they_are_typed_or_confirmed() {
     let api = Api::start().await;
     let new = json!({ "id": Uuid::now_v7(), "customer": "Whimbrel", "title": "", "vehicle_kind": "box_truck", "unit": "inch_sixteenth" });

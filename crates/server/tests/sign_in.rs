@@ -697,7 +697,7 @@ async fn whoever_runs_it_sees_figures_with_a_key_and_finds_a_request_by_its_id()
     // A database that lacks a step is not ready.
     sql(
         &api,
-        "DELETE FROM seaql_migrations WHERE version LIKE '%removals'",
+        "DELETE FROM seaql_migrations WHERE version LIKE '%names'",
     )
     .await;
     assert_eq!(get(&api.client, "/api/ready").await, 503);

@@ -7,7 +7,7 @@ use sea_orm::{
     ActiveModelTrait, ColumnTrait, DatabaseTransaction, EntityTrait, QueryFilter, QuerySelect, Set,
     TransactionTrait,
 };
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -34,6 +34,49 @@ impl Store {
             )
             .exec_without_returning(&self.db)
             .await?;
+        Ok(())
+    }
+
+    /// Names a job anew: whom it is for, what it is called, the plate of its vehicle. The same names again change nothing.
+    ///
+    /// Errors: it is not there, or somebody else named it since `seen`.
+    pub async fn name_job(
+        &self,
+        id: Uuid,
+        seen: i32,
+        customer: &str,
+        title: &str,
+        plate: Option<&str>,
+    ) -> Result<(), StoreError> {
+        let transaction = self.db.begin().await?;
+        let row = job::Entity::find_by_id(id)
+            .lock_exclusive()
+            .one(&transaction)
+            .await?
+            .ok_or(StoreError::NotFound("job"))?;
+        let same = row.customer == customer && row.title == title && row.plate.as_deref() == plate;
+        if same {
+            transaction.rollback().await?;
+            return Ok(());
+        }
+        if row.revision != seen {
+            transaction.rollback().await?;
+            return Err(StoreError::Stale {
+                revision: row.revision,
+                current: json!({ "customer": row.customer, "title": row.title, "plate": row.plate }),
+                by: None,
+            });
+        }
+        let named = job::ActiveModel {
+            id: Set(id),
+            revision: Set(seen + 1),
+            customer: Set(customer.into()),
+            title: Set(title.into()),
+            plate: Set(plate.map(Into::into)),
+            ..Default::default()
+        };
+        named.update(&transaction).await?;
+        transaction.commit().await?;
         Ok(())
     }
 

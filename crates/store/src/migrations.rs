@@ -3,7 +3,7 @@
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, DbErr, Statement, TransactionTrait};
 
 /// The steps in their order: a name that never changes, and the SQL that takes it.
-const STEPS: [(&str, &str); 19] = [
+const STEPS: [(&str, &str); 20] = [
     (
         "m20261124_000001_first_tables",
         include_str!("migrations/first_tables.sql"),
@@ -70,6 +70,10 @@ const STEPS: [(&str, &str); 19] = [
     (
         "m20261212_000019_removals",
         include_str!("migrations/removals.sql"),
+    ),
+    (
+        "m20261213_000020_names",
+        include_str!("migrations/names.sql"),
     ),
 ];
 

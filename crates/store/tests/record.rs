@@ -238,6 +238,7 @@ async fn whatever_is_done_to_a_record_is_found() {
             unit: "inch_sixteenth".into(),
             created_at: time::OffsetDateTime::now_utc(),
             created_by: shop.crew[0],
+            plate: None,
         };
         store.start_job(row, Vec::new()).await.unwrap();
         for n in 0..5 {

@@ -65,6 +65,7 @@ async fn the_same_request_at_once_is_one_and_others_answers_are_their_own() {
             unit: "millimetre".into(),
             created_at: time::OffsetDateTime::now_utc(),
             created_by: shop.crew[0],
+            plate: None,
         };
         let tries = (0..8).map(|_| {
             let (store, row) = (store.clone(), row.clone());

@@ -253,6 +253,7 @@ pub async fn small_shop(store: &Store) -> Shop {
         unit: "inch_sixteenth".into(),
         created_at: OffsetDateTime::now_utc(),
         created_by: crew[0].0,
+        plate: None,
     };
     let spec = serde_json::json!({
         "version": 1, "kind": "left", "facing": "left", "front": "left", "rail": "top rail",

@@ -133,7 +133,7 @@ fn rectangles_cut_up_come_together_again() {
         let mut nester = Nester::new(case.pieces, bins.clone(), case.gap).unwrap();
         let mut before = f64::INFINITY;
         for _ in 0..8 {
-            nester.improve(60_000 / count as u32 / 8);
+            nester.improve((60_000 / count as u32).max(4_000) / 8);
             // It never becomes worse.
             let now = nester.best().length_mm(&bins);
             assert!(now <= before);
@@ -146,7 +146,7 @@ fn rectangles_cut_up_come_together_again() {
         told.push(format!("{count}:{:.1}%", off * 100.0));
     }
     println!("{}", told.join(" "));
-    assert!(worst <= 0.05, "{worst}: {told:?}");
+    assert!(worst <= 0.04, "{worst}: {told:?}");
 }
 
 /// Triangles, which boxes would lay in twice the room.

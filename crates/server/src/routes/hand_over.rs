@@ -27,7 +27,7 @@ use windrift_store::{JobRows, RecordEntry, SideRows, StoreError, hex};
 use crate::desk::Desk;
 use crate::entries::entries_in_words;
 use crate::file::{File, paper_of};
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::links::shared;
 use crate::marked::marking_paper;
 use crate::packet_lines::{heat_lines, photographed};
@@ -149,7 +149,7 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
         unit: Some(unit_of(&rows.job.unit)?),
         shop: desk.shop().await?.name,
         title: rows.job.title.clone(),
-        customer: rows.job.customer.clone(),
+        customer: for_whom(&rows.job),
         settings: Some(ways.settings),
         typefaces: ways
             .own
@@ -415,7 +415,7 @@ async fn written(
         photos,
         shop: or(&frozen.shop, &desk.shop().await?.name),
         title: or(&frozen.title, &job.title),
-        customer: or(&frozen.customer, &job.customer),
+        customer: or(&frozen.customer, &for_whom(&job)),
         issued: format!(
             "Plan {}, issued {} by {by}",
             plan.number,

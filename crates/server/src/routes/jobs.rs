@@ -2,7 +2,7 @@
 
 use rocket::data::Data;
 use rocket::serde::json::Json;
-use rocket::{get, post};
+use rocket::{get, post, put};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -34,6 +34,9 @@ pub struct NewJob {
     /// What it is called; the customer and the vehicle where it is left empty.
     #[serde(default)]
     pub title: String,
+    /// Plate, registration or fleet number of the vehicle, where it has one.
+    #[serde(default)]
+    pub plate: String,
     /// What kind of vehicle.
     pub vehicle_kind: VehicleKind,
     /// The unit of its tape.
@@ -136,6 +139,9 @@ pub struct CopiedJob {
     /// What it is called.
     #[serde(default)]
     pub title: String,
+    /// Plate, registration or fleet number of the vehicle, where it has one.
+    #[serde(default)]
+    pub plate: String,
     /// Another vehicle of the same kind: nobody has held a tape to it yet. Otherwise it is the same one again.
     pub another_vehicle: bool,
 }
@@ -152,6 +158,7 @@ pub async fn copy_job(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
         "" => format!("{customer}, {}", old.vehicle_kind.to_lowercase()),
         _ => named(&new.title, 80, "title", "Type what the job is called.")?,
     };
+    let plate = plate_of(&new.plate)?;
     let row = entity::job::Model {
         id: new.id,
         revision: 1,
@@ -161,6 +168,7 @@ pub async fn copy_job(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> 
         unit: old.unit,
         created_at: OffsetDateTime::now_utc(),
         created_by: who,
+        plate,
     };
     let measured_anew = |spec: &mut Value| {
         // One that cannot be read is copied as it is, and said to be so where it is shown.
@@ -187,6 +195,7 @@ pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Jo
         "" => format!("{customer}, {}", new.vehicle_kind.name().to_lowercase()),
         _ => named(&new.title, 80, "title", "Type what the job is called.")?,
     };
+    let plate = plate_of(&new.plate)?;
     let mut sides = Vec::new();
     // Keys follow from the job's own, so that a repeated request makes the same rows.
     let mut number = 0;
@@ -211,9 +220,44 @@ pub async fn start_job(desk: &Desk, caller: Caller, data: Data<'_>) -> Answer<Jo
         unit: unit_word(new.unit),
         created_at: OffsetDateTime::now_utc(),
         created_by: who,
+        plate,
     };
     let rows = desk.start_job(row, sides).await?;
     Ok(Json(job_view(desk, &rows, &desk.ways().await?).await?))
+}
+
+/// What a job is called anew.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct JobNames {
+    /// Whom it is for.
+    pub customer: String,
+    /// What it is called.
+    pub title: String,
+    /// Plate, registration or fleet number; empty where it has none.
+    pub plate: String,
+}
+
+/// Names a job anew. If-Match is the revision of its names. What was issued keeps the names of its day.
+#[utoipa::path(put, path = "/api/jobs/{id}", params(("id" = Uuid, Path)), request_body = JobNames, responses((status = 200, body = JobView), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[put("/jobs/<id>", data = "<data>")]
+pub async fn name_job(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<JobView> {
+    caller.writer()?;
+    let id = key(id)?;
+    let names: JobNames = read_as(read_json(data).await?)?;
+    let customer = named(&names.customer, 80, "customer", "Type whom the job is for.")?;
+    let title = named(&names.title, 80, "title", "Type what the job is called.")?;
+    let plate = plate_of(&names.plate)?;
+    desk.name_job(id, caller.seen()?, &customer, &title, plate.as_deref())
+        .await?;
+    Ok(Json(whole(desk, id).await?))
+}
+
+/// A plate as it was typed; nothing where it is empty.
+fn plate_of(typed: &str) -> Result<Option<String>, Problem> {
+    match typed.trim() {
+        "" => Ok(None),
+        _ => named(typed, 40, "plate", "Type the plate or fleet number.").map(Some),
+    }
 }
 
 /// A key made from the job's own: its last four bytes count on.

@@ -23,7 +23,7 @@ use windrift_store::{EntryKind, NewEntry, RecordEntry};
 use crate::desk::Desk;
 use crate::editing::{Editing, RowSpec, answered_before, make, spec_of};
 use crate::file::{File, paper_of};
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::marked::{
     input_of, marking_paper, sentences, settled, settled_parts, still_unread, suggested,
 };
@@ -344,7 +344,7 @@ pub async fn marking_report(
     let heading = MarkingHeading {
         shop: &shop,
         title: &rows.job.title,
-        customer: &rows.job.customer,
+        customer: &for_whom(&rows.job),
         at: &stated,
     };
     let bytes = write(&heading, &marked, paper)

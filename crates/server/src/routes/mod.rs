@@ -214,6 +214,7 @@ routes![
     Fitter: [
         jobs::start_job,
         jobs::copy_job,
+        jobs::name_job,
         jobs::finish_job,
         jobs::reopen_job,
         links::make_link,

@@ -22,6 +22,7 @@ use crate::desk::Desk;
 use crate::editing::{Editing, answered_before, check_pieces, make_all, require_room};
 use crate::file::{File, paper_of};
 use crate::floor::Floor;
+use crate::keys::for_whom;
 use crate::nests::{longest_of, panel_ask, print_width, rolls_of};
 use crate::problem::Problem;
 use crate::request::Caller;
@@ -248,7 +249,7 @@ pub async fn panel_map_file(
         let heading = PageHeading {
             shop: &shop,
             title: &floor.rows.job.title,
-            customer: &floor.rows.job.customer,
+            customer: &for_whom(&floor.rows.job),
             at: &at,
         };
         panel_map(&heading, &mapped(&floor, &view), paper)

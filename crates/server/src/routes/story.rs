@@ -11,7 +11,7 @@ use windrift_formats::story::{StorySheet, write_list, write_strip};
 use crate::both::{Both, both};
 use crate::desk::Desk;
 use crate::file::{File, paper_of};
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::planned::PlannedSide;
 use crate::problem::Problem;
 use crate::routes::Answer;
@@ -72,7 +72,7 @@ pub async fn story_sheet(
     let sheet = StorySheet {
         shop: &shop,
         title: &rows.job.title,
-        customer: &rows.job.customer,
+        customer: &for_whom(&rows.job),
         side: &side,
         unit: input.unit,
         stories: &stories,

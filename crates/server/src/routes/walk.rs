@@ -19,7 +19,7 @@ use windrift_store::{EntryKind, JobRows, NewEntry};
 
 use crate::desk::Desk;
 use crate::file::{File, paper_of};
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::links::shared;
 use crate::planned::unit_of;
 use crate::problem::Problem;
@@ -302,7 +302,7 @@ pub async fn walk_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<Fi
     let sheet = WalkSheet {
         shop: desk.shop().await?.name,
         title: job.job.title.clone(),
-        customer: job.job.customer.clone(),
+        customer: for_whom(&job.job),
         stated: format!("As recorded on {}.", settings.zone.stated(today)),
         photos,
         agreed,

@@ -32,7 +32,7 @@ use crate::entries::floor_note::FloorNote;
 use crate::entries::{EntryView, entries_in_words};
 use crate::file::{File, paper_of};
 use crate::floor::Floor;
-use crate::keys::key;
+use crate::keys::{for_whom, key};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json, read_typed};
 use crate::routes::Answer;
@@ -442,7 +442,7 @@ pub async fn stroke_sheet(desk: &Desk, id: &str, paper: Option<&str>) -> Result<
     let sheet = StrokeSheet {
         shop: &shop,
         title: &floor.rows.job.title,
-        customer: &floor.rows.job.customer,
+        customer: &for_whom(&floor.rows.job),
         plan: floor.plan(),
         piece: floor.piece(),
         lay_down: &found,

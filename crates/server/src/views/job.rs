@@ -64,6 +64,10 @@ pub struct JobView {
     pub title: String,
     /// Whom it is for.
     pub customer: String,
+    /// Plate, registration or fleet number of its vehicle, where it has one.
+    pub plate: Option<String>,
+    /// Revision of its names.
+    pub revision: i32,
     /// What kind of vehicle, in words.
     pub vehicle: String,
     /// The unit of its tape.
@@ -195,6 +199,8 @@ pub async fn job_view(desk: &Desk, rows: &JobRows, ways: &Ways) -> Result<JobVie
         id: rows.job.id,
         title: rows.job.title.clone(),
         customer: rows.job.customer.clone(),
+        plate: rows.job.plate.clone(),
+        revision: rows.job.revision,
         vehicle: rows.job.vehicle_kind.clone(),
         unit,
         stages: progress(done).to_vec(),

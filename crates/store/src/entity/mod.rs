@@ -48,6 +48,7 @@ table!(job, "job", {
     unit: String,
     created_at: TimeDateTimeWithTimeZone,
     created_by: Uuid,
+    plate: Option<String>,
 });
 
 table!(side, "side", {

@@ -346,7 +346,8 @@ export interface paths {
         };
         /** One job. */
         get: operations["job"];
-        put?: never;
+        /** Names a job anew. If-Match is the revision of its names. What was issued keeps the names of its day. */
+        put: operations["name_job"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3835,6 +3836,8 @@ export interface components {
              * @description Made by the client, so that a repeated request is known.
              */
             id: string;
+            /** @description Plate, registration or fleet number of the vehicle, where it has one. */
+            plate?: string;
             /** @description What it is called. */
             title?: string;
         };
@@ -5893,6 +5896,15 @@ export interface components {
             /** @description Every piece of every side. */
             pieces: components["schemas"]["FilmedPiece"][];
         };
+        /** @description What a job is called anew. */
+        JobNames: {
+            /** @description Whom it is for. */
+            customer: string;
+            /** @description Plate, registration or fleet number; empty where it has none. */
+            plate: string;
+            /** @description What it is called. */
+            title: string;
+        };
         /** @description One page of jobs. */
         JobPage: {
             /** @description Jobs, newest first. */
@@ -5950,6 +5962,13 @@ export interface components {
             id: string;
             /** @description The vehicle from above. */
             plan: components["schemas"]["VehiclePlan"];
+            /** @description Plate, registration or fleet number of its vehicle, where it has one. */
+            plate?: string | null;
+            /**
+             * Format: int32
+             * @description Revision of its names.
+             */
+            revision: number;
             /** @description Its sides. */
             sides: components["schemas"]["SideSummary"][];
             /** @description Its nine stages. */
@@ -6897,6 +6916,8 @@ export interface components {
              * @description Made by the client, so that a repeated request is known.
              */
             id: string;
+            /** @description Plate, registration or fleet number of the vehicle, where it has one. */
+            plate?: string;
             /** @description What it is called; the customer and the vehicle where it is left empty. */
             title?: string;
             /** @description The unit of its tape. */
@@ -14147,6 +14168,148 @@ export interface operations {
             };
             /** @description What was given cannot be used, or is more than can be worked out at once */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Windrift made a mistake, or what is kept cannot be read; nothing was changed */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database is away, or Windrift is busy; nothing was lost */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobNames"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in on this device, or not the person who is named */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Whoever asks may not do this, or another page asked */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is not there, or somebody removed it */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It came in too slowly */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Somebody changed it since, the key stands for something else, or something hangs on it */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description JSON is sent as JSON, a file as a file */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The server is not called by this name */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used, or is more than can be worked out at once */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The revision that was seen is missing */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey, type Schemas, Trouble } from "../../api/client";
 import { useShop } from "../../api/queries";
+import { NameFields, NO_NAMES } from "../../job/JobNames";
 import { stagePath } from "../../job/stages";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { OutlinePicture } from "../../ui/ShapePicture";
@@ -19,12 +20,10 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 	const cache = useQueryClient();
 	const navigate = useNavigate();
 	const key = useRef(freshKey());
-	const [customer, setCustomer] = useState("");
-	const [title, setTitle] = useState("");
+	const [names, setNames] = useState(NO_NAMES);
 	const [kind, setKind] = useState<Schemas["VehicleKind"]>("box_truck");
 	const [unit, setUnit] = useState<Schemas["Unit"]>("inch_sixteenth");
 	const [wrong, setWrong] = useState<Trouble | null>(null);
-	const ids = useId();
 	useEffect(() => {
 		if (open) {
 			key.current = freshKey();
@@ -34,7 +33,7 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 
 	const start = async () => {
 		try {
-			const body = { id: key.current, customer, title, vehicle_kind: kind, unit };
+			const body = { id: key.current, ...names, vehicle_kind: kind, unit };
 			const job = await ask(client.POST("/api/jobs", { body }));
 			await cache.invalidateQueries({ queryKey: ["jobs"] });
 			navigate(stagePath(job.id, "look_over"));
@@ -42,20 +41,6 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 			if (error instanceof Trouble) setWrong(error);
 		}
 	};
-	const field = (label: string, value: string, set: (v: string) => void, id: string, hint?: string) => (
-		<div className="flex min-w-0 flex-col gap-1">
-			<label htmlFor={id} className="text-soft">
-				{label}
-			</label>
-			<input
-				id={id}
-				value={value}
-				onChange={(e) => set(e.target.value)}
-				className="h-11 rounded border border-soft bg-paper px-3 text-lg"
-			/>
-			{hint && <span className="text-soft">{hint}</span>}
-		</div>
-	);
 	return (
 		<Sheet open={open} onOpenChange={onOpenChange} title="Start a job">
 			<form
@@ -65,14 +50,7 @@ export function NewJob({ open, onOpenChange }: { open: boolean; onOpenChange: (o
 					start();
 				}}
 			>
-				{field("Whom is it for?", customer, setCustomer, `${ids}c`)}
-				{field(
-					"What is the job called?",
-					title,
-					setTitle,
-					`${ids}t`,
-					"With its plate or fleet number it is found by that later. May stay empty.",
-				)}
+				<NameFields names={names} onChange={setNames} titleHint="May stay empty." />
 				<Choice
 					label="What stands outside?"
 					value={kind}

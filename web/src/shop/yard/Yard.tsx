@@ -90,7 +90,7 @@ export function Yard() {
 				{jobs.data?.total === 0 && (
 					<p className="my-10 text-xl">
 						{find
-							? `No job has “${find.trim()}” in its title, its customer, its vehicle, its year or its lettering.`
+							? `No job has “${find.trim()}” in its title, its customer, its plate, its vehicle, its year or its lettering.`
 							: finished
 								? "No job is finished yet. Under Hand over a job that is done leaves the yard."
 								: "The yard is empty. Start a job: whom it is for, and what stands outside."}
@@ -147,7 +147,7 @@ function JobRow({ job, scale }: { job: Schemas["JobView"]; scale: number }) {
 				<div className="flex flex-col items-start gap-1 py-1">
 					<h2 className="font-bold text-xl">{job.title}</h2>
 					<p className="text-soft">
-						{job.customer}, {job.vehicle.toLowerCase()}, {worked?.length}
+						{[job.customer, job.plate, job.vehicle.toLowerCase(), worked?.length].filter(Boolean).join(", ")}
 					</p>
 					<Progress stages={job.stages} />
 					{job.finished ? (

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { ask, client, freshKey } from "../../api/client";
 import { useJob } from "../../api/queries";
+import { NameFields, NO_NAMES } from "../../job/JobNames";
 import { stagePath } from "../../job/stages";
 import { useTelling } from "../../job/useTelling";
 import { Button, TroubleNote } from "../../ui/parts";
@@ -14,8 +15,7 @@ export function FinishPart({ job }: { job: string }) {
 	const view = useJob(job).data;
 	const { wrong, tell } = useTelling();
 	const [copying, setCopying] = useState(false);
-	const [customer, setCustomer] = useState("");
-	const [title, setTitle] = useState("");
+	const [names, setNames] = useState(NO_NAMES);
 	const [another, setAnother] = useState(true);
 	const [id, setId] = useState(freshKey);
 	const params = { path: { id: job } };
@@ -31,20 +31,19 @@ export function FinishPart({ job }: { job: string }) {
 		]);
 	};
 	const copy = async () => {
-		const body = { id, customer, title, another_vehicle: another };
+		const body = { id, ...names, another_vehicle: another };
 		const made = await ask(client.POST("/api/jobs/{id}/copy", { params, body }));
 		setId(freshKey());
 		await cache.invalidateQueries({ queryKey: ["jobs"] });
 		navigate(stagePath(made.id, "look_over"));
 	};
-	const field = "h-11 min-w-0 rounded border border-soft bg-paper px-3 text-lg";
 	return (
 		<section aria-label="When it is done" className="flex min-w-0 flex-col gap-2">
 			<h2 className="font-bold text-xl">When it is done</h2>
 			<p>
 				{view?.finished
 					? `Finished ${view.finished}. It is out of the yard and whole; the yard finds it by its words.`
-					: "A finished job leaves the yard. It stays whole, and is found by customer, words or year."}
+					: "A finished job leaves the yard. It stays whole, and is found by customer, plate, words or year."}
 			</p>
 			<div className="flex flex-wrap gap-2">
 				<Button onClick={() => void tell(leave())}>
@@ -63,27 +62,7 @@ export function FinishPart({ job }: { job: string }) {
 						void tell(copy());
 					}}
 				>
-					<label className="flex flex-col">
-						<span>Whom is it for?</span>
-						<input
-							value={customer}
-							maxLength={80}
-							onChange={(e) => setCustomer(e.target.value)}
-							className={field}
-						/>
-					</label>
-					<label className="flex flex-col">
-						<span>
-							What is the job called? With its plate or fleet number it is found by that later. May stay
-							empty.
-						</span>
-						<input
-							value={title}
-							maxLength={80}
-							onChange={(e) => setTitle(e.target.value)}
-							className={field}
-						/>
-					</label>
+					<NameFields names={names} onChange={setNames} titleHint="May stay empty." />
 					<label className="flex min-h-11 items-center gap-3">
 						<input
 							type="checkbox"

@@ -1,10 +1,11 @@
 //! Everything of one film on rolls and offcuts: as short as can be found, beside what no layout can fall below.
 //!
 //! Along a roll is x, from its free end; across it is y. A piece lies by its outline: rectangles on a skyline, true shapes on a fine grid
-//! that errs towards keeping apart. As long as somebody looks ([`Nester::improve`]), other orders of laying are tried, and true shapes are moved apart on a
-//! roll that is made shorter and shorter.
+//! that errs towards keeping apart. As long as somebody looks ([`Nester::improve`]), other orders of laying are tried; rectangles are laid in many layouts
+//! at once, and true shapes moved apart on a roll that is made shorter and shorter.
 
 mod apart;
+mod beam;
 mod closer;
 pub mod problem;
 mod random;
@@ -14,6 +15,7 @@ pub mod skyline;
 pub use problem::{Bin, Laid, Nest, NestPiece, Turns};
 
 use apart::Apart;
+use beam::Beam;
 use random::Random;
 use thiserror::Error;
 
@@ -27,6 +29,9 @@ const BOXY: f64 = 0.92;
 
 /// Of so many tries at true shapes one is an order of laying.
 const ORDER_EACH: u64 = 400;
+
+/// Of two searches the one that found the best layout gets so many times the work of the other (ours).
+const LEADS: u64 = 4;
 
 /// Pieces without room, length of roll, and what is walled in on the way: of layouts as long as each other, the denser one leads on.
 type Weight = (usize, f64, f64);
@@ -119,6 +124,12 @@ pub struct Nester {
     looked_at_again: bool,
     /// The search that moves true shapes apart on the longest roll of the best layout.
     apart: Option<Apart>,
+    /// The one that lays rectangles in many layouts at once, on the same roll.
+    beam: Option<Beam>,
+    /// What orders and layouts at once have cost so far.
+    work: [u64; 2],
+    /// Whether the best layout came of many at once: whichever found it gets most of the time.
+    at_once: bool,
     random: Random,
     tried: u64,
 }
@@ -159,6 +170,9 @@ impl Nester {
             least_mm,
             looked_at_again: closer::can_look_at(&pieces),
             apart: None,
+            beam: None,
+            work: [0; 2],
+            at_once: true,
             random: Random::new(0x9E37_79B9_7F4A_7C15),
             tried: 0,
             pieces,
@@ -221,6 +235,14 @@ impl Nester {
             if !self.tried.is_multiple_of(ORDER_EACH) && self.move_apart() {
                 continue;
             }
+            let [orders, at_once] = self.work;
+            let behind = match self.at_once {
+                true => at_once <= LEADS * orders,
+                false => LEADS * at_once <= orders,
+            };
+            if behind && self.lay_at_once() {
+                continue;
+            }
             let mut order = self.order.clone();
             let n = order.len();
             if n < 2 {
@@ -251,11 +273,7 @@ impl Nester {
             return false;
         };
         if self.apart.is_none() {
-            let used = self.best.used_mm.iter().zip(&self.bins).enumerate();
-            let rolls = used.filter(|(_, (_, bin))| !bin.offcut);
-            let longest = rolls.max_by(|a, b| a.1.0.total_cmp(b.1.0)).map(|(n, _)| n);
-            self.apart = longest.and_then(|n| {
-                let bin = self.bins.get(n)?;
+            self.apart = self.longest_roll().and_then(|(n, bin)| {
                 Apart::of(shapes, &self.best.laid, n, bin, self.looked_at_again)
             });
         }
@@ -265,6 +283,50 @@ impl Nester {
         self.tried += 1;
         if let Some(found) = apart.round() {
             self.take_apart(found);
+        }
+        true
+    }
+
+    /// The roll, no offcut, of which the best layout takes most.
+    fn longest_roll(&self) -> Option<(usize, &Bin)> {
+        let used = self.best.used_mm.iter().zip(&self.bins).enumerate();
+        let rolls = used.filter(|(_, (_, bin))| !bin.offcut);
+        let longest = rolls.max_by(|a, b| a.1.0.total_cmp(b.1.0));
+        longest.map(|(n, (_, bin))| (n, bin))
+    }
+
+    /// One level of many layouts at once for the rectangles of the longest roll, and for what has found no room yet; no where there are true shapes
+    /// among them, or too few.
+    fn lay_at_once(&mut self) -> bool {
+        if self.shapes.is_some() {
+            return false;
+        }
+        if self.beam.is_none() {
+            self.beam = self.longest_roll().and_then(|(n, bin)| {
+                let mut here = vec![true; self.pieces.len()];
+                for laid in self.best.laid.iter().filter(|l| l.bin != n) {
+                    if let Some(cell) = here.get_mut(laid.piece) {
+                        *cell = false;
+                    }
+                }
+                let pieces: Vec<usize> = (here.iter().enumerate())
+                    .filter_map(|(piece, here)| here.then_some(piece))
+                    .collect();
+                let below = match self.left_over() {
+                    0 => *self.best.used_mm.get(n)?,
+                    _ => bin.length_mm + 2.0 * skyline::SAME_MM,
+                };
+                Beam::of(&self.boxes, &pieces, n, bin, below)
+            });
+        }
+        let Some(beam) = self.beam.as_mut() else {
+            return false;
+        };
+        self.tried += 1;
+        self.work[1] += beam.work();
+        if let Some(found) = beam.level() {
+            self.at_once = true;
+            self.take_roll(found);
         }
         true
     }
@@ -280,15 +342,24 @@ impl Nester {
         } else {
             Some(found)
         };
-        let Some(closed) = closed else { return };
-        let ends = closed.iter().filter_map(|l| {
+        if let Some(closed) = closed {
+            self.take_roll(closed);
+        }
+    }
+
+    /// Takes what lies on one roll in place of what lay on it, where that is shorter.
+    fn take_roll(&mut self, found: Vec<Laid>) {
+        let Some(n) = found.first().map(|l| l.bin) else {
+            return;
+        };
+        let ends = found.iter().filter_map(|l| {
             let size = self.pieces.get(l.piece)?.size(l.quarters);
             Some(l.at.x + size.0)
         });
         let used_mm = ends.fold(0.0, f64::max);
         let others = self.best.laid.iter().filter(|l| l.bin != n).copied();
         let mut nest = Nest {
-            laid: others.chain(closed).collect(),
+            laid: others.chain(found).collect(),
             used_mm: self.best.used_mm.clone(),
             walled_in_mm2: 0.0,
         };
@@ -304,6 +375,7 @@ impl Nester {
 
     fn take(&mut self, order: Vec<usize>) {
         self.tried += 1;
+        self.work[0] += (2 * order.len() * order.len()) as u64;
         let by_boxes = self.boxes.lay(&order, &self.bins);
         let mut found = by_boxes;
         if let Some(shapes) = &self.shapes {
@@ -328,6 +400,12 @@ impl Nester {
             self.best_by = weight;
             self.best = found;
             self.apart = None;
+            self.at_once = false;
+            // Of one roll, that takes everything, the search goes on; of several, others may lie on the longest now.
+            match (self.beam.as_mut(), self.best.used_mm.as_slice()) {
+                (Some(beam), [used]) if weight.0 == 0 => beam.seek_below(*used),
+                _ => self.beam = None,
+            }
         }
     }
 

@@ -6,7 +6,7 @@ use super::problem::{Bin, Laid, Nest, NestPiece};
 use crate::ground::outline::bounds_of_shapes;
 
 /// Two lengths that differ by less are one, mm.
-const SAME_MM: f64 = 1e-6;
+pub(super) const SAME_MM: f64 = 1e-6;
 
 /// The boxes of pieces, a gap wider and longer than they are.
 #[derive(Debug, Clone)]
@@ -18,10 +18,10 @@ pub struct Boxes {
 
 /// A stretch of the skyline: from y, so wide, filled up to x.
 #[derive(Debug, Clone, Copy)]
-struct Step {
-    y: f64,
-    wide: f64,
-    x: f64,
+pub(super) struct Step {
+    pub y: f64,
+    pub wide: f64,
+    pub x: f64,
 }
 
 impl Boxes {
@@ -46,6 +46,16 @@ impl Boxes {
             ways: ways.collect(),
             gap_mm,
         }
+    }
+
+    /// Every way a piece may lie, along and across, with the quarter turns.
+    pub(super) fn ways(&self, piece: usize) -> &[(f64, f64, u8)] {
+        self.ways.get(piece).map_or(&[], Vec::as_slice)
+    }
+
+    /// By how much they are wider and longer, mm.
+    pub(super) fn gap_mm(&self) -> f64 {
+        self.gap_mm
     }
 
     /// Whether a piece fits a roll at all.
@@ -94,20 +104,13 @@ impl Boxes {
         }];
         let mut used: f64 = 0.0;
         while !left.is_empty() {
-            let Some(at) = (0..line.len()).min_by(|a, b| {
-                let x = |n: &usize| line.get(*n).map_or(0.0, |s| s.x);
-                x(a).total_cmp(&x(b))
-            }) else {
-                break;
-            };
-            let Some(low) = line.get(at).copied() else {
+            let Some((at, low)) = lowest(&line) else {
                 break;
             };
             if low.x >= length - SAME_MM {
                 break;
             }
-            let walls = [at.checked_sub(1), Some(at + 1)]
-                .map(|n| n.and_then(|n| line.get(n)).map_or(f64::INFINITY, |s| s.x));
+            let walls = walls(&line, at);
             match self.best_for(&low, walls, length, left, widths) {
                 Some((slot, along, across, quarters, to_far)) => {
                     let piece = left.remove(slot);
@@ -219,8 +222,20 @@ impl Widths {
     }
 }
 
+/// The lowest step, the first of them where there are several.
+pub(super) fn lowest(line: &[Step]) -> Option<(usize, Step)> {
+    let steps = line.iter().copied().enumerate();
+    steps.min_by(|a, b| a.1.x.total_cmp(&b.1.x))
+}
+
+/// How far what lies before and after a step reaches; the edges of the roll never end.
+pub(super) fn walls(line: &[Step], at: usize) -> [f64; 2] {
+    [at.checked_sub(1), Some(at + 1)]
+        .map(|n| n.and_then(|n| line.get(n)).map_or(f64::INFINITY, |s| s.x))
+}
+
 /// Raises part of a stretch to x, and joins stretches that are level.
-fn raise(line: &mut Vec<Step>, at: usize, y: f64, wide: f64, x: f64) {
+pub(super) fn raise(line: &mut Vec<Step>, at: usize, y: f64, wide: f64, x: f64) {
     let Some(old) = line.get(at).copied() else {
         return;
     };

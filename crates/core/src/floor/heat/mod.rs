@@ -3,6 +3,7 @@
 //! Readings and closings are entries of the record; [`stand`] works out how a piece's runs stand.
 
 mod banded;
+pub mod burst;
 pub mod gun;
 pub mod moving;
 pub mod pace;

@@ -6,6 +6,7 @@
 use serde::Serialize;
 use statrs::distribution::{ContinuousCDF, Normal};
 
+use crate::floor::heat::burst::{Burst, PASSES, seconds_to};
 use crate::floor::heat::gun::{Gun, guns};
 use crate::floor::heat::moving::{Walk, bell, paused, steady};
 use crate::floor::heat::panel::BuildUp;
@@ -377,6 +378,17 @@ impl Calibrated {
             counted: counts.len(),
             all,
             odd,
+        }
+    }
+
+    /// How long a burst over film of this thickness may be that does not touch the panel, begun at `start` and never above `ceiling`, °C.
+    pub fn burst(&self, film_mm: f64, start: f64, ceiling: f64) -> Burst {
+        let to = |gun: &Gun| seconds_to(gun, film_mm, start, ceiling);
+        let longest = |guns: &Weighed| guns.quantile(PASSES, |_, g| to(g));
+        let half = self.all.quantile(0.5, |_, g| to(g));
+        Burst {
+            longest_s: longest(&self.all).min(longest(&self.careful)),
+            half_s: half.is_finite().then_some(half),
         }
     }
 

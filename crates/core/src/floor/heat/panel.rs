@@ -69,6 +69,15 @@ const fn layer(mm: f64, density: f64, capacity: f64, conductivity: f64) -> Layer
     }
 }
 
+/// What a square metre of film with its adhesive holds where it lies on nothing, J/(m² K).
+pub fn film_alone_holds(film_mm: f64) -> f64 {
+    let all = Layer {
+        mm: film_mm + ADHESIVE_MM,
+        ..FILM
+    };
+    all.holds()
+}
+
 /// The usual skin of a material.
 pub fn usual_skin(material: Material) -> Layer {
     match material {

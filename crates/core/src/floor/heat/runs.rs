@@ -90,6 +90,14 @@ pub struct AfterLaying {
     pub says: Vec<String>,
 }
 
+impl AfterLaying {
+    /// The lowest ceiling of its film, °C; none where nothing is heated.
+    pub fn film_ceiling(&self) -> Option<f64> {
+        let ceilings = self.runs.iter().map(|r| r.film_ceiling_celsius);
+        ceilings.min_by(f64::total_cmp)
+    }
+}
+
 /// A heat-set film is warmed all over to this, °C, and squeegeed again (common practice).
 const SET: Span = Span {
     from: 40.0,
