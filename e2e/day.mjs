@@ -9,19 +9,29 @@ import { spawn } from "node:child_process";
 import { chromium } from "@playwright/test";
 import { CHROMIUM } from "./browser.mjs";
 
-const HOURS = 8;
+const HOURS = Number(process.env.HOURS ?? 8);
 const STEP_MS = 5 * 60_000;
 const JOB = "01980000-0000-7000-8000-000000000004";
 const port = process.env.WINDRIFT_PORT;
 const url = `http://127.0.0.1:${port}`;
 
 let server;
+function end(signal) {
+	try {
+		if (server?.exitCode === null) process.kill(-server.pid, signal);
+	} catch {
+		// It has ended.
+	}
+}
+process.on("exit", () => end("SIGKILL"));
+for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => process.exit(1));
 async function serve(ahead) {
-	const program = "target/debug/windrift-server";
+	const program = process.env.WINDRIFT_SERVER;
 	const env = { ...process.env, FAKETIME_DONT_FAKE_MONOTONIC: "1" };
 	const [command, ...rest] = ahead ? ["faketime", "-f", `+${ahead}h`, program, "serve"] : [program, "serve"];
-	server = spawn(command, rest, { cwd: "..", env, stdio: "ignore" });
-	for (let n = 0; n < 100; n++) {
+	// faketime stays beside what it starts: both are one group, and ended together.
+	server = spawn(command, rest, { cwd: "..", env, stdio: "ignore", detached: true });
+	for (let n = 0; n < 400; n++) {
 		const there = await fetch(`${url}/api/health`).catch(() => undefined);
 		if (there?.ok) return;
 		await new Promise((done) => setTimeout(done, 100));
@@ -30,7 +40,7 @@ async function serve(ahead) {
 }
 async function leave() {
 	const ended = new Promise((done) => server.once("exit", done));
-	server.kill("SIGTERM");
+	end("SIGTERM");
 	await ended;
 }
 
@@ -41,7 +51,7 @@ const dice = (below) => {
 };
 
 await serve(0);
-const browser = await chromium.launch({ executablePath: CHROMIUM, args: ["--no-sandbox"] });
+const browser = await chromium.launch(CHROMIUM);
 const context = await browser.newContext({
 	baseURL: url,
 	serviceWorkers: "allow",
@@ -72,6 +82,7 @@ const STAGES = ["hinge", "lay-down", "prep", "heat-seal", "strip", "look-over", 
 const noted = [];
 const happened = { notes: 0, reloads: 0, people: 0, pages: 0, closed: 0 };
 let who = "Maren";
+context.setDefaultTimeout(15_000);
 const waits = () => page.getByRole("status").filter({ hasText: "waiting to be sent" });
 const look = async (stage) => {
 	await page.goto(`/jobs/${JOB}/${stage}`);
@@ -126,14 +137,24 @@ for (let n = 0; n < 300 && (await waits().count()) > 0; n++) {
 	await new Promise((done) => setTimeout(done, 200));
 }
 const took = (performance.now() - began) / 1000;
-const record = await (await page.request.get(`/api/jobs/${JOB}/record`)).json();
+const entries = [];
+for (let after = 0, more = true; more; ) {
+	const found = await (await page.request.get(`/api/jobs/${JOB}/record?after=${after}`)).json();
+	entries.push(...found.entries);
+	after = found.entries.at(-1)?.seq ?? after;
+	more = found.more;
+}
 const wrong = [];
-const late = 0;
 for (const { words, who, at } of noted) {
-	const found = record.entries.filter((e) => e.what.includes(`${words}.`));
+	const found = entries.filter((e) => e.what.includes(`${words}.`));
 	if (found.length !== 1) wrong.push(`“${words}” is there ${found.length} times`);
 	else if (found[0].who !== who) wrong.push(`“${words}” is ${found[0].who}’s, not ${who}’s`);
-	else if (process.env.SHOW) console.log(found[0], new Date(at).toISOString());
+	else {
+		// What is sent later says when it was read, by the clock of the shop, which is in UTC here.
+		const read = /read ([^)]+)/.exec(found[0].at)?.[1] ?? found[0].at;
+		if (Math.abs(Date.parse(`${read} UTC`) - at) > 90_000)
+			wrong.push(`“${words}” stands at ${found[0].at}, and was noted at ${new Date(at).toISOString()}`);
+	}
 }
 console.log(
 	`${HOURS} hours by the phone’s clock: ${happened.notes} notes, ${happened.reloads} reloads, ${happened.closed} times closed and opened, ${happened.pages} other pages, ${happened.people} changes of person; ` +

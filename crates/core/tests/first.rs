@@ -202,3 +202,23 @@ fn what_is_added_is_in_the_film_that_its_surface_asks_for() {
     own.work.film = Some(FilmClass::ColourChange);
     assert_eq!(in_film_for(own, &plastic).film(), FilmClass::ColourChange);
 }
+
+#[test]
+fn a_second_print_has_a_number_and_lettering_its_words() {
+    let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+    let side = measure(&side, &[]).unwrap();
+    let first = |kind| first_piece(kind, &side, &[], Unit::Millimetre).unwrap();
+    let mut names = Vec::new();
+    for wanted in ["printed panel", "printed panel 2", "printed panel 3"] {
+        let piece = first(FirstKind::Panel).told_apart_from(&names);
+        assert_eq!(piece.called(), wanted);
+        names.push(piece.called());
+    }
+    // One that was taken away leaves its number to the next.
+    names.remove(1);
+    let next = first(FirstKind::Panel).told_apart_from(&names);
+    assert_eq!(next.called(), "printed panel 2");
+    names.push("NEW LETTERING".into());
+    let words = first(FirstKind::Lettering).told_apart_from(&names);
+    assert_eq!(words.called(), "NEW LETTERING");
+}

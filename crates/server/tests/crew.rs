@@ -135,30 +135,29 @@ async fn a_job_is_named_anew_and_found_by_its_plate() {
         assert_eq!(found(find).await, json!(1), "{find}");
     }
     let at = format!("/api/jobs/{}", job["id"].as_str().unwrap());
+    let put = async |seen: u32, names: Value| {
+        let seen = format!("\"{seen}\"");
+        api.call("PUT", &at, names, &[("If-Match", seen)]).await
+    };
     let names = |customer: &str, plate: &str| json!({ "customer": customer, "title": "wagon 4", "plate": plate });
-    let named = api.put(&at, 1, names("Dunlin Dairies", "KX 59")).await;
+    let named = put(1, names("Dunlin Dairies", "KX 59")).await;
     assert_eq!((named.status, &named.body["revision"]), (200, &json!(2)));
     assert_eq!(
         (found("KX58PLD").await, found("dairies%20kx59").await),
         (json!(0), json!(1))
     );
     // Pressed twice it is named once; who had not seen that is told what stands now, and the names stay.
-    assert_eq!(
-        api.put(&at, 1, names("Dunlin Dairies", "KX 59"))
-            .await
-            .status,
-        200
-    );
-    let late = api.put(&at, 1, names("Dunlin", "")).await;
+    assert_eq!(put(1, names("Dunlin Dairies", "KX 59")).await.status, 200);
+    let late = put(1, names("Dunlin", "")).await;
     assert_eq!((late.status, &late.body["revision"]), (409, &json!(2)));
     assert_eq!(late.body["current"]["customer"], "Dunlin Dairies");
     // No plate is none; no customer is a sentence.
-    let none = api.put(&at, 2, names("Dunlin", "  ")).await;
+    let none = put(2, names("Dunlin", "  ")).await;
     assert_eq!((none.status, &none.body["plate"]), (200, &Value::Null));
-    let nobody = api.put(&at, 3, names(" ", "KX 59")).await;
+    let nobody = put(3, names(" ", "KX 59")).await;
     assert_eq!(nobody.status, 422);
     assert_eq!(api.get(&at).await["customer"], "Dunlin");
-    let long = api.put(&at, 3, names("Dunlin", &"9".repeat(41))).await;
+    let long = put(3, names("Dunlin", &"9".repeat(41))).await;
     assert_eq!(long.status, 422);
 }
 

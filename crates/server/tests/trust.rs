@@ -802,7 +802,7 @@ async fn unknown_addresses_and_methods_are_problems_in_words() {
         ("POST", "/api/nothing/here".into(), 404),
         ("GET", "/api/".into(), 404),
         ("DELETE", "/api/jobs".into(), 405),
-        ("PUT", format!("/api/jobs/{}", api.shop.job), 405),
+        ("DELETE", format!("/api/jobs/{}", api.shop.job), 405),
         ("POST", "/api/health".into(), 405),
         ("GET", format!("/api/jobs/{}/undo", api.shop.job), 405),
         ("GET", format!("/api/jobs/{}?page=x", "none"), 404),

@@ -87,6 +87,24 @@ impl Piece {
         }
     }
 
+    /// The same with a number behind its name where others are called so already: two prints are told apart in lists, on rolls and on paper. Lettering is
+    /// called by its words.
+    pub fn told_apart_from(mut self, names: &[String]) -> Piece {
+        let own = match &mut self.art {
+            Art::Lettering(_) => return self,
+            Art::Stripe(s) => &mut s.name,
+            Art::Drawing(d) => &mut d.name,
+            Art::Panel(p) => &mut p.name,
+        };
+        if names.contains(own) {
+            let numbered = (2..).map(|n| format!("{own} {n}"));
+            if let Some(free) = { numbered }.find(|name| !names.contains(name)) {
+                *own = free;
+            }
+        }
+        self
+    }
+
     /// The layer of other lettering that it is, where it is one.
     pub fn layer(&self) -> Option<LayerKind> {
         self.lettering()?.only.filter(|k| *k != LayerKind::Face)

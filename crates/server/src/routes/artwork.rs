@@ -109,7 +109,9 @@ pub async fn first_of_kind(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Piec
     let planned = planned_of(desk, &rows).await?;
     let piece = desk.compute(move || {
         let PlannedSide { input, plan } = planned.as_ref();
+        let names: Vec<String> = plan.pieces.iter().map(|p| p.piece.called()).collect();
         first_piece(kind, &plan.side, &taken(&planned), input.unit)
+            .map(|piece| piece.told_apart_from(&names))
     });
     let piece = piece.await?;
     Ok(Json(

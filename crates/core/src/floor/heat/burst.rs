@@ -7,7 +7,7 @@ use super::gun::Gun;
 use super::panel::{STILL_AIR, film_alone_holds};
 
 /// Film round a rivet head is formed no warmer than this, °C: 200 °F, common practice.
-pub const RIVET_CEILING: f64 = 93.0;
+pub const RIVET_CEILING: f64 = 93.3;
 /// The longest burst passes the ceiling with one gun in so many (ours).
 pub const PASSES: f64 = 0.05;
 /// Nobody moves a gun in and out faster, s (ours).

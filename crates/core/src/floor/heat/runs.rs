@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 use crate::film::classes::{Adhesive, FilmClass, FilmFigures, Span};
 use crate::floor::edges::{EdgeEnd, SealWith, edges};
 use crate::floor::forming::stretches_as_settled;
+use crate::floor::heat::burst::RIVET_CEILING;
 use crate::floor::heat::panel::HeatSpot;
 use crate::ground::degrees::{span, told};
 use crate::ground::settings::WorkSettings;
@@ -378,7 +379,7 @@ fn says(
         if film.layered_reflective {
             says.push(format!(
                 "At rivet heads a short burst, not above {}.",
-                told(93.0, unit)
+                told(RIVET_CEILING, unit)
             ));
         }
     }
