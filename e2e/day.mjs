@@ -6,6 +6,7 @@
  * usage: tools/day-without-signal     (which starts everything)
  */
 import { spawn } from "node:child_process";
+import { tmpdir } from "node:os";
 import { chromium } from "@playwright/test";
 import { CHROMIUM } from "./browser.mjs";
 
@@ -102,7 +103,11 @@ async function note() {
 	happened.notes++;
 	await waits()
 		.filter({ hasText: `${noted.length} waiting` })
-		.waitFor({ timeout: 10_000 });
+		.waitFor({ timeout: 10_000 })
+		.catch(async () => {
+			await page.screenshot({ path: `${tmpdir()}/windrift-day.png` });
+			throw new Error(`after ${noted.length} notes: ${await page.getByRole("status").allTextContents()} (${tmpdir()}/windrift-day.png)`);
+		});
 }
 for (let passed = 0; passed < HOURS * 3_600_000; passed += STEP_MS) {
 	await page.clock.fastForward(STEP_MS);

@@ -18,7 +18,7 @@ use crate::bays::done_at;
 use crate::desk::Desk;
 use crate::marked::{settled, settled_parts};
 use crate::problem::Problem;
-use crate::strip_view::stripped;
+use crate::strip_view::Stripped;
 use crate::views::Audits;
 
 /// Most earlier jobs that are told, the newest ones.
@@ -80,7 +80,7 @@ pub(crate) async fn earlier(
         let side: Side = Kind::Side.read(&s.side.spec)?;
         sides.entry(side.kind).or_default().push(s.side.id);
     }
-    let (_, standing) = stripped(desk, job.job.id).await?;
+    let standing = Stripped::of(desk, job.job.id).await?.standing;
     let taken: BTreeSet<Uuid> = (standing.old.iter())
         .filter_map(|o| o.graphic.piece)
         .collect();

@@ -42,17 +42,39 @@ const SAME_PLACE_MM: f64 = 100.0;
 /// A patch that runs for so long was forgotten: no longer one is kept.
 const FORGOTTEN: Duration = Duration::hours(8);
 
-/// Entries about old film of a job, and how it stands by them.
-pub(crate) async fn stripped(desk: &Desk, job: Uuid) -> Result<(Vec<RecordEntry>, Strip), Problem> {
-    let entries = desk
-        .record_of_kind(job, EntryKind::Strip, MOST_ENTRIES)
-        .await?;
-    let read: Vec<(Uuid, StripEntry)> = entries
-        .iter()
-        .filter_map(|e| Some((e.id, serde_json::from_value(e.body.clone()).ok()?)))
-        .collect();
-    let standing = stand(&read);
-    Ok((entries, standing))
+/// What a job's record says of its old film.
+pub(crate) struct Stripped {
+    /// Entries, oldest first.
+    pub entries: Vec<RecordEntry>,
+    read: Vec<(Uuid, StripEntry)>,
+    /// How it stands.
+    pub standing: Strip,
+}
+
+impl Stripped {
+    /// Of this job.
+    pub async fn of(desk: &Desk, job: Uuid) -> Result<Stripped, Problem> {
+        let none = Stripped {
+            entries: Vec::new(),
+            read: Vec::new(),
+            standing: stand(&[]),
+        };
+        none.and_newer(desk, job).await
+    }
+
+    /// With what was written since: what was read is not read again at every tap.
+    pub async fn and_newer(mut self, desk: &Desk, job: Uuid) -> Result<Stripped, Problem> {
+        let after = self.entries.last().map_or(0, |e| e.seq);
+        let most = MOST_ENTRIES.saturating_sub(self.entries.len() as u64);
+        let newer = desk
+            .record_of_kind_after(job, EntryKind::Strip, after, most)
+            .await?;
+        let read = |e: &RecordEntry| Some((e.id, serde_json::from_value(e.body.clone()).ok()?));
+        self.read.extend(newer.iter().filter_map(read));
+        self.entries.extend(newer);
+        self.standing = stand(&self.read);
+        Ok(self)
+    }
 }
 
 /// What the shop's other jobs say is looked at again after so long: with every tap it would be all old film of three years.
@@ -141,16 +163,26 @@ fn hours(h: f64) -> String {
 }
 
 /// Old film of a job: what it is, how it comes off, how long that takes.
-pub(crate) async fn old_film_view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
+pub(crate) async fn old_film_view(
+    desk: &Desk,
+    job: &JobRows,
+    stripped: impl Future<Output = Result<Stripped, Problem>>,
+) -> Result<OldFilmView, Problem> {
     let now = OffsetDateTime::now_utc();
-    let ways = desk.ways().await?;
-    let unit = unit_of(&job.job.unit)?;
-    let (entries, standing) = stripped(desk, job.job.id).await?;
-    let shop = shop_jobs(desk, job.job.id, now).await?;
-    let bay = Bay::of(desk, job.job.id, now).await?;
-    let crew: BTreeMap<Uuid, String> = (desk.crew().await?.into_iter())
-        .map(|c| (c.id, c.name))
-        .collect();
+    let (id, unit) = (job.job.id, unit_of(&job.job.unit)?);
+    // None of these waits for another: somebody stands there with a finger on the picture.
+    let (ways, stripped, shop, bay, crew, round) = tokio::try_join!(
+        desk.ways(),
+        stripped,
+        shop_jobs(desk, id, now),
+        Bay::of(desk, id, now),
+        async { desk.crew().await.map_err(Problem::from) },
+        walk_round_of(desk, id),
+    )?;
+    let Stripped {
+        entries, standing, ..
+    } = stripped;
+    let crew: BTreeMap<Uuid, String> = crew.into_iter().map(|c| (c.id, c.name)).collect();
     let by = |entry: Uuid| {
         let e = entries.iter().find(|e| e.id == entry);
         e.map(|e| {
@@ -204,7 +236,6 @@ pub(crate) async fn old_film_view(desk: &Desk, job: &JobRows) -> Result<OldFilmV
         old.push(shown.0);
     }
     let done = when_done(desk, &standing, remains, &ways, now).await?;
-    let round = walk_round_of(desk, job.job.id).await?;
     let damage: Vec<Damage> = round.damage.into_iter().map(|f| f.found).collect();
     let harm = (standing.harm.iter())
         .filter_map(|h| {

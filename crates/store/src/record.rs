@@ -292,9 +292,21 @@ impl Store {
         kind: EntryKind,
         limit: u64,
     ) -> Result<Vec<RecordEntry>, StoreError> {
+        self.record_of_kind_after(job, kind, 0, limit).await
+    }
+
+    /// The same, of those whose number in the record is larger.
+    pub async fn record_of_kind_after(
+        &self,
+        job: Uuid,
+        kind: EntryKind,
+        after: i64,
+        limit: u64,
+    ) -> Result<Vec<RecordEntry>, StoreError> {
         let rows = record::Entity::find()
             .filter(record::Column::JobId.eq(job))
             .filter(record::Column::Kind.eq(kind.word()))
+            .filter(record::Column::Seq.gt(after))
             .order_by_asc(record::Column::Seq)
             .limit(limit)
             .all(&self.db)

@@ -20,7 +20,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_json, read_typed};
 use crate::routes::Answer;
-use crate::strip_view::{MOST_ENTRIES, old_film_view, stripped, tell_other_jobs};
+use crate::strip_view::{MOST_ENTRIES, Stripped, old_film_view, tell_other_jobs};
 use crate::views::OldFilmView;
 
 /// An entry to be recorded.
@@ -37,7 +37,8 @@ pub struct NewStripEntry {
 #[get("/jobs/<id>/strip")]
 pub async fn strip(desk: &Desk, id: &str) -> Answer<OldFilmView> {
     let job = desk.job(key(id)?).await?;
-    Ok(Json(old_film_view(desk, &job).await?))
+    let stripped = Stripped::of(desk, job.job.id);
+    Ok(Json(old_film_view(desk, &job, stripped).await?))
 }
 
 /// What earlier jobs put on this vehicle, as the old film that comes off now: jobs whose words hold all that is looked for, the customer where nothing is.
@@ -58,17 +59,23 @@ pub async fn add_strip_entry(
     data: Data<'_>,
 ) -> Answer<OldFilmView> {
     let who = caller.writer()?.id;
-    let job = desk.job(key(id)?).await?;
+    let body = read_json(data).await?;
+    let (job, stripped) = tokio::try_join!(
+        async { desk.job(key(id)?).await.map_err(Problem::from) },
+        Stripped::of(desk, key(id)?),
+    )?;
     let unit = unit_of(&job.job.unit)?;
-    let mut new: NewStripEntry = read_typed(read_json(data).await?, unit)?;
+    let mut new: NewStripEntry = read_typed(body, unit)?;
     // A repeat is answered before anything is checked: what it named may be gone since.
     if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
-        return Ok(Json(old_film_view(desk, &job).await?));
+        return Ok(Json(
+            old_film_view(desk, &job, async { Ok(stripped) }).await?,
+        ));
     }
+    let (entries, standing) = (&stripped.entries, &stripped.standing);
     let refuse =
         |e: MeasureError| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field));
     new.entry.check().map_err(refuse)?;
-    let (entries, standing) = stripped(desk, job.job.id).await?;
     if entries.len() as u64 >= MOST_ENTRIES {
         return Err(Problem::input(
             "too_many",
@@ -137,7 +144,8 @@ pub async fn add_strip_entry(
     };
     desk.append(job.job.id, entry).await?;
     tell_other_jobs(job.job.id);
-    Ok(Json(old_film_view(desk, &job).await?))
+    let newer = stripped.and_newer(desk, job.job.id);
+    Ok(Json(old_film_view(desk, &job, newer).await?))
 }
 
 async fn photo_of(desk: &Desk, job: Uuid, photo: Option<Uuid>) -> Result<(), Problem> {
