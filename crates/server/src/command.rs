@@ -6,7 +6,7 @@ use std::time::Duration;
 
 use windrift_store::Store;
 
-use crate::{Setup, bundle, demo, openapi, secret, serve, stand_in, worker};
+use crate::{Setup, bundle, demo, door, openapi, secret, serve, stand_in, worker};
 
 fn setting(name: &str) -> Result<String, String> {
     std::env::var(name).map_err(|_| format!("{name} is not set. Start Windrift with ./windrift demo or ./windrift serve, which set it."))
@@ -71,6 +71,8 @@ async fn run() -> Result<(), String> {
                 .map_err(|e| e.to_string())
         }
         ["serve"] => {
+            // As many as the system lets us: with fewer the door waits until some are free again.
+            let _ = rlimit::increase_nofile_limit(door::HANDLES);
             let connections = match std::env::var("WINDRIFT_POOL") {
                 Ok(n) => (n.parse().ok().filter(|n| (2..=100).contains(n)))
                     .ok_or("WINDRIFT_POOL is a number of connections from 2 to 100.")?,

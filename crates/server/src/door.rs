@@ -14,12 +14,15 @@ use tokio::net::{TcpListener, TcpStream};
 use tokio::sync::{Semaphore, watch};
 use tokio::time::{Instant, timeout_at};
 
-/// Connections at once.
-const MOST: usize = 512;
+/// Connections at once: a browser keeps up to seven. Each takes three handles.
+const MOST: usize = 2048;
 /// How long the head of the first request may take.
 const HEAD: Duration = Duration::from_secs(10);
 /// How long a connection may stay without a byte of an answer: longer than the longest answer and the slowest body.
 const IDLE: Duration = Duration::from_secs(90);
+/// How long one that was answered is kept for the next request: longer than the pause between two signs of life of what tells of changes. Kept as long as a
+/// browser would keep them, those of a hundred people were all that there may be, and nobody else came in.
+const KEPT: Duration = Duration::from_secs(25);
 const CHUNK: usize = 32 * 1024;
 
 /// Who is at the other end of a connection. The HTTP server itself sees only the door.
@@ -46,6 +49,9 @@ impl Clients {
     }
 }
 
+/// Handles that so many connections may take, and some for everything else.
+pub const HANDLES: u64 = 3 * MOST as u64 + 1000;
+
 /// Lets connections in until the server ends.
 pub async fn keep(listener: TcpListener, inner: SocketAddr, clients: Clients) {
     let room = Arc::new(Semaphore::new(MOST));
@@ -70,6 +76,15 @@ pub async fn keep(listener: TcpListener, inner: SocketAddr, clients: Clients) {
     }
 }
 
+/// When a connection ends on which the client spoke last then, and the server then.
+fn ends(asked: Instant, answered: Instant) -> Instant {
+    if answered > asked {
+        answered + KEPT
+    } else {
+        asked + IDLE
+    }
+}
+
 async fn through(client: TcpStream, inner: SocketAddr, clients: &Clients) -> std::io::Result<()> {
     let server = TcpStream::connect(inner).await?;
     client.set_nodelay(true)?;
@@ -85,9 +100,10 @@ async fn through(client: TcpStream, inner: SocketAddr, clients: &Clients) -> std
         let mut chunk = vec![0; CHUNK];
         let mut head: Vec<u8> = Vec::new();
         let (mut whole, began) = (false, Instant::now());
+        let mut asked = began;
         loop {
             let until = if whole {
-                *last_answer.borrow_and_update() + IDLE
+                ends(asked, *last_answer.borrow_and_update())
             } else {
                 began + HEAD
             };
@@ -95,7 +111,7 @@ async fn through(client: TcpStream, inner: SocketAddr, clients: &Clients) -> std
                 Ok(Ok(n)) => n,
                 Ok(Err(_)) => 0,
                 // An answer came meanwhile: the connection is not idle.
-                Err(_) if whole && *last_answer.borrow() + IDLE > Instant::now() => continue,
+                Err(_) if whole && ends(asked, *last_answer.borrow()) > Instant::now() => continue,
                 Err(_) => 0,
             };
             if n == 0 {
@@ -103,6 +119,7 @@ async fn through(client: TcpStream, inner: SocketAddr, clients: &Clients) -> std
                 let _ = tell.send(true);
                 return;
             }
+            asked = Instant::now();
             if !whole {
                 head.extend_from_slice(&chunk[..n]);
                 whole = head.windows(4).any(|w| w == b"\r\n\r\n") || head.len() > CHUNK;
