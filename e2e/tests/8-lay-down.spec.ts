@@ -221,6 +221,7 @@ test("a crane that is handed over shows its dates, and nothing of it is open", a
 	await asCrew(page, "Pella");
 	await openJob(page, /Quay crane/, "hand-over");
 	const care = page.getByRole("region", { name: "Looking after it" });
+	await expect(page.getByRole("link", { name: /The packet, plan 1/ })).toBeVisible();
 	await expect(care).toContainText("First wash");
 	await expect(page.getByRole("region", { name: "Final look" })).toContainText("✓ Maren");
 	await page.goto(page.url().replace("hand-over", "heat-seal"));

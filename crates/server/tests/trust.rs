@@ -499,6 +499,14 @@ async fn an_issued_plan_prints_the_same_whatever_is_changed_afterwards() {
         .await;
     assert_eq!(plan.status, 200, "{}", plan.body);
     let plan = plan.body["id"].as_str().unwrap().to_owned();
+    // Who comes back later finds it, and whether it still says what is laid out.
+    let listed = async || {
+        let all = api.get(&format!("/api/jobs/{}/plans", api.shop.job)).await;
+        let all = all.as_array().unwrap().clone();
+        assert_eq!((all.len(), &all[0]["id"]), (1, &json!(plan)));
+        all[0]["stands"].clone()
+    };
+    assert_eq!(listed().await, json!(true));
     let before = [
         packet(&api, &plan, "letter").await,
         packet(&api, &plan, "a4").await,
@@ -535,6 +543,7 @@ async fn an_issued_plan_prints_the_same_whatever_is_changed_afterwards() {
         packet(&api, &plan, "a4").await,
     ];
     assert_eq!(before, after);
+    assert_eq!(listed().await, json!(false));
     // What was frozen is known by its hash: whoever changes it is found.
     owner
         .execute_unprepared("UPDATE plan SET snapshot = jsonb_set(snapshot, '{printed,0,pieces,0,called}', '\"GULL\"')")

@@ -2,7 +2,7 @@
 
 use sea_orm::{
     ActiveModelTrait, ColumnTrait, ConnectionTrait, DbBackend, EntityTrait, QueryFilter,
-    QueryOrder, Set, Statement, TransactionTrait,
+    QueryOrder, QuerySelect, Set, Statement, TransactionTrait,
 };
 use serde_json::{Value, json};
 use time::OffsetDateTime;
@@ -108,6 +108,27 @@ impl Store {
             .one(&self.db)
             .await?
             .ok_or(StoreError::NotFound("plan"))
+    }
+
+    /// The plans of a job, newest first: of each its key, number, hour, who issued it, and the revisions that it was made from.
+    pub async fn plans(
+        &self,
+        job: Uuid,
+    ) -> Result<Vec<(Uuid, i32, OffsetDateTime, Uuid, Value)>, StoreError> {
+        Ok(plan::Entity::find()
+            .select_only()
+            .columns([
+                plan::Column::Id,
+                plan::Column::Number,
+                plan::Column::At,
+                plan::Column::CrewId,
+                plan::Column::Revisions,
+            ])
+            .filter(plan::Column::JobId.eq(job))
+            .order_by_desc(plan::Column::Number)
+            .into_tuple()
+            .all(&self.db)
+            .await?)
     }
 
     /// The newest plan of a job, if one was issued.

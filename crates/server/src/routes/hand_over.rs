@@ -61,6 +61,8 @@ pub struct PlanView {
     pub at: String,
     /// Who issued it.
     pub by: String,
+    /// Whether nothing that is laid out was changed since.
+    pub stands: bool,
 }
 
 /// What a plan froze. What is printed comes from `printed` alone; the rest says what it was made from.
@@ -94,13 +96,9 @@ struct Frozen {
     printed: Option<Vec<PacketSide>>,
 }
 
-/// The revisions that a plan is made from, and what it freezes: specs, settings, unit, words, typefaces by content, marking, and every
-/// figure that is printed.
-async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> {
-    let ways = desk.ways().await?;
+/// The revisions of everything that is laid out.
+fn revisions_of(rows: &JobRows) -> Value {
     let mut revisions = serde_json::Map::new();
-    let mut sides = Vec::new();
-    let mut printed = Vec::new();
     for s in &rows.sides {
         revisions.insert(s.side.id.to_string(), json!(s.side.revision));
         let features = s.features.iter().map(|f| (f.id, f.revision));
@@ -109,6 +107,17 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
         for (id, revision) in features.chain(pieces).chain(marking) {
             revisions.insert(id.to_string(), json!(revision));
         }
+    }
+    Value::Object(revisions)
+}
+
+/// The revisions that a plan is made from, and what it freezes: specs, settings, unit, words, typefaces by content, marking, and every
+/// figure that is printed.
+async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> {
+    let ways = desk.ways().await?;
+    let mut sides = Vec::new();
+    let mut printed = Vec::new();
+    for s in &rows.sides {
         sides.push(json!({
             "id": s.side.id, "spec": s.side.spec,
             "features": s.features.iter().map(|f| json!({ "id": f.id, "spec": f.spec })).collect::<Vec<_>>(),
@@ -164,7 +173,7 @@ async fn frozen(desk: &Desk, rows: &JobRows) -> Result<(Value, Value), Problem> 
         sides,
         printed: Some(printed),
     };
-    Ok((Value::Object(revisions), Kind::Plan.write(&frozen)?))
+    Ok((revisions_of(rows), Kind::Plan.write(&frozen)?))
 }
 
 /// What a plan of the first release, which froze the specs alone, prints: worked out from them with the shop's ways of today.
@@ -260,7 +269,32 @@ pub async fn issue_plan(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -
         number: plan.number,
         at: desk.ways().await?.zone.stated(plan.at),
         by,
+        stands: true,
     }))
+}
+
+/// The plans that were issued of a job, newest first: each prints the same for good.
+#[utoipa::path(get, path = "/api/jobs/{id}/plans", params(("id" = Uuid, Path)), responses((status = 200, body = Vec<PlanView>), (status = 404, body = Problem)))]
+#[get("/jobs/<id>/plans")]
+pub async fn plans(desk: &Desk, id: &str) -> Answer<Vec<PlanView>> {
+    let rows = desk.job(key(id)?).await?;
+    let now = revisions_of(&rows);
+    let zone = desk.ways().await?.zone;
+    let crew: BTreeMap<Uuid, String> = (desk.crew().await?.into_iter())
+        .map(|c| (c.id, c.name))
+        .collect();
+    let plans = desk.plans(rows.job.id).await?.into_iter();
+    Ok(Json(
+        plans
+            .map(|(id, number, at, who, revisions)| PlanView {
+                id,
+                number,
+                at: zone.stated(at),
+                by: crew.get(&who).cloned().unwrap_or_default(),
+                stands: revisions == now,
+            })
+            .collect(),
+    ))
 }
 
 /// What of a plan is printed: the sides and the pieces that were asked for.

@@ -205,6 +205,7 @@ routes![
         work::stroke_sheet,
         record::record,
         record::check_record,
+        hand_over::plans,
         hand_over::packet_pdf,
         hand_over::side_svg,
         hand_over::side_dxf,

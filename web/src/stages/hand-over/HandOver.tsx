@@ -20,7 +20,14 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 	/** All of the plan, this side, or one piece of it. */
 	const [only, setOnly] = useState("all");
 	const written = useWritten();
-	const [plan, setPlan] = useState<Schemas["PlanView"] | null>(null);
+	// Under the job's own key: what changes there is looked at anew here too.
+	const plans = useQuery({
+		queryKey: ["job", job, "plans"],
+		queryFn: () => ask(client.GET("/api/jobs/{id}/plans", { params: { path: { id: job } } })),
+	}).data;
+	const newest = plans?.[0];
+	/** The one that says what is laid out now. */
+	const plan = newest?.stands ? newest : undefined;
 	const [wrong, setWrong] = useState<string | null>(null);
 	const walk = useWalk(job);
 	const openLooks = useFinalLook(side.id).data?.open ?? 0;
@@ -28,10 +35,9 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 
 	const issue = async () => {
 		try {
-			const issued = await once(JSON.stringify(["plan", job]), ({ id }) =>
+			await once(JSON.stringify(["plan", job]), ({ id }) =>
 				ask(client.POST("/api/jobs/{id}/plans", { params: { path: { id: job } }, body: { id } })),
 			);
-			setPlan(issued);
 			setWrong(null);
 			await Promise.all([
 				cache.invalidateQueries({ queryKey: ["record", job] }),
@@ -53,7 +59,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 				? `&sides=${encodeURIComponent(side.name)}`
 				: `&pieces=${encodeURIComponent(only)}`;
 	// A packet of forty pieces takes a moment; its tab is white for as long.
-	const packet = `/api/plans/${plan?.id}/packet.pdf?paper=${paper}${printed}&seen=${written.key}`;
+	const packetOf = (id: string) => `/api/plans/${id}/packet.pdf?paper=${paper}${printed}&seen=${written.key}`;
 	const file = "flex min-h-12 items-center justify-between gap-4 rounded bg-paper px-4 hover:bg-sheet";
 	const bar = (
 		<NextMove
@@ -70,16 +76,18 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					? `Final look: ${openLooks} on this side still open.`
 					: plan
 						? `${plan.at}. Open the packet and print it.`
-						: unlocked > 0
-							? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
-							: side.pieces.length > 0
-								? "Every hinge on this side is locked."
-								: undefined
+						: newest
+							? `Plan ${newest.number} was issued ${newest.at}; what was changed since is not in it.`
+							: unlocked > 0
+								? `${unlocked === 1 ? "1 hinge" : `${unlocked} hinges`} on this side not locked yet.`
+								: side.pieces.length > 0
+									? "Every hinge on this side is locked."
+									: undefined
 			}
 		>
 			{plan ? (
 				<a
-					href={packet}
+					href={packetOf(plan.id)}
 					target="_blank"
 					rel="noreferrer"
 					onClick={written.begin}
@@ -131,18 +139,22 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								))}
 							</select>
 						</label>
-						{plan && (
+						{(plans ?? []).map((p) => (
 							<a
-								href={packet}
+								key={p.id}
+								href={packetOf(p.id)}
 								target="_blank"
 								rel="noreferrer"
 								onClick={written.begin}
-								className={`${file} font-bold text-lg`}
+								className={p.stands ? `${file} font-bold text-lg` : file}
 							>
-								<span>The packet, plan {plan.number}</span>
+								<span>
+									The packet, plan {p.number}
+									{p.stands ? "" : `, as it was ${p.at}`}
+								</span>
 								<span>{written.seconds === null ? "PDF" : `being written, ${written.seconds} s`}</span>
 							</a>
-						)}
+						))}
 						<a href={`/api/sides/${side.id}/side.svg`} target="_blank" rel="noreferrer" className={file}>
 							<span>The {side.name} at full size</span>
 							<span>SVG, mm</span>
