@@ -106,7 +106,9 @@ async function note() {
 		.waitFor({ timeout: 10_000 })
 		.catch(async () => {
 			await page.screenshot({ path: `${tmpdir()}/windrift-day.png` });
-			throw new Error(`after ${noted.length} notes: ${await page.getByRole("status").allTextContents()} (${tmpdir()}/windrift-day.png)`);
+			throw new Error(
+				`after ${noted.length} notes: ${await page.getByRole("status").allTextContents()} (${tmpdir()}/windrift-day.png)`,
+			);
 		});
 }
 for (let passed = 0; passed < HOURS * 3_600_000; passed += STEP_MS) {
