@@ -26,6 +26,12 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 		queryFn: () => ask(client.GET("/api/jobs/{id}/plans", { params: { path: { id: job } } })),
 	}).data;
 	const newest = plans?.[0];
+	/** Whose packet is being written. */
+	const [asked, setAsked] = useState<string | null>(null);
+	const open = (id: string) => {
+		setAsked(id);
+		written.begin();
+	};
 	/** The one that says what is laid out now. */
 	const plan = newest?.stands ? newest : undefined;
 	const [wrong, setWrong] = useState<string | null>(null);
@@ -90,7 +96,7 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 					href={packetOf(plan.id)}
 					target="_blank"
 					rel="noreferrer"
-					onClick={written.begin}
+					onClick={() => open(plan.id)}
 					className="flex min-h-11 items-center rounded bg-tape px-5 font-bold text-ink"
 				>
 					{written.seconds === null ? "Open the packet" : `Writing the packet, ${written.seconds} s`}
@@ -145,16 +151,22 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								href={packetOf(p.id)}
 								target="_blank"
 								rel="noreferrer"
-								onClick={written.begin}
+								onClick={() => open(p.id)}
 								className={p.stands ? `${file} font-bold text-lg` : file}
 							>
 								<span>
 									The packet, plan {p.number}
 									{p.stands ? "" : `, as it was ${p.at}`}
 								</span>
-								<span>{written.seconds === null ? "PDF" : `being written, ${written.seconds} s`}</span>
+								<span>
+									{written.seconds === null || asked !== p.id ? "PDF" : `being written, ${written.seconds} s`}
+								</span>
 							</a>
 						))}
+						{plan && (
+							// Names and the shop's figures are in a plan too; where none of them was changed, the same plan is answered.
+							<Button onClick={issue}>Names or the shop’s figures were changed: issue it anew</Button>
+						)}
 						<a href={`/api/sides/${side.id}/side.svg`} target="_blank" rel="noreferrer" className={file}>
 							<span>The {side.name} at full size</span>
 							<span>SVG, mm</span>
