@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { addLettering, asCrew, layAll, nextMove, startJob, toStage } from "./shop";
+import { addLettering, asCrew, layAll, nextMove, readPaper, startJob, toStage } from "./shop";
 
 test("a customer opens the link on a phone, sees the vehicle, signs for what was found and for having it back", async ({
 	page,
@@ -84,6 +84,24 @@ test("a finished job leaves the yard, is found by its lettering, and is the star
 	await toStage(page, "Lay out");
 	await addLettering(page, "RAZORBILL");
 	await toStage(page, "Hand over");
+	await page.getByRole("button", { name: "Issue the plan" }).click();
+	await expect(nextMove(page)).toContainText("Plan 1, issued by");
+	await page.reload();
+	await expect(nextMove(page)).toContainText("Plan 1, issued by");
+	// A plate that was wrong: the plan keeps the names of its day, and is issued anew.
+	await page.getByRole("heading", { level: 1 }).getByRole("button").click();
+	await names.getByLabel("Plate or fleet number").fill("RR-08 BX");
+	await names.getByRole("button", { name: "Save" }).click();
+	await expect(names).toHaveCount(0);
+	await page.getByRole("button", { name: /issue it anew/ }).dblclick();
+	await expect(nextMove(page)).toContainText("Plan 2, issued by");
+	for (const [plan, plate] of [
+		["1", "RR-07 BX"],
+		["2", "RR-08 BX"],
+	])
+		expect(await readPaper(page, page.getByRole("link", { name: `The packet, plan ${plan}` }))).toContain(
+			plate,
+		);
 	const part = page.getByRole("region", { name: "When it is done" });
 	await part.getByRole("button", { name: "Finished: out of the yard" }).dblclick();
 	await expect(part).toContainText("It is out of the yard and whole");
@@ -93,8 +111,8 @@ test("a finished job leaves the yard, is found by its lettering, and is the star
 	await page.getByRole("button", { name: "Finished jobs" }).click();
 	await expect(page.getByRole("link", { name: /Razorbill/ })).toBeVisible();
 	await page.getByRole("button", { name: "Back to the yard" }).click();
-	await page.getByLabel("Find a job").fill("rr07bx");
-	await expect(page.getByRole("link", { name: /Razorbill box 7/ })).toContainText("RR-07 BX");
+	await page.getByLabel("Find a job").fill("rr08bx");
+	await expect(page.getByRole("link", { name: /Razorbill box 7/ })).toContainText("RR-08 BX");
 	await page.getByLabel("Find a job").fill("razorbill");
 	await page.getByRole("link", { name: /Razorbill/ }).click();
 	await toStage(page, "Hand over");

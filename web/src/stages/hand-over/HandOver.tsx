@@ -152,11 +152,11 @@ export function HandOver({ job, side }: { job: string; side: Schemas["SideView"]
 								target="_blank"
 								rel="noreferrer"
 								onClick={() => open(p.id)}
-								className={p.stands ? `${file} font-bold text-lg` : file}
+								className={p === plan ? `${file} font-bold text-lg` : file}
 							>
 								<span>
 									The packet, plan {p.number}
-									{p.stands ? "" : `, as it was ${p.at}`}
+									{p === plan ? "" : `, as it was ${p.at}`}
 								</span>
 								<span>
 									{written.seconds === null || asked !== p.id ? "PDF" : `being written, ${written.seconds} s`}
