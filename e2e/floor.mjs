@@ -1,5 +1,5 @@
 /**
- * The floor at its fullest: a tap on a graphic of about 500 cells with 50 patches, from the press to the new range, over HTTP; and a week of a sensor's readings,
+ * The floor at its fullest: a tap on two graphics of about 500 cells together with 50 patches, from the press to the new range, over HTTP; and a week of a sensor's readings,
  * one in ten seconds, panned.
  *
  * usage: WINDRIFT_URL=http://127.0.0.1:PORT node floor.mjs     (tools/frames starts everything)
@@ -19,35 +19,40 @@ const job = await post("/jobs", {
 });
 const side = job.sides[0].id;
 const strip = (entry) => post(`/jobs/${job.id}/strip`, { id: randomUUID(), entry });
-let view = await strip({
-	what: "found",
-	side,
-	name: "old print",
-	kind: "print",
-	age_years: 7,
-	faced: "sun",
-	cold_corner: "chips",
-	back_mm: 300,
-	drop_mm: 100,
-	width_mm: 14000,
-	height_mm: 2600,
-});
-const old = view.old[0];
+let view;
+for (const name of ["old print", "older print under it"]) {
+	view = await strip({
+		what: "found",
+		side,
+		name,
+		kind: "print",
+		age_years: 7,
+		faced: "sun",
+		cold_corner: "chips",
+		back_mm: 300,
+		drop_mm: 100,
+		width_mm: 14000,
+		height_mm: 2600,
+	});
+}
+const olds = view.old;
+const cells = olds.reduce((sum, o) => sum + o.cells.length, 0);
 for (let n = 0; n < 50; n++) {
 	const stands_for = ["worst", "typical", "easy"][n % 3];
 	const times = { film_seconds: 200 + ((n * 37) % 300), adhesive_seconds: 60 + ((n * 17) % 90) };
-	await strip({ what: "patch", old: old.id, stands_for, amount: 0.4, ...times, left: "smear" });
+	await strip({ what: "patch", old: olds[n % 2].id, stands_for, amount: 0.4, ...times, left: "smear" });
 }
 const times = [];
-for (let n = 0; n < Math.min(200, old.cells.length); n++) {
+for (let n = 0; n < 400; n++) {
 	const before = performance.now();
-	view = await strip({ what: "done", old: old.id, phase: "film", cells: [n], seconds: 150 });
+	const done = { what: "done", phase: "film", seconds: 150, old: olds[n % 2].id, cells: [n >> 1] };
+	view = await strip(done);
 	times.push(performance.now() - before);
 }
 times.sort((a, b) => a - b);
 const at = (share) => times[Math.floor(share * times.length)].toFixed(1);
 console.log(
-	`tap    ${old.cells.length} cells, 50 patches: p50 ${at(0.5)} ms, p95 ${at(0.95)} ms over ${times.length} taps`,
+	`tap    ${cells} cells, 50 patches: p50 ${at(0.5)} ms, p95 ${at(0.95)} ms over ${times.length} taps`,
 );
 
 const bay = "Measured bay";

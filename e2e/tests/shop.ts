@@ -171,8 +171,8 @@ export async function sayFeatures(page: Page, ...said: string[]) {
 /** Into a bay of its own: what is wet in another walk's bay is none of this one's. */
 export async function intoBay(page: Page, hall: string) {
 	const name = `${hall} ${randomUUID().slice(0, 6)}`;
-	await page.getByRole("button", { name: "Another bay" }).click();
-	await page.getByLabel("A bay with another name").fill(name);
+	await page.getByRole("button", { name: "It stands elsewhere" }).click();
+	await page.getByLabel("A place with another name").fill(name);
 	await page.getByRole("button", { name: "It stands there" }).click();
 	await expect(page.getByRole("heading", { name })).toBeVisible();
 }

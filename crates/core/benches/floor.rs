@@ -10,7 +10,7 @@ use windrift_core::film::classes::Span;
 use windrift_core::floor::heat::pace::{PacedReading, Wanted, Warms, pace};
 use windrift_core::floor::heat::panel::{BuildUp, HeatSpot};
 use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
-use windrift_core::floor::strip::finish::{Remains, hands_on};
+use windrift_core::floor::strip::finish::{Remains, cases};
 use windrift_core::floor::strip::old::CountedIn;
 use windrift_core::floor::strip::rate::{PatchAs, Rate, Timed};
 use windrift_core::vehicle::surface::{Behind, Material};
@@ -34,7 +34,7 @@ fn ranges(c: &mut Criterion) {
                         }
                     })
                     .collect();
-                hands_on(&remains, 7)
+                cases(&remains, 7).hands_on()
             });
         });
     }

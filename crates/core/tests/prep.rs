@@ -12,6 +12,7 @@ use windrift_core::floor::prep::door::{ahead, openings, recovery};
 use windrift_core::floor::prep::gate::{
     AirRead, Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
 };
+use windrift_core::floor::prep::open_air::{OpenAir, Rain, Sun, WeatherRead, Wind, pull};
 use windrift_core::floor::prep::warm::{AirAt, PanelAt, warming};
 use windrift_core::floor::wet::Wet;
 use windrift_core::ground::tape::Unit;
@@ -185,6 +186,7 @@ fn ready<'a>(surface: &'a [SurfaceRead]) -> GateAsk<'a> {
         }),
         bright_metal: false,
         came_in: Some(NOW - Duration::hours(30)),
+        open_air: None,
         paint_fresh: false,
         unclean: &[],
         hardens: &[],
@@ -334,12 +336,110 @@ fn the_dew_point_is_kept_off_by_three_degrees() {
     assert_eq!(stands(&with(70.0), "dew"), Stands::In);
 }
 
+#[test]
+fn winds_are_those_of_the_beaufort_scale_and_pull_as_a_plate_is_pulled() {
+    // World Meteorological Organization, Manual on Codes, No. 306: the speed of a number is 0.836 of its power of 3/2, m/s; from memory.
+    for (n, pair) in (2u32..).zip(Wind::ALL.windows(2)) {
+        let middle = 0.836 * f64::from(n).powf(1.5);
+        assert!(
+            pair[0].fastest() < middle && middle < pair[1].fastest(),
+            "{n}"
+        );
+    }
+    // ISO 2533: 61.25 Pa at 10 m/s. Twice the wind pulls four times, twice the sheet twice.
+    assert!((pull(1e6, 10.0) / 1.2 - 61.25).abs() < 1e-9);
+    assert!((pull(2e6, 20.0) / pull(1e6, 10.0) - 8.0).abs() < 1e-9);
+}
+
+/// In a yard: what was seen now.
+fn yard(wind: Wind, rain: Rain, sun: Sun) -> OpenAir {
+    OpenAir {
+        weather: Some(WeatherRead {
+            wind,
+            rain,
+            at: NOW,
+        }),
+        sun: Some((sun, NOW)),
+        elsewhere_celsius: None,
+        largest_mm2: 0.5e6,
+    }
+}
+
+#[test]
+fn in_a_yard_wind_rain_and_sun_are_asked_and_no_hall() {
+    let surface = three(21.0, ReadBy::Probe);
+    let with = |open: OpenAir| {
+        let mut ask = ready(&surface);
+        (ask.came_in, ask.open_air) = (None, Some(open));
+        gate(&ask)
+    };
+    let calm = yard(Wind::Light, Rain::Dry, Sun::Nowhere);
+    // Nobody is asked for a hall; that nothing settles is advice.
+    assert_eq!(stands(&with(calm), "acclimatised"), Stands::Near);
+    assert_eq!(with(calm).stands, Stands::Near);
+    // Dust and loose paper fly from Beaufort 4 on.
+    for (wind, wanted) in [
+        (Wind::Gentle, Stands::In),
+        (Wind::Moderate, Stands::Near),
+        (Wind::Fresh, Stands::Out),
+        (Wind::Gale, Stands::Out),
+    ] {
+        let found = with(yard(wind, Rain::Dry, Sun::Nowhere));
+        assert_eq!(stands(&found, "wind"), wanted, "{wind:?}");
+    }
+    // By hand: 1.2 × 0.5 × 1.225 × 5.4² is 21.4 N to the square metre; one holds 40 N, two 80.
+    for (square_metres, wanted) in [(1.8, Stands::In), (3.7, Stands::Near), (3.8, Stands::Out)] {
+        let found = with(OpenAir {
+            largest_mm2: square_metres * 1e6,
+            ..yard(Wind::Gentle, Rain::Dry, Sun::Nowhere)
+        });
+        assert_eq!(stands(&found, "wind"), wanted, "{square_metres}");
+    }
+    for (rain, wanted) in Rain::ALL
+        .into_iter()
+        .zip([Stands::In, Stands::Near, Stands::Out])
+    {
+        let found = with(yard(Wind::Calm, rain, Sun::Nowhere));
+        assert_eq!(stands(&found, "rain"), wanted, "{rain:?}");
+    }
+    // What was seen half an hour ago says nothing of now.
+    let mut old = calm;
+    old.sun = Some((Sun::Nowhere, NOW - Duration::minutes(31)));
+    assert_eq!(stands(&with(old), "sun"), Stands::Unknown);
+    old.weather = None;
+    assert_eq!(stands(&with(old), "wind"), Stands::Unknown);
+}
+
+#[test]
+fn in_the_sun_readings_count_for_ten_minutes_and_both_sides_are_read() {
+    let mut surface = three(21.0, ReadBy::Probe);
+    for read in &mut surface {
+        read.at = NOW - Duration::minutes(12);
+    }
+    let with = |sun: Sun, elsewhere: Option<f64>| {
+        let mut ask = ready(&surface);
+        ask.open_air = Some(OpenAir {
+            elsewhere_celsius: elsewhere,
+            ..yard(Wind::Calm, Rain::Dry, sun)
+        });
+        gate(&ask)
+    };
+    assert_eq!(stands(&with(Sun::Nowhere, None), "panel"), Stands::In);
+    assert_eq!(stands(&with(Sun::Here, None), "panel"), Stands::Unknown);
+    assert_eq!(stands(&with(Sun::Here, None), "sun"), Stands::Near);
+    assert_eq!(stands(&with(Sun::Elsewhere, None), "sun"), Stands::Near);
+    let both = with(Sun::Elsewhere, Some(38.0));
+    assert_eq!(stands(&both, "sun"), Stands::In);
+    let says = &both.lines.iter().find(|l| l.key == "sun").unwrap().says;
+    assert!(says.contains("38 °C, 17.0 °C more"), "{says}");
+}
+
 proptest! {
     #[test]
     fn it_never_says_yes_with_something_unknown(
         air in proptest::bool::ANY, hall in proptest::bool::ANY, hands in proptest::bool::ANY,
         prints in proptest::bool::ANY, points in 0usize..4, dirty in proptest::bool::ANY,
-        celsius in -5.0..35.0f64, humidity in 5.0..99.0f64,
+        celsius in -5.0..35.0f64, humidity in 5.0..99.0f64, open in proptest::bool::ANY, seen in proptest::bool::ANY,
     ) {
         let surface = three(celsius, ReadBy::Probe);
         let unclean = vec!["wipe".to_owned(); usize::from(dirty)];
@@ -349,8 +449,15 @@ proptest! {
         if !hall { ask.came_in = None; }
         ask.hands = hands;
         if !prints { ask.prints = Some(None); }
+        if open {
+            let mut yard = yard(Wind::Calm, Rain::Dry, Sun::Nowhere);
+            yard.weather = yard.weather.filter(|_| seen);
+            ask.open_air = Some(yard);
+        }
         let found = gate(&ask);
-        let all = air && hall && hands && prints && points == 3 && !dirty;
+        let place = if open { seen } else { hall };
+        let all = air && place && hands && prints && points == 3 && !dirty;
+        prop_assert!(!open || found.stands > Stands::In);
         prop_assert!(all || found.stands > Stands::Near);
         prop_assert_eq!(found.stands, found.lines.iter().map(|l| l.stands).max().unwrap());
         if found.stands == Stands::In {

@@ -5,7 +5,7 @@ use serde::Deserialize;
 use time::macros::{date, datetime};
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
-use windrift_core::floor::strip::finish::{Remains, done_by, hands_on, shared};
+use windrift_core::floor::strip::finish::{Remains, cases, done_by, shared};
 use windrift_core::floor::strip::method::{RemovalWay, removal};
 use windrift_core::floor::strip::old::{
     ColdCorner, CountedIn, Faced, MOST_CELLS, OldGraphic, OldKind,
@@ -129,13 +129,11 @@ fn nine_in_ten_holds_in_two_thousand_made_jobs() {
         let patches: Vec<Timed> = (0..job % 4).map(|_| timed(take(5.0), 5.0)).collect();
         let cells = 40;
         let real: f64 = (0..cells).map(|_| take(1.0)).sum();
-        let told = hands_on(
-            &[Remains {
-                rate: prior.with(&patches),
-                cells: vec![1.0; cells],
-            }],
-            job as u64,
-        );
+        let remains = Remains {
+            rate: prior.with(&patches),
+            cells: vec![1.0; cells],
+        };
+        let told = cases(&[remains], job as u64).hands_on();
         held += usize::from(real <= told.ninety);
     }
     let share = held as f64 / jobs as f64;

@@ -2,19 +2,37 @@
 
 use time::OffsetDateTime;
 use windrift_core::floor::prep::dew::dew_point;
+use windrift_core::floor::prep::open_air::{Rain, Wind};
 use windrift_core::floor::wet::Wet;
 use windrift_core::ground::degrees::told;
 use windrift_core::ground::tape::Unit;
+use windrift_core::ground::told::first_capital;
 use windrift_core::ground::zone::Zone;
 
 use crate::bays::Bay;
-use crate::views::{AirView, BayView, Dries, SensorView, WetView, Word};
+use crate::views::{AirView, BayView, Dries, PlaceView, SensorView, WetView, words};
 
 /// A bay as both floor stages show it.
 pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayView {
     BayView {
         name: bay.name.clone(),
-        others: bay.others.clone(),
+        open_air: bay.open_air,
+        others: (bay.others.iter())
+            .map(|(name, open_air)| PlaceView {
+                name: name.clone(),
+                open_air: *open_air,
+            })
+            .collect(),
+        weather: bay.weather.map(|w| {
+            format!(
+                "{}; {}; seen {}",
+                first_capital(w.wind.name()),
+                w.rain.name(),
+                clock(zone.in_words(w.at))
+            )
+        }),
+        winds: words(Wind::ALL, Wind::name),
+        rains: words(Rain::ALL, Rain::name),
         wet: bay.wet.iter().map(|w| WetView::of(w, zone)).collect(),
         heat_locked: bay.heat_locked(now).map(|w| {
             format!(
@@ -28,12 +46,7 @@ pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayVi
                 }
             )
         }),
-        wets: Wet::ALL
-            .map(|value| Word {
-                value,
-                name: value.name(),
-            })
-            .into(),
+        wets: words(Wet::ALL, Wet::name),
         dries: Wet::ALL
             .map(|wet| Dries {
                 wet,

@@ -7,6 +7,7 @@ use uuid::Uuid;
 use windrift_core::floor::bay::{BayEntry, FIRST_BAY};
 use windrift_core::floor::drift::{Beside, beside};
 use windrift_core::floor::prep::gate::AirRead;
+use windrift_core::floor::prep::open_air::WeatherRead;
 use windrift_core::floor::wet::{WetPlace, heat_locked};
 use windrift_core::ground::degrees::apart;
 use windrift_core::ground::tape::Unit;
@@ -63,8 +64,12 @@ pub struct Bay {
     pub probe: Vec<(OffsetDateTime, f64)>,
     /// Its sensors.
     pub sensors: Vec<Sensor>,
-    /// Names of all bays that anybody has named, this one first.
-    pub others: Vec<String>,
+    /// Whether it is no bay, but a place in the open.
+    pub open_air: bool,
+    /// Wind and rain there, as somebody saw them last.
+    pub weather: Option<WeatherRead>,
+    /// All other bays and places that anybody has named, with whether they lie in the open.
+    pub others: BTreeMap<String, bool>,
 }
 
 impl Bay {
@@ -72,21 +77,19 @@ impl Bay {
     pub async fn of(desk: &Desk, job: Uuid, now: OffsetDateTime) -> Result<Bay, Problem> {
         let own = desk.record_of_kind(job, EntryKind::Bay, MOST).await?;
         let read = |e: &RecordEntry| serde_json::from_value::<BayEntry>(e.body.clone()).ok();
-        let stands_in = |entries: &mut dyn Iterator<Item = BayEntry>| {
-            entries
-                .filter_map(|e| match e {
-                    BayEntry::StandsIn { bay } => Some(bay),
-                    _ => None,
-                })
-                .last()
-        };
-        let name = stands_in(&mut own.iter().filter_map(read)).unwrap_or(FIRST_BAY.into());
+        let stands_in = own.iter().rev().filter_map(read).find_map(|e| match e {
+            BayEntry::StandsIn { bay, open_air } => Some((bay, open_air)),
+            _ => None,
+        });
+        let (name, open_air) = stands_in.unwrap_or((FIRST_BAY.into(), false));
         let mut bay = Bay {
             wet: Vec::new(),
             air: Vec::new(),
             probe: Vec::new(),
             sensors: Vec::new(),
-            others: vec![name.clone()],
+            others: BTreeMap::from([(FIRST_BAY.into(), false)]),
+            weather: None,
+            open_air,
             name,
         };
         let all = desk
@@ -95,7 +98,17 @@ impl Bay {
         for (of, entry) in &all {
             let at = done_at(entry);
             match read(entry) {
-                Some(BayEntry::StandsIn { bay: name }) => bay.others.push(name),
+                Some(BayEntry::StandsIn {
+                    bay: name,
+                    open_air,
+                }) => {
+                    bay.others.insert(name, open_air);
+                }
+                Some(BayEntry::Weather {
+                    wind,
+                    rain,
+                    bay: name,
+                }) if name == bay.name => bay.weather = Some(WeatherRead { wind, rain, at }),
                 Some(BayEntry::Wet {
                     wet,
                     place,
@@ -129,18 +142,15 @@ impl Bay {
         }
         bay.read_sensors(desk, now).await?;
         bay.air.sort_by_key(|a| a.at);
-        bay.others.push(FIRST_BAY.into());
-        let first = bay.others.remove(0);
-        bay.others.sort();
-        bay.others.dedup();
-        bay.others.retain(|o| *o != first);
-        bay.others.insert(0, first);
+        bay.others.remove(&bay.name);
         Ok(bay)
     }
 
     async fn read_sensors(&mut self, desk: &Desk, now: OffsetDateTime) -> Result<(), Problem> {
         let devices = desk.devices().await?;
-        self.others.extend(devices.iter().map(|d| d.bay.clone()));
+        for d in &devices {
+            self.others.entry(d.bay.clone()).or_default();
+        }
         let here: Vec<_> = devices
             .into_iter()
             .filter(|d| d.bay == self.name && !d.withdrawn && d.reads == "air")

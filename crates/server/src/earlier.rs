@@ -80,8 +80,8 @@ pub(crate) async fn earlier(
         let side: Side = Kind::Side.read(&s.side.spec)?;
         sides.entry(side.kind).or_default().push(s.side.id);
     }
-    let standing = Stripped::of(desk, job.job.id).await?.standing;
-    let taken: BTreeSet<Uuid> = (standing.old.iter())
+    let stripped = Stripped::of(desk, job.job.id).await?;
+    let taken: BTreeSet<Uuid> = (stripped.standing.old.iter())
         .filter_map(|o| o.graphic.piece)
         .collect();
     let (found, _) = desk.jobs(0, LOOKED_AT, &find, false).await?;

@@ -12,8 +12,9 @@ use windrift_core::floor::edges::edges;
 use windrift_core::floor::forming::stretches_as_settled;
 use windrift_core::floor::prep::clean::{CleanAsk, CleanStep, cleaning};
 use windrift_core::floor::prep::gate::{
-    Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate,
+    Gate, GateAsk, PanelSpot, ReadBy, Stands, SurfaceRead, gate, reading_counts_for,
 };
+use windrift_core::floor::prep::open_air::{OpenAir, Sun};
 use windrift_core::floor::prep::promoter::promoter;
 use windrift_core::floor::prep::zones::{CleanZone, zones};
 use windrift_core::floor::prep::{Prep, PrepEntry, stand};
@@ -35,7 +36,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::prep_warm::{WarmAsk, warm_view};
 use crate::problem::Problem;
 use crate::views::{
-    Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, Word, parts_of,
+    Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, parts_of, words,
 };
 use crate::walked::walk_round_of;
 use crate::ways::Ways;
@@ -338,6 +339,22 @@ impl Asked {
             .unwrap_or_default()
     }
 
+    /// What a side in the open sees; nothing in a hall.
+    fn open_air(&self) -> Option<OpenAir> {
+        let others = self.prep.surface.iter().filter(|(s, _)| **s != self.side);
+        let fresh = others.flat_map(|(_, read)| read).filter(|r| {
+            let lies = self.bright() && r.by == ReadBy::Infrared;
+            !lies && self.now - r.at <= reading_counts_for(None)
+        });
+        let pieces = self.planned.plan.pieces.iter();
+        self.bay.open_air.then(|| OpenAir {
+            weather: self.bay.weather,
+            sun: self.prep.sun.get(&self.side).copied(),
+            elsewhere_celsius: fresh.map(|r| r.celsius).reduce(f64::max),
+            largest_mm2: pieces.map(|p| on_side(p).area()).fold(0.0, f64::max),
+        })
+    }
+
     fn gate(&self, steps: &[StepTick], pieces: &[PieceRuns]) -> Gate {
         let (window, film) = self.window();
         let unclean: Vec<String> = steps
@@ -381,6 +398,7 @@ impl Asked {
             air: self.bay.newest_air(),
             bright_metal: self.bright(),
             came_in: self.prep.came_in,
+            open_air: self.open_air(),
             paint_fresh: self.planned.input.side.surface.paint_is_fresh(today),
             unclean: &unclean,
             hardens: &hardens,
@@ -396,6 +414,10 @@ impl Asked {
     }
 
     fn warm(&self) -> Option<WarmView> {
+        // Sun and cloud change a panel within minutes: nothing here foretells them.
+        if self.bay.open_air {
+            return None;
+        }
         let bright = self.bright();
         let mut surface = self.surface();
         surface.retain(|r| !(bright && r.by == ReadBy::Infrared));
@@ -438,13 +460,21 @@ impl Asked {
             warm: self.warm(),
             hands: self.prep.hands_clean(self.now),
             passed: self.passed.clone(),
-            cautions: vec![
-                "Solvents: flammable vapour, air through the bay low down, gloves, eyes; their safety sheets decide. No heat while anything within reach is wet.".into(),
-                "Platform, not a ladder leant on the side; wheels chocked, keys out.".into(),
-                "In a yard: wind lifts panels and blows dust in; the sun warms one side only, so read both; rain and dew stop the work.".into(),
-            ],
-            spots: PanelSpot::ALL.map(|value| Word { value, name: value.name() }).into(),
-            ways: ReadBy::ALL.map(|value| Word { value, name: value.name() }).into(),
+            sun: self.prep.sun.get(&self.side).map(|(sun, at)| {
+                format!("{}; seen {}", sun.name(), clock(self.ways.zone.in_words(*at)))
+            }),
+            suns: words(Sun::ALL, Sun::name),
+            cautions: [
+                "Solvents: flammable vapour, air through the bay low down, gloves, eyes; their safety sheets decide. No heat while anything within reach is wet.",
+                "Platform, not a ladder leant on the side; wheels chocked, keys out.",
+                "In a yard: cones and a vest where anything drives; wind throws ladders and sheets; no work from a platform in more wind than its maker allows.",
+            ]
+            .into_iter()
+            .filter(|c| self.bay.open_air || !c.starts_with("In a yard"))
+            .map(str::to_owned)
+            .collect(),
+            spots: words(PanelSpot::ALL, PanelSpot::name),
+            ways: words(ReadBy::ALL, ReadBy::name),
             bay,
             steps,
             pieces,
@@ -456,13 +486,14 @@ impl Asked {
     fn readings(&self) -> Vec<ReadView> {
         let zone = self.ways.zone;
         let bright = self.bright();
+        let counts_for = reading_counts_for(self.open_air());
         let mut all = self.surface();
         all.reverse();
         all.iter()
             .take(SHOWN)
             .map(|r| {
                 let lies = bright && r.by == ReadBy::Infrared;
-                let old = self.now - r.at > Duration::minutes(30);
+                let old = self.now - r.at > counts_for;
                 ReadView {
                     says: format!(
                         "{} {}, {}, {}{}",
@@ -471,11 +502,11 @@ impl Asked {
                         r.by.name(),
                         clock(zone.in_words(r.at)),
                         if lies {
-                            ": bright metal shows the hall, not the panel"
+                            ": bright metal shows the hall, not the panel".to_owned()
                         } else if old {
-                            ": older than half an hour"
+                            format!(": older than {} min", counts_for.whole_minutes())
                         } else {
-                            ""
+                            String::new()
                         }
                     ),
                     counts: !lies && !old,

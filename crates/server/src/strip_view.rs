@@ -6,7 +6,7 @@ use std::time::Instant;
 
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
-use windrift_core::floor::strip::finish::{Remains, done_by, hands_on, shared};
+use windrift_core::floor::strip::finish::{Cases, cases, done_by, shared};
 use windrift_core::floor::strip::method::removal;
 use windrift_core::floor::strip::old::{ColdCorner, CountedIn, Faced, OldKind};
 use windrift_core::floor::strip::rate::{PatchAs, Phase, Rate, priors};
@@ -25,7 +25,7 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::problem::{Problem, UNREADABLE};
 use crate::views::{
     Asks, CellView, DoneByView, GhostView, HarmView, NextView, OldFilmView, OldView, PatchView,
-    RateView, RunningPatch, Word,
+    RateView, RunningPatch, words,
 };
 use crate::walked::walk_round_of;
 use crate::ways::Ways;
@@ -43,37 +43,73 @@ const SAME_PLACE_MM: f64 = 100.0;
 const FORGOTTEN: Duration = Duration::hours(8);
 
 /// What a job's record says of its old film.
+#[derive(Clone, Default)]
 pub(crate) struct Stripped {
-    /// Entries, oldest first.
-    pub entries: Vec<RecordEntry>,
-    read: Vec<(Uuid, StripEntry)>,
+    /// Who wrote each entry, and when that was done.
+    written: BTreeMap<Uuid, (Uuid, OffsetDateTime)>,
+    /// The newest entry: its number in the record, and which it is.
+    newest: Option<(i64, Uuid)>,
     /// How it stands.
     pub standing: Strip,
 }
 
+/// Jobs whose old film is kept as it was read.
+const MOST_READ: usize = 100;
+static READ: LazyLock<Mutex<BTreeMap<Uuid, Arc<Stripped>>>> = LazyLock::new(Mutex::default);
+
 impl Stripped {
-    /// Of this job.
-    pub async fn of(desk: &Desk, job: Uuid) -> Result<Stripped, Problem> {
-        let none = Stripped {
-            entries: Vec::new(),
-            read: Vec::new(),
-            standing: stand(&[]),
-        };
-        none.and_newer(desk, job).await
+    /// Of this job. The record only grows: what was read of it stands, and only what is newer is read, so that a tap costs the same at the end of a day as at
+    /// its beginning.
+    pub async fn of(desk: &Desk, job: Uuid) -> Result<Arc<Stripped>, Problem> {
+        let lock = || READ.lock().unwrap_or_else(PoisonError::into_inner);
+        let known = lock().get(&job).cloned().unwrap_or_default();
+        let read = known.and_newer(desk, job).await?;
+        let mut all = lock();
+        if all.len() >= MOST_READ {
+            all.clear();
+        }
+        all.insert(job, read.clone());
+        Ok(read)
     }
 
-    /// With what was written since: what was read is not read again at every tap.
-    pub async fn and_newer(mut self, desk: &Desk, job: Uuid) -> Result<Stripped, Problem> {
-        let after = self.entries.last().map_or(0, |e| e.seq);
-        let most = MOST_ENTRIES.saturating_sub(self.entries.len() as u64);
-        let newer = desk
-            .record_of_kind_after(job, EntryKind::Strip, after, most)
-            .await?;
-        let read = |e: &RecordEntry| Some((e.id, serde_json::from_value(e.body.clone()).ok()?));
-        self.read.extend(newer.iter().filter_map(read));
-        self.entries.extend(newer);
-        self.standing = stand(&self.read);
+    /// Entries that were read.
+    pub fn entries(&self) -> u64 {
+        self.written.len() as u64
+    }
+
+    async fn and_newer(
+        mut self: Arc<Self>,
+        desk: &Desk,
+        job: Uuid,
+    ) -> Result<Arc<Stripped>, Problem> {
+        // One more than there may be, so that nothing is missed where the newest is asked for again.
+        let after = |seq| desk.record_of_kind_after(job, EntryKind::Strip, seq, MOST_ENTRIES + 1);
+        let mut found = Vec::new();
+        if let Some((seq, id)) = self.newest {
+            // In a database that was restored there may be another in its place.
+            found = after(seq - 1).await?;
+            if found.first().is_some_and(|e| e.id == id) {
+                found.remove(0);
+            } else {
+                (self, found) = (Arc::default(), Vec::new());
+            }
+        }
+        if self.newest.is_none() {
+            found = after(0).await?;
+        }
+        if !found.is_empty() {
+            let read = Arc::make_mut(&mut self);
+            found.iter().for_each(|e| read.take(e));
+        }
         Ok(self)
+    }
+
+    fn take(&mut self, entry: &RecordEntry) {
+        self.written.insert(entry.id, (entry.crew, done_at(entry)));
+        self.newest = Some((entry.seq, entry.id));
+        if let Ok(read) = serde_json::from_value(entry.body.clone()) {
+            self.standing.take(entry.id, &read);
+        }
     }
 }
 
@@ -134,14 +170,6 @@ async fn read_shop_jobs(desk: &Desk, own: Uuid, now: OffsetDateTime) -> Result<S
     Ok(jobs)
 }
 
-fn words<T: Copy, const N: usize>(all: [T; N], name: impl Fn(T) -> &'static str) -> Vec<Word<T>> {
-    all.map(|value| Word {
-        value,
-        name: name(value),
-    })
-    .into()
-}
-
 /// An amount in words, as the shop counts: `12 letters`, `11.2 feet`, `2.61 square metres`.
 fn amount(counted: CountedIn, n: f64, unit: Unit) -> String {
     let (to_one, one, many) = counted.told(unit);
@@ -163,33 +191,27 @@ fn hours(h: f64) -> String {
 }
 
 /// Old film of a job: what it is, how it comes off, how long that takes.
-pub(crate) async fn old_film_view(
-    desk: &Desk,
-    job: &JobRows,
-    stripped: impl Future<Output = Result<Stripped, Problem>>,
-) -> Result<OldFilmView, Problem> {
+pub(crate) async fn old_film_view(desk: &Desk, job: &JobRows) -> Result<OldFilmView, Problem> {
     let now = OffsetDateTime::now_utc();
     let (id, unit) = (job.job.id, unit_of(&job.job.unit)?);
     // None of these waits for another: somebody stands there with a finger on the picture.
     let (ways, stripped, shop, bay, crew, round) = tokio::try_join!(
         desk.ways(),
-        stripped,
+        Stripped::of(desk, id),
         shop_jobs(desk, id, now),
         Bay::of(desk, id, now),
         async { desk.crew().await.map_err(Problem::from) },
         walk_round_of(desk, id),
     )?;
     let Stripped {
-        entries, standing, ..
-    } = stripped;
+        written, standing, ..
+    } = stripped.as_ref();
     let crew: BTreeMap<Uuid, String> = crew.into_iter().map(|c| (c.id, c.name)).collect();
+    let name = |who: &Uuid| crew.get(who).map_or("somebody", String::as_str);
     let by = |entry: Uuid| {
-        let e = entries.iter().find(|e| e.id == entry);
-        e.map(|e| {
-            let who = crew.get(&e.crew).map_or("somebody", String::as_str);
-            format!("{who}, {}", ways.zone.in_words(done_at(e)))
+        written.get(&entry).map_or(String::new(), |(who, at)| {
+            format!("{}, {}", name(who), ways.zone.in_words(*at))
         })
-        .unwrap_or_default()
     };
     let mut planned: BTreeMap<Uuid, Arc<PlannedSide>> = BTreeMap::new();
     for side in &job.sides {
@@ -204,7 +226,7 @@ pub(crate) async fn old_film_view(
             Err(_) => {}
         }
     }
-    let mut remains = Vec::new();
+    let mut remains = Cases::default();
     let mut old = Vec::new();
     let mut remover = [0.0; 2];
     for o in &standing.old {
@@ -213,29 +235,25 @@ pub(crate) async fn old_film_view(
         };
         let mut shown = one(o, side, &shop, &ways, &by, unit);
         shown.0.running = o.running.and_then(|(id, stands_for, amount)| {
-            let entry = entries.iter().find(|e| e.id == id)?;
-            if now - done_at(entry) > FORGOTTEN {
-                return None;
-            }
-            let who = crew.get(&entry.crew).map_or("somebody", String::as_str);
-            Some(RunningPatch {
+            let (who, since) = written.get(&id)?;
+            (now - *since <= FORGOTTEN).then(|| RunningPatch {
                 id,
-                since: done_at(entry),
-                by: who.to_owned(),
+                since: *since,
+                by: name(who).to_owned(),
                 stands_for,
                 amount,
             })
         });
-        let mine = o.remains(shown.1.0, shown.1.1);
         if !o.is_off() {
-            let open = mine[1].cells.len() as f64 / o.graphic.cells().len() as f64;
+            let cells = shown.0.cells.len() as f64;
+            let open = (cells - o.clean.len() as f64) / cells;
             remover[0] += shown.0.plan.remover_ml[0] * open;
             remover[1] += shown.0.plan.remover_ml[1] * open;
         }
-        remains.extend(mine);
+        remains.add(&shown.1);
         old.push(shown.0);
     }
-    let done = when_done(desk, &standing, remains, &ways, now).await?;
+    let done = when_done(standing, &remains, &ways, now);
     let damage: Vec<Damage> = round.damage.into_iter().map(|f| f.found).collect();
     let harm = (standing.harm.iter())
         .filter_map(|h| {
@@ -297,7 +315,7 @@ pub(crate) async fn old_film_view(
     })
 }
 
-/// One graphic in words, and its rates.
+/// One graphic in words, and how long what remains of it may take.
 fn one(
     o: &OldStanding,
     side: &PlannedSide,
@@ -305,7 +323,7 @@ fn one(
     ways: &Ways,
     by: &dyn Fn(Uuid) -> String,
     unit: Unit,
-) -> (OldView, (Rate, Rate)) {
+) -> (OldView, Cases) {
     let g = &o.graphic;
     let surface = &side.input.side.surface;
     let under = g.under.unwrap_or(surface.material);
@@ -342,7 +360,8 @@ fn one(
         .map(|(n, c)| {
             let at = |b: usize, d: usize| {
                 let p = datum.drop_point(c.back[b], c.down[d]);
-                [p.x, p.y]
+                // Tenths of a millimetre: 500 cells go over the air with every tap.
+                [p.x, p.y].map(|mm| (mm * 10.0).round() / 10.0)
             };
             CellView {
                 outline: [at(0, 0), at(1, 0), at(1, 1), at(0, 1)],
@@ -353,7 +372,8 @@ fn one(
         .collect();
     let height = side.input.side.outline().bounds.height();
     let plan = removal(g, surface, height, ways.today(), o.residue(), unit);
-    let one_hour = hands_on(&o.remains(known.0, known.1), seed(o.id));
+    let remains = cases(&o.remains(known.0, known.1), seed(o.id));
+    let hands_on = remains.hands_on();
     let rate = |phase, known: &Rate, before: &Rate, n| RateView {
         phase,
         minutes: three(known),
@@ -412,7 +432,7 @@ fn one(
             rate(Phase::Film, &known.0, &before.0, 0),
             rate(Phase::Adhesive, &known.1, &before.1, 1),
         ],
-        hours: [one_hour.tenth, one_hour.half, one_hour.ninety].map(|s| s / 3600.0),
+        hours: [hands_on.tenth, hands_on.half, hands_on.ninety].map(|s| s / 3600.0),
         off: o.is_off(),
         // Told once the whole job is known.
         next: NextView {
@@ -425,7 +445,7 @@ fn one(
         cells,
         plan,
     };
-    (view, known)
+    (view, remains)
 }
 
 /// Seconds as a watch shows them.
@@ -439,24 +459,20 @@ fn seed(id: Uuid) -> u64 {
     id.as_u128() as u64
 }
 
-async fn when_done(
-    desk: &Desk,
+fn when_done(
     standing: &Strip,
-    remains: Vec<Remains>,
+    remains: &Cases,
     ways: &Ways,
     now: OffsetDateTime,
-) -> Result<Option<DoneByView>, Problem> {
-    if remains.iter().all(|r| r.cells.is_empty()) {
-        return Ok(None);
+) -> Option<DoneByView> {
+    if standing.old.iter().all(OldStanding::is_off) {
+        return None;
     }
-    let of = standing.old.first().map_or(1, |o| seed(o.id));
-    let whole = desk.compute(move || hands_on(&remains, of)).await?;
+    let whole = remains.hands_on();
     let people = standing.people;
     let with = [whole.tenth, whole.half, whole.ninety].map(|s| shared(s, people, ways.second_pair));
     let ends = with.map(|s| done_by(now, s, &ways.hours, ways.zone));
-    let Some(late) = ends[2] else {
-        return Ok(None);
-    };
+    let late = ends[2]?;
     let by = ways.zone.in_words(late);
     let today = ways.zone.date(late) == ways.zone.date(now);
     let said = if today { clock(by) } else { by };
@@ -464,7 +480,7 @@ async fn when_done(
     let timed = open().filter(|o| !o.patches.is_empty() || !o.worked.is_empty());
     let (timed, of) = (timed.count(), open().count());
     let clock_words = |minutes: u32| format!("{}:{:02}", minutes / 60, minutes % 60);
-    Ok(Some(DoneByView {
+    Some(DoneByView {
         says: format!("Done by {said} in 9 cases of 10, begun now."),
         hours: with.map(|s| s / 3600.0),
         why: vec![
@@ -496,7 +512,7 @@ async fn when_done(
                     .into()
             },
         ],
-    }))
+    })
 }
 
 /// Ghosts and old glue of it, as they would be said as old film: by the front and the top of what was noted by its middle.

@@ -246,6 +246,70 @@ async fn heat_is_locked_by_whatever_is_wet_in_the_same_bay_and_by_nothing_in_ano
     assert!(locked(third).await.is_null());
 }
 
+/// A vehicle in a yard: wind, sun and rain are asked for, sensors of the hall say nothing of it, and two who stand in one yard have one weather.
+#[rocket::async_test]
+async fn in_a_yard_the_gate_asks_for_wind_sun_and_rain() {
+    let api = Api::start().await;
+    let (job, side) = (api.shop.job, api.shop.side);
+    api.panel("print", ["120", "60"], "2'").await;
+    let path = format!("/api/sides/{side}/prep");
+    let line = |view: &Value, key: &str| {
+        let lines = view["gate"]["lines"].as_array().unwrap();
+        let found = lines.iter().find(|l| l["key"] == key);
+        found.map(|l| {
+            let text = |field: &str| l[field].as_str().unwrap().to_owned();
+            (text("stands"), text("says"))
+        })
+    };
+    assert_eq!(line(&api.get(&path).await, "wind"), None);
+    let yard = json!({ "what": "stands_in", "bay": "Back yard", "open_air": true });
+    assert_eq!(say(&api, job, "bay", yard.clone()).await.status, 200);
+    let view = api.get(&path).await;
+    assert_eq!(view["bay"]["open_air"], true);
+    for key in ["wind", "sun"] {
+        assert_eq!(line(&view, key).unwrap().0, "unknown", "{key}");
+    }
+    // Somebody else's job in the same yard: one weather for both; the sun is each side's own.
+    let (other, _) = another(&api).await;
+    say(&api, other, "bay", yard).await;
+    let weather = json!({ "what": "weather", "wind": "gentle", "rain": "threatens" });
+    assert_eq!(say(&api, other, "bay", weather).await.status, 200);
+    let sun = json!({ "what": "sun", "side": side, "sun": "here" });
+    assert_eq!(say(&api, job, "prep", sun).await.status, 200);
+    let view = api.get(&path).await;
+    // By hand: 120 by 60 in is 4.645 m²; 1.2 x 0.5 x 1.225 x 5.4 x 5.4 x 4.645 is 99.6 N, 22 lb.
+    let (stands, says) = line(&view, "wind").unwrap();
+    assert_eq!(stands, "out");
+    assert!(
+        says.contains("up to 12 mph") && says.contains("22 lb"),
+        "{says}"
+    );
+    assert_eq!(line(&view, "rain").unwrap().0, "near");
+    assert_eq!(line(&view, "sun").unwrap().0, "near");
+    assert!(view["warm"].is_null());
+    let told: Vec<&str> = (view["cautions"].as_array().unwrap().iter())
+        .filter_map(Value::as_str)
+        .collect();
+    assert!(told.iter().any(|c| c.starts_with("In a yard")), "{told:?}");
+    // Back in a hall nothing of it is asked, and the yard is offered as what it is.
+    say(
+        &api,
+        job,
+        "bay",
+        json!({ "what": "stands_in", "bay": "Bay 1" }),
+    )
+    .await;
+    let view = api.get(&path).await;
+    assert_eq!(line(&view, "wind"), None);
+    let places = view["bay"]["others"].as_array().unwrap();
+    assert!(
+        places.contains(&json!({ "name": "Back yard", "open_air": true })),
+        "{places:?}"
+    );
+    let wrong = json!({ "what": "weather", "wind": "a storm", "rain": "dry" });
+    assert_eq!(say(&api, job, "bay", wrong).await.status, 422);
+}
+
 /// Promoter is tacky after 10 minutes by one school and a couple by the other (common practice, no source): the shop says which is its own.
 #[rocket::async_test]
 async fn promoter_is_tacky_by_the_shops_own_school() {

@@ -269,16 +269,17 @@ impl Store {
                     .map(|j| (j.clone(), s))
             })
             .collect();
-        let sides = self.whole_sides(pairs).await?;
-        let plans: Vec<(Uuid, OffsetDateTime)> = plan::Entity::find()
-            .select_only()
-            .column(plan::Column::JobId)
-            .column_as(plan::Column::At.max(), "at")
-            .filter(plan::Column::JobId.is_in(ids))
-            .group_by(plan::Column::JobId)
-            .into_tuple()
-            .all(&self.db)
-            .await?;
+        let plans = async {
+            let newest = plan::Entity::find()
+                .select_only()
+                .column(plan::Column::JobId)
+                .column_as(plan::Column::At.max(), "at")
+                .filter(plan::Column::JobId.is_in(ids))
+                .group_by(plan::Column::JobId)
+                .into_tuple::<(Uuid, OffsetDateTime)>();
+            Ok(newest.all(&self.db).await?)
+        };
+        let (sides, plans) = tokio::try_join!(self.whole_sides(pairs), plans)?;
         Ok(jobs
             .into_iter()
             .map(|job| JobRows {
@@ -301,28 +302,26 @@ impl Store {
         sides: Vec<(job::Model, side::Model)>,
     ) -> Result<Vec<SideRows>, StoreError> {
         let ids: Vec<Uuid> = sides.iter().map(|(_, s)| s.id).collect();
-        let features = feature::Entity::find()
-            .filter(feature::Column::ParentId.is_in(ids.iter().copied()))
-            .order_by_asc(feature::Column::Id)
-            .all(&self.db)
-            .await?;
-        let pieces = piece::Entity::find()
-            .filter(piece::Column::ParentId.is_in(ids.iter().copied()))
-            .order_by_asc(piece::Column::Id)
-            .all(&self.db)
-            .await?;
         let jobs: Vec<Uuid> = sides.iter().map(|(j, _)| j.id).collect();
-        let markings = marking::Entity::find()
-            .filter(marking::Column::ParentId.is_in(ids))
-            .all(&self.db)
-            .await?;
-        let vehicles = marked_vehicle::Entity::find()
-            .filter(marked_vehicle::Column::ParentId.is_in(jobs))
-            .all(&self.db)
-            .await?;
+        // None of these waits for another: every page and every tap reads a job.
+        let (features, pieces, markings, vehicles) = tokio::try_join!(
+            feature::Entity::find()
+                .filter(feature::Column::ParentId.is_in(ids.iter().copied()))
+                .order_by_asc(feature::Column::Id)
+                .all(&self.db),
+            piece::Entity::find()
+                .filter(piece::Column::ParentId.is_in(ids.iter().copied()))
+                .order_by_asc(piece::Column::Id)
+                .all(&self.db),
+            marking::Entity::find()
+                .filter(marking::Column::ParentId.is_in(ids.iter().copied()))
+                .all(&self.db),
+            marked_vehicle::Entity::find()
+                .filter(marked_vehicle::Column::ParentId.is_in(jobs))
+                .all(&self.db),
+        )?;
         let keys: Vec<Uuid> = pieces.iter().map(|p| p.id).collect();
-        let locks = self.locks(&keys).await?;
-        let laid = self.laid(&keys).await?;
+        let (locks, laid) = tokio::try_join!(self.locks(&keys), self.laid(&keys))?;
         Ok(sides
             .into_iter()
             .map(|(job, side)| SideRows {

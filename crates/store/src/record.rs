@@ -448,6 +448,9 @@ impl Store {
 
     /// The newest entry that says of each of these pieces that it was laid down.
     pub async fn laid(&self, pieces: &[Uuid]) -> Result<Vec<LaidPiece>, StoreError> {
+        if pieces.is_empty() {
+            return Ok(Vec::new());
+        }
         let rows = record::Entity::find()
             .filter(record::Column::Kind.eq(EntryKind::Laid.word()))
             .filter(record::Column::PieceId.is_in(pieces.iter().copied()))
@@ -466,6 +469,9 @@ impl Store {
 
     /// The hinge locks of these pieces.
     pub async fn locks(&self, pieces: &[Uuid]) -> Result<Vec<hinge_lock::Model>, StoreError> {
+        if pieces.is_empty() {
+            return Ok(Vec::new());
+        }
         Ok(hinge_lock::Entity::find()
             .filter(hinge_lock::Column::PieceId.is_in(pieces.iter().copied()))
             .all(&self.db)

@@ -242,15 +242,14 @@ impl Store {
 
     /// Who is signed in on these devices, the first one of each first.
     async fn people_of(&self, ids: &[Uuid]) -> Result<Vec<(Uuid, crew::Model)>, StoreError> {
-        let parts = session_crew::Entity::find()
-            .filter(session_crew::Column::SessionId.is_in(ids.to_vec()))
-            .order_by_asc(session_crew::Column::At)
-            .all(&self.db)
-            .await?;
-        let crew = match parts.is_empty() {
-            true => Vec::new(),
-            false => self.crew().await?,
+        let parts = async {
+            let parts = session_crew::Entity::find()
+                .filter(session_crew::Column::SessionId.is_in(ids.to_vec()))
+                .order_by_asc(session_crew::Column::At);
+            Ok(parts.all(&self.db).await?)
         };
+        // At once: every request waits for both.
+        let (parts, crew) = tokio::try_join!(parts, self.crew())?;
         let member = |id| crew.iter().find(|c| c.id == id).cloned();
         Ok(parts
             .into_iter()

@@ -11,27 +11,34 @@ type Wet = Schemas["Wet"];
 /** The bay that the vehicle stands in: what is wet there, until when heat waits, and its air. */
 export function BayPart({
 	bay,
+	wrong,
 	onEntry,
 }: {
 	bay: Bay;
+	/** What was refused last: behind an open sheet nobody would read it. */
+	wrong: string | null;
 	onEntry: (entry: Schemas["BayEntry"]) => Promise<unknown>;
 }) {
 	const [asking, setAsking] = useState<"wet" | "bay" | "sensors" | null>(null);
 	const [wet, setWet] = useState<Wet>("alcohol");
 	const [place, setPlace] = useState("");
 	const [name, setName] = useState("");
+	const [openAir, setOpenAir] = useState<"hall" | "open">("hall");
 	const now = useNow(bay.wet.length > 0);
 	const still = bay.wet.filter((w) => Date.parse(w.until) > now);
 	return (
 		<section aria-label="The bay" className="rounded bg-paper p-4">
 			<div className="flex flex-wrap items-center justify-between gap-2">
-				<h3 className="font-bold text-xl">{bay.name}</h3>
+				<h3 className="font-bold text-xl">
+					{bay.name}
+					{bay.open_air && ", in the open"}
+				</h3>
 				<div className="flex flex-wrap gap-2">
 					<Button className="min-h-14" onClick={() => setAsking("wet")}>
 						Something is wet
 					</Button>
 					<Button className="min-h-14" onClick={() => setAsking("bay")}>
-						Another bay
+						It stands elsewhere
 					</Button>
 					<Button className="min-h-14" onClick={() => setAsking("sensors")}>
 						Sensors
@@ -88,6 +95,7 @@ export function BayPart({
 						if (await onEntry({ what: "wet", wet, place, bay: "" })) setAsking(null);
 					}}
 				>
+					{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					<Choice
 						label="What"
 						value={wet}
@@ -108,30 +116,35 @@ export function BayPart({
 					</Button>
 				</form>
 			</Sheet>
-			<Sheet open={asking === "bay"} onOpenChange={(open) => !open && setAsking(null)} title="Which bay?">
+			<Sheet
+				open={asking === "bay"}
+				onOpenChange={(open) => !open && setAsking(null)}
+				title="Where does it stand?"
+			>
 				<div className="flex flex-col gap-3">
-					{bay.others
-						.filter((o) => o !== bay.name)
-						.map((o) => (
-							<Button
-								key={o}
-								className="min-h-16"
-								onClick={async () => {
-									if (await onEntry({ what: "stands_in", bay: o })) setAsking(null);
-								}}
-							>
-								{o}
-							</Button>
-						))}
+					{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					{bay.others.map((o) => (
+						<Button
+							key={o.name}
+							className="min-h-16"
+							onClick={async () => {
+								if (await onEntry({ what: "stands_in", bay: o.name, open_air: o.open_air })) setAsking(null);
+							}}
+						>
+							{o.name}
+							{o.open_air && ", in the open"}
+						</Button>
+					))}
 					<form
 						className="flex flex-wrap items-end gap-2"
 						onSubmit={async (e) => {
 							e.preventDefault();
-							if (await onEntry({ what: "stands_in", bay: name })) setAsking(null);
+							if (await onEntry({ what: "stands_in", bay: name, open_air: openAir === "open" }))
+								setAsking(null);
 						}}
 					>
 						<label className="flex min-w-0 grow flex-col gap-1">
-							A bay with another name
+							A place with another name
 							<input
 								value={name}
 								maxLength={60}
@@ -139,6 +152,15 @@ export function BayPart({
 								className="h-14 rounded border border-soft bg-paper px-3"
 							/>
 						</label>
+						<Choice
+							label="Under a roof?"
+							value={openAir}
+							options={[
+								{ value: "hall", text: "a bay or a hall" },
+								{ value: "open", text: "in the open" },
+							]}
+							onChange={setOpenAir}
+						/>
 						<Button type="submit" className="min-h-14">
 							It stands there
 						</Button>

@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::floor::prep::open_air::{Rain, Wind};
 use crate::floor::wet::Wet;
 use crate::ground::measure_error::{MeasureError, require};
 
@@ -14,6 +15,9 @@ pub enum BayEntry {
     StandsIn {
         /// What the bay is called.
         bay: String,
+        /// It is no bay, but a place in the open.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        open_air: bool,
     },
     /// Something was put on that flashes off, or a flame went out.
     Wet {
@@ -32,6 +36,16 @@ pub enum BayEntry {
         /// Relative humidity, percent.
         humidity: f64,
         /// The bay, as it stood then. The server fills it in.
+        #[serde(default)]
+        bay: String,
+    },
+    /// Wind and rain in the open, as somebody sees them.
+    Weather {
+        /// Wind.
+        wind: Wind,
+        /// Rain.
+        rain: Rain,
+        /// The place, as it stood then. The server fills it in.
         #[serde(default)]
         bay: String,
     },
@@ -64,7 +78,7 @@ impl BayEntry {
     /// Errors: the field, and a sentence.
     pub fn check(&self) -> Result<(), MeasureError> {
         match self {
-            BayEntry::StandsIn { bay } => require(
+            BayEntry::StandsIn { bay, .. } => require(
                 (1..=LONGEST).contains(&bay.trim().chars().count()),
                 "bay",
                 "Say which bay, in 1 to 60 characters.",
@@ -77,6 +91,7 @@ impl BayEntry {
             BayEntry::Air {
                 celsius, humidity, ..
             } => check_air(*celsius, *humidity),
+            BayEntry::Weather { .. } => Ok(()),
         }
     }
 }

@@ -97,8 +97,9 @@ impl Piece {
             Art::Panel(p) => &mut p.name,
         };
         if names.contains(own) {
-            let numbered = (2..).map(|n| format!("{own} {n}"));
-            if let Some(free) = { numbered }.find(|name| !names.contains(name)) {
+            let base = own.clone();
+            let mut numbered = (2..).map(|n| format!("{base} {n}"));
+            if let Some(free) = numbered.find(|name| !names.contains(name)) {
                 *own = free;
             }
         }

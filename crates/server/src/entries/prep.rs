@@ -54,6 +54,7 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
             )
         }
         PrepEntry::Promoted { run, .. } => format!("Promoter on: {run}."),
+        PrepEntry::Sun { sun, .. } => format!("Sun: {}.", sun.name()),
         PrepEntry::Hands { clean: true } => "Hands washed, rings and watches off.".into(),
         PrepEntry::Hands { clean: false } => "Hands to be washed again.".into(),
         PrepEntry::Passed { reason, .. } => {
@@ -75,7 +76,16 @@ pub fn in_words(body: &Value, unit: Unit) -> String {
 /// An entry about the bay in words.
 pub fn bay_in_words(body: &Value, unit: Unit) -> String {
     match serde_json::from_value::<BayEntry>(body.clone()) {
-        Ok(BayEntry::StandsIn { bay }) => sentence(format!("Stands in {bay}")),
+        Ok(BayEntry::StandsIn { bay, open_air }) => sentence(if open_air {
+            format!("Stands in the open, {bay}")
+        } else {
+            format!("Stands in {bay}")
+        }),
+        Ok(BayEntry::Weather { wind, rain, .. }) => sentence(format!(
+            "{}; {}",
+            windrift_core::ground::told::first_capital(wind.name()),
+            rain.name()
+        )),
         Ok(BayEntry::Wet { wet, place, .. }) => {
             let at = if place.trim().is_empty() {
                 String::new()

@@ -69,6 +69,7 @@ pub async fn add_prep_entry(desk: &Desk, caller: Caller, id: &str, data: Data<'_
         | PrepEntry::Cleaned { side, .. }
         | PrepEntry::NotCleaned { side, .. }
         | PrepEntry::Repair { side, .. }
+        | PrepEntry::Sun { side, .. }
         | PrepEntry::Cures { side, .. } => of_job(&job, *side)?,
         PrepEntry::Promoted { piece, .. } => {
             let mut pieces = job.sides.iter().flat_map(|s| &s.pieces);
@@ -123,8 +124,8 @@ pub async fn add_bay_entry(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
         .check()
         .map_err(|e| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field)))?;
     match &mut new.entry {
-        BayEntry::StandsIn { bay } => *bay = bay.trim().to_owned(),
-        BayEntry::Wet { bay, .. } | BayEntry::Air { bay, .. } => {
+        BayEntry::StandsIn { bay, .. } => *bay = bay.trim().to_owned(),
+        BayEntry::Wet { bay, .. } | BayEntry::Air { bay, .. } | BayEntry::Weather { bay, .. } => {
             let now = OffsetDateTime::now_utc();
             *bay = Bay::of(desk, job.job.id, now).await?.name;
         }

@@ -26,7 +26,7 @@ use crate::made_by::made_by;
 use crate::prep_view::prep_view;
 use crate::problem::Problem;
 use crate::routes::Answer;
-use crate::strip_view::{Stripped, old_film_view};
+use crate::strip_view::old_film_view;
 use crate::views::{OldFilmView, PieceHeat, PrepView};
 use crate::walked::{walk_round_of, walked_sides};
 
@@ -72,7 +72,7 @@ pub async fn job_steps(desk: &Desk, id: &str) -> Answer<JobStepsView> {
     let job = desk.job(key(id)?).await?;
     let pieces = JobPieces::of(desk, id).await?;
     let made = made_by(desk, id).await?;
-    let old = old_film_view(desk, &job, Stripped::of(desk, job.job.id)).await?;
+    let old = old_film_view(desk, &job).await?;
     let mut told: Vec<(WorkStep, Option<String>, bool)> = Vec::new();
     let mut rows = BTreeMap::new();
     for side in &pieces.sides {

@@ -37,8 +37,7 @@ pub struct NewStripEntry {
 #[get("/jobs/<id>/strip")]
 pub async fn strip(desk: &Desk, id: &str) -> Answer<OldFilmView> {
     let job = desk.job(key(id)?).await?;
-    let stripped = Stripped::of(desk, job.job.id);
-    Ok(Json(old_film_view(desk, &job, stripped).await?))
+    Ok(Json(old_film_view(desk, &job).await?))
 }
 
 /// What earlier jobs put on this vehicle, as the old film that comes off now: jobs whose words hold all that is looked for, the customer where nothing is.
@@ -68,15 +67,13 @@ pub async fn add_strip_entry(
     let mut new: NewStripEntry = read_typed(body, unit)?;
     // A repeat is answered before anything is checked: what it named may be gone since.
     if desk.entry_of_job(job.job.id, new.id).await?.is_some() {
-        return Ok(Json(
-            old_film_view(desk, &job, async { Ok(stripped) }).await?,
-        ));
+        return Ok(Json(old_film_view(desk, &job).await?));
     }
-    let (entries, standing) = (&stripped.entries, &stripped.standing);
+    let standing = &stripped.standing;
     let refuse =
         |e: MeasureError| Problem::input("measure", e.sentence).at(format!("/entry/{}", e.field));
     new.entry.check().map_err(refuse)?;
-    if entries.len() as u64 >= MOST_ENTRIES {
+    if stripped.entries() >= MOST_ENTRIES {
         return Err(Problem::input(
             "too_many",
             format!("There are {MOST_ENTRIES} entries about old film; that is the most."),
@@ -144,8 +141,7 @@ pub async fn add_strip_entry(
     };
     desk.append(job.job.id, entry).await?;
     tell_other_jobs(job.job.id);
-    let newer = stripped.and_newer(desk, job.job.id);
-    Ok(Json(old_film_view(desk, &job, newer).await?))
+    Ok(Json(old_film_view(desk, &job).await?))
 }
 
 async fn photo_of(desk: &Desk, job: Uuid, photo: Option<Uuid>) -> Result<(), Problem> {

@@ -9,6 +9,7 @@ use windrift_core::floor::heat::pace::Pace;
 use windrift_core::floor::heat::runs::{HeatRun, SealRun};
 use windrift_core::floor::prep::clean::{Been, CleanStep};
 use windrift_core::floor::prep::gate::{Gate, PanelSpot, ReadBy};
+use windrift_core::floor::prep::open_air::{Rain, Sun, Wind};
 use windrift_core::floor::prep::promoter::PromoterRun;
 use windrift_core::floor::prep::zones::CleanZone;
 use windrift_core::floor::strip::method::RemovalPlan;
@@ -27,6 +28,18 @@ pub struct Word<T> {
     pub value: T,
     /// What it is called.
     pub name: &'static str,
+}
+
+/// Words of all that may be chosen.
+pub fn words<T: Copy, const N: usize>(
+    all: [T; N],
+    name: impl Fn(T) -> &'static str,
+) -> Vec<Word<T>> {
+    all.map(|value| Word {
+        value,
+        name: name(value),
+    })
+    .into()
 }
 
 /// Something wet in the bay.
@@ -63,8 +76,16 @@ impl WetView {
 pub struct BayView {
     /// What it is called.
     pub name: String,
-    /// Names of all bays, this one first.
-    pub others: Vec<String>,
+    /// Whether it is no bay, but a place in the open.
+    pub open_air: bool,
+    /// All other bays and places.
+    pub others: Vec<PlaceView>,
+    /// Wind and rain in the open as they were seen last, in words.
+    pub weather: Option<String>,
+    /// Winds, by what they move.
+    pub winds: Vec<Word<Wind>>,
+    /// Whether it rains.
+    pub rains: Vec<Word<Rain>>,
     /// What is wet or smoulders in it.
     pub wet: Vec<WetView>,
     /// Why no heat goes on now, in a sentence.
@@ -77,6 +98,15 @@ pub struct BayView {
     pub sensors: Vec<SensorView>,
     /// Its air as it was read last.
     pub air: Option<AirView>,
+}
+
+/// A bay, or a place in the open.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PlaceView {
+    /// What it is called.
+    pub name: String,
+    /// Whether it lies in the open.
+    pub open_air: bool,
 }
 
 /// How long something stays wet.
@@ -430,6 +460,10 @@ pub struct PrepView {
     pub spots: Vec<Word<PanelSpot>>,
     /// Ways of reading.
     pub ways: Vec<Word<ReadBy>>,
+    /// Where the sun is in the open, as this side saw it last, in words.
+    pub sun: Option<String>,
+    /// Where the sun may be.
+    pub suns: Vec<Word<Sun>>,
 }
 
 /// A run of heat, and how it stands.

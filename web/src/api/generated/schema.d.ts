@@ -3171,6 +3171,8 @@ export interface components {
         BayEntry: {
             /** @description What the bay is called. */
             bay: string;
+            /** @description It is no bay, but a place in the open. */
+            open_air?: boolean;
             /** @enum {string} */
             what: "stands_in";
         } | {
@@ -3197,6 +3199,15 @@ export interface components {
             humidity: number;
             /** @enum {string} */
             what: "air";
+        } | {
+            /** @description The place, as it stood then. The server fills it in. */
+            bay?: string;
+            /** @description Rain. */
+            rain: components["schemas"]["Rain"];
+            /** @enum {string} */
+            what: "weather";
+            /** @description Wind. */
+            wind: components["schemas"]["Wind"];
         };
         /** @description A reading as it is plotted. */
         BayReading: {
@@ -3230,14 +3241,22 @@ export interface components {
             heat_locked?: string | null;
             /** @description What it is called. */
             name: string;
-            /** @description Names of all bays, this one first. */
-            others: string[];
+            /** @description Whether it is no bay, but a place in the open. */
+            open_air: boolean;
+            /** @description All other bays and places. */
+            others: components["schemas"]["PlaceView"][];
+            /** @description Whether it rains. */
+            rains: components["schemas"]["Word_Rain"][];
             /** @description Its sensors. */
             sensors: components["schemas"]["SensorView"][];
+            /** @description Wind and rain in the open as they were seen last, in words. */
+            weather?: string | null;
             /** @description What is wet or smoulders in it. */
             wet: components["schemas"]["WetView"][];
             /** @description Whatever can be wet. */
             wets: components["schemas"]["Word_Wet"][];
+            /** @description Winds, by what they move. */
+            winds: components["schemas"]["Word_Wind"][];
         };
         /**
          * @description Where the vehicle has been.
@@ -5417,7 +5436,10 @@ export interface components {
         };
         /** @description One thing that must hold. */
         GateLine: {
-            /** @description What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`. */
+            /**
+             * @description What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`;
+             *     in the open `wind`, `rain` and `sun`.
+             */
             key: string;
             /** @description In a sentence, with what to do. */
             says: string;
@@ -7968,6 +7990,13 @@ export interface components {
              */
             of: string;
         };
+        /** @description A bay, or a place in the open. */
+        PlaceView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it lies in the open. */
+            open_air: boolean;
+        };
         /** @description One side in the plan view. */
         PlanSide: {
             /** @description Its place: corners in mm, x from the front backwards, y from the middle line to the vehicle's left. */
@@ -8108,6 +8137,16 @@ export interface components {
             /** @enum {string} */
             what: "promoted";
         } | {
+            /**
+             * Format: uuid
+             * @description The side.
+             */
+            side: string;
+            /** @description Where. */
+            sun: components["schemas"]["Sun"];
+            /** @enum {string} */
+            what: "sun";
+        } | {
             /** @description Whether they are. */
             clean: boolean;
             /** @enum {string} */
@@ -8160,6 +8199,10 @@ export interface components {
             spots: components["schemas"]["Word_PanelSpot"][];
             /** @description Steps of cleaning. */
             steps: components["schemas"]["StepTick"][];
+            /** @description Where the sun is in the open, as this side saw it last, in words. */
+            sun?: string | null;
+            /** @description Where the sun may be. */
+            suns: components["schemas"]["Word_Sun"][];
             /**
              * Format: double
              * @description Minutes until promoter is tacky, by the shop's school.
@@ -8254,6 +8297,11 @@ export interface components {
             /** @description What is not understood, or does not fit the side, and what to do. */
             sentence?: string | null;
         };
+        /**
+         * @description Whether it rains.
+         * @enum {string}
+         */
+        Rain: "dry" | "threatens" | "falls";
         /** @description A film, ranked. */
         RankedFilm: {
             /** @description What speaks against it, worst first. */
@@ -10110,6 +10158,11 @@ export interface components {
          * @enum {string}
          */
         Suits: "yes" | "with_care" | "no";
+        /**
+         * @description Where the sun is, as a side sees it.
+         * @enum {string}
+         */
+        Sun: "nowhere" | "elsewhere" | "here";
         /** @description Supplies on the shelf. */
         SuppliesView: {
             /** @description Every kind, to choose from. */
@@ -10995,6 +11048,11 @@ export interface components {
          * @enum {string}
          */
         When: "before" | "as_reached" | "once";
+        /**
+         * @description Wind by what it moves.
+         * @enum {string}
+         */
+        Wind: "calm" | "light" | "gentle" | "moderate" | "fresh" | "strong" | "gale";
         /** @description A picture that reaches past the film that shows a part of it. */
         Window: {
             /** @description Its upper edge from the film's, mm. */
@@ -11114,6 +11172,16 @@ export interface components {
             value: "worst" | "typical" | "easy";
         };
         /** @description A word to choose from. */
+        Word_Rain: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Whether it rains.
+             * @enum {string}
+             */
+            value: "dry" | "threatens" | "falls";
+        };
+        /** @description A word to choose from. */
         Word_ReadBy: {
             /** @description What it is called. */
             name: string;
@@ -11124,6 +11192,16 @@ export interface components {
             value: "infrared" | "probe" | "tape_patch";
         };
         /** @description A word to choose from. */
+        Word_Sun: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Where the sun is, as a side sees it.
+             * @enum {string}
+             */
+            value: "nowhere" | "elsewhere" | "here";
+        };
+        /** @description A word to choose from. */
         Word_Wet: {
             /** @description What it is called. */
             name: string;
@@ -11132,6 +11210,16 @@ export interface components {
              * @enum {string}
              */
             value: "alcohol" | "cleaner" | "remover" | "promoter" | "sealer" | "coat" | "flame";
+        };
+        /** @description A word to choose from. */
+        Word_Wind: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * @description Wind by what it moves.
+             * @enum {string}
+             */
+            value: "calm" | "light" | "gentle" | "moderate" | "fresh" | "strong" | "gale";
         };
         /** @description How a piece is to be worked: settled by the crew for each piece. */
         Work: {

@@ -240,7 +240,7 @@ export function HeatSeal({ job, side }: { job: string; side: Schemas["SideView"]
 						</p>
 					</section>
 				</div>
-				<BayPart bay={view.bay} onEntry={floor.bay} />
+				<BayPart bay={view.bay} wrong={floor.wrong} onEntry={floor.bay} />
 			</div>
 		</Bench>
 	);

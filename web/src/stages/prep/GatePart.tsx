@@ -54,12 +54,11 @@ export function GatePart({
 									They are
 								</Button>
 							)}
-							{(l.key === "panel" || l.key === "air" || l.key === "acclimatised") &&
-								l.stands === "unknown" && (
-									<Button className="min-h-14 shrink-0" onClick={onRead}>
-										Read
-									</Button>
-								)}
+							{["panel", "air", "acclimatised", "wind", "sun"].includes(l.key) && l.stands === "unknown" && (
+								<Button className="min-h-14 shrink-0" onClick={onRead}>
+									Read
+								</Button>
+							)}
 						</li>
 					))}
 				</ul>
@@ -97,6 +96,8 @@ export function GatePart({
 					24 h in the hall and clean hands are common practice; 3 °C above the dew point is guidance for paint
 					(ISO 8502-4), taken by analogy; half an hour for readings and two hours for a wipe are Windrift’s
 					own. The film’s sheet decides.
+					{view.bay.open_air &&
+						" In the open: wind by the Beaufort scale, what it pulls with as at a flat plate (1.2, from memory); that one pair of hands holds 40 N of it is Windrift’s own."}
 				</p>
 			</section>
 		</div>

@@ -183,7 +183,7 @@ export function Prep({ job, side }: { job: string; side: Schemas["SideView"] }) 
 						<GatePart view={view} side={side.id} record={record} onRead={() => setPart("warm")} />
 					</Tabs.Content>
 					<Tabs.Content value="bay" className="pt-3">
-						<BayPart bay={bay} onEntry={record.bay} />
+						<BayPart bay={bay} wrong={record.wrong} onEntry={record.bay} />
 					</Tabs.Content>
 				</Tabs.Root>
 			</div>

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { FloorField } from "../../job/FloorField";
 import type { useFloorRecord } from "../../job/useFloorRecord";
 import { Button, Choice, TroubleNote } from "../../ui/parts";
+import { YardPart } from "./YardPart";
 
 type View = Schemas["PrepView"];
 
@@ -63,6 +64,7 @@ export function WarmPart({
 		<div className="grid grid-cols-[minmax(0,1fr)] gap-3 @4xl:grid-cols-2">
 			<section aria-label="Readings" className="rounded bg-paper p-4">
 				{wrong && <TroubleNote>{wrong}</TroubleNote>}
+				{view.bay.open_air && <YardPart view={view} side={side} record={record} />}
 				<form
 					aria-label="Read the panel"
 					className="flex flex-col gap-2"
@@ -112,26 +114,28 @@ export function WarmPart({
 						Read
 					</Button>
 				</form>
-				<form
-					aria-label="In the hall"
-					className="mt-3 flex flex-wrap items-end gap-2 border-line border-t pt-3"
-					onSubmit={async (e) => {
-						e.preventDefault();
-						const h = Number(hours.replace(",", "."));
-						if (hours.trim() === "" || !Number.isFinite(h)) {
-							setWrong("For how many hours does it stand in the hall? Type hours, such as 24.");
-							return;
-						}
-						setWrong(null);
-						if (await record.prep({ what: "came_in", hours_ago: h })) setHours("");
-					}}
-				>
-					<FloorField label="Vehicle and film in the hall for, hours" value={hours} onType={setHours} />
-					<Button type="submit" className="min-h-16 px-6">
-						So long
-					</Button>
-					{view.came_in && <p className="w-full">In the hall since {view.came_in}.</p>}
-				</form>
+				{!view.bay.open_air && (
+					<form
+						aria-label="In the hall"
+						className="mt-3 flex flex-wrap items-end gap-2 border-line border-t pt-3"
+						onSubmit={async (e) => {
+							e.preventDefault();
+							const h = Number(hours.replace(",", "."));
+							if (hours.trim() === "" || !Number.isFinite(h)) {
+								setWrong("For how many hours does it stand in the hall? Type hours, such as 24.");
+								return;
+							}
+							setWrong(null);
+							if (await record.prep({ what: "came_in", hours_ago: h })) setHours("");
+						}}
+					>
+						<FloorField label="Vehicle and film in the hall for, hours" value={hours} onType={setHours} />
+						<Button type="submit" className="min-h-16 px-6">
+							So long
+						</Button>
+						{view.came_in && <p className="w-full">In the hall since {view.came_in}.</p>}
+					</form>
+				)}
 			</section>
 			<section aria-label="Warm and dry" className="rounded bg-paper p-4">
 				{view.bay.air && (
@@ -146,6 +150,11 @@ export function WarmPart({
 						</p>
 						<WarmCurve warm={view.warm} unit={view.unit} />
 					</>
+				) : view.bay.open_air ? (
+					<p>
+						In the open nothing is foretold: sun and cloud change a panel within minutes. It counts as it is
+						read.
+					</p>
 				) : (
 					<p>Read the air and the panel once: then it is foretold when the panel is warm.</p>
 				)}
@@ -156,10 +165,12 @@ export function WarmPart({
 						</li>
 					))}
 				</ul>
-				<p className="mt-2 text-soft">
-					Two masses, the skin in minutes and the body in hours; their figures by what the panel is are
-					Windrift’s own until readings sharpen them. Doors that will be opened are not foreseen.
-				</p>
+				{!view.bay.open_air && (
+					<p className="mt-2 text-soft">
+						Two masses, the skin in minutes and the body in hours; their figures by what the panel is are
+						Windrift’s own until readings sharpen them. Doors that will be opened are not foreseen.
+					</p>
+				)}
 			</section>
 		</div>
 	);

@@ -286,7 +286,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 					adding ? (
 						form
 					) : (
-						<BayPart bay={view.bay} onEntry={record.bay} />
+						<BayPart bay={view.bay} wrong={record.wrong} onEntry={record.bay} />
 					)
 				) : (
 					<Tabs.Root value={part} onValueChange={(p) => setPart(p as Part)}>
@@ -330,7 +330,7 @@ export function Strip({ job, side }: { job: string; side: Schemas["SideView"] })
 							/>
 						</Tabs.Content>
 						<Tabs.Content value="bay" className="pt-3">
-							<BayPart bay={view.bay} onEntry={record.bay} />
+							<BayPart bay={view.bay} wrong={record.wrong} onEntry={record.bay} />
 						</Tabs.Content>
 					</Tabs.Root>
 				)}

@@ -6,6 +6,8 @@ use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
 
 use super::dew::{DEW_MARGIN_CELSIUS, dew_point};
+use super::open_air::{self, OpenAir, Sun};
+pub use super::stands::Stands;
 use crate::film::classes::Span;
 use crate::ground::degrees::{apart, told};
 use crate::ground::tape::Unit;
@@ -97,26 +99,12 @@ pub struct AirRead {
     pub at: OffsetDateTime,
 }
 
-/// How a thing stands. The worse, the greater.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum Stands {
-    /// It holds.
-    In,
-    /// Nearly: advice, not a refusal.
-    Near,
-    /// Nobody knows.
-    Unknown,
-    /// It does not hold.
-    Out,
-}
-
 /// One thing that must hold.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct GateLine {
-    /// What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`.
+    /// What: `panel`, `air`, `dew`, `acclimatised`, `paint`, `clean`, `coats`, `promoter`, `prints`, `hands`, `hardware`, `surface`;
+    /// in the open `wind`, `rain` and `sun`.
     pub key: String,
     /// How it stands.
     pub stands: Stands,
@@ -151,6 +139,8 @@ pub struct GateAsk<'a> {
     pub bright_metal: bool,
     /// Since when the vehicle and the film stand in the hall.
     pub came_in: Option<OffsetDateTime>,
+    /// The side stands in the open, and not in a hall.
+    pub open_air: Option<OpenAir>,
     /// Paint that has not cured; whether its age is known.
     pub paint_fresh: bool,
     /// Steps of cleaning that are not ticked.
@@ -177,10 +167,19 @@ pub struct GateAsk<'a> {
 
 /// Readings older than this are measured again (ours).
 const OLD: Duration = Duration::minutes(30);
+/// In the sun a panel is another one after so long (ours).
+const OLD_IN_THE_SUN: Duration = Duration::minutes(10);
 /// Outside a window by less than this is near it, °C.
 const NEAR_CELSIUS: f64 = 2.0;
 /// Vehicle and film stand in the hall this long before (common practice, no source).
 const ACCLIMATISE: Duration = Duration::hours(24);
+
+/// For how long a reading of a surface counts.
+pub fn reading_counts_for(open_air: Option<OpenAir>) -> Duration {
+    let sun = open_air.and_then(|o| o.sun);
+    let here = sun.is_some_and(|(sun, _)| sun == Sun::Here);
+    if here { OLD_IN_THE_SUN } else { OLD }
+}
 
 /// Whether film may go on.
 pub fn gate(ask: &GateAsk<'_>) -> Gate {
@@ -201,8 +200,7 @@ pub fn gate(ask: &GateAsk<'_>) -> Gate {
         (None, _) => line(
             "air",
             Stands::Unknown,
-            "Read the air of the bay, temperature and humidity: nobody has in the last half hour."
-                .into(),
+            "Read the air, temperature and humidity: nobody has in the last half hour.".into(),
         ),
         (Some(air), Some(window)) => {
             let stands = within(air.celsius, window);
@@ -223,7 +221,16 @@ pub fn gate(ask: &GateAsk<'_>) -> Gate {
     if let Some(air) = &air {
         dew(ask, air, coldest, &mut line);
     }
+    if let Some(open) = &ask.open_air {
+        let is_old = |at| ask.now - at > OLD;
+        open_air::lines(open, coldest, is_old, ask.unit, &mut line);
+    }
     match ask.came_in {
+        _ if ask.open_air.is_some() => line(
+            "acclimatised",
+            Stands::Near,
+            "In the open nothing settles: keep the film in shade beside the vehicle until it is as warm, and read the panel again before each piece.".into(),
+        ),
         None => line(
             "acclimatised",
             Stands::Unknown,
@@ -354,9 +361,10 @@ fn within(celsius: f64, window: Span) -> Stands {
 /// The panel against the window; returns the coldest point that is believed.
 fn panel(ask: &GateAsk<'_>, line: &mut impl FnMut(&str, Stands, String)) -> Option<f64> {
     // What was read again in a place counts in place of what was read there before.
+    let counts_for = reading_counts_for(ask.open_air);
     let newest = |spot: PanelSpot| {
         let mut there = ask.surface.iter().rev().filter(|r| r.spot == spot);
-        there.find(|r| ask.now - r.at <= OLD)
+        there.find(|r| ask.now - r.at <= counts_for)
     };
     let fresh: Vec<&SurfaceRead> = PanelSpot::ALL.into_iter().filter_map(newest).collect();
     let believed: Vec<&&SurfaceRead> = fresh
@@ -376,7 +384,14 @@ fn panel(ask: &GateAsk<'_>, line: &mut impl FnMut(&str, Stands, String)) -> Opti
             line(
                 "panel",
                 Stands::Unknown,
-                "Read the panel at three points, one of them low, one over a member: nobody has in the last half hour.".into(),
+                format!(
+                    "Read the panel at three points, one of them low, one over a member: nobody has in the last {}.",
+                    if counts_for < OLD {
+                        "10 minutes, and it lies in the sun"
+                    } else {
+                        "half hour"
+                    }
+                ),
             );
         }
         return None;

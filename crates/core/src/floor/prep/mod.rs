@@ -6,7 +6,9 @@ pub mod clean;
 pub mod dew;
 pub mod door;
 pub mod gate;
+pub mod open_air;
 pub mod promoter;
+pub mod stands;
 pub mod warm;
 pub mod zones;
 
@@ -18,6 +20,7 @@ use uuid::Uuid;
 
 use crate::floor::prep::clean::Been;
 use crate::floor::prep::gate::{PanelSpot, ReadBy, SurfaceRead};
+use crate::floor::prep::open_air::Sun;
 use crate::ground::measure_error::{MeasureError, require};
 
 /// A zone of a side that is cleaned by itself.
@@ -99,6 +102,13 @@ pub enum PrepEntry {
         /// The run's name.
         run: String,
     },
+    /// Where the sun is, as a side in the open sees it.
+    Sun {
+        /// The side.
+        side: Uuid,
+        /// Where.
+        sun: Sun,
+    },
     /// Hands washed, rings and watches off.
     Hands {
         /// Whether they are.
@@ -165,7 +175,10 @@ impl PrepEntry {
                 "reason",
                 "Say why it is fitted all the same, in 3 to 300 characters. It stands in the record.",
             ),
-            PrepEntry::Been { .. } | PrepEntry::Hands { .. } | PrepEntry::Repair { .. } => Ok(()),
+            PrepEntry::Been { .. }
+            | PrepEntry::Hands { .. }
+            | PrepEntry::Repair { .. }
+            | PrepEntry::Sun { .. } => Ok(()),
         }
     }
 }
@@ -179,6 +192,8 @@ pub struct Prep {
     pub came_in: Option<OffsetDateTime>,
     /// Surface readings by side, oldest first.
     pub surface: BTreeMap<Uuid, Vec<SurfaceRead>>,
+    /// Where the sun was, by side, and when.
+    pub sun: BTreeMap<Uuid, (Sun, OffsetDateTime)>,
     /// Steps of cleaning that are done, by side.
     pub cleaned: BTreeMap<(Uuid, String), Cleaned>,
     /// Sides with bare or damaged wood, filler or a rough repair where film goes, or of which it is known that there is none.
@@ -294,6 +309,9 @@ pub fn stand(entries: &[(Uuid, OffsetDateTime, PrepEntry)]) -> Prep {
             }
             PrepEntry::Promoted { piece, run } => {
                 prep.promoted.insert((*piece, run.clone()), *at);
+            }
+            PrepEntry::Sun { side, sun } => {
+                prep.sun.insert(*side, (*sun, *at));
             }
             PrepEntry::Hands { clean } => prep.hands = clean.then_some(*at),
             PrepEntry::Passed { side, reason } => {

@@ -356,15 +356,30 @@ pub struct Strip {
 /// assert_eq!((strip.old[0].film_off.len(), strip.old[0].clean.len()), (3, 0));
 /// ```
 pub fn stand(entries: &[(Uuid, StripEntry)]) -> Strip {
-    let mut strip = Strip {
-        old: Vec::new(),
-        harm: Vec::new(),
-        people: 1,
-    };
+    let mut strip = Strip::default();
     for (id, entry) in entries {
+        strip.take(*id, entry);
+    }
+    strip
+}
+
+impl Default for Strip {
+    /// Before anything was said: one person.
+    fn default() -> Strip {
+        Strip {
+            old: Vec::new(),
+            harm: Vec::new(),
+            people: 1,
+        }
+    }
+}
+
+impl Strip {
+    /// How it stands with one entry more, the next of the record.
+    pub fn take(&mut self, id: Uuid, entry: &StripEntry) {
         match entry {
-            StripEntry::Found(graphic) => strip.old.push(OldStanding {
-                id: *id,
+            StripEntry::Found(graphic) => self.old.push(OldStanding {
+                id,
                 graphic: graphic.clone(),
                 patches: Vec::new(),
                 running: None,
@@ -372,9 +387,9 @@ pub fn stand(entries: &[(Uuid, StripEntry)]) -> Strip {
                 clean: BTreeSet::new(),
                 worked: Vec::new(),
             }),
-            StripEntry::Gone { old, .. } => strip.old.retain(|o| o.id != *old),
+            StripEntry::Gone { old, .. } => self.old.retain(|o| o.id != *old),
             StripEntry::PatchStruck { patch, .. } => {
-                for o in &mut strip.old {
+                for o in &mut self.old {
                     o.patches.retain(|(p, _)| p != patch);
                 }
             }
@@ -385,28 +400,27 @@ pub fn stand(entries: &[(Uuid, StripEntry)]) -> Strip {
                 drop_mm,
                 note,
                 photo,
-            } => strip.harm.push(HarmFound {
-                id: *id,
+            } => self.harm.push(HarmFound {
+                id,
                 side: *side,
                 harm: *harm,
                 at: [back_mm.mm(), drop_mm.mm()],
                 note: note.clone(),
                 photo: *photo,
             }),
-            StripEntry::Hands { people } => strip.people = *people,
+            StripEntry::Hands { people } => self.people = *people,
             StripEntry::Changed { old, .. }
             | StripEntry::Patch(Patch { old, .. })
             | StripEntry::PatchBegan { old, .. }
             | StripEntry::PatchDropped { old }
             | StripEntry::Done { old, .. }
             | StripEntry::NotDone { old, .. } => {
-                if let Some(o) = strip.old.iter_mut().find(|o| o.id == *old) {
-                    o.take(*id, entry);
+                if let Some(o) = self.old.iter_mut().find(|o| o.id == *old) {
+                    o.take(id, entry);
                 }
             }
         }
     }
-    strip
 }
 
 impl OldStanding {
