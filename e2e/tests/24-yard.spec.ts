@@ -43,7 +43,7 @@ test("in a yard wind, sun and rain are asked for, the larger sheet waits, and th
 	await choose("Sun", "on this side");
 	await weather.getByRole("button", { name: "So it is now" }).dblclick();
 	await expect(weather).toContainText("dry, and stays so; seen");
-	await expect(weather).toContainText("Sun on this side");
+	await expect(weather).toContainText("Sun: on this side; seen");
 	await expect(page.getByLabel(/in the hall for/)).toHaveCount(0);
 	await expect(page.getByRole("region", { name: "Warm and dry" })).toContainText(
 		"In the open nothing is foretold",
@@ -58,6 +58,9 @@ test("in a yard wind, sun and rain are asked for, the larger sheet waits, and th
 	await expect(gate).toContainText("10 minutes, and it lies in the sun");
 	// Reloaded, it is what it was.
 	await page.reload();
+	await page.getByRole("tab", { name: "Warm and dry" }).click();
+	await expect(weather.getByLabel("Wind", { exact: true })).toContainText("leaves and twigs are never still");
+	await expect(weather.getByLabel("Sun", { exact: true })).toContainText("on this side");
 	await page.getByRole("tab", { name: "Ready to fit?" }).click();
 	await expect(gate).toContainText("The sun is on this side");
 	const why = page.getByLabel(/The lead may let it pass/);

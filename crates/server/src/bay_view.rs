@@ -10,7 +10,7 @@ use windrift_core::ground::told::first_capital;
 use windrift_core::ground::zone::Zone;
 
 use crate::bays::Bay;
-use crate::views::{AirView, BayView, Dries, PlaceView, SensorView, WetView, words};
+use crate::views::{AirView, BayView, Dries, PlaceView, SensorView, WeatherView, WetView, words};
 
 /// A bay as both floor stages show it.
 pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayView {
@@ -23,13 +23,15 @@ pub fn bay_view(bay: &Bay, now: OffsetDateTime, zone: Zone, unit: Unit) -> BayVi
                 open_air: *open_air,
             })
             .collect(),
-        weather: bay.weather.map(|w| {
-            format!(
-                "{}; {}; seen {}",
+        weather: bay.weather.map(|w| WeatherView {
+            wind: w.wind,
+            rain: w.rain,
+            says: format!(
+                "{}; {}; seen {}.",
                 first_capital(w.wind.name()),
                 w.rain.name(),
                 clock(zone.in_words(w.at))
-            )
+            ),
         }),
         winds: words(Wind::ALL, Wind::name),
         rains: words(Rain::ALL, Rain::name),

@@ -36,7 +36,8 @@ use crate::planned::{PlannedSide, unit_of};
 use crate::prep_warm::{WarmAsk, warm_view};
 use crate::problem::Problem;
 use crate::views::{
-    Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, WarmView, parts_of, words,
+    Asks, NextView, PieceRuns, PrepView, ReadView, RunTick, StepTick, SunView, WarmView, parts_of,
+    words,
 };
 use crate::walked::walk_round_of;
 use crate::ways::Ways;
@@ -460,8 +461,13 @@ impl Asked {
             warm: self.warm(),
             hands: self.prep.hands_clean(self.now),
             passed: self.passed.clone(),
-            sun: self.prep.sun.get(&self.side).map(|(sun, at)| {
-                format!("{}; seen {}", sun.name(), clock(self.ways.zone.in_words(*at)))
+            sun: self.prep.sun.get(&self.side).map(|(sun, at)| SunView {
+                sun: *sun,
+                says: format!(
+                    "Sun: {}; seen {}.",
+                    sun.name(),
+                    clock(self.ways.zone.in_words(*at))
+                ),
             }),
             suns: words(Sun::ALL, Sun::name),
             cautions: [

@@ -80,8 +80,8 @@ pub struct BayView {
     pub open_air: bool,
     /// All other bays and places.
     pub others: Vec<PlaceView>,
-    /// Wind and rain in the open as they were seen last, in words.
-    pub weather: Option<String>,
+    /// Wind and rain in the open as they were seen last.
+    pub weather: Option<WeatherView>,
     /// Winds, by what they move.
     pub winds: Vec<Word<Wind>>,
     /// Whether it rains.
@@ -98,6 +98,26 @@ pub struct BayView {
     pub sensors: Vec<SensorView>,
     /// Its air as it was read last.
     pub air: Option<AirView>,
+}
+
+/// Wind and rain as somebody saw them.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct WeatherView {
+    /// Wind.
+    pub wind: Wind,
+    /// Rain.
+    pub rain: Rain,
+    /// In words, with when.
+    pub says: String,
+}
+
+/// Where the sun was as somebody saw it.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SunView {
+    /// Where.
+    pub sun: Sun,
+    /// In words, with when.
+    pub says: String,
 }
 
 /// A bay, or a place in the open.
@@ -460,8 +480,8 @@ pub struct PrepView {
     pub spots: Vec<Word<PanelSpot>>,
     /// Ways of reading.
     pub ways: Vec<Word<ReadBy>>,
-    /// Where the sun is in the open, as this side saw it last, in words.
-    pub sun: Option<String>,
+    /// Where the sun is in the open, as this side saw it last.
+    pub sun: Option<SunView>,
     /// Where the sun may be.
     pub suns: Vec<Word<Sun>>,
 }

@@ -22,7 +22,7 @@ pub use floor_stages::{
     AirView, Asks, BayView, CellView, DoneByView, Dries, GhostView, HarmView, HeatRunView,
     HeatView, NextView, OldFilmView, OldView, PaceView, PatchView, PieceHeat, PieceRuns, PlaceView,
     PrepView, RateView, ReadView, RunTick, RunningPatch, SealRunView, SensorView, SpotPace,
-    StepTick, WarmView, WetView, Word, words,
+    StepTick, SunView, WarmView, WeatherView, WetView, Word, words,
 };
 pub use job::{FilmDrawing, JobPage, JobView, SideSummary, UnreadableJob, job_view};
 pub use marking::{

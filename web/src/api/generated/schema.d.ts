@@ -3249,8 +3249,7 @@ export interface components {
             rains: components["schemas"]["Word_Rain"][];
             /** @description Its sensors. */
             sensors: components["schemas"]["SensorView"][];
-            /** @description Wind and rain in the open as they were seen last, in words. */
-            weather?: string | null;
+            weather?: null | components["schemas"]["WeatherView"];
             /** @description What is wet or smoulders in it. */
             wet: components["schemas"]["WetView"][];
             /** @description Whatever can be wet. */
@@ -8199,8 +8198,7 @@ export interface components {
             spots: components["schemas"]["Word_PanelSpot"][];
             /** @description Steps of cleaning. */
             steps: components["schemas"]["StepTick"][];
-            /** @description Where the sun is in the open, as this side saw it last, in words. */
-            sun?: string | null;
+            sun?: null | components["schemas"]["SunView"];
             /** @description Where the sun may be. */
             suns: components["schemas"]["Word_Sun"][];
             /**
@@ -10163,6 +10161,13 @@ export interface components {
          * @enum {string}
          */
         Sun: "nowhere" | "elsewhere" | "here";
+        /** @description Where the sun was as somebody saw it. */
+        SunView: {
+            /** @description In words, with when. */
+            says: string;
+            /** @description Where. */
+            sun: components["schemas"]["Sun"];
+        };
         /** @description Supplies on the shelf. */
         SuppliesView: {
             /** @description Every kind, to choose from. */
@@ -10975,6 +10980,15 @@ export interface components {
             way: components["schemas"]["RemovalWay"];
             /** @description Why here. */
             why: string;
+        };
+        /** @description Wind and rain as somebody saw them. */
+        WeatherView: {
+            /** @description Rain. */
+            rain: components["schemas"]["Rain"];
+            /** @description In words, with when. */
+            says: string;
+            /** @description Wind. */
+            wind: components["schemas"]["Wind"];
         };
         /** @description What weeding will be like. */
         Weeding: {

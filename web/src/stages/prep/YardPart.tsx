@@ -13,10 +13,11 @@ export function YardPart({
 	side: string;
 	record: ReturnType<typeof useFloorRecord>;
 }) {
-	const [wind, setWind] = useState<Schemas["Wind"]>("light");
-	const [sun, setSun] = useState<Schemas["Sun"]>("nowhere");
-	const [rain, setRain] = useState<Schemas["Rain"]>("dry");
 	const { bay } = view;
+	// What was said last is changed, not said anew.
+	const [wind, setWind] = useState<Schemas["Wind"]>(bay.weather?.wind ?? "light");
+	const [sun, setSun] = useState<Schemas["Sun"]>(view.sun?.sun ?? "nowhere");
+	const [rain, setRain] = useState<Schemas["Rain"]>(bay.weather?.rain ?? "dry");
 	const seen = async () => {
 		if (await record.bay({ what: "weather", wind, rain, bay: "" }))
 			await record.prep({ what: "sun", side, sun });
@@ -54,8 +55,8 @@ export function YardPart({
 			<Button type="submit" className="min-h-16 text-xl">
 				So it is now
 			</Button>
-			{bay.weather && <p>{bay.weather}.</p>}
-			{view.sun && <p>Sun {view.sun}.</p>}
+			{bay.weather && <p>{bay.weather.says}</p>}
+			{view.sun && <p>{view.sun.says}</p>}
 		</form>
 	);
 }

@@ -119,7 +119,7 @@ impl Sun {
     /// In words.
     pub fn name(self) -> &'static str {
         match self {
-            Sun::Nowhere => "no sun on it",
+            Sun::Nowhere => "not on it",
             Sun::Elsewhere => "on another side",
             Sun::Here => "on this side",
         }
