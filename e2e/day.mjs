@@ -45,7 +45,7 @@ async function leave() {
 	await ended;
 }
 
-let seed = 7;
+let seed = Number(process.env.SEED ?? 7);
 const dice = (below) => {
 	seed = (seed * 1103515245 + 12345) % 2147483648;
 	return Math.floor((seed / 2147483648) * below);

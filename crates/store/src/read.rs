@@ -197,14 +197,12 @@ impl Store {
                 [like.as_str()],
             ));
         }
-        let total = wanted.clone().count(&self.db).await?;
-        let jobs = wanted
+        let page = (wanted.clone())
             .order_by_desc(job::Column::CreatedAt)
             .order_by_desc(job::Column::Id)
             .offset(page * page_size)
-            .limit(page_size)
-            .all(&self.db)
-            .await?;
+            .limit(page_size);
+        let (total, jobs) = tokio::try_join!(wanted.count(&self.db), page.all(&self.db))?;
         Ok((self.whole_jobs(jobs).await?, total))
     }
 

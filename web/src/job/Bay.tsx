@@ -23,6 +23,7 @@ export function BayPart({
 	const [wet, setWet] = useState<Wet>("alcohol");
 	const [place, setPlace] = useState("");
 	const [name, setName] = useState("");
+	const [nameless, setNameless] = useState(false);
 	const [openAir, setOpenAir] = useState<"hall" | "open">("hall");
 	const now = useNow(bay.wet.length > 0);
 	const still = bay.wet.filter((w) => Date.parse(w.until) > now);
@@ -122,7 +123,8 @@ export function BayPart({
 				title="Where does it stand?"
 			>
 				<div className="flex flex-col gap-3">
-					{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					{nameless && <TroubleNote>Say which bay or place, in 1 to 60 characters.</TroubleNote>}
+					{wrong && !nameless && <TroubleNote>{wrong}</TroubleNote>}
 					{bay.others.map((o) => (
 						<Button
 							key={o.name}
@@ -139,6 +141,11 @@ export function BayPart({
 						className="flex flex-wrap items-end gap-2"
 						onSubmit={async (e) => {
 							e.preventDefault();
+							if (name.trim() === "") {
+								setNameless(true);
+								return;
+							}
+							setNameless(false);
 							if (await onEntry({ what: "stands_in", bay: name, open_air: openAir === "open" }))
 								setAsking(null);
 						}}

@@ -1,6 +1,7 @@
 //! Jobs: the yard, one job, a new job.
 
 use rocket::data::Data;
+use rocket::futures::future::join_all;
 use rocket::serde::json::Json;
 use rocket::{get, post, put};
 use serde::{Deserialize, Serialize};
@@ -69,8 +70,10 @@ pub async fn yard(
     let finished = desk.finished(&ids).await?;
     let settings = desk.ways().await?;
     let (mut jobs, mut unreadable) = (Vec::new(), Vec::new());
-    for rows in &rows {
-        match job_view(desk, rows, &settings).await {
+    // At once: pictures that nobody has looked at lately are sketched anew, on all cores.
+    let views = join_all(rows.iter().map(|rows| job_view(desk, rows, &settings))).await;
+    for (rows, view) in rows.iter().zip(views) {
+        match view {
             Ok(mut job) => {
                 let at = finished.get(&job.id);
                 job.finished = at.map(|at| settings.zone.in_words(*at));

@@ -5,6 +5,7 @@ import { useShop } from "../../api/queries";
 import type { Point } from "../../drawing/frame";
 import { readPlumb } from "../../drawing/readPlumb";
 import { PhotoButton } from "../../job/PhotoButton";
+import { useOnePress } from "../../job/useOnePress";
 import { usePhoto } from "../../job/usePhoto";
 import { useWalkRecord } from "../../job/useWalkRecord";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
@@ -32,6 +33,7 @@ export function WalkRound({
 	const [signing, setSigning] = useState(false);
 	const here = walk?.sides.find((s) => s.side === side.id);
 	const [doubt, setDoubt] = useState("");
+	const pressed = useOnePress();
 	const findings = walk?.sides.reduce((n, s) => n + s.damage.length + s.doubts.length, 0) ?? 0;
 	return (
 		<div className="grid items-start gap-4 @4xl:grid-cols-[22rem_1fr]">
@@ -126,6 +128,12 @@ export function WalkRound({
 						className="mt-3 flex flex-wrap items-end gap-2"
 						onSubmit={async (e) => {
 							e.preventDefault();
+							if (!pressed()) return;
+							// Without a signal nobody else says so: an empty one would wait, and be refused in the evening.
+							if (doubt.trim() === "") {
+								setWrong("Write what the doubt is, then note it.");
+								return;
+							}
 							if (await record({ what: "paint_doubt", side: side.id, note: doubt })) setDoubt("");
 						}}
 					>
