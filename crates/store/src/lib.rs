@@ -65,8 +65,8 @@ impl Store {
             .min_connections(1)
             .acquire_timeout(Duration::from_secs(3))
             .connect_timeout(Duration::from_secs(3))
-            // A connection that was used just now is not asked first whether it still is one.
-            .test_before_acquire_if_idle_for(Duration::from_secs(1))
+            // A connection that was used just now is not asked first whether it still is one: no database comes back sooner.
+            .test_before_acquire_if_idle_for(Duration::from_millis(100))
             // Nothing that the application asks takes long: what does has gone wrong, and lets go.
             .statement_timeout(Duration::from_secs(15))
             .map_sqlx_postgres_opts(|postgres| {
