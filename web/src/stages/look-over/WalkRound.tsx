@@ -128,10 +128,10 @@ export function WalkRound({
 						className="mt-3 flex flex-wrap items-end gap-2"
 						onSubmit={async (e) => {
 							e.preventDefault();
-							if (!pressed()) return;
-							// Without a signal nobody else says so: an empty one would wait, and be refused in the evening.
+							const steady = pressed();
+							// Without a signal nobody else says so: an empty one would wait, and be refused in the evening. After a note it is a hand that trembled.
 							if (doubt.trim() === "") {
-								setWrong("Write what the doubt is, then note it.");
+								if (steady) setWrong("Write what the doubt is, then note it.");
 								return;
 							}
 							if (await record({ what: "paint_doubt", side: side.id, note: doubt })) setDoubt("");
