@@ -3,7 +3,7 @@
  * again. The phone's clock is moved on; the shop's server is away all the time, and comes back eight hours later by its own clock. Counted afterwards:
  * nothing is lost, nothing is there twice, each in the name of whoever noted it, at the time it was noted.
  *
- * usage: tools/day-without-signal     (which starts everything)
+ * usage: [SEED=n] tools/day-without-signal     (which starts everything; another SEED is another day)
  */
 import { spawn } from "node:child_process";
 import { tmpdir } from "node:os";

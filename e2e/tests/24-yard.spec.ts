@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
-import { addPrint, asCrew, nextMove, startJob, toStage, typeLength } from "./shop";
+import { addPrint, asCrew, laidAndOnPaper, nextMove, startJob, toStage, typeLength } from "./shop";
 
 /** A van that is fitted in the yard: what wind, sun and rain change, from the place that it stands in to the paper. */
 test.describe.configure({ mode: "parallel" });
@@ -67,6 +67,16 @@ test("in a yard wind, sun and rain are asked for, the larger sheet waits, and th
 	await why.fill("screens stand round it, two of us, cloud at three");
 	await page.getByRole("button", { name: "Fit it all the same" }).click();
 	await expect(page.getByText(/Maren let it pass/)).toBeVisible();
+
+	const packet = await laidAndOnPaper(page);
+	for (const words of [
+		`Stands in the open, ${yard}.`,
+		"Leaves and twigs are never still; dry, and stays so.",
+		"Sun: on this side.",
+		"screens stand round it, two of us, cloud at three",
+		"The largest sheet pulls with up to 20 lb",
+	])
+		expect(packet).toContain(words);
 });
 
 test.describe("on a phone", () => {

@@ -66,6 +66,8 @@ pub struct Bay {
     pub sensors: Vec<Sensor>,
     /// Whether it is no bay, but a place in the open.
     pub open_air: bool,
+    /// Since when the vehicle stands there; nothing where nobody has said.
+    pub since: Option<OffsetDateTime>,
     /// Wind and rain there, as somebody saw them last.
     pub weather: Option<WeatherRead>,
     /// All other bays and places that anybody has named, with whether they lie in the open.
@@ -77,11 +79,17 @@ impl Bay {
     pub async fn of(desk: &Desk, job: Uuid, now: OffsetDateTime) -> Result<Bay, Problem> {
         let own = desk.record_of_kind(job, EntryKind::Bay, MOST).await?;
         let read = |e: &RecordEntry| serde_json::from_value::<BayEntry>(e.body.clone()).ok();
-        let stands_in = own.iter().rev().filter_map(read).find_map(|e| match e {
-            BayEntry::StandsIn { bay, open_air } => Some((bay, open_air)),
-            _ => None,
-        });
-        let (name, open_air) = stands_in.unwrap_or((FIRST_BAY.into(), false));
+        let (mut name, mut open_air, mut since) = (FIRST_BAY.to_owned(), false, None);
+        for e in &own {
+            if let Some(BayEntry::StandsIn {
+                bay,
+                open_air: open,
+            }) = read(e)
+                && (&bay, open) != (&name, open_air)
+            {
+                (name, open_air, since) = (bay, open, Some(done_at(e)));
+            }
+        }
         let mut bay = Bay {
             wet: Vec::new(),
             air: Vec::new(),
@@ -90,6 +98,7 @@ impl Bay {
             others: BTreeMap::from([(FIRST_BAY.into(), false)]),
             weather: None,
             open_air,
+            since,
             name,
         };
         let all = desk

@@ -331,13 +331,21 @@ impl Asked {
         all
     }
 
-    /// Readings of this side: those of people, and of a sensor's probe.
+    /// Whether it was read or seen where the vehicle stands now: a hall says nothing of a yard.
+    fn is_of_here(&self, at: OffsetDateTime) -> bool {
+        self.bay.since.is_none_or(|since| at >= since)
+    }
+
+    /// Readings of this side, where it stands now.
     fn surface(&self) -> Vec<SurfaceRead> {
-        self.prep
-            .surface
-            .get(&self.side)
-            .cloned()
-            .unwrap_or_default()
+        let all = self.prep.surface.get(&self.side).into_iter().flatten();
+        all.filter(|r| self.is_of_here(r.at)).copied().collect()
+    }
+
+    /// Where the sun was, as this side saw it last.
+    fn sun(&self) -> Option<(Sun, OffsetDateTime)> {
+        let seen = self.prep.sun.get(&self.side).copied();
+        seen.filter(|(_, at)| self.is_of_here(*at))
     }
 
     /// What a side in the open sees; nothing in a hall.
@@ -345,12 +353,12 @@ impl Asked {
         let others = self.prep.surface.iter().filter(|(s, _)| **s != self.side);
         let fresh = others.flat_map(|(_, read)| read).filter(|r| {
             let lies = self.bright() && r.by == ReadBy::Infrared;
-            !lies && self.now - r.at <= reading_counts_for(None)
+            !lies && self.is_of_here(r.at) && self.now - r.at <= reading_counts_for(None)
         });
         let pieces = self.planned.plan.pieces.iter();
         self.bay.open_air.then(|| OpenAir {
             weather: self.bay.weather,
-            sun: self.prep.sun.get(&self.side).copied(),
+            sun: self.sun(),
             elsewhere_celsius: fresh.map(|r| r.celsius).reduce(f64::max),
             largest_mm2: pieces.map(|p| on_side(p).area()).fold(0.0, f64::max),
         })
@@ -461,12 +469,12 @@ impl Asked {
             warm: self.warm(),
             hands: self.prep.hands_clean(self.now),
             passed: self.passed.clone(),
-            sun: self.prep.sun.get(&self.side).map(|(sun, at)| SunView {
-                sun: *sun,
+            sun: self.sun().map(|(sun, at)| SunView {
+                sun,
                 says: format!(
                     "Sun: {}; seen {}.",
                     sun.name(),
-                    clock(self.ways.zone.in_words(*at))
+                    clock(self.ways.zone.in_words(at))
                 ),
             }),
             suns: words(Sun::ALL, Sun::name),

@@ -262,9 +262,17 @@ async fn in_a_yard_the_gate_asks_for_wind_sun_and_rain() {
         })
     };
     assert_eq!(line(&api.get(&path).await, "wind"), None);
+    // What was read in the hall says nothing of the yard.
+    for spot in ["low", "member", "field"] {
+        let read =
+            json!({ "what": "panel", "side": side, "spot": spot, "by": "probe", "celsius": 20.0 });
+        assert_eq!(say(&api, job, "prep", read).await.status, 200);
+    }
+    assert_ne!(line(&api.get(&path).await, "panel").unwrap().0, "unknown");
     let yard = json!({ "what": "stands_in", "bay": "Back yard", "open_air": true });
     assert_eq!(say(&api, job, "bay", yard.clone()).await.status, 200);
     let view = api.get(&path).await;
+    assert_eq!(line(&view, "panel").unwrap().0, "unknown");
     assert_eq!(view["bay"]["open_air"], true);
     for key in ["wind", "sun"] {
         assert_eq!(line(&view, key).unwrap().0, "unknown", "{key}");

@@ -21,7 +21,7 @@ use crate::keys::key;
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::routes::Answer;
-use crate::views::Word;
+use crate::views::{Word, words};
 
 /// So far back is looked, and at most at so many entries of one kind.
 const LOOK_BACK: Duration = Duration::days(5 * 366);
@@ -222,17 +222,7 @@ async fn view(desk: &Desk, job: Uuid) -> Result<CallBacksView, Problem> {
     Ok(CallBacksView {
         of_job,
         rates,
-        seen: CameBack::ALL
-            .map(|value| Word {
-                value,
-                name: value.name(),
-            })
-            .into(),
-        causes: Cause::ALL
-            .map(|value| Word {
-                value,
-                name: value.name(),
-            })
-            .into(),
+        seen: words(CameBack::ALL, CameBack::name),
+        causes: words(Cause::ALL, Cause::name),
     })
 }
