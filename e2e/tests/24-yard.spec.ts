@@ -41,6 +41,9 @@ test("in a yard wind, sun and rain are asked for, the larger sheet waits, and th
 	};
 	await choose("Wind", "leaves and twigs are never still");
 	await choose("Sun", "on this side");
+	await weather.getByRole("button", { name: "So it is now" }).click();
+	await expect(weather).toContainText("choose wind, sun and rain, all three");
+	await choose("Rain", "dry, and stays so");
 	await weather.getByRole("button", { name: "So it is now" }).dblclick();
 	await expect(weather).toContainText("dry, and stays so; seen");
 	await expect(weather).toContainText("Sun: on this side; seen");
@@ -97,8 +100,14 @@ test.describe("on a phone", () => {
 		await expect(page.getByRole("heading", { name: `${yard}, in the open` })).toBeVisible();
 		await part.selectOption({ label: "Warm and dry" });
 		const weather = page.getByRole("form", { name: "Wind, sun and rain" });
-		await weather.getByLabel("Rain", { exact: true }).click();
-		await page.getByRole("option", { name: "it rains" }).click();
+		for (const [label, word] of [
+			["Wind", "leaves rustle"],
+			["Sun", "not on it"],
+			["Rain", "it rains"],
+		] as const) {
+			await weather.getByLabel(label, { exact: true }).click();
+			await page.getByRole("option", { name: word }).click();
+		}
 		await weather.getByRole("button", { name: "So it is now" }).click();
 		await expect(weather).toContainText("it rains; seen");
 		expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -133,7 +133,7 @@ export function Choice<T extends string>({
 					className="flex h-11 min-w-0 items-center justify-between gap-2 rounded border border-soft bg-paper px-3 text-left"
 				>
 					<span className="truncate">
-						<Select.Value>{options.find((o) => o.value === value)?.text}</Select.Value>
+						<Select.Value placeholder="choose">{options.find((o) => o.value === value)?.text}</Select.Value>
 					</span>
 					<Select.Icon aria-hidden>▾</Select.Icon>
 				</Select.Trigger>

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import type { useFloorRecord } from "../../job/useFloorRecord";
-import { Button, Choice } from "../../ui/parts";
+import { Button, Choice, TroubleNote } from "../../ui/parts";
 
 /** Wind, sun and rain where a side stands in the open, as they are looked at now: each by what anybody can see. */
 export function YardPart({
@@ -14,11 +14,17 @@ export function YardPart({
 	record: ReturnType<typeof useFloorRecord>;
 }) {
 	const { bay } = view;
-	// What was said last is changed, not said anew.
-	const [wind, setWind] = useState<Schemas["Wind"]>(bay.weather?.wind ?? "light");
-	const [sun, setSun] = useState<Schemas["Sun"]>(view.sun?.sun ?? "nowhere");
-	const [rain, setRain] = useState<Schemas["Rain"]>(bay.weather?.rain ?? "dry");
+	// What was said last is changed, not said anew; before anybody has said it nothing is chosen, so that nothing is recorded unseen.
+	const [wind, setWind] = useState<Schemas["Wind"] | "">(bay.weather?.wind ?? "");
+	const [sun, setSun] = useState<Schemas["Sun"] | "">(view.sun?.sun ?? "");
+	const [rain, setRain] = useState<Schemas["Rain"] | "">(bay.weather?.rain ?? "");
+	const [unseen, setUnseen] = useState(false);
 	const seen = async () => {
+		if (wind === "" || sun === "" || rain === "") {
+			setUnseen(true);
+			return;
+		}
+		setUnseen(false);
 		if (await record.bay({ what: "weather", wind, rain, bay: "" }))
 			await record.prep({ what: "sun", side, sun });
 	};
@@ -32,6 +38,7 @@ export function YardPart({
 			}}
 		>
 			<h3 className="font-bold">In the open: {bay.name}</h3>
+			{unseen && <TroubleNote>Look round, then choose wind, sun and rain, all three.</TroubleNote>}
 			<Choice
 				label="Wind"
 				value={wind}
