@@ -2,10 +2,10 @@
 """Irregular pieces for the tests and the bench of layouts on rolls, with what a general irregular-nesting library makes of them.
 
 Writes crates/core/tests/data/nests.json: a roll each, a gap, outlines in mm, and the length that the library (spyrrow, which wraps the sparrow
-strip-packing heuristic) needs after so many seconds on one thread. Rectangles that were cut up aslant have a known shortest length; the other half
+strip-packing heuristic) needs after so many seconds on one thread, in runs from different seeds. Rectangles that were cut up aslant have a known shortest length; the other half
 are shapes as kits have them. All of it is made up.
 
-    python3 tools/reference/nests.py SECONDS
+    python3 tools/reference/nests.py SECONDS RUNS
 
 Needs shapely and spyrrow (tools/reference/requirements.txt).
 """
@@ -77,7 +77,7 @@ def outline(shape):
     return [[round(x - x0, 2), round(y - y0, 2)] for x, y in list(shape.exterior.coords)[:-1]]
 
 
-def by_the_library(parts, across, gap, seconds):
+def by_the_library(parts, across, gap, seconds, seed):
     """Length that the library needs, mm; quarter turns allowed, the gap kept between pieces."""
     turns = [0.0, 90.0, 180.0, 270.0]
     items = [spyrrow.Item(str(n), [tuple(c) for c in p], 1, turns) for n, p in enumerate(parts)]
@@ -85,14 +85,14 @@ def by_the_library(parts, across, gap, seconds):
         early_termination=False,
         total_computation_time=seconds,
         num_workers=1,
-        seed=3,
+        seed=seed,
         min_items_separation=float(gap),
     )
     return spyrrow.StripPackingInstance("roll", across, items).solve(config).width
 
 
 def main():
-    seconds = int(sys.argv[1])
+    seconds, runs = int(sys.argv[1]), int(sys.argv[2])
     cases = []
     sizes = [(8, 1370, 1600, 5), (12, 1370, 2000, 5), (16, 1220, 2200, 5)]
     sizes += [(20, 1370, 2600, 6), (24, 1370, 3000, 5), (24, 760, 3200, 4)]
@@ -106,15 +106,15 @@ def main():
     told = []
     for name, across, gap, along, shapes in cases:
         parts = [outline(s) for s in shapes]
-        length = by_the_library(parts, across, gap, seconds)
-        print(name, round(length, 1), flush=True)
+        lengths = [round(by_the_library(parts, across, gap, seconds, 3 + n), 1) for n in range(runs)]
+        print(name, lengths, flush=True)
         told.append(
             {
                 "name": name,
                 "across_mm": across,
                 "gap_mm": gap,
                 "shortest_mm": along,
-                "library": {"seconds": seconds, "length_mm": round(length, 1)},
+                "library": {"seconds": seconds, "lengths_mm": lengths},
                 "parts": parts,
             }
         )

@@ -1,12 +1,16 @@
 //! Shorter than any order of laying gives: the roll is made a little shorter than the best layout, so that pieces lie over each other, and they
 //! are moved apart one by one to where they overlap least. Pairs that go on overlapping weigh more and more, until they part (guided local search).
 //!
+//! How deep two overlap is looked up ([`super::depths`]), or told by the cells that they have in common where no table is kept.
 //! Pieces are the masks of [`super::raster`]. By the centres of cells, what does not overlap there keeps its gap to about a cell: it is spread and
 //! closed up by its outlines afterwards ([`super::closer`]). Where a layout becomes no shorter for long, pieces are laid anew: the shortest one is kept.
 
+use std::sync::Arc;
+
+use super::depths::{Depths, View};
 use super::problem::{Bin, Laid};
 use super::random::Random;
-use super::raster::{Mask, Raster};
+use super::raster::{Mask, Raster, runs};
 
 /// Places tried anywhere on the roll for a piece that overlaps.
 const ANYWHERE: usize = 40;
@@ -24,6 +28,9 @@ const STALE: u32 = 120;
 const ANEW: f64 = 1.05;
 /// The least that a roll is shortened by, as a share: about one cell.
 const LEAST_SHARE: f64 = 0.001;
+/// The same where pieces are only drawn closer: the first try, the last, and how far from where it lies a piece is looked for, cells.
+const CLOSER_SHARES: (f64, f64) = (0.004, 0.0002);
+const CLOSER_REACH: usize = 12;
 
 /// Runs of cells that a piece covers, at most one of each column along the roll. Where they begin and where they end lie apart and in so few bits, so that
 /// many columns are compared at once.
@@ -38,12 +45,11 @@ struct Layer {
 /// A piece one way round.
 #[derive(Debug, Clone)]
 struct Flat {
-    quarters: u8,
+    mask: Mask,
     along: usize,
     across: usize,
     /// The first runs of all columns, the second ones of those that have several, and so on.
     layers: Vec<Layer>,
-    along_mm: f64,
     cells: f64,
     /// The root of its cells.
     root: f64,
@@ -68,35 +74,22 @@ impl Flat {
                 // Columns on the way that have none.
                 layer.begins.resize(x - layer.from, 0);
                 layer.ends.resize(x - layer.from, 0);
-                layer.begins.push(begin);
-                layer.ends.push(end);
-                cells += f64::from(end) - f64::from(begin);
+                // A roll has some hundred cells across.
+                let few = |n: usize| i16::try_from(n).unwrap_or(i16::MAX - 1);
+                layer.begins.push(few(begin));
+                layer.ends.push(few(end));
+                cells += end as f64 - begin as f64;
             }
         }
         Flat {
-            quarters: mask.quarters,
             along: mask.columns.len(),
             across: mask.across,
             layers,
-            along_mm: mask.along_mm,
             cells,
             root: cells.max(1.0).sqrt(),
+            mask: mask.clone(),
         }
     }
-}
-
-/// Runs of set bits. A roll has some hundred cells across.
-fn runs(column: &[u64]) -> Vec<(i16, i16)> {
-    let mut found: Vec<(i16, i16)> = Vec::new();
-    let set = |n: usize| column.get(n / 64).is_some_and(|w| (w >> (n % 64)) & 1 == 1);
-    for n in (0..column.len() * 64).filter(|n| set(*n)) {
-        let n = i16::try_from(n).unwrap_or(i16::MAX - 1);
-        match found.last_mut() {
-            Some((_, to)) if *to == n => *to = n + 1,
-            _ => found.push((n, n + 1)),
-        }
-    }
-    found
 }
 
 /// Where a piece lies: which way round, and the cell of its corner.
@@ -107,16 +100,33 @@ struct Place {
     y: usize,
 }
 
+/// Another piece as one that is moved sees it.
+struct Other<'a> {
+    flat: &'a Flat,
+    /// Cells that it lies in, along and across.
+    from: (i32, i32),
+    to: (i32, i32),
+    /// How much overlapping with it weighs.
+    weight: f64,
+    /// Where both are looked up, by the ways round of the one that is moved.
+    views: [View; 4],
+}
+
 /// The search on one roll.
 #[derive(Debug, Clone)]
 pub struct Apart {
     bin: usize,
+    on: Bin,
     cell_mm: f64,
     /// Cells across the roll.
     wide: usize,
     /// Pieces on it, each with its ways round.
     pieces: Vec<usize>,
     ways: Vec<Vec<Flat>>,
+    /// How deep they overlap; nothing, and their cells are compared.
+    depths: Option<Arc<Depths>>,
+    /// Pieces are looked for near where they lie only: the layout stays as it is and is drawn closer.
+    closer: bool,
     /// The shortest layout without any overlap, and its length, mm.
     best: Vec<Place>,
     best_mm: f64,
@@ -142,6 +152,7 @@ impl Apart {
         bin: usize,
         on: &Bin,
         looked_at_again: bool,
+        depths: Option<Arc<Depths>>,
     ) -> Option<Apart> {
         let wide = raster.cells_across(on);
         let (mut pieces, mut ways, mut best) = (Vec::new(), Vec::new(), Vec::new());
@@ -154,26 +165,34 @@ impl Apart {
                 .map(Flat::of)
                 .collect();
             // A way round that looks like another one is kept once.
-            let way = own.iter().position(|f| f.quarters == l.quarters);
+            let way = own.iter().position(|f| f.mask.quarters == l.quarters);
             let way = way.unwrap_or(0);
             let flat = own.get(way)?;
+            let inset = flat.mask.inset_mm;
+            if flat.across > wide && inset.1 > 1e-9 {
+                // It takes the whole width, and would not lie where its cells say.
+                return None;
+            }
             let cell = |mm: f64| (mm / cell_mm).round().max(0.0) as usize;
             best.push(Place {
                 way,
-                x: cell(l.at.x),
-                y: cell(l.at.y).min(wide.saturating_sub(flat.across)),
+                x: cell(l.at.x - inset.0),
+                y: cell(l.at.y - inset.1).min(wide.saturating_sub(flat.across)),
             });
-            best_mm = best_mm.max(l.at.x + flat.along_mm);
+            best_mm = best_mm.max(l.at.x + flat.mask.along_mm);
             pieces.push(l.piece);
             ways.push(own);
         }
         let n = pieces.len();
         (n >= 2).then(|| Apart {
             bin,
+            on: *on,
             cell_mm,
             wide,
             pieces,
             ways,
+            depths,
+            closer: false,
             now: best.clone(),
             best,
             best_mm,
@@ -186,6 +205,18 @@ impl Apart {
             patience: 0,
             random: Random::new(0x2545_F491_4F6C_DD1D),
         })
+    }
+
+    /// Only draws the layout closer.
+    pub fn only_closer(mut self) -> Apart {
+        self.closer = true;
+        self.share = CLOSER_SHARES.0;
+        self
+    }
+
+    /// Tries given up since a layout became shorter.
+    pub fn stale(&self) -> u32 {
+        self.stale
     }
 
     /// One round: every piece that overlaps is moved once. Where none does any more, the shorter layout, and the next shorter one is begun.
@@ -228,11 +259,12 @@ impl Apart {
         let places = self.best.iter().zip(&self.pieces).zip(&self.ways);
         places
             .filter_map(|((p, piece), ways)| {
+                let mask = &ways.get(p.way)?.mask;
                 Some(Laid {
                     piece: *piece,
                     bin: self.bin,
-                    at: kurbo::Point::new(p.x as f64 * self.cell_mm, p.y as f64 * self.cell_mm),
-                    quarters: ways.get(p.way)?.quarters,
+                    at: mask.at(p.x, p.y, self.cell_mm, &self.on),
+                    quarters: mask.quarters,
                 })
             })
             .collect()
@@ -240,7 +272,10 @@ impl Apart {
 
     fn length_mm(&self, places: &[Place]) -> f64 {
         (places.iter().zip(&self.ways))
-            .filter_map(|(p, ways)| Some(p.x as f64 * self.cell_mm + ways.get(p.way)?.along_mm))
+            .filter_map(|(p, ways)| {
+                let mask = &ways.get(p.way)?.mask;
+                Some(p.x as f64 * self.cell_mm + mask.inset_mm.0 + mask.along_mm)
+            })
             .fold(0.0, f64::max)
     }
 
@@ -259,9 +294,26 @@ impl Apart {
         self.begin();
     }
 
+    /// The next step is smaller; after the smallest, the first one again.
+    fn smaller_step(&mut self) {
+        let (first, least) = match self.closer {
+            true => CLOSER_SHARES,
+            false => (FIRST_SHARE, LEAST_SHARE),
+        };
+        self.share *= 0.6;
+        if self.share < least {
+            self.share = first;
+        }
+    }
+
     /// Gave up on a length: another step, from the best layout with some of its pieces elsewhere, now and then from none at all.
     fn give_up(&mut self) {
         self.stale += 1;
+        if self.closer {
+            self.smaller_step();
+            self.shorten();
+            return;
+        }
         if !self.best_mm.is_finite() {
             // Not even on the longer roll.
             self.wanted_mm *= 1.01;
@@ -279,10 +331,7 @@ impl Apart {
             self.begin();
             return;
         }
-        self.share *= 0.6;
-        if self.share < LEAST_SHARE {
-            self.share = FIRST_SHARE;
-        }
+        self.smaller_step();
         self.shorten();
         let n = self.now.len();
         match self.random.below(24) {
@@ -364,50 +413,86 @@ impl Apart {
     /// The last cell along and across at which a piece is on the roll, that way round; nothing where it is too large.
     fn room(&self, i: usize, way: usize) -> Option<(usize, usize)> {
         let flat = self.ways.get(i)?.get(way)?;
-        let x = ((self.wanted_mm - flat.along_mm) / self.cell_mm + 1e-9).floor();
+        let x = flat.mask.last_along(self.wanted_mm, self.cell_mm)?;
         let y = self.wide.checked_sub(flat.across);
         // Its film fits, and only the space round it reaches past the edge of the roll.
         let lies = self.now.get(i).is_some_and(|p| p.way == way);
-        (x >= 0.0).then_some((x as usize, y.or(lies.then_some(0))?))
+        Some((x, y.or(lies.then_some(0))?))
     }
 
     fn flat(&self, i: usize, way: usize) -> Option<&Flat> {
         self.ways.get(i)?.get(way)
     }
 
-    /// How much two pieces overlap, as a depth in cells: their common cells over the root of the smaller one's.
-    fn depth(&self, i: usize, at: Place, j: usize) -> f64 {
-        let (Some(a), Some(q)) = (self.flat(i, at.way), self.now.get(j)) else {
-            return 0.0;
-        };
-        let Some(b) = self.flat(j, q.way) else {
-            return 0.0;
-        };
-        let cells = common(a, (at.x, at.y), b, (q.x, q.y));
-        if cells == 0 {
+    /// The other pieces as this one sees them, those first with which overlapping weighs most: what costs too much is soon left.
+    fn others(&self, i: usize) -> Vec<Other<'_>> {
+        let n = self.now.len();
+        let mut others: Vec<Other> = (0..n).filter_map(|j| self.other(i, j)).collect();
+        others.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        others
+    }
+
+    fn other(&self, i: usize, j: usize) -> Option<Other<'_>> {
+        let q = self.now.get(j).filter(|_| i != j)?;
+        let flat = self.flat(j, q.way)?;
+        let mut views = [View::default(); 4];
+        if let Some(depths) = &self.depths {
+            let (own, other) = (*self.pieces.get(i)?, *self.pieces.get(j)?);
+            for (view, way) in views.iter_mut().zip(self.ways.get(i)?) {
+                *view = depths.view((own, way.mask.quarters), (other, flat.mask.quarters));
+            }
+        }
+        let from = (q.x as i32, q.y as i32);
+        let to = (from.0 + flat.along as i32, from.1 + flat.across as i32);
+        let weight = self.weights.get(i * self.now.len() + j);
+        Some(Other {
+            flat,
+            from,
+            to,
+            weight: weight.copied().unwrap_or(1.0),
+            views,
+        })
+    }
+
+    /// How deep a piece overlaps another one, cells: how far it has to be moved; without a table, their common cells over the root of the smaller one's.
+    fn depth(&self, own: &Flat, at: Place, other: &Other) -> f64 {
+        let (x, y) = (at.x as i32, at.y as i32);
+        let (to_x, to_y) = (x + own.along as i32, y + own.across as i32);
+        if x >= other.to.0 || other.from.0 >= to_x || y >= other.to.1 || other.from.1 >= to_y {
             return 0.0;
         }
-        f64::from(cells) / a.root.min(b.root)
+        match (&self.depths, other.views.get(at.way)) {
+            (Some(depths), Some(view)) => depths.depth(*view, (other.from.0 - x, other.from.1 - y)),
+            _ => {
+                let there = (other.from.0 as usize, other.from.1 as usize);
+                let cells = common(own, (at.x, at.y), other.flat, there);
+                f64::from(cells) / own.root.min(other.flat.root)
+            }
+        }
     }
 
     fn overlaps(&self, i: usize) -> bool {
         let Some(at) = self.now.get(i).copied() else {
             return false;
         };
-        (0..self.now.len()).any(|j| j != i && self.depth(i, at, j) > 0.0)
+        let Some(own) = self.flat(i, at.way) else {
+            return false;
+        };
+        (0..self.now.len())
+            .filter_map(|j| self.other(i, j))
+            .any(|other| self.depth(own, at, &other) > 0.0)
     }
 
     /// Weighed overlap of a piece at a place; no more than `most` is counted out.
-    fn cost(&self, i: usize, at: Place, most: f64) -> f64 {
-        let n = self.now.len();
+    fn cost(&self, i: usize, at: Place, others: &[Other], most: f64) -> f64 {
+        let Some(own) = self.flat(i, at.way) else {
+            return f64::INFINITY;
+        };
         let mut sum = 0.0;
-        for j in (0..n).filter(|j| *j != i) {
-            let depth = self.depth(i, at, j);
-            if depth > 0.0 {
-                sum += depth * self.weights.get(i * n + j).copied().unwrap_or(1.0);
-                if sum > most {
-                    return sum;
-                }
+        for other in others {
+            sum += self.depth(own, at, other) * other.weight;
+            if sum > most {
+                return sum;
             }
         }
         sum
@@ -418,38 +503,52 @@ impl Apart {
         let Some(at) = self.now.get(i).copied() else {
             return;
         };
-        let mut found = vec![(self.cost(i, at, f64::INFINITY), at)];
+        let mut random = self.random.clone();
+        let to = self.least_of(i, at, &mut random);
+        self.random = random;
+        if let Some(own) = self.now.get_mut(i) {
+            *own = to;
+        }
+    }
+
+    fn least_of(&self, i: usize, at: Place, random: &mut Random) -> Place {
+        let others = self.others(i);
+        let mut found = vec![(self.cost(i, at, &others, f64::INFINITY), at)];
         let ways = self.ways.get(i).map_or(0, Vec::len);
-        for n in 0..ANYWHERE + NEAR {
-            let (way, near) = if n < ANYWHERE {
-                (self.random.below(ways), false)
+        let rooms: Vec<Option<(usize, usize)>> = (0..ways).map(|w| self.room(i, w)).collect();
+        let (anywhere, reach) = match self.closer {
+            true => (0, CLOSER_REACH),
+            false => (ANYWHERE, 12 + self.wide / 20),
+        };
+        for n in 0..anywhere + NEAR {
+            let (way, near) = if n < anywhere {
+                (random.below(ways), false)
             } else {
                 (at.way, true)
             };
-            let Some((x, y)) = self.room(i, way) else {
+            let Some((x, y)) = rooms.get(way).copied().flatten() else {
                 continue;
             };
             let place = if near {
-                let reach = 12 + self.wide / 20;
-                let around = |random: &mut Random, from: usize, most: usize| {
+                let mut around = |from: usize, most: usize| {
                     (from + random.below(2 * reach + 1))
                         .saturating_sub(reach)
                         .min(most)
                 };
                 Place {
                     way,
-                    x: around(&mut self.random, at.x, x),
-                    y: around(&mut self.random, at.y, y),
+                    x: around(at.x, x),
+                    y: around(at.y, y),
                 }
             } else {
                 Place {
                     way,
-                    x: self.random.below(x + 1),
-                    y: self.random.below(y + 1),
+                    x: random.below(x + 1),
+                    y: random.below(y + 1),
                 }
             };
             let most = found.get(FOLLOWED).map_or(f64::INFINITY, |f| f.0);
-            let cost = self.cost(i, place, most);
+            let cost = self.cost(i, place, &others, most);
             if cost < most {
                 let before = found.partition_point(|f| f.0 <= cost);
                 found.insert(before, (cost, place));
@@ -461,7 +560,11 @@ impl Apart {
         }
         let mut best = (f64::INFINITY, at);
         for (cost, place) in found {
-            let followed = self.follow(i, place, cost);
+            let room = rooms.get(place.way).copied().flatten();
+            let followed = match room {
+                Some(room) => self.follow(i, place, cost, &others, room),
+                None => (cost, place),
+            };
             if followed.0 < best.0 {
                 best = followed;
             }
@@ -469,17 +572,19 @@ impl Apart {
                 break;
             }
         }
-        if let Some(own) = self.now.get_mut(i) {
-            *own = best.1;
-        }
+        best.1
     }
 
     /// Follows a place to where it overlaps least round about: along and across, in steps that become smaller.
-    fn follow(&self, i: usize, from: Place, cost: f64) -> (f64, Place) {
+    fn follow(
+        &self,
+        i: usize,
+        from: Place,
+        cost: f64,
+        others: &[Other],
+        (x, y): (usize, usize),
+    ) -> (f64, Place) {
         let (mut best, mut at) = (cost, from);
-        let Some((x, y)) = self.room(i, from.way) else {
-            return (best, at);
-        };
         let mut step = (self.wide / 32).max(2) as isize;
         while step >= 1 && best > 0.0 {
             let mut better = false;
@@ -499,7 +604,7 @@ impl Apart {
                 if to == at {
                     continue;
                 }
-                let cost = self.cost(i, to, best);
+                let cost = self.cost(i, to, others, best);
                 if cost < best {
                     (best, at, better) = (cost, to, true);
                 }
@@ -520,8 +625,12 @@ impl Apart {
             let Some(at) = self.now.get(i).copied() else {
                 continue;
             };
+            let Some(own) = self.flat(i, at.way) else {
+                continue;
+            };
             for j in i + 1..n {
-                let depth = self.depth(i, at, j);
+                let other = self.other(i, j);
+                let depth = other.map_or(0.0, |other| self.depth(own, at, &other));
                 for k in [i * n + j, j * n + i] {
                     if let Some(d) = depths.get_mut(k) {
                         *d = depth;

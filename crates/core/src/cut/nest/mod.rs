@@ -2,22 +2,28 @@
 //!
 //! Along a roll is x, from its free end; across it is y. A piece lies by its outline: rectangles on a skyline, true shapes on a fine grid
 //! that errs towards keeping apart. As long as somebody looks ([`Nester::improve`]), other orders of laying are tried; rectangles are laid in many layouts
-//! at once, and true shapes moved apart on a roll that is made shorter and shorter.
+//! at once, and true shapes moved apart on a roll that is made shorter and shorter, and drawn closer on finer cells once it becomes no shorter.
 
 mod apart;
 mod beam;
 mod closer;
+mod depths;
 pub mod problem;
 mod random;
 pub mod raster;
 pub mod skyline;
+mod tighter;
 
+pub use depths::overlap_depth_mm;
 pub use problem::{Bin, Laid, Nest, NestPiece, Turns};
 
 use apart::Apart;
 use beam::Beam;
+use depths::Depths;
 use random::Random;
+use std::sync::Arc;
 use thiserror::Error;
+use tighter::Tighter;
 
 use crate::ground::outline::bounds_of_shapes;
 
@@ -124,6 +130,10 @@ pub struct Nester {
     looked_at_again: bool,
     /// The search that moves true shapes apart on the longest roll of the best layout.
     apart: Option<Apart>,
+    /// What it asks how deep pieces overlap, once it has begun; nothing there where that is too much to keep.
+    depths: Option<Option<Arc<Depths>>>,
+    /// What draws its layouts closer.
+    tighter: Tighter,
     /// The one that lays rectangles in many layouts at once, on the same roll.
     beam: Option<Beam>,
     /// What orders and layouts at once have cost so far.
@@ -170,6 +180,8 @@ impl Nester {
             least_mm,
             looked_at_again: closer::can_look_at(&pieces),
             apart: None,
+            depths: None,
+            tighter: Tighter::new(),
             beam: None,
             work: [0; 2],
             at_once: true,
@@ -273,16 +285,30 @@ impl Nester {
             return false;
         };
         if self.apart.is_none() {
-            self.apart = self.longest_roll().and_then(|(n, bin)| {
-                Apart::of(shapes, &self.best.laid, n, bin, self.looked_at_again)
-            });
+            let (count, again) = (self.pieces.len(), self.looked_at_again);
+            let depths =
+                (self.depths).get_or_insert_with(|| Depths::of(shapes, count, again).map(Arc::new));
+            let depths = depths.clone();
+            self.apart = self
+                .longest_roll()
+                .and_then(|(n, bin)| Apart::of(shapes, &self.best.laid, n, bin, again, depths));
+            self.tighter.forget();
         }
+        let cell_mm = shapes.cell_mm();
         let Some(apart) = self.apart.as_mut() else {
             return false;
         };
         self.tried += 1;
-        if let Some(found) = apart.round() {
-            self.take_apart(found);
+        if self.tighter.has_work(apart.stale()) {
+            let (pieces, bins) = (&self.pieces, &self.bins);
+            let again = self.looked_at_again;
+            if let Some(found) = self.tighter.round(pieces, bins, self.gap_mm, again) {
+                self.take_apart(found);
+            }
+        } else if let Some(found) = apart.round()
+            && let Some((laid, length_mm)) = self.take_apart(found)
+        {
+            self.tighter.offer(laid, length_mm, cell_mm);
         }
         true
     }
@@ -331,26 +357,21 @@ impl Nester {
         true
     }
 
-    /// Takes a shorter layout of one roll, looked at again by its outlines.
-    fn take_apart(&mut self, found: Vec<Laid>) {
-        let Some(n) = found.first().map(|l| l.bin) else {
-            return;
+    /// Takes a layout of one roll where it is shorter, looked at again by its outlines; gives it as it was looked at, and how long it is, mm.
+    fn take_apart(&mut self, found: Vec<Laid>) -> Option<(Vec<Laid>, f64)> {
+        let bin = self.bins.get(found.first()?.bin)?;
+        let laid = match self.looked_at_again {
+            true => closer::closed_up(&self.pieces, &found, bin, self.gap_mm)?,
+            false => found,
         };
-        let Some(bin) = self.bins.get(n) else { return };
-        let closed = if self.looked_at_again {
-            closer::closed_up(&self.pieces, &found, bin, self.gap_mm)
-        } else {
-            Some(found)
-        };
-        if let Some(closed) = closed {
-            self.take_roll(closed);
-        }
+        let length_mm = self.take_roll(laid.clone());
+        Some((laid, length_mm))
     }
 
-    /// Takes what lies on one roll in place of what lay on it, where that is shorter.
-    fn take_roll(&mut self, found: Vec<Laid>) {
+    /// Takes what lies on one roll in place of what lay on it, where that is shorter; how long it is, mm.
+    fn take_roll(&mut self, found: Vec<Laid>) -> f64 {
         let Some(n) = found.first().map(|l| l.bin) else {
-            return;
+            return f64::INFINITY;
         };
         let ends = found.iter().filter_map(|l| {
             let size = self.pieces.get(l.piece)?.size(l.quarters);
@@ -371,6 +392,7 @@ impl Nester {
             self.best_by = weight;
             self.best = nest;
         }
+        used_mm
     }
 
     fn take(&mut self, order: Vec<usize>) {

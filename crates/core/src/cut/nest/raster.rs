@@ -10,7 +10,7 @@ use crate::ground::outline::{Shape, bounds_of_shapes};
 /// hundredths of a second with many too.
 fn cells(pieces: usize) -> (f64, f64) {
     match pieces {
-        0..=30 => (90.0, 600.0),
+        0..=30 => (60.0, 400.0),
         31..=100 => (50.0, 240.0),
         _ => (30.0, 140.0),
     }
@@ -43,6 +43,70 @@ pub(super) struct Mask {
     pub(super) along_mm: f64,
     /// Width of its film across the roll, mm.
     across_mm: f64,
+    /// How much farther than half the gap its film begins from the corner of the cells, along and across, mm: less than a cell.
+    pub(super) inset_mm: (f64, f64),
+}
+
+impl Mask {
+    /// The same cells, turned by a quarter: what lay farthest across comes to lie nearest along the roll.
+    fn turned(&self, cell_mm: f64, half_gap_mm: f64) -> Mask {
+        let (along, across) = (self.across, self.columns.len());
+        let mut columns = vec![vec![0_u64; across / 64 + 1]; along];
+        for (x, column) in self.columns.iter().enumerate() {
+            for y in (0..along).filter(|y| is_set(column, *y)) {
+                if let Some(word) = (columns.get_mut(along - 1 - y)).and_then(|c| c.get_mut(x / 64))
+                {
+                    *word |= 1 << (x % 64);
+                }
+            }
+        }
+        let over = along as f64 * cell_mm - self.across_mm - 2.0 * half_gap_mm;
+        Mask {
+            quarters: (self.quarters + 1) % 4,
+            across,
+            nearest: columns.iter().map(|c| first_of(c)).collect(),
+            columns,
+            along_mm: self.across_mm,
+            across_mm: self.along_mm,
+            inset_mm: (over - self.inset_mm.1, self.inset_mm.0),
+        }
+    }
+
+    /// Where the corner of its film lies with the corner of its cells there, mm. It never reaches past the edge of a roll that its film fits.
+    pub(super) fn at(&self, x: usize, y: usize, cell_mm: f64, bin: &Bin) -> Point {
+        let across = y as f64 * cell_mm + self.inset_mm.1;
+        Point::new(
+            x as f64 * cell_mm + self.inset_mm.0,
+            across.min(bin.width_mm - self.across_mm).max(0.0),
+        )
+    }
+
+    /// The last cell along at which its film ends before so many mm; nothing where it is longer.
+    pub(super) fn last_along(&self, length_mm: f64, cell_mm: f64) -> Option<usize> {
+        let last = ((length_mm - self.along_mm - self.inset_mm.0) / cell_mm + 1e-9).floor();
+        (last >= 0.0).then_some(last as usize)
+    }
+}
+
+fn is_set(column: &[u64], n: usize) -> bool {
+    column.get(n / 64).is_some_and(|w| (w >> (n % 64)) & 1 == 1)
+}
+
+/// Runs of set cells: where each begins, and where it ends.
+pub(super) fn runs(column: &[u64]) -> Vec<(usize, usize)> {
+    let mut found: Vec<(usize, usize)> = Vec::new();
+    for n in (0..column.len() * 64).filter(|n| is_set(column, *n)) {
+        match found.last_mut() {
+            Some((_, to)) if *to == n => *to = n + 1,
+            _ => found.push((n, n + 1)),
+        }
+    }
+    found
+}
+
+fn first_of(column: &[u64]) -> usize {
+    let words = column.iter().enumerate().find(|(_, bits)| **bits != 0);
+    words.map_or(0, |(w, bits)| w * 64 + bits.trailing_zeros() as usize)
 }
 
 /// Pieces as they cover cells.
@@ -59,25 +123,34 @@ pub struct Raster {
 impl Raster {
     /// Masks of these pieces.
     pub fn of(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Raster {
+        Raster::finer(pieces, bins, gap_mm, 1.0)
+    }
+
+    /// Masks with cells so many times smaller.
+    pub fn finer(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64, times: f64) -> Raster {
         let area: f64 = pieces.iter().map(NestPiece::area).sum();
         let side = (area / pieces.len().max(1) as f64).sqrt();
         let widest = bins.iter().map(|b| b.width_mm).fold(1.0, f64::max);
         let (along_a_piece, across_a_roll) = cells(pieces.len());
         let cell_mm = (side / along_a_piece)
             .max((widest + gap_mm) / across_a_roll)
-            .max(0.5);
+            .max(0.5)
+            / times;
         let half_gap_mm = gap_mm / 2.0;
         let masks = |covers: Covers| {
             let of = |p: &NestPiece| {
-                let mut masks: Vec<Mask> = Vec::new();
-                for quarters in p.turns.quarters() {
-                    let film = p.turned(*quarters);
-                    let mask = mask(&film, *quarters, cell_mm, half_gap_mm, covers);
-                    if !masks.iter().any(|m| m.columns == mask.columns) {
-                        masks.push(mask);
+                // Looked at once and turned, so that all ways round cover the same cells.
+                let mut mask = mask(&p.turned(0), cell_mm, half_gap_mm, covers);
+                let mut ways: Vec<Mask> = Vec::new();
+                for quarters in 0..4 {
+                    let turned = mask.turned(cell_mm, half_gap_mm);
+                    let now = std::mem::replace(&mut mask, turned);
+                    let new = !ways.iter().any(|m| m.columns == now.columns);
+                    if p.turns.quarters().contains(&quarters) && new {
+                        ways.push(now);
                     }
                 }
-                masks
+                ways
             };
             pieces.iter().map(of).collect()
         };
@@ -109,6 +182,15 @@ impl Raster {
         all.get(piece).map_or(&[], Vec::as_slice)
     }
 
+    /// A piece turned by none to three quarters, also where it may not be laid so; `looked_at_again` as in [`Raster::masks_of`].
+    pub(super) fn all_round(&self, piece: usize, looked_at_again: bool) -> Option<[Mask; 4]> {
+        let first = self.masks_of(piece, looked_at_again).first()?.clone();
+        let turned = |m: &Mask| m.turned(self.cell_mm, self.half_gap_mm);
+        let (second, third) = (turned(&first), turned(&turned(&first)));
+        let fourth = turned(&third);
+        Some([first, second, third, fourth])
+    }
+
     /// Lays pieces in this order, each in the first roll or offcut with room for it, as near the free end as it goes.
     pub fn lay(&self, order: &[usize], bins: &[Bin]) -> Nest {
         let mut nest = Nest {
@@ -125,7 +207,9 @@ impl Raster {
                     .iter()
                     .filter_map(|m| Some((self.first_place(m, taken, cells, bin)?, m)))
                     .min_by(|((x, y), m), ((u, v), k)| {
-                        let end = |at: usize, m: &Mask| at as f64 * self.cell_mm + m.along_mm;
+                        let end = |at: usize, m: &Mask| {
+                            at as f64 * self.cell_mm + m.inset_mm.0 + m.along_mm
+                        };
                         end(*x, m)
                             .total_cmp(&end(*u, k))
                             .then(x.cmp(u))
@@ -133,7 +217,7 @@ impl Raster {
                     });
                 let Some(((x, y), m)) = place else { continue };
                 cover(taken, m, x, y, cells);
-                let at = Point::new(x as f64 * self.cell_mm, y as f64 * self.cell_mm);
+                let at = m.at(x, y, self.cell_mm, bin);
                 nest.laid.push(Laid {
                     piece: *piece,
                     bin: n,
@@ -158,14 +242,11 @@ impl Raster {
         bin: &Bin,
     ) -> Option<(usize, usize)> {
         let room = cells.checked_sub(mask.across).or_else(|| {
-            // Its film fits, and only the space round it reaches past the edge of the roll.
-            (mask.across_mm <= bin.width_mm + 1e-6).then_some(0)
+            // Its film fits, and only the space round it reaches past the edge of the roll: it lies where its cells say only if both begin there.
+            (mask.across_mm <= bin.width_mm + 1e-6 && mask.inset_mm.1 <= 1e-9).then_some(0)
         })?;
-        let last = ((bin.length_mm - mask.along_mm) / self.cell_mm + 1e-9).floor();
-        if last < 0.0 {
-            return None;
-        }
-        (0..=(last as usize).min(taken.len())).find_map(|x| {
+        let last = mask.last_along(bin.length_mm, self.cell_mm)?;
+        (0..=last.min(taken.len())).find_map(|x| {
             let mut y = 0;
             while y <= room {
                 match conflict(mask, taken, x, y) {
@@ -227,7 +308,7 @@ fn cover(taken: &mut Vec<Vec<u64>>, mask: &Mask, x: usize, y: usize, cells: usiz
 }
 
 /// The cells that come within half a gap of the film. The film's box begins half a gap into the first cell.
-fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64, covers: Covers) -> Mask {
+fn mask(shapes: &[Shape], cell_mm: f64, half_gap_mm: f64, covers: Covers) -> Mask {
     let b = bounds_of_shapes(shapes);
     let count = |mm: f64| ((mm + 2.0 * half_gap_mm) / cell_mm - 1e-9).ceil().max(1.0) as usize;
     let (along, across) = (count(b.width()), count(b.height()));
@@ -291,17 +372,14 @@ fn mask(shapes: &[Shape], quarters: u8, cell_mm: f64, half_gap_mm: f64, covers: 
             }
         }
     }
-    let first_of = |column: &Vec<u64>| {
-        let words = column.iter().enumerate().find(|(_, bits)| **bits != 0);
-        words.map_or(0, |(w, bits)| w * 64 + bits.trailing_zeros() as usize)
-    };
     Mask {
-        quarters,
+        quarters: 0,
         across,
-        nearest: columns.iter().map(first_of).collect(),
+        nearest: columns.iter().map(|c| first_of(c)).collect(),
         columns,
         along_mm: b.width(),
         across_mm: b.height(),
+        inset_mm: (0.0, 0.0),
     }
 }
 
