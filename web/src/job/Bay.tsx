@@ -25,6 +25,18 @@ export function BayPart({
 	const [name, setName] = useState("");
 	const [nameless, setNameless] = useState(false);
 	const [openAir, setOpenAir] = useState<"hall" | "open">("hall");
+	// What was refused before the sheet was opened is not said again in it.
+	const [refused, setRefused] = useState(false);
+	const ask = (what: typeof asking) => {
+		setRefused(false);
+		setNameless(false);
+		setAsking(what);
+	};
+	const enter = async (entry: Schemas["BayEntry"]) => {
+		const taken = Boolean(await onEntry(entry));
+		setRefused(!taken);
+		if (taken) setAsking(null);
+	};
 	const now = useNow(bay.wet.length > 0);
 	const still = bay.wet.filter((w) => Date.parse(w.until) > now);
 	return (
@@ -35,13 +47,13 @@ export function BayPart({
 					{bay.open_air && ", in the open"}
 				</h3>
 				<div className="flex flex-wrap gap-2">
-					<Button className="min-h-14" onClick={() => setAsking("wet")}>
+					<Button className="min-h-14" onClick={() => ask("wet")}>
 						Something is wet
 					</Button>
-					<Button className="min-h-14" onClick={() => setAsking("bay")}>
+					<Button className="min-h-14" onClick={() => ask("bay")}>
 						It stands elsewhere
 					</Button>
-					<Button className="min-h-14" onClick={() => setAsking("sensors")}>
+					<Button className="min-h-14" onClick={() => ask("sensors")}>
 						Sensors
 					</Button>
 				</div>
@@ -93,10 +105,10 @@ export function BayPart({
 					className="flex flex-col gap-3"
 					onSubmit={async (e) => {
 						e.preventDefault();
-						if (await onEntry({ what: "wet", wet, place, bay: "" })) setAsking(null);
+						await enter({ what: "wet", wet, place, bay: "" });
 					}}
 				>
-					{wrong && <TroubleNote>{wrong}</TroubleNote>}
+					{refused && wrong && <TroubleNote>{wrong}</TroubleNote>}
 					<Choice
 						label="What"
 						value={wet}
@@ -124,14 +136,12 @@ export function BayPart({
 			>
 				<div className="flex flex-col gap-3">
 					{nameless && <TroubleNote>Say which bay or place, in 1 to 60 characters.</TroubleNote>}
-					{wrong && !nameless && <TroubleNote>{wrong}</TroubleNote>}
+					{refused && wrong && !nameless && <TroubleNote>{wrong}</TroubleNote>}
 					{bay.others.map((o) => (
 						<Button
 							key={o.name}
 							className="min-h-16"
-							onClick={async () => {
-								if (await onEntry({ what: "stands_in", bay: o.name, open_air: o.open_air })) setAsking(null);
-							}}
+							onClick={() => enter({ what: "stands_in", bay: o.name, open_air: o.open_air })}
 						>
 							{o.name}
 							{o.open_air && ", in the open"}
@@ -146,8 +156,7 @@ export function BayPart({
 								return;
 							}
 							setNameless(false);
-							if (await onEntry({ what: "stands_in", bay: name, open_air: openAir === "open" }))
-								setAsking(null);
+							await enter({ what: "stands_in", bay: name, open_air: openAir === "open" });
 						}}
 					>
 						<label className="flex min-w-0 grow flex-col gap-1">

@@ -11,7 +11,7 @@ use super::raster::{Mask, Raster, runs};
 /// Steps of depth in a cell.
 const STEPS: f64 = 2.0;
 /// No more is kept, bytes: where many different pieces would need more, their cells are compared each time instead (ours).
-const MOST_BYTES: usize = 64 << 20;
+const MOST_BYTES: usize = 40 << 20;
 
 /// How deep two pieces overlap, mm, with the gap that they are to keep: how far one has to be moved, whichever way is shortest, until they keep it. As
 /// the search sees it, on its cells: right to two or three of them, each a sixtieth of a side of the pieces. `at` are the corners of their boxes as they
