@@ -1,9 +1,11 @@
 import { expect, type Page, test } from "@playwright/test";
 import {
+	addElse,
 	addPrint,
 	asCrew,
 	layAll,
 	nextMove,
+	packetOf,
 	readPaper,
 	sayFeatures,
 	startJob,
@@ -148,6 +150,81 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	await toStage(page, "Lay down");
 	await layAll(page);
 	await expect(nextMove(page)).toContainText("lies.");
+});
+
+/** A kit of eight odd shapes of one colour, mm: wedges, an angle, an arrow, a kite, a bar and a disc. */
+const KIT = `<svg xmlns="http://www.w3.org/2000/svg" width="1300mm" height="800mm" viewBox="0 0 1300 800"><g fill="#3b3f45">
+	<path d="M0 0H380L0 260Z"/><path d="M400 0H760V90H500V300H400Z"/><path d="M800 0H1040L1180 110L1040 220H800L880 110Z"/>
+	<path d="M0 320L180 300L330 420L120 560Z"/><path d="M360 340H700V410H360Z"/><path d="M740 300L1100 340L900 560Z"/>
+	<path d="M0 600H300L260 760H40Z"/><path d="M500 600a90 90 0 1 1 0 180a90 90 0 1 1 0 -180Z"/></g></svg>`;
+
+/** Lays that kit out on the side at hand. */
+async function layKitOut(page: Page) {
+	await page
+		.getByLabel("SVG or DXF file")
+		.setInputFiles({ name: "fin.svg", mimeType: "image/svg+xml", buffer: Buffer.from(KIT) });
+	await page.getByRole("button", { name: "Lay these 8 pieces out" }).dblclick();
+	await expect(page.getByTestId("piece-fin 8")).toBeVisible();
+}
+
+/** Length that the job takes of rolls, mm, as it is said. */
+async function taken(page: Page): Promise<number> {
+	const said = await page.getByText(/^This job takes .* of rolls/).textContent();
+	return Number(/takes ([\d\s\u202f]+)/.exec(said ?? "")?.[1]?.replace(/\D/g, ""));
+}
+
+test("a kit of eight odd shapes: one film for all in one press, shorter while somebody looks, cut once, on paper", async ({
+	page,
+}) => {
+	await asCrew(page);
+	const name = called("grebe kit");
+	await stock(page, name, "thick laminated kit", "G-3", "30", "25 yd");
+	await startJob(page, "Grebe Sleds", "millimetres", "Box truck");
+	await toStage(page, "Lay out");
+	await addElse(page, "A kit or drawing from a file");
+	await layKitOut(page);
+	await toStage(page, "Film");
+	const pieces = page.getByRole("list", { name: "Pieces of this side" });
+	await expect(page.getByRole("button", { name: /for \d more/ })).toHaveCount(0);
+	await page.getByRole("button", { name: `Take ${name}` }).click();
+	// A trembling hand takes it once, and one undo takes it back.
+	await page.getByRole("button", { name: `${name} for 7 more` }).dblclick();
+	await expect(pieces.getByText("film chosen")).toHaveCount(8);
+	await expect(nextMove(page)).toContainText("Every piece of this side has its film");
+	await page.getByRole("button", { name: "Undo" }).click();
+	await expect(pieces.getByText("film chosen")).toHaveCount(1);
+	await page.getByRole("button", { name: "Redo" }).click();
+	await expect(pieces.getByText("film chosen")).toHaveCount(8);
+	await page.reload();
+	await expect(pieces.getByText("film chosen")).toHaveCount(8);
+
+	await page.getByRole("tab", { name: "On the roll" }).click();
+	const roll = page.getByRole("figure", { name: /lot G-3/ });
+	await expect(roll.getByRole("listitem")).toHaveCount(8);
+	const first = await taken(page);
+	const looking = page.getByRole("status").filter({ hasText: "Still looking" });
+	let before = first;
+	for (let n = 0; n < 6; n++) {
+		await page.waitForTimeout(500);
+		const now = await taken(page);
+		expect(now).toBeLessThanOrEqual(before);
+		before = now;
+	}
+	// Film alone, by hand, without any gap: 0.3425 m² on 762 mm is 450 mm, and no layout is shorter.
+	expect(before).toBeGreaterThan(450);
+	expect(before).toBeLessThan(700);
+	await expect(looking).toBeVisible();
+	await page.getByRole("button", { name: "Stop" }).click();
+	await expect(looking).toHaveCount(0);
+	const stopped = await taken(page);
+	await page.getByRole("button", { name: "It is cut" }).dblclick();
+	const cut = page.getByRole("region", { name: "Cut already" });
+	await expect(cut.getByRole("listitem")).toHaveCount(1);
+	await expect(cut).toContainText(`${stopped} `);
+	await expect(nextMove(page)).toContainText(`All of ${name} is cut`);
+	const packet = await packetOf(page);
+	expect(packet).toContain("G-3");
+	expect(packet).toContain(name);
 });
 
 test.describe("on a phone", () => {

@@ -615,6 +615,56 @@ async fn tapes_and_liquids_stand_on_the_shelf_and_what_is_short_of_them_is_told(
 }
 
 #[rocket::async_test]
+async fn a_film_is_taken_for_all_that_can_take_it_in_one_go_and_taken_back_by_one_undo() {
+    let shelf = Shelf::start("cut_lettering").await;
+    let api = &shelf.api;
+    let job = format!("/api/jobs/{}", api.shop.job);
+    let white = |mut spec: Value| {
+        spec["art"]["colour"] = json!("#ffffff");
+        spec
+    };
+    let open = api.piece(lettering("ONE", "6 in", "12", "8")).await;
+    let path = format!("/api/pieces/{open}/same-film");
+    let none_yet = api.post(&path, Value::Null).await;
+    assert!(
+        none_yet.status == 422 && none_yet.body.to_string().contains("has no film yet"),
+        "{}",
+        none_yet.body
+    );
+    api.piece(lettering("TWO", "6 in", "12", "16")).await;
+    api.piece(white(lettering("THREE", "6 in", "12", "24")))
+        .await;
+    api.piece(print("2 ft", "1 ft", "80", "24")).await;
+    let first = shelf.piece(lettering("HAVEN", "6 in", "12", "32")).await;
+    let taken = || async {
+        let film = api.get(&format!("{job}/film")).await;
+        let pieces = film["pieces"].as_array().unwrap().clone();
+        let with = pieces.iter().filter(|p| !p["film"].is_null()).count();
+        let own = pieces.iter().find(|p| p["id"] == first.as_str()).unwrap();
+        (with, own["film_for_more"].as_u64().unwrap())
+    };
+    // Its two lines of the same colour: not the white one, and no print.
+    assert_eq!(taken().await, (1, 2));
+    let path = format!("/api/pieces/{first}/same-film");
+    let done = api.post(&path, Value::Null).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    assert_eq!(taken().await, (3, 0));
+    let again = api.post(&path, Value::Null).await;
+    assert!(
+        again.status == 422
+            && again
+                .body
+                .to_string()
+                .contains("No other piece of this side"),
+        "{}",
+        again.body
+    );
+    let undone = api.post(&format!("{job}/undo"), Value::Null).await;
+    assert_eq!(undone.status, 200, "{}", undone.body);
+    assert_eq!(taken().await, (1, 2));
+}
+
+#[rocket::async_test]
 async fn where_it_stretches_is_tried_with_other_films_and_nonsense_is_told() {
     let shelf = Shelf::start("cast_print").await;
     let api = &shelf.api;

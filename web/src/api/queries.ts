@@ -294,6 +294,12 @@ export function useEditing(job: string) {
 			),
 		);
 
+	/** The film of a piece for the others of its side that have none yet and can take it; one undo takes all back. */
+	const sameFilm = (piece: string) =>
+		send<Schemas["EditedRow"]>(["same film", piece], (headers) =>
+			ask(client.POST("/api/pieces/{id}/same-film", { params: { path: { id: piece } }, headers })),
+		);
+
 	/** Takes shape, surface and features over from the side across the vehicle. */
 	const takeOver = (side: string, body: Schemas["TakeOver"]) =>
 		send<Schemas["EditedRow"]>(["take over", side, body], (headers) =>
@@ -346,6 +352,7 @@ export function useEditing(job: string) {
 		addPieces,
 		addSide,
 		intoPanels,
+		sameFilm,
 		mirror,
 		mirrorPieces,
 		movePieces,

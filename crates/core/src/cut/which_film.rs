@@ -158,6 +158,55 @@ pub fn which_film(
     ranked
 }
 
+/// The film of a piece for the others of its side that have none yet: for prints where it is a print, else for those of the film's colour or of that
+/// piece's; for none that it is forbidden for. Each with the film under the laminate that is best there.
+///
+/// ```
+/// # use windrift_core::art::{Art, lettering::Lettering};
+/// # use windrift_core::cut::which_film::{OnShelf, Wanted, same_film};
+/// # use windrift_core::film::{classes::FilmClass, stocked::StockedFilm};
+/// # use windrift_core::ground::{settings::WorkSettings, tape::Unit};
+/// # use windrift_core::place::rules::{LetterEnd, PlaceRule};
+/// # use windrift_core::plan::{piece::Piece, plan_piece};
+/// # use windrift_core::vehicle::{measured::measure::measure, side::words::SideKind, start::shapes::StartShape};
+/// # let (side, _) = StartShape::BoxBody.start(SideKind::Left);
+/// # let measured = measure(&side, &[]).unwrap();
+/// # let words = Art::Lettering(Lettering::line("HAVEN", "oswald", 254.0));
+/// # let piece = Piece::new(words, PlaceRule::from_front(457.2, LetterEnd::FirstLetter, 609.6));
+/// # let planned = |n| plan_piece(uuid::Uuid::from_u128(n), &piece, &measured, &WorkSettings::default(), Unit::InchSixteenth).unwrap();
+/// # let shelf = OnShelf { id: uuid::Uuid::from_u128(9), film: StockedFilm { name: "spruce".into(), class: FilmClass::CutLettering,
+/// #     colour: "#14524d".into(), sheet: Default::default(), laminate: None }, widest_mm: 609.6, left_mm: 9000.0 };
+/// // Two lines of lettering alike, neither with a film of its own.
+/// let pieces = [planned(1), planned(2)];
+/// let found = same_film(&pieces, &pieces[0], &measured, &shelf, &Wanted::default(), Unit::InchSixteenth);
+/// assert_eq!(found.len(), 1);
+/// assert_eq!((found[0].0, found[0].1.name.as_str()), (pieces[1].id, "spruce"));
+/// ```
+pub fn same_film(
+    pieces: &[PlannedPiece],
+    like: &PlannedPiece,
+    side: &MeasuredSide,
+    film: &OnShelf,
+    wanted: &Wanted,
+    unit: Unit,
+) -> Vec<(Uuid, StockedFilm)> {
+    let is_print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
+    let open = (pieces.iter())
+        .filter(|p| p.id != like.id && p.piece.work.chosen.is_none())
+        .filter(|p| is_print(p) == is_print(like));
+    open.filter_map(|p| {
+        let ranked = which_film(p, side, std::slice::from_ref(film), wanted, unit).pop()?;
+        let alike = p.piece.colour().eq_ignore_ascii_case(like.piece.colour());
+        let suits = ranked.suits != Suits::No && (ranked.own_colour || alike);
+        let laminate = ranked.laminate;
+        suits.then(|| {
+            let film = film.film.clone();
+            (p.id, StockedFilm { laminate, ..film })
+        })
+    })
+    .collect()
+}
+
 /// What a piece asks of its film.
 struct Asks<'a> {
     print: bool,

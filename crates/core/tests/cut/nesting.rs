@@ -412,7 +412,7 @@ fn an_overlap_is_as_deep_as_the_shortest_way_out() {
     assert!(overlapped > 50 && free > 10, "{overlapped} {free}");
 }
 
-/// Irregular pieces beside a general irregular-nesting library that was given a minute for each: within 9 % of it on the average after the rounds of a second
+/// Irregular pieces beside a general irregular-nesting library that was given a minute for each: within 7.5 % of it on the average after the rounds of a second
 /// or two (what a minute gives here stands in docs/PERFORMANCE.md), and never shorter than can be. Every layout on the way keeps its gap, by a general geometry library, and none is longer than the one
 /// before.
 #[test]
@@ -436,8 +436,8 @@ fn irregular_pieces_lie_about_as_close_as_a_general_library_lays_them() {
     }
     println!("{told:?}");
     let mean = told.iter().map(|(_, over)| over).sum::<f64>() / told.len() as f64;
-    assert!(mean < 0.09, "{mean}: {told:?}");
-    assert!(told.iter().all(|(_, over)| *over < 0.15), "{told:?}");
+    assert!(mean < 0.075, "{mean}: {told:?}");
+    assert!(told.iter().all(|(_, over)| *over < 0.12), "{told:?}");
 }
 
 /// A layout by orders alone is what the search for shorter ones begins from: offcuts stay as they are, lettering in its box is a rectangle, and what

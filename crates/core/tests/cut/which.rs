@@ -5,10 +5,11 @@ use uuid::Uuid;
 use windrift_core::art::Art;
 use windrift_core::art::lettering::Lettering;
 use windrift_core::art::printed_panel::PrintedPanel;
-use windrift_core::cut::which_film::{OnShelf, RankedFilm, Suits, Wanted, which_film};
+use windrift_core::cut::which_film::{OnShelf, RankedFilm, Suits, Wanted, same_film, which_film};
 use windrift_core::film::classes::FilmClass;
 use windrift_core::film::data_sheet::DataSheet;
 use windrift_core::film::laminate::Laminate;
+use windrift_core::film::stocked::ChosenFilm;
 use windrift_core::film::stocked::StockedFilm;
 use windrift_core::ground::climate::Climate;
 use windrift_core::ground::settings::WorkSettings;
@@ -355,4 +356,65 @@ fn film_is_worked_with_its_laminate() {
         ..Laminate::default()
     };
     assert_eq!(refused(&film), "/sheet/laminates/1/stretch");
+}
+
+/// One film for what is left open: what has one keeps it, another colour is another picture, and what is forbidden stays forbidden.
+#[test]
+fn a_film_is_taken_for_the_others_only_where_it_may_be() {
+    let side = side(Material::PaintedAluminium, None);
+    let line = |colour: &str| match words() {
+        Art::Lettering(mut line) => {
+            line.colour = colour.into();
+            Art::Lettering(line)
+        }
+        other => other,
+    };
+    let letters = plain(FilmClass::CutLettering);
+    let arts = [
+        line("#AA1100"),
+        line("#aa1100"),
+        line("#14524d"),
+        line("#ffffff"),
+        print(),
+        line("#aa1100"),
+        print(),
+    ];
+    let mut pieces: Vec<_> = (arts.into_iter().zip(1_u128..))
+        .map(|(art, n)| {
+            let place = PlaceRule::from_front(450.0, LetterEnd::FirstLetter, 500.0);
+            let mut piece = Piece::new(art, place);
+            if n == 6 {
+                let film = letters.film.clone();
+                piece.work.chosen = Some(ChosenFilm {
+                    id: Uuid::from_u128(77),
+                    film,
+                });
+            }
+            let (id, settings) = (Uuid::from_u128(n), WorkSettings::default());
+            plan_piece(id, &piece, &side, &settings, Unit::Millimetre).unwrap()
+        })
+        .collect();
+    let taken = |film: &OnShelf, like: usize, pieces: &[_]| -> Vec<u128> {
+        let wanted = Wanted::default();
+        let found = same_film(
+            pieces,
+            &pieces[like],
+            &side,
+            film,
+            &wanted,
+            Unit::Millimetre,
+        );
+        assert!(found.iter().all(|(_, f)| f.name == film.film.name));
+        found.into_iter().map(|(id, _)| id.as_u128()).collect()
+    };
+    // The first is red: the other red one, and the one of the film's own colour.
+    assert_eq!(taken(&letters, 0, &pieces), [2, 3]);
+    // A print's film goes on prints, of whatever colour; letters that are cut from print film take no print with them.
+    let printed = plain(FilmClass::CastPrint);
+    assert_eq!(taken(&printed, 4, &pieces), [7]);
+    assert_eq!(taken(&printed, 0, &pieces), [2, 3]);
+    // No print is cut from lettering film.
+    assert!(taken(&letters, 4, &pieces).is_empty());
+    pieces.truncate(1);
+    assert!(taken(&letters, 0, &pieces).is_empty());
 }

@@ -3,25 +3,32 @@
 use std::collections::BTreeMap;
 use std::time::Duration;
 
-use rocket::get;
 use rocket::http::ContentType;
 use rocket::serde::json::Json;
+use rocket::{get, post};
+use uuid::Uuid;
 use windrift_core::art::Art;
-use windrift_core::cut::which_film::{OnShelf, Wanted, which_film};
+use windrift_core::cut::which_film::{OnShelf, Wanted, same_film as take_same_film, which_film};
+use windrift_core::film::stocked::{ChosenFilm, StockedFilm};
 use windrift_core::film::supply::{Need, Supply, SupplyKind, told_amount};
 use windrift_core::floor::hang::hang;
 use windrift_core::floor::materials::Materials;
+use windrift_core::ground::climate::Climate;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_formats::shelf_csv::needed_csv;
+use windrift_store::edits::{Change, RowKind};
+use windrift_store::entity::{film, roll};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
+use crate::editing::{Editing, answered_before, make_all};
 use crate::file::File;
 use crate::floor::Floor;
 use crate::job_pieces::JobPieces;
 use crate::nests::{film_of, rolls_of};
 use crate::problem::Problem;
+use crate::request::Caller;
 use crate::roll_layout::{FilmRolls, lay_out};
 use crate::routes::Answer;
 use crate::tape_rolls::{side_cuts, tape_rolls};
@@ -35,6 +42,13 @@ const SHORT: Duration = Duration::from_millis(100);
 #[get("/jobs/<id>/film")]
 pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
     let job = JobPieces::of(desk, id).await?;
+    let shelf = on_shelf(desk).await?;
+    let (job, for_more) = desk
+        .compute(move || {
+            let found = film_for_more(&job, &shelf);
+            (job, found)
+        })
+        .await?;
     let mut pieces = Vec::new();
     for side in &job.sides {
         let plan = &side.planned.plan;
@@ -58,6 +72,7 @@ pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
                     Some(c) => c.film.called(),
                     None => piece.film().name().to_owned(),
                 },
+                film_for_more: for_more.get(id).copied().unwrap_or(0),
                 trouble: failed.map(|(_, error)| error.to_string()),
                 lots: job.lots_of(*id),
                 changed_since_cut: job.changed_since_cut(*id, &piece.art),
@@ -68,6 +83,38 @@ pub async fn job_film(desk: &Desk, id: &str) -> Answer<JobFilm> {
         lots: job.lots_told(),
         pieces,
     }))
+}
+
+/// How many others can take the film of each piece that has one. Pieces of one colour and film have the same answer.
+fn film_for_more(job: &JobPieces, shelf: &[OnShelf]) -> BTreeMap<Uuid, usize> {
+    let wanted = wanted_at(job.ways.climate);
+    let mut found = BTreeMap::new();
+    for side in &job.sides {
+        let plan = &side.planned.plan;
+        let mut known: BTreeMap<(Uuid, String), usize> = BTreeMap::new();
+        for p in &plan.pieces {
+            let Some(chosen) = &p.piece.work.chosen else {
+                continue;
+            };
+            let Some(film) = shelf.iter().find(|f| f.id == chosen.id) else {
+                continue;
+            };
+            let key = (chosen.id, p.piece.colour().to_lowercase());
+            let count = known.entry(key).or_insert_with(|| {
+                take_same_film(&plan.pieces, p, &plan.side, film, &wanted, job.unit).len()
+            });
+            found.insert(p.id, *count);
+        }
+    }
+    found
+}
+
+/// Nothing but what the pieces ask by themselves.
+fn wanted_at(climate: Climate) -> Wanted {
+    Wanted {
+        climate,
+        ..Wanted::default()
+    }
 }
 
 /// Films of the shelf for a piece, ranked, with what speaks for and against each.
@@ -81,26 +128,7 @@ pub async fn films_for(
     reflective: Option<bool>,
 ) -> Answer<FilmsView> {
     let floor = Floor::of(desk, id).await?;
-    let rolls = desk.rolls().await?;
-    let shelf: Vec<OnShelf> = (desk.films().await?.iter())
-        .filter_map(|row| {
-            let own = rolls
-                .iter()
-                .filter(|r| r.film_id == row.id && r.left_mm > 0.0);
-            let wide = |r: &windrift_store::entity::roll::Model| {
-                r.spec.get("width_mm").and_then(serde_json::Value::as_f64)
-            };
-            let (widest_mm, left_mm) = own.fold((0.0_f64, 0.0), |(widest, left), r| {
-                (widest.max(wide(r).unwrap_or(0.0)), left + r.left_mm)
-            });
-            Some(OnShelf {
-                id: row.id,
-                film: film_of(row)?,
-                widest_mm,
-                left_mm,
-            })
-        })
-        .collect();
+    let shelf = on_shelf(desk).await?;
     let wanted = Wanted {
         years: years.filter(|y| y.is_finite() && (0.0..=50.0).contains(y)),
         climate: floor.ways.climate,
@@ -116,6 +144,86 @@ pub async fn films_for(
         }
     });
     Ok(Json(view.await?))
+}
+
+/// All films with what is there of each.
+async fn on_shelf(desk: &Desk) -> Result<Vec<OnShelf>, Problem> {
+    let rolls = desk.rolls().await?;
+    let films = desk.films().await?;
+    let one = |row: &film::Model| {
+        let own = (rolls.iter()).filter(|r| r.film_id == row.id && r.left_mm > 0.0);
+        let wide = |r: &roll::Model| r.spec.get("width_mm").and_then(serde_json::Value::as_f64);
+        let (widest_mm, left_mm) = own.fold((0.0_f64, 0.0), |(widest, left), r| {
+            (widest.max(wide(r).unwrap_or(0.0)), left + r.left_mm)
+        });
+        Some(OnShelf {
+            id: row.id,
+            film: film_of(row)?,
+            widest_mm,
+            left_mm,
+        })
+    };
+    Ok(films.iter().filter_map(one).collect())
+}
+
+/// The film of a piece for every other piece of its side that has none yet, is of its colour and can take it: one edit, taken back by one undo.
+#[utoipa::path(post, path = "/api/pieces/{id}/same-film", params(("id" = Uuid, Path)), responses((status = 200, body = windrift_store::edits::EditedRow), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+#[post("/pieces/<id>/same-film")]
+pub async fn same_film(desk: &Desk, caller: Caller, id: &str) -> Editing {
+    if let Some(done) = answered_before(desk, &caller).await? {
+        return Ok(done);
+    }
+    let floor = Floor::of(desk, id).await?;
+    let chosen = floor.piece().piece.work.chosen.clone();
+    let chosen = chosen.ok_or_else(|| {
+        Problem::input(
+            "same_film",
+            "This piece has no film yet: choose one for it first.",
+        )
+    })?;
+    let shelf = on_shelf(desk).await?;
+    let film = shelf
+        .into_iter()
+        .find(|f| f.id == chosen.id)
+        .ok_or_else(|| {
+            let told = format!(
+                "{} is no longer on the shelf. Choose another film.",
+                chosen.film.called()
+            );
+            Problem::input("same_film", told)
+        })?;
+    let seen: BTreeMap<Uuid, i32> = (floor.rows.pieces.iter())
+        .map(|row| (row.id, row.revision))
+        .collect();
+    let wanted = wanted_at(floor.ways.climate);
+    let changed = desk.compute(move || {
+        let plan = floor.plan();
+        let like = floor.piece();
+        let found = take_same_film(&plan.pieces, like, &plan.side, &film, &wanted, floor.unit);
+        let with = |(id, film): (Uuid, StockedFilm)| {
+            let mut piece = plan.pieces.iter().find(|p| p.id == id)?.piece.clone();
+            piece.work.chosen = Some(ChosenFilm {
+                id: chosen.id,
+                film,
+            });
+            Some((id, piece))
+        };
+        found.into_iter().filter_map(with).collect::<Vec<_>>()
+    });
+    let mut changes = Vec::new();
+    for (id, piece) in changed.await? {
+        if let Some(seen) = seen.get(&id).copied() {
+            let spec = Kind::Piece.write(&piece)?;
+            changes.push((RowKind::Piece, id, Change::Replace { seen, spec }));
+        }
+    }
+    if changes.is_empty() {
+        return Err(Problem::input(
+            "same_film",
+            "No other piece of this side is without film, of this colour, and can take it. Choose the film of each.",
+        ));
+    }
+    make_all(desk, &caller, changes).await
 }
 
 /// What a job needs of the shop, worked out from its plan; its title.

@@ -272,6 +272,7 @@ routes![
         shelf::measured_roll,
         shelf::shelf_from_csv,
         panels::into_panels,
+        film::same_film,
         rolls::cut,
         work::floor_entry,
         work::read_upright,

@@ -35,6 +35,8 @@ pub struct FilmedPiece {
     pub film: Option<Uuid>,
     /// What that is called; where none is chosen, the class that is worked with.
     pub film_name: String,
+    /// How many other pieces of its side have no film yet, are of its colour and can take its film too.
+    pub film_for_more: usize,
     /// Why it cannot be planned.
     pub trouble: Option<String>,
     /// Whether it was made otherwise since it was cut: the film on the roll is no longer the piece.

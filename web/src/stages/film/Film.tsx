@@ -6,7 +6,8 @@ import type { Editing } from "../../api/queries";
 import { SidePicture } from "../../drawing/SidePicture";
 import { Bench } from "../../job/Bench";
 import { LayOutFirst } from "../../job/LayOutFirst";
-import { NextMove, TroubleNote, Waiting } from "../../ui/parts";
+import { useTelling } from "../../job/useTelling";
+import { Button, NextMove, TroubleNote, Waiting } from "../../ui/parts";
 import { ByWhen, NextBefore, useByWhen } from "./ByWhen";
 import { FormingMarks, FormingPart, NextForming, type Tried, useForming } from "./Forming";
 import { NextCut, OnTheRoll } from "./OnTheRoll";
@@ -51,6 +52,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 	};
 	const forming = useForming(part === "forming" && chosen && !chosen.trouble ? chosen.id : undefined, tried);
 	const when = useByWhen(job, part === "when");
+	const { wrong, tell } = useTelling();
 	const panels = usePanels(chosen?.print && !chosen.trouble ? chosen.id : undefined);
 	if (!film.data) return <Waiting what="the film" error={film.error} />;
 	if (!chosen) {
@@ -63,6 +65,8 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 		);
 	}
 	const open = here.filter((p) => !p.film);
+	// Nobody chooses one film ten times over: what the most can take too is offered.
+	const shared = [...here].sort((a, b) => b.film_for_more - a.film_for_more).find((p) => p.film_for_more > 0);
 	const parts = (Object.keys(PARTS) as Part[]).filter((p) => p !== "panels" || chosen.print);
 	const shown = parts.includes(part) ? part : "which";
 	return (
@@ -94,7 +98,13 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 					<NextMove
 						sentence={`Choose the film for ${open[0].called}.`}
 						detail={`Until then it is worked as ${open[0].film_name}, as is usual for its kind.`}
-					/>
+					>
+						{shared && (
+							<Button look="next" onClick={() => void tell(editing.sameFilm(shared.id))}>
+								{shared.film_name} for {shared.film_for_more} more
+							</Button>
+						)}
+					</NextMove>
 				) : (
 					<NextMove
 						sentence="Every piece of this side has its film."
@@ -146,6 +156,7 @@ export function Film({ job, side, editing }: { job: string; side: Side; editing:
 							</Tabs.Trigger>
 						))}
 					</Tabs.List>
+					{wrong && <TroubleNote>{wrong}</TroubleNote>}
 					{film.data.lots.map((l) => (
 						<TroubleNote key={l}>{l}</TroubleNote>
 					))}

@@ -44,9 +44,10 @@ pub fn overlap_depth_mm(
             })
         })
         .collect();
-    let (Some(masks), Some(depths)) = (masks, Depths::of(&raster, 2, true)) else {
+    let (Some(masks), Some(mut depths)) = (masks, Depths::of(&raster, 2, true)) else {
         return 0.0;
     };
+    depths.grow(1);
     let [a, b] = masks.as_slice() else { return 0.0 };
     let cell_mm = raster.cell_mm();
     let cells = |mm: f64| (mm / cell_mm).round() as i32;
@@ -72,17 +73,20 @@ pub(super) struct View {
 }
 
 /// Depths of all pairs.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub(super) struct Depths {
     pieces: usize,
     /// Steps of depth, one table after the other.
     steps: Vec<u8>,
     /// By piece and quarter, and by the other piece and its quarter.
     views: Vec<View>,
+    /// Pieces all round, and the pairs of them that have no tables yet.
+    ways: Vec<[Mask; 4]>,
+    left: Vec<(usize, usize)>,
 }
 
 impl Depths {
-    /// Of pieces as these masks show them; nothing where that is too much to keep.
+    /// Of pieces as these masks show them, without any table yet ([`Depths::grow`]); nothing where that is too much to keep.
     pub fn of(raster: &Raster, pieces: usize, looked_at_again: bool) -> Option<Depths> {
         let ways: Vec<[Mask; 4]> = (0..pieces)
             .map(|n| raster.all_round(n, looked_at_again))
@@ -90,28 +94,38 @@ impl Depths {
         let size = |a: &Mask, b: &Mask| {
             (a.columns.len() + b.columns.len() - 1) * (a.across + b.across - 1)
         };
-        let mut bytes = 0;
+        let (mut bytes, mut left) = (0, Vec::new());
         for (i, a) in ways.iter().enumerate() {
-            for b in ways.iter().skip(i + 1) {
+            for (j, b) in ways.iter().enumerate().skip(i + 1) {
                 bytes += b.iter().map(|b| size(&a[0], b)).sum::<usize>();
+                left.push((i, j));
             }
         }
-        if bytes > MOST_BYTES {
-            return None;
-        }
-        let mut found = Depths {
+        (bytes <= MOST_BYTES).then(|| Depths {
             pieces,
             steps: Vec::with_capacity(bytes),
             views: vec![View::default(); pieces * pieces * 16],
-        };
-        for (i, a) in ways.iter().enumerate() {
-            for (j, b) in ways.iter().enumerate().skip(i + 1) {
-                for (more, b) in b.iter().enumerate() {
-                    found.add(i, &a[0], j, b, more);
+            ways,
+            left,
+        })
+    }
+
+    /// Works out the tables of so many pairs more; whether all are.
+    pub fn grow(&mut self, pairs: usize) -> bool {
+        let ways = std::mem::take(&mut self.ways);
+        for _ in 0..pairs {
+            let Some((i, j)) = self.left.pop() else { break };
+            if let (Some([a, ..]), Some(all_round)) = (ways.get(i), ways.get(j)) {
+                for (more, b) in all_round.iter().enumerate() {
+                    self.add(i, a, j, b, more);
                 }
             }
         }
-        Some(found)
+        let whole = self.left.is_empty();
+        if !whole {
+            self.ways = ways;
+        }
+        whole
     }
 
     /// The table of two pieces of which the second is turned so many quarters more, and where all quarters of both are looked up in it.

@@ -39,6 +39,22 @@ const ORDER_EACH: u64 = 400;
 /// Of two searches the one that found the best layout gets so many times the work of the other (ours).
 const LEADS: u64 = 4;
 
+/// So many pairs of pieces are looked at in one go, until it is known how deep all of them overlap: hundredths of a second.
+const PAIRS_AT_ONCE: usize = 8;
+
+/// What is known of how deep pieces overlap.
+#[derive(Debug, Clone)]
+enum Known {
+    /// Nobody has asked.
+    Nothing,
+    /// Some pairs.
+    Some(Depths),
+    /// All of them.
+    All(Arc<Depths>),
+    /// It would be too much to keep.
+    TooMuch,
+}
+
 /// Pieces without room, length of roll, and what is walled in on the way: of layouts as long as each other, the denser one leads on.
 type Weight = (usize, f64, f64);
 
@@ -130,8 +146,8 @@ pub struct Nester {
     looked_at_again: bool,
     /// The search that moves true shapes apart on the longest roll of the best layout.
     apart: Option<Apart>,
-    /// What it asks how deep pieces overlap, once it has begun; nothing there where that is too much to keep.
-    depths: Option<Option<Arc<Depths>>>,
+    /// What it asks how deep pieces overlap.
+    depths: Known,
     /// What draws its layouts closer.
     tighter: Tighter,
     /// The one that lays rectangles in many layouts at once, on the same roll.
@@ -180,7 +196,7 @@ impl Nester {
             least_mm,
             looked_at_again: closer::can_look_at(&pieces),
             apart: None,
-            depths: None,
+            depths: Known::Nothing,
             tighter: Tighter::new(),
             beam: None,
             work: [0; 2],
@@ -286,9 +302,23 @@ impl Nester {
         };
         if self.apart.is_none() {
             let (count, again) = (self.pieces.len(), self.looked_at_again);
-            let depths =
-                (self.depths).get_or_insert_with(|| Depths::of(shapes, count, again).map(Arc::new));
-            let depths = depths.clone();
+            self.depths = match std::mem::replace(&mut self.depths, Known::TooMuch) {
+                Known::Nothing => {
+                    Depths::of(shapes, count, again).map_or(Known::TooMuch, Known::Some)
+                }
+                Known::Some(mut depths) => match depths.grow(PAIRS_AT_ONCE) {
+                    true => Known::All(Arc::new(depths)),
+                    false => Known::Some(depths),
+                },
+                known => known,
+            };
+            if matches!(self.depths, Known::Some(_)) {
+                return true;
+            }
+            let depths = match &self.depths {
+                Known::All(depths) => Some(depths.clone()),
+                _ => None,
+            };
             self.apart = self
                 .longest_roll()
                 .and_then(|(n, bin)| Apart::of(shapes, &self.best.laid, n, bin, again, depths));
