@@ -201,6 +201,20 @@ test("a kit of eight odd shapes: one film for all in one press, shorter while so
 	await page.getByRole("tab", { name: "On the roll" }).click();
 	const roll = page.getByRole("figure", { name: /lot G-3/ });
 	await expect(roll.getByRole("listitem")).toHaveCount(8);
+	// What became shorter since it was seen is not cut unseen: that is said, stays to be read, and the search waits.
+	await page.route("**/cut", (route) =>
+		route.fulfill({
+			status: 409,
+			contentType: "application/json",
+			body: JSON.stringify({ status: 409, code: "stale", detail: "The layout is not the one that you saw." }),
+		}),
+	);
+	await page.getByRole("button", { name: "It is cut" }).click();
+	await expect(page.getByRole("alert").filter({ hasText: "not the one that you saw" })).toBeVisible();
+	await expect(page.getByRole("button", { name: "Look on" })).toBeVisible();
+	await expect(page.getByRole("alert").filter({ hasText: "not the one that you saw" })).toBeVisible();
+	await page.unroute("**/cut");
+	await page.getByRole("button", { name: "Look on" }).click();
 	const first = await taken(page);
 	const looking = page.getByRole("status").filter({ hasText: "Still looking" });
 	let before = first;
@@ -216,7 +230,12 @@ test("a kit of eight odd shapes: one film for all in one press, shorter while so
 	await expect(looking).toBeVisible();
 	await page.getByRole("button", { name: "Stop" }).click();
 	await expect(looking).toHaveCount(0);
+	// What was under way when it was stopped is shown too.
+	await page.waitForLoadState("networkidle");
 	const stopped = await taken(page);
+	const beside = await page.getByText(/^This job takes .* of rolls/).textContent();
+	const percent = Number(/(-?[\d.]+) % of it beside/.exec(beside ?? "")?.[1]);
+	expect(Math.abs(percent - 100 * (1 - 342547 / (762 * stopped)))).toBeLessThan(0.5);
 	await page.getByRole("button", { name: "It is cut" }).dblclick();
 	const cut = page.getByRole("region", { name: "Cut already" });
 	await expect(cut.getByRole("listitem")).toHaveCount(1);

@@ -1,7 +1,7 @@
 //! Layouts of a job's pieces on rolls, kept while somebody looks: each time it is asked, the search goes on from where it was.
 
 use std::collections::VecDeque;
-use std::sync::{Mutex, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError, TryLockError};
 use std::time::{Duration, Instant};
 
 use uuid::Uuid;
@@ -26,9 +26,20 @@ const NO_ROLL_MM: f64 = 45_720.0;
 /// A roll is taken to be so wide where none of its film is on the shelf, mm: 54 in (common practice, no source).
 const NO_ROLL_WIDE_MM: f64 = 1371.6;
 
-static KEPT: Mutex<VecDeque<(String, Nester)>> = Mutex::new(VecDeque::new());
+/// A layout that somebody looks at: the search, and what it was last seen to have found.
+struct Kept {
+    search: Mutex<Nester>,
+    seen: Mutex<Found>,
+}
+
+static KEPT: Mutex<VecDeque<(String, Arc<Kept>)>> = Mutex::new(VecDeque::new());
+
+fn locked<T>(of: &Mutex<T>) -> MutexGuard<'_, T> {
+    of.lock().unwrap_or_else(PoisonError::into_inner)
+}
 
 /// A layout as far as it has come.
+#[derive(Clone)]
 pub struct Found {
     /// The layout.
     pub nest: Nest,
@@ -42,7 +53,20 @@ pub struct Found {
     pub left_over: usize,
 }
 
-/// Goes on with the layout of these pieces for so long.
+impl Found {
+    fn by(nester: &Nester) -> Found {
+        Found {
+            nest: nester.best().clone(),
+            least_mm: nester.least_mm(),
+            tried: nester.tried(),
+            done: nester.done(),
+            left_over: nester.left_over(),
+        }
+    }
+}
+
+/// Goes on with the layout of these pieces for so long. While somebody else does, and where no time is given, it is as it was seen last: nobody waits, nobody
+/// sees it become worse, and what is seen is what is cut.
 ///
 /// Errors: too many pieces, or one that no roll can take.
 pub fn go_on(
@@ -51,47 +75,51 @@ pub fn go_on(
     gap_mm: f64,
     time: Duration,
 ) -> Result<Found, NestError> {
+    let kept = kept(pieces, bins, gap_mm)?;
+    let search = match kept.search.try_lock() {
+        Ok(search) => Some(search),
+        Err(TryLockError::Poisoned(search)) => Some(search.into_inner()),
+        Err(TryLockError::WouldBlock) => None,
+    };
+    if let Some(mut nester) = search
+        && !time.is_zero()
+    {
+        let from = Instant::now();
+        while !nester.done() && from.elapsed() < time {
+            nester.improve(1);
+        }
+        *locked(&kept.seen) = Found::by(&nester);
+    }
+    Ok(locked(&kept.seen).clone())
+}
+
+/// The layout of these pieces that is kept, or a new one.
+fn kept(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Result<Arc<Kept>, NestError> {
     let key = format!("{pieces:?} {bins:?} {gap_mm}");
-    let kept = {
-        let mut all = KEPT.lock().unwrap_or_else(PoisonError::into_inner);
-        let at = all.iter().position(|(k, _)| *k == key);
-        at.and_then(|at| all.remove(at))
+    let known = |all: &mut VecDeque<(String, Arc<Kept>)>| {
+        let at = all.iter().position(|(k, _)| *k == key)?;
+        let (key, kept) = all.remove(at)?;
+        all.push_back((key, kept.clone()));
+        Some(kept)
     };
-    let mut nester = match kept {
-        Some((_, nester)) => nester,
-        None => Nester::new(pieces.to_vec(), bins.to_vec(), gap_mm)?,
-    };
-    let from = Instant::now();
-    while !nester.done() && from.elapsed() < time {
-        nester.improve(1);
+    if let Some(kept) = known(&mut locked(&KEPT)) {
+        return Ok(kept);
     }
-    let found = Found {
-        nest: nester.best().clone(),
-        least_mm: nester.least_mm(),
-        tried: nester.tried(),
-        done: nester.done(),
-        left_over: nester.left_over(),
-    };
-    let mut all = KEPT.lock().unwrap_or_else(PoisonError::into_inner);
-    // Somebody else may have looked at the same meanwhile: the better of both is kept, so that nobody sees it become worse.
-    let better = |a: &Nester, b: &Nester| {
-        let weight = |n: &Nester| (n.left_over(), n.best().length_mm(bins));
-        weight(a) <= weight(b)
-    };
-    match all.iter_mut().find(|(k, _)| *k == key) {
-        Some((_, kept)) => {
-            if better(&nester, kept) {
-                *kept = nester;
-            }
-        }
-        None => {
-            if all.len() >= MOST_KEPT {
-                all.pop_front();
-            }
-            all.push_back((key, nester));
-        }
+    let nester = Nester::new(pieces.to_vec(), bins.to_vec(), gap_mm)?;
+    let mut all = locked(&KEPT);
+    // Somebody else may have begun with the same meanwhile.
+    if let Some(kept) = known(&mut all) {
+        return Ok(kept);
     }
-    Ok(found)
+    if all.len() >= MOST_KEPT {
+        all.pop_front();
+    }
+    let kept = Arc::new(Kept {
+        seen: Mutex::new(Found::by(&nester)),
+        search: Mutex::new(nester),
+    });
+    all.push_back((key.clone(), kept.clone()));
+    Ok(kept)
 }
 
 /// A roll of the shelf as it stands.

@@ -8,7 +8,7 @@ use windrift_core::cut::lots::{OfLot, seen_together, tried_together};
 use windrift_core::cut::nest::{Bin, NestError, NestPiece};
 use windrift_core::cut::offcut::largest_free;
 use windrift_core::cut::pieces::CutPiece;
-use windrift_core::ground::outline::bounds_of_shapes;
+use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::tape::print;
 use windrift_formats::svg::screen_path;
 
@@ -181,16 +181,14 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
     })?;
     let mut takes = Vec::new();
     let mut with_lots = job.cut_with_lots(Some(of.film));
-    let (mut boxes, mut taken) = (0.0, 0.0);
+    let (mut covered, mut taken) = (0.0, 0.0);
     for (n, roll) in rolls.iter().enumerate() {
         let on_it = laid_pieces(job, &to_cut, &found, n);
         if on_it.is_empty() {
             continue;
         }
         let used = found.nest.used_mm.get(n).copied().unwrap_or(0.0);
-        boxes += (on_it.iter())
-            .map(|(_, p)| p.bounds[2] * p.bounds[3])
-            .sum::<f64>();
+        covered += (on_it.iter()).map(|(c, _)| covers(c)).sum::<f64>();
         taken += used * roll.roll.width_mm.mm();
         with_lots.extend(on_it.iter().map(|(c, p)| OfLot {
             side: c.side.clone(),
@@ -244,7 +242,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
     view.used = print(found.nest.length_mm(&bins), unit);
     view.least = print(found.least_mm, unit);
     view.waste = if taken > 0.0 {
-        100.0 * (1.0 - boxes / taken)
+        100.0 * (1.0 - covered / taken)
     } else {
         0.0
     };
@@ -252,6 +250,14 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
     view.done = found.done;
     view.lots = seen_together(&with_lots);
     Ok(Layout { view, takes })
+}
+
+/// So much of its box, and a piece takes all of it: lettering with its weeding box, a panel (ours).
+const ALL_OF_A_BOX: f64 = 0.98;
+
+/// Film that a piece takes of a roll, mm²: lettering with its weeding box, everything else by its outline.
+fn covers(cut: &ToCut) -> f64 {
+    cut.cut.nest.shapes.iter().map(Shape::area).sum()
 }
 
 /// What lies on one of the rolls, in the order in which it is cut.
@@ -278,6 +284,7 @@ fn laid_pieces<'a>(
                 panel: c.cut.panel,
                 path: screen_path(&c.cut.film_at(at, l.quarters), SCREEN_MM * 4.0),
                 bounds: [b.x0, b.y0, b.width(), b.height()],
+                boxed: covers(c) > ALL_OF_A_BOX * b.area(),
                 from: print(b.x0, job.unit),
                 colour: c.colour.clone(),
                 turned: l.quarters > 0,

@@ -110,6 +110,8 @@ pub struct LaidPiece {
     pub path: PathData,
     /// Its box on the roll: x, y, width, height, mm.
     pub bounds: [f64; 4],
+    /// Whether it takes all of its box: others may lie within the box of an odd shape.
+    pub boxed: bool,
     /// Where it begins along the roll.
     pub from: Length,
     /// Colour of its film.
@@ -156,7 +158,7 @@ pub struct NestView {
     pub used: Length,
     /// No layout takes less.
     pub least: Length,
-    /// Waste of what is taken, 0 to 100.
+    /// Film of what is taken that is beside the pieces, by their outlines, 0 to 100.
     pub waste: f64,
     /// Orders of pieces tried so far.
     pub tried: u64,

@@ -6113,6 +6113,8 @@ export interface components {
         LaidPiece: {
             /** @description Its box on the roll: x, y, width, height, mm. */
             bounds: number[];
+            /** @description Whether it takes all of its box: others may lie within the box of an odd shape. */
+            boxed: boolean;
             /** @description What it is called, with the number of its panel. */
             called: string;
             /** @description Colour of its film. */
@@ -6870,7 +6872,7 @@ export interface components {
             used: components["schemas"]["Length"];
             /**
              * Format: double
-             * @description Waste of what is taken, 0 to 100.
+             * @description Film of what is taken that is beside the pieces, by their outlines, 0 to 100.
              */
             waste: number;
         };

@@ -199,15 +199,17 @@ function Roll({ roll, alongMm }: { roll: Schemas["LaidRoll"]; alongMm: number })
 								return (
 									<g key={`${p.piece} ${p.panel}`}>
 										<title>{`${p.called}, from ${p.from.text}${p.turned ? ", turned" : ""}`}</title>
-										<rect
-											x={x * scale}
-											y={y * scale}
-											width={wide}
-											height={bh * scale}
-											fill="none"
-											stroke="var(--color-soft)"
-											strokeDasharray="4 3"
-										/>
+										{p.boxed && (
+											<rect
+												x={x * scale}
+												y={y * scale}
+												width={wide}
+												height={bh * scale}
+												fill="none"
+												stroke="var(--color-soft)"
+												strokeDasharray="4 3"
+											/>
+										)}
 										<path d={p.path} transform={`scale(${scale})`} fill={p.colour} fillRule="evenodd" />
 										{p.panel != null && (
 											<text

@@ -11,24 +11,39 @@ const PAUSE = [250, 8000] as const;
 export function useNest(job: string, film: string | null, seen: boolean) {
 	const [found, setFound] = useState<Schemas["NestView"] | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
-	const [looking, setLooking] = useState(true);
+	// Why it was not cut: it stays while the layout is shown anew.
+	const [refused, setRefused] = useState<string | null>(null);
+	const refusedOf = useRef(film);
+	const [looking, setLook] = useState(true);
+	const setLooking = (on: boolean) => {
+		setRefused(null);
+		setLook(on);
+	};
 	const [cutting, setCutting] = useState(false);
 	const cache = useQueryClient();
 	const act = useRef(freshKey());
+	const flight = useRef<Promise<unknown>>(Promise.resolve());
 	useEffect(() => {
 		let gone = false;
 		setFound((n) => (n?.film === film ? n : null));
 		setWrong(null);
+		if (refusedOf.current !== film) setRefused(null);
+		refusedOf.current = film;
 		const go = async (film: string) => {
 			let [pause, shortest]: [number, number] = [PAUSE[0], Number.POSITIVE_INFINITY];
 			for (let n = 0; !gone; n++) {
 				try {
-					const now = await ask(
+					// What is still under way may find a shorter one yet: that is shown, not what was before.
+					if (!looking) await flight.current;
+					const asked = ask(
 						client.POST("/api/jobs/{id}/nest", {
 							params: { path: { id: job } },
-							body: { film, milliseconds: n === 0 ? 100 : GO_ON },
+							// Once it was stopped it stays what it is: what is seen is what is cut.
+							body: { film, milliseconds: looking ? (n === 0 ? 100 : GO_ON) : 0 },
 						}),
 					);
+					flight.current = asked.catch(() => undefined);
+					const now = await asked;
 					if (gone) return;
 					setFound(now);
 					setWrong(null);
@@ -54,7 +69,11 @@ export function useNest(job: string, film: string | null, seen: boolean) {
 	const cut = useCallback(async () => {
 		if (!found) return;
 		setCutting(true);
+		setRefused(null);
+		// Where it became shorter since it was shown, that is said, and it becomes no shorter until it is looked at.
+		setLook(false);
 		try {
+			await flight.current;
 			const rolls = found.rolls.map((r) => ({ id: r.id, revision: r.revision, used_mm: r.used.mm }));
 			const now = await ask(
 				client.POST("/api/jobs/{id}/cut", {
@@ -65,6 +84,7 @@ export function useNest(job: string, film: string | null, seen: boolean) {
 			act.current = freshKey();
 			setFound(now);
 			setWrong(null);
+			setLook(true);
 			await Promise.all(
 				["film", "shelf", "record"].map((key) => cache.invalidateQueries({ queryKey: [key] })),
 			);
@@ -72,7 +92,7 @@ export function useNest(job: string, film: string | null, seen: boolean) {
 			// Where no answer came it may be cut all the same: pressed again, it is the same cut.
 			const known = error instanceof Trouble && error.problem.status > 0 && error.problem.status < 500;
 			if (known) act.current = freshKey();
-			setWrong(told(error));
+			setRefused(told(error));
 		} finally {
 			setCutting(false);
 		}
@@ -102,7 +122,7 @@ export function useNest(job: string, film: string | null, seen: boolean) {
 		[found, job, cache],
 	);
 
-	return { found, wrong, looking, setLooking, cutting, cut, keepOffcut };
+	return { found, wrong: refused ?? wrong, looking, setLooking, cutting, cut, keepOffcut };
 }
 
 export type Nesting = ReturnType<typeof useNest>;
