@@ -121,6 +121,17 @@ pub fn require_room(count: usize, most: usize, what: &str) -> Result<(), Problem
     ))
 }
 
+/// Pieces as they become: each with its key and the revision that was seen.
+///
+/// Errors: one that cannot be written.
+pub fn replaced(pieces: Vec<(Uuid, i32, Piece)>) -> Result<Vec<(RowKind, Uuid, Change)>, Problem> {
+    let change = |(id, seen, piece)| {
+        let spec = Kind::Piece.write(&piece)?;
+        Ok((RowKind::Piece, id, Change::Replace { seen, spec }))
+    };
+    pieces.into_iter().map(change).collect()
+}
+
 /// Makes several changes by the caller in one go: all or none, undone together. The first one's id is the id of the whole.
 pub async fn make_all(
     desk: &Desk,

@@ -17,12 +17,11 @@ use windrift_core::ground::climate::Climate;
 use windrift_core::ground::tape::{Unit, print};
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_formats::shelf_csv::needed_csv;
-use windrift_store::edits::{Change, RowKind};
 use windrift_store::entity::{film, roll};
 use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
-use crate::editing::{Editing, answered_before, make_all};
+use crate::editing::{Editing, answered_before, make_all, replaced};
 use crate::file::File;
 use crate::floor::Floor;
 use crate::job_pieces::JobPieces;
@@ -206,17 +205,11 @@ pub async fn same_film(desk: &Desk, caller: Caller, id: &str) -> Editing {
                 id: chosen.id,
                 film,
             });
-            Some((id, piece))
+            Some((id, *seen.get(&id)?, piece))
         };
         found.into_iter().filter_map(with).collect::<Vec<_>>()
     });
-    let mut changes = Vec::new();
-    for (id, piece) in changed.await? {
-        if let Some(seen) = seen.get(&id).copied() {
-            let spec = Kind::Piece.write(&piece)?;
-            changes.push((RowKind::Piece, id, Change::Replace { seen, spec }));
-        }
-    }
+    let changes = replaced(changed.await?)?;
     if changes.is_empty() {
         return Err(Problem::input(
             "same_film",

@@ -16,11 +16,9 @@ use windrift_core::plan::piece::Piece;
 use windrift_core::plan::place_all::place_all;
 use windrift_core::vehicle::measured::measure::measure;
 use windrift_store::StoreError;
-use windrift_store::edits::{Change, RowKind};
-use windrift_store::stored::Kind;
 
 use crate::desk::Desk;
-use crate::editing::{Editing, answered_before, make_all};
+use crate::editing::{Editing, answered_before, make_all, replaced};
 use crate::keys::key;
 use crate::planned::{SideInput, unit_of};
 use crate::problem::Problem;
@@ -180,11 +178,7 @@ pub async fn move_together(desk: &Desk, caller: Caller, id: &str, data: Data<'_>
     let ways = desk.ways().await?;
     let input = SideInput::fetch(desk, &rows, &ways.faces).await?;
     let moved = desk.compute(move || moved(&input, &asked)).await??;
-    let mut changes = Vec::new();
-    for (id, seen, piece) in moved {
-        let spec = Kind::Piece.write(&piece)?;
-        changes.push((RowKind::Piece, id, Change::Replace { seen, spec }));
-    }
+    let changes = replaced(moved)?;
     if changes.is_empty() {
         return Err(Problem::input(
             "move",

@@ -8,6 +8,7 @@ mod apart;
 mod beam;
 mod closer;
 mod depths;
+mod flat;
 pub mod problem;
 mod random;
 pub mod raster;
