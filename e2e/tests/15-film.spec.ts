@@ -3,6 +3,7 @@ import {
 	addElse,
 	addPrint,
 	asCrew,
+	atRest,
 	layAll,
 	nextMove,
 	packetOf,
@@ -75,7 +76,7 @@ test("a catering trailer: five things that come off, an arm that stays, its side
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "18 ft");
 	await typeLength(page, "Height as trimmed", "6 ft");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	// Its art is a drawing: kept as it is, sharp at any size.
 	const drawn = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 100"><rect width="300" height="100" fill="#1f5f8b"/></svg>`;
 	const art = page.getByLabel("Choose its picture");
@@ -231,7 +232,7 @@ test("a kit of eight odd shapes: one film for all in one press, shorter while so
 	await page.getByRole("button", { name: "Stop" }).click();
 	await expect(looking).toHaveCount(0);
 	// What was under way when it was stopped is shown too.
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	const stopped = await taken(page);
 	const beside = await page.getByText(/^This job takes .* of rolls/).textContent();
 	const percent = Number(/(-?[\d.]+) % of it beside/.exec(beside ?? "")?.[1]);
@@ -293,7 +294,7 @@ test("a print over a door's gap and round two arms: parted at the gap, relief cu
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "220");
 	await typeLength(page, "Height as trimmed", "76");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Film");
 	await page.getByRole("tab", { name: "Panels" }).click();
 	const relief = page.getByRole("region", { name: "Relief cuts" });

@@ -2,6 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import {
 	addPrint,
 	asCrew,
+	atRest,
 	laidAndOnPaper,
 	layAll,
 	nextMove,
@@ -19,7 +20,7 @@ async function aPrint(page: Page, wide: string, high: string) {
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", wide);
 	await typeLength(page, "Height as trimmed", high);
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Film");
 }
 

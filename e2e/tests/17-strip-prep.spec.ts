@@ -3,6 +3,7 @@ import {
 	addLettering,
 	addPrint,
 	asCrew,
+	atRest,
 	intoBay,
 	laidAndOnPaper,
 	layAll,
@@ -234,8 +235,9 @@ test.describe("on a phone", () => {
 		await page.getByLabel("Paint or gelcoat").click();
 		await page.getByRole("option", { name: "sprayed again" }).click();
 		const day = new Date(Date.now() - 35 * 86_400_000).toISOString().slice(0, 10);
-		await page.locator("#sprayed-on").fill(day);
-		await page.locator("#sprayed-on").blur();
+		await page.getByLabel("Sprayed on").fill(day);
+		await page.getByLabel("Sprayed on").blur();
+		await atRest(page);
 		await page.goto(`/jobs/${job}/prep`);
 		await page.getByLabel("Prep", { exact: true }).selectOption({ label: "Ready to fit?" });
 		await expect(page.getByRole("region", { name: "Ready to fit?" })).toContainText(/six weeks/);
@@ -275,7 +277,7 @@ test("what this shop laid on a truck is the old film of its next job: looked up,
 	await startJob(page, customer);
 	await toStage(page, "Lay out");
 	await addLettering(page, "GREBE 42");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Lay down");
 	await layAll(page);
 	await expect(nextMove(page)).toContainText("lies.");
@@ -318,7 +320,7 @@ test("a side is cleaned zone by zone, a coat hardens before film, and a patch th
 	await toStage(page, "Lay out");
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "12'");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Prep");
 	await page.getByRole("tab", { name: "Bay" }).click();
 	await intoBay(page, "Zone hall");

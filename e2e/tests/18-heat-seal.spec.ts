@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import {
 	addPrint,
 	asCrew,
+	atRest,
 	intoBay,
 	laidAndOnPaper,
 	layAll,
@@ -26,7 +27,7 @@ test("a print over a recess is heated run by run: what nobody measured is never 
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "30");
 	await typeLength(page, "Height as trimmed", "12");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Heat");
 	await expect(nextMove(page)).toContainText("does not lie yet");
 	await page.getByRole("link", { name: "Lay down" }).last().click();
@@ -128,7 +129,7 @@ test.describe("on a phone", () => {
 		await page.getByRole("option", { name: "sprayed again" }).click();
 		await page.getByLabel("Sprayed on").fill("2026-01-15");
 		await page.getByLabel("Sprayed on").press("Enter");
-		await page.waitForLoadState("networkidle");
+		await atRest(page);
 		await page.goto(page.url().replace("look-over", "lay-out"));
 		await addPrint(page);
 		await page.goto(page.url().replace("lay-out", "lay-down"));

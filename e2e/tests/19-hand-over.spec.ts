@@ -1,6 +1,16 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { addLettering, addPrint, asCrew, layAll, nextMove, readPaper, startJob, typeLength } from "./shop";
+import {
+	addLettering,
+	addPrint,
+	asCrew,
+	atRest,
+	layAll,
+	nextMove,
+	readPaper,
+	startJob,
+	typeLength,
+} from "./shop";
 
 /** What leaves the shop with the vehicle: dates for the owner, the job as one file, and what comes back later. */
 test.describe.configure({ mode: "parallel" });
@@ -11,7 +21,7 @@ test("a catering trailer leaves with its dates, its file and a word for the next
 	await page.goto(page.url().replace("look-over", "lay-out"));
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "60");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	const handOver = page.url().replace("lay-out", "hand-over");
 	await page.goto(handOver);
 	const care = page.getByRole("region", { name: "Looking after it" });
@@ -120,7 +130,7 @@ test.describe("on a phone", () => {
 		await page.goto(page.url().replace("look-over", "lay-out"));
 		await addPrint(page);
 		await addLettering(page, "PETREL");
-		await page.waitForLoadState("networkidle");
+		await atRest(page);
 		const handOver = page.url().replace("lay-out", "hand-over");
 		await page.goto(handOver.replace("hand-over", "lay-down"));
 		await layAll(page);

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
-import { addPrint, asCrew, intoBay, layAll, nextMove, startJob, toStage, typeLength } from "./shop";
+import { addPrint, asCrew, atRest, intoBay, layAll, nextMove, startJob, toStage, typeLength } from "./shop";
 
 test("a thermometer gets its key, shows what it reads, and fills the run from slip to slip", async ({
 	page,
@@ -11,7 +11,7 @@ test("a thermometer gets its key, shows what it reads, and fills the run from sl
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "4");
 	await typeLength(page, "Height as trimmed", "2");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Lay down");
 	await layAll(page);
 	await expect(nextMove(page)).toContainText("lies.");

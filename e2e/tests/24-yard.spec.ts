@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { expect, test } from "@playwright/test";
-import { addPrint, asCrew, laidAndOnPaper, nextMove, startJob, toStage, typeLength } from "./shop";
+import { addPrint, asCrew, atRest, laidAndOnPaper, nextMove, startJob, toStage, typeLength } from "./shop";
 
 /** A van that is fitted in the yard: what wind, sun and rain change, from the place that it stands in to the paper. */
 test.describe.configure({ mode: "parallel" });
@@ -14,7 +14,7 @@ test("in a yard wind, sun and rain are asked for, the larger sheet waits, and th
 	await addPrint(page);
 	await typeLength(page, "Width as trimmed", "10'");
 	await typeLength(page, "Height as trimmed", "48");
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await toStage(page, "Prep");
 	await page.getByRole("tab", { name: "Bay" }).click();
 	const yard = `Back yard ${randomUUID().slice(0, 6)}`;

@@ -284,7 +284,21 @@ test("paint that still cures is said where the work begins", async ({ page }) =>
 	await page.getByLabel("Paint or gelcoat").click();
 	await page.getByRole("option", { name: "sprayed again" }).click();
 	await expect(nextMove(page)).toContainText("Nobody knows when it was sprayed");
-	await page.getByLabel("Sprayed on").fill(new Date().toISOString().slice(0, 10));
+	// Digit by digit, as it is typed: the years 2, 20 and 202 on the way are never taken for the day.
+	const sprayed = page.getByLabel("Sprayed on");
+	await sprayed.pressSequentially("0115202", { delay: 60 });
+	await page.waitForTimeout(1500);
+	await expect(nextMove(page)).toContainText("Nobody knows when it was sprayed");
+	await sprayed.press("Enter");
+	await expect(page.getByRole("alert").filter({ hasText: "typed in four digits" })).toBeVisible();
+	await expect(sprayed).toHaveValue("0202-01-15");
+	await sprayed.fill("");
+	await sprayed.blur();
+	await expect(page.getByRole("alert").filter({ hasText: "typed in four digits" })).toHaveCount(0);
+	await sprayed.pressSequentially("01152024", { delay: 60 });
+	await expect(nextMove(page)).not.toContainText("Nobody knows when it was sprayed");
+	await expect(sprayed).toHaveValue("2024-01-15");
+	await sprayed.fill(new Date().toISOString().slice(0, 10));
 	await expect(nextMove(page)).toContainText("6 weeks later");
 	await page.getByLabel("Made of").click();
 	await page.getByRole("option", { name: "painted steel" }).click();

@@ -3,6 +3,7 @@ import {
 	addLettering,
 	addPrint,
 	asCrew,
+	atRest,
 	layAll,
 	nextMove,
 	openJob,
@@ -206,7 +207,7 @@ test("a job in the middle of Lay down shows what lies and what is next", async (
 	await toStage(page, "Lay out");
 	await addLettering(page, "GODWIT");
 	await addPrint(page);
-	await page.waitForLoadState("networkidle");
+	await atRest(page);
 	await page.goto(page.url().replace("lay-out", "lay-down"));
 	const pieces = page.getByRole("radiogroup", { name: "Pieces on this side" });
 	await expect(pieces.getByRole("radio", { checked: true })).toHaveText("printed panel");

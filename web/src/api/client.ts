@@ -25,7 +25,24 @@ const AWAY: Problem = {
 		"Windrift cannot be reached just now. What you typed is still here: do it once more when there is a signal.",
 };
 
-export const client = createClient<paths>({ baseUrl: "" });
+/** What may still be on its way from a page that is left, bytes: browsers refuse more than 64 KiB of it altogether (Fetch standard, in-flight keep-alive bytes). */
+const MOST_KEPT_ALIVE = 60_000;
+let keptAlive = 0;
+
+/** Sends a call so that a change still arrives when its page is loaded again, left or shut right after the press. */
+async function send(request: Request): Promise<Response> {
+	if (request.method === "GET") return fetch(request);
+	const bytes = (await request.clone().arrayBuffer()).byteLength;
+	if (keptAlive + bytes > MOST_KEPT_ALIVE) return fetch(request);
+	keptAlive += bytes;
+	try {
+		return await fetch(request, { keepalive: true });
+	} finally {
+		keptAlive -= bytes;
+	}
+}
+
+export const client = createClient<paths>({ baseUrl: "", fetch: send });
 
 /** Told when the server says that nobody is signed in on this device. */
 export const signedOut = new Set<() => void>();

@@ -164,7 +164,7 @@ export function useHere(job: string, side: string | undefined, stage: string) {
 	});
 	useEffect(
 		() => () => {
-			client.POST("/api/left", { keepalive: true }).catch(() => {});
+			client.POST("/api/left").catch(() => {});
 		},
 		[],
 	);

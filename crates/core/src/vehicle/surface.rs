@@ -86,6 +86,9 @@ impl Behind {
     }
 }
 
+/// Years in which what stands outside can have been sprayed.
+const SPRAYED_YEARS: std::ops::RangeInclusive<i32> = 1950..=2200;
+
 /// Thinnest and thickest skin, mm.
 const SKIN_MM: std::ops::RangeInclusive<f64> = 0.3..=30.0;
 
@@ -247,11 +250,23 @@ impl Surface {
             "sprayed_on",
             "A day of spraying belongs to paint that was sprayed again. Say so, or leave the day out.",
         )?;
+        // A year of one to three digits is one that is still being typed: as an age it would call fresh paint cured.
+        require(
+            self.sprayed_on == self.day_sprayed(),
+            "sprayed_on",
+            "This day of spraying is no day of ours. Type its year in four digits, 1950 or later.",
+        )?;
         require(
             self.skin_mm.is_none_or(|mm| SKIN_MM.contains(&mm)),
             "skin_mm",
             "A skin is 0.3 to 30 mm thick (about 1/64 to 1 3/16 in). Measure it at an edge or a hole, or leave it out.",
         )
+    }
+
+    /// The day of spraying where it can be one.
+    fn day_sprayed(&self) -> Option<Date> {
+        self.sprayed_on
+            .filter(|day| SPRAYED_YEARS.contains(&day.year()))
     }
 
     /// Whether paint that was sprayed again has not cured yet on a day; an unknown day counts as fresh.
@@ -260,7 +275,7 @@ impl Surface {
             day.checked_add(Duration::weeks(CURE_WEEKS))
                 .is_some_and(|ready| today >= ready)
         };
-        self.finish == Finish::Resprayed && !self.sprayed_on.is_some_and(cured)
+        self.finish == Finish::Resprayed && !self.day_sprayed().is_some_and(cured)
     }
 
     /// What follows from this surface on a day.
@@ -336,7 +351,7 @@ impl Surface {
             );
         }
         if self.finish == Finish::Resprayed {
-            match self.sprayed_on {
+            match self.day_sprayed() {
                 None => worse(
                     FilmHold::No,
                     format!(

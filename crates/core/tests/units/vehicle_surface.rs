@@ -89,3 +89,15 @@ fn a_day_of_spraying_needs_sprayed_paint() {
     };
     assert!(odd.check().is_err_and(|e| e.field == "sprayed_on"));
 }
+
+#[test]
+fn half_a_year_is_no_day_of_spraying_and_never_makes_paint_old() {
+    let half = Surface {
+        finish: Finish::Resprayed,
+        sprayed_on: Some(date!(0002 - 01 - 15)),
+        ..Surface::default()
+    };
+    assert!(half.check().is_err_and(|e| e.field == "sprayed_on"));
+    assert!(half.paint_is_fresh(TODAY));
+    assert_eq!(half.verdict(TODAY).film, FilmHold::No);
+}

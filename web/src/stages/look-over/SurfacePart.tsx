@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type Schemas, told } from "../../api/client";
 import { useShop } from "../../api/queries";
 import { BehindSkin } from "../../job/BehindSkin";
+import { DayField } from "../../ui/DayField";
 import { FilmColour } from "../../ui/FilmColour";
 import { Choice, TroubleNote } from "../../ui/parts";
 
@@ -26,8 +27,10 @@ export function SurfacePart({
 		try {
 			await onSave({ ...side.spec, surface: { ...surface, ...part } });
 			setWrong(null);
+			return true;
 		} catch (error) {
 			setWrong(told(error));
+			return false;
 		}
 	};
 	const verdict = side.surface;
@@ -71,18 +74,11 @@ export function SurfacePart({
 					}}
 				/>
 				{surface.finish === "resprayed" && (
-					<div className="flex min-w-0 flex-col gap-1">
-						<label htmlFor="sprayed-on" className="text-soft">
-							Sprayed on
-						</label>
-						<input
-							id="sprayed-on"
-							type="date"
-							value={surface.sprayed_on ?? ""}
-							onChange={(e) => change({ sprayed_on: e.target.value || null })}
-							className="h-11 rounded border border-soft bg-paper px-3 text-lg"
-						/>
-					</div>
+					<DayField
+						label="Sprayed on"
+						day={surface.sprayed_on ?? null}
+						onTake={(sprayed_on) => change({ sprayed_on })}
+					/>
 				)}
 				<label className="flex min-h-11 items-center gap-3">
 					<input

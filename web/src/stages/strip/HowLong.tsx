@@ -173,6 +173,7 @@ function ClockField({
 				type="time"
 				defaultValue={`${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`}
 				key={minutes}
+				onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
 				onBlur={async (e) => {
 					const [h, m] = e.target.value.split(":").map(Number);
 					if (h === undefined || m === undefined || h * 60 + m === minutes) return;
