@@ -159,6 +159,47 @@ test("a kit from a file becomes numbered pieces; measured points tell what is le
 	await expect(page.getByRole("alert").filter({ hasText: "neither SVG nor DXF" })).toBeVisible();
 });
 
+test("an emblem in its colours: each from the film nearest to it, a faked hole is cut, another colour is any", async ({
+	page,
+}) => {
+	await startJob(page, "Redstart Rescue", "millimetres");
+	await toStage(page, "Lay out");
+	await addElse(page, "A kit or drawing from a file");
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="900mm" height="400mm" viewBox="0 0 900 400">
+		<rect width="400" height="400" fill="#e30613"/><rect x="100" y="100" width="200" height="200" fill="white"/>
+		<path d="M10 10H60V60H10Z" fill="#00a651"/><path d="M500 0H700V50H500Z"/><path d="M500 100H700V150H500Z" fill="#eee"/></svg>`;
+	await page
+		.getByLabel("SVG or DXF file")
+		.setInputFiles({ name: "emblem.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
+	const picture = (n: number) => page.getByRole("img", { name: `${n} pieces in the file` });
+	await expect(picture(5)).toBeVisible();
+	const colours = page.getByRole("list", { name: "Colours of the file" });
+	await expect(colours.getByRole("listitem")).toHaveCount(5);
+	await expect(colours.getByRole("listitem").first()).toContainText("signal red, the film nearest to it.");
+	await expect(colours).toContainText("No film here is like it");
+	// The white is no film but a hole in the red; the light grey is left out.
+	await choose(page, /Drawn #ffffff/, "no film: cut out of what it lies on");
+	await expect(picture(4)).toBeVisible();
+	await choose(page, /Drawn #eeeeee/, "left out");
+	await expect(picture(3)).toBeVisible();
+	await choose(page, /Drawn #00a651/, "spruce");
+	await page.getByRole("button", { name: "Lay these 3 pieces out" }).click();
+	await expect(page.getByTestId("piece-emblem 1")).toBeVisible();
+	// What lies within the red is off: the hole is measured, not painted over.
+	await page.getByRole("radio", { name: "emblem 1" }).click();
+	await tab(page, "Kit piece");
+	const film = page.getByRole("group", { name: "Colour of the film" });
+	await expect(film.getByRole("button", { name: "signal red" })).toHaveAttribute("aria-pressed", "true");
+	const other = film.getByLabel(/^another/);
+	await other.fill("#ff6a00");
+	await expect(film.getByText("another, #ff6a00")).toBeVisible();
+	await expect(film.getByRole("button", { name: "signal red" })).toHaveAttribute("aria-pressed", "false");
+	await page.reload();
+	await page.getByRole("radio", { name: "emblem 1" }).click();
+	await tab(page, "Kit piece");
+	await expect(film.getByText("another, #ff6a00")).toBeVisible();
+});
+
 test("every rule for a place: edges, rows, beside, under, heights, angles; what leads back is named", async ({
 	page,
 }) => {

@@ -42,7 +42,7 @@ fn drawing(data: &[u8]) {
     if let Ok(opened) = open(data, FileUnit::Millimetre) {
         assert!(opened.outlines.iter().flatten().all(|p| p.is_finite()));
         let _ = within(Budget::of_steps(3_000_000), || {
-            clean(&opened.outlines, &opened.paths)
+            clean(&opened.outlines, &opened.drawn)
         });
     }
 }

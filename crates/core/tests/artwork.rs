@@ -10,7 +10,7 @@ use proptest::prelude::*;
 use serde_json::{Value, json};
 use uuid::Uuid;
 use windrift_core::art::Art;
-use windrift_core::art::clean::clean;
+use windrift_core::art::clean::{DrawnAs, clean};
 use windrift_core::art::drawn::{Drawn, LayerKind};
 use windrift_core::art::kit::{self, Drawing, DrawingError};
 use windrift_core::art::legibility;
@@ -289,7 +289,8 @@ fn cleaned_outlines_hold_the_film_that_a_drawing_program_fills() {
             .iter()
             .map(points)
             .collect();
-        let (shapes, done) = clean(&outlines, &[]);
+        let (islands, done) = clean(&outlines, &[]);
+        let shapes: Vec<Shape> = islands.into_iter().map(|i| i.shape).collect();
         let theirs = number(&case["area"]);
         assert!(
             (area(&shapes) - theirs).abs() < theirs * 1e-4 + 3.0,
@@ -319,8 +320,8 @@ fn cleaned_outlines_hold_the_film_that_a_drawing_program_fills() {
             Point::new(x, s),
         ]
     };
-    let (shapes, done) = clean(&[square(0.0, 100.0), square(300.0, 0.5)], &[]);
-    assert_eq!((shapes.len(), done.merged > 0, done.specks), (1, true, 1));
+    let (islands, done) = clean(&[square(0.0, 100.0), square(300.0, 0.5)], &[]);
+    assert_eq!((islands.len(), done.merged > 0, done.specks), (1, true, 1));
     assert_eq!(done.sentences().len(), 2);
 }
 
@@ -1133,16 +1134,100 @@ fn pieces_that_butt_or_lap_come_in_as_they_were_drawn() {
         rect(400.0, 0.0, 700.0, 300.0),
         rect(690.0, 20.0, 900.0, 280.0),
     ];
-    let areas = |paths: &[u32]| {
-        let (shapes, _) = windrift_core::art::clean::clean(&drawn, paths);
-        let mut areas: Vec<f64> = shapes.iter().map(|s| s.area().round()).collect();
-        areas.sort_by(f64::total_cmp);
-        areas
+    let by_path = |fills: [Option<&str>; 5]| -> Vec<DrawnAs> {
+        (0..)
+            .zip(fills)
+            .map(|(path, fill)| DrawnAs {
+                path,
+                fill: fill.map(str::to_owned),
+                over_itself: false,
+            })
+            .collect()
     };
-    assert_eq!(
-        areas(&[0, 1, 2, 3, 4]),
-        [400.0, 54_600.0, 90_000.0, 110_000.0]
-    );
+    let film = |as_drawn: &[DrawnAs]| {
+        let (islands, _) = clean(&drawn, as_drawn);
+        let mut film: Vec<(f64, Option<String>)> = (islands.into_iter())
+            .map(|i| (i.shape.area().round(), i.fill))
+            .collect();
+        film.sort_by(|a, b| a.0.total_cmp(&b.0));
+        film
+    };
+    let areas = |as_drawn: &[DrawnAs]| film(as_drawn).iter().map(|f| f.0).collect::<Vec<f64>>();
+    let lines = by_path([None; 5]);
+    let red = Some("#8c1d18");
+    for alike in [&lines, &by_path([red; 5])] {
+        assert_eq!(areas(alike), [400.0, 54_600.0, 90_000.0, 110_000.0]);
+    }
     // As one path the strip of 10 × 260 mm is within two, and so a hole in both.
     assert_eq!(areas(&[]), [400.0, 52_000.0, 87_400.0, 110_000.0]);
+    // What lies within in another colour is film on film; a bare line within is still a hole, of the colour that it is cut from.
+    let white = Some("#f4f1e6");
+    let colours = film(&by_path([red, white, None, red, white]));
+    let told: Vec<(f64, Option<&str>)> = colours.iter().map(|(a, f)| (*a, f.as_deref())).collect();
+    assert_eq!(
+        told,
+        [
+            (9_600.0, white),
+            (54_600.0, white),
+            (90_000.0, red),
+            (120_000.0, red)
+        ]
+    );
+}
+
+/// Drawn twice over itself, a line round a filled shape: kept once, and in the colour that is seen.
+#[test]
+fn a_line_round_what_is_filled_is_no_second_piece() {
+    let square: Vec<Point> = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
+        .map(Point::from)
+        .to_vec();
+    let filled = |path, fill: Option<&str>| DrawnAs {
+        path,
+        fill: fill.map(str::to_owned),
+        over_itself: true,
+    };
+    for (fills, seen) in [
+        ([Some("#8c1d18"), None], "#8c1d18"),
+        ([None, Some("#8c1d18")], "#8c1d18"),
+        ([Some("#8c1d18"), Some("#f4f1e6")], "#f4f1e6"),
+    ] {
+        let drawn = [filled(0, fills[0]), filled(1, fills[1])];
+        let (islands, done) = clean(&[square.clone(), square.clone()], &drawn);
+        assert_eq!((islands.len(), done.doubled), (1, 1));
+        assert_eq!(islands[0].fill.as_deref(), Some(seen));
+    }
+}
+
+/// A star drawn in one stroke: filled by the non-zero rule it is one star, by the even-odd rule five points round a hole. The areas follow from
+/// where its lines cross.
+#[test]
+fn a_star_in_one_stroke_is_cut_as_it_is_filled() {
+    let at = |radius: f64, turn: f64| {
+        let angle = (turn * 36.0 - 90.0).to_radians();
+        Point::new(radius * angle.cos(), radius * angle.sin())
+    };
+    // The inner corners lie on the lines from tip to tip but one.
+    let inner = 100.0 * 18.0_f64.to_radians().sin() / 54.0_f64.to_radians().sin();
+    let outline: Vec<Point> = (0..10)
+        .map(|n| at(if n % 2 == 0 { 100.0 } else { inner }, f64::from(n)))
+        .collect();
+    let middle: Vec<Point> = (0..5).map(|n| at(inner, f64::from(2 * n + 1))).collect();
+    let [star, hole] = [outline, middle].map(|c| Shape::new(vec![c]).area());
+    let stroke: Vec<Point> = (0..5).map(|n| at(100.0, f64::from(4 * n))).collect();
+    for (over_itself, area, pieces) in [(true, star, 1), (false, star - hole, 5)] {
+        let drawn = DrawnAs {
+            path: 0,
+            fill: Some("#b8860b".into()),
+            over_itself,
+        };
+        let (islands, done) = clean(std::slice::from_ref(&stroke), &[drawn]);
+        let ours: f64 = islands.iter().map(|i| i.shape.area()).sum();
+        assert_eq!(islands.len(), pieces);
+        assert!((ours - area).abs() < 0.5, "{ours} against {area}");
+        assert_eq!(
+            (done.welded, done.crossing),
+            if over_itself { (1, 0) } else { (0, 1) }
+        );
+        assert_eq!(done.sentences().len(), 1, "{:?}", done.sentences());
+    }
 }

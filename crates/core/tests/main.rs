@@ -12,6 +12,7 @@ mod artwork;
 mod bodies;
 mod care;
 mod centre_run;
+mod colours;
 mod common;
 mod cut;
 mod first;

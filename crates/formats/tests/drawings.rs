@@ -104,6 +104,21 @@ fn svg_files_have_the_areas_that_svgelements_and_shapely_find() {
     assert!((signed_area(&inches.outlines[0]).abs() / (1080.0 * 25.4 * 25.4) - 1.0).abs() < 1e-6);
 }
 
+/// Colours are told as CSS Color Module Level 3 writes them: by name, rgb, hsl, and as they are inherited.
+#[test]
+fn an_outline_has_the_colour_that_it_is_seen_in() {
+    let svg = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 900" width="900mm" height="900mm"><style>.b { fill: rgb(0, 0, 255) }</style>
+        <g fill="tomato"><rect width="90" height="90"/></g><rect class="b" width="80" height="80"/><rect style="fill:hsl(120,100%,25%)" width="70" height="70"/>
+        <rect fill="currentColor" color="#123456" width="60" height="60"/><rect width="50" height="50"/><rect fill="none" stroke="red" width="40" height="40"/>
+        <path fill="#0f0" d="M0 0H30V30H0L0 0"/></svg>"##;
+    let opened = open(svg, FileUnit::AsTheFileSays).unwrap();
+    let fills: Vec<Option<&str>> = opened.drawn.iter().map(|d| d.fill.as_deref()).collect();
+    let seen = ["#ff6347", "#0000ff", "#008000", "#123456", "#000000"].map(Some);
+    // A bare line has none; what is not closed by a Z is filled all the same.
+    let rest = [None, Some("#00ff00")];
+    assert_eq!(fills, [&seen[..], &rest[..]].concat());
+}
+
 #[test]
 fn what_was_not_used_is_told() {
     let told = read("other-things-mm.dxf", FileUnit::AsTheFileSays)

@@ -233,6 +233,13 @@ impl Desk {
         Ok(self.kept.plans.keep(key, planned))
     }
 
+    /// A side as it is planned now, by its rows.
+    pub async fn planned_as_it_is(&self, rows: &SideRows) -> Result<Arc<PlannedSide>, Problem> {
+        let job = self.job(rows.job.id).await?;
+        let ways = self.ways().await?;
+        self.planned(&job, rows.side.id, &ways).await
+    }
+
     /// A side of a job for a picture of it: no more is worked out than a picture needs, and only where nothing stands that was before.
     pub async fn sketched(
         &self,

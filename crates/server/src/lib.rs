@@ -22,6 +22,7 @@ mod editing;
 pub mod entries;
 pub mod fetch;
 pub mod file;
+mod film_colours;
 mod floods;
 pub mod floor;
 pub mod guard;

@@ -26,10 +26,53 @@ const NO_ROLL_MM: f64 = 45_720.0;
 /// A roll is taken to be so wide where none of its film is on the shelf, mm: 54 in (common practice, no source).
 const NO_ROLL_WIDE_MM: f64 = 1371.6;
 
-/// A layout that somebody looks at: the search, and what it was last seen to have found.
+/// Layouts of one search that were seen and are kept: whoever cuts one cuts what they saw, also when a shorter one was found meanwhile.
+const MOST_SEEN: usize = 12;
+
+/// A layout that somebody looks at: the search, and what it was seen to have found.
 struct Kept {
     search: Mutex<Nester>,
-    seen: Mutex<Found>,
+    seen: Mutex<Seen>,
+}
+
+/// What was seen of a layout.
+struct Seen {
+    now: Found,
+    /// The newest last.
+    before: VecDeque<Found>,
+}
+
+impl Seen {
+    /// Sees what was found; one that takes the same of every roll stands for the one before.
+    fn see(&mut self, found: Found) {
+        let longer = std::mem::replace(&mut self.now, found);
+        if longer.nest.used_mm == self.now.nest.used_mm {
+            return;
+        }
+        if self.before.len() >= MOST_SEEN {
+            self.before.pop_front();
+        }
+        self.before.push_back(longer);
+    }
+
+    fn get(&self, how: Search<'_>) -> Found {
+        let like = match how {
+            Search::Seen(is_like) if !is_like(&self.now.nest) => {
+                (self.before.iter().rev()).find(|f| is_like(&f.nest))
+            }
+            _ => None,
+        };
+        like.unwrap_or(&self.now).clone()
+    }
+}
+
+/// Which layout is asked for.
+#[derive(Clone, Copy)]
+pub enum Search<'a> {
+    /// The best after so long.
+    GoOn(Duration),
+    /// The newest that was seen and is like this; where none is, the newest.
+    Seen(&'a dyn Fn(&Nest) -> bool),
 }
 
 static KEPT: Mutex<VecDeque<(String, Arc<Kept>)>> = Mutex::new(VecDeque::new());
@@ -65,7 +108,7 @@ impl Found {
     }
 }
 
-/// Goes on with the layout of these pieces for so long. While somebody else does, and where no time is given, it is as it was seen last: nobody waits, nobody
+/// Goes on with the layout of these pieces. While somebody else does, and where no time is given, it is as it was seen last: nobody waits, nobody
 /// sees it become worse, and what is seen is what is cut.
 ///
 /// Errors: too many pieces, or one that no roll can take.
@@ -73,24 +116,29 @@ pub fn go_on(
     pieces: &[NestPiece],
     bins: &[Bin],
     gap_mm: f64,
-    time: Duration,
+    how: Search<'_>,
 ) -> Result<Found, NestError> {
     let kept = kept(pieces, bins, gap_mm)?;
-    let search = match kept.search.try_lock() {
-        Ok(search) => Some(search),
-        Err(TryLockError::Poisoned(search)) => Some(search.into_inner()),
-        Err(TryLockError::WouldBlock) => None,
-    };
-    if let Some(mut nester) = search
+    if let Search::GoOn(time) = how
         && !time.is_zero()
+        && let Some(mut nester) = free(&kept.search)
     {
         let from = Instant::now();
         while !nester.done() && from.elapsed() < time {
             nester.improve(1);
         }
-        *locked(&kept.seen) = Found::by(&nester);
+        locked(&kept.seen).see(Found::by(&nester));
     }
-    Ok(locked(&kept.seen).clone())
+    Ok(locked(&kept.seen).get(how))
+}
+
+/// The search, where nobody else is at it.
+fn free(search: &Mutex<Nester>) -> Option<MutexGuard<'_, Nester>> {
+    match search.try_lock() {
+        Ok(search) => Some(search),
+        Err(TryLockError::Poisoned(search)) => Some(search.into_inner()),
+        Err(TryLockError::WouldBlock) => None,
+    }
 }
 
 /// The layout of these pieces that is kept, or a new one.
@@ -115,7 +163,10 @@ fn kept(pieces: &[NestPiece], bins: &[Bin], gap_mm: f64) -> Result<Arc<Kept>, Ne
         all.pop_front();
     }
     let kept = Arc::new(Kept {
-        seen: Mutex::new(Found::by(&nester)),
+        seen: Mutex::new(Seen {
+            now: Found::by(&nester),
+            before: VecDeque::new(),
+        }),
         search: Mutex::new(nester),
     });
     all.push_back((key.clone(), kept.clone()));

@@ -1,5 +1,6 @@
 //! A side read from its rows and planned: what every answer about it is made of.
 
+use kurbo::Rect;
 use serde::Serialize;
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -9,7 +10,7 @@ use windrift_core::ground::tape::Unit;
 use windrift_core::plan::around::JobAround;
 use windrift_core::plan::other_sides::SideParts;
 use windrift_core::plan::piece::Piece;
-use windrift_core::plan::planned::{SidePlan, SideSketch};
+use windrift_core::plan::planned::{PlannedPiece, SidePlan, SideSketch};
 use windrift_core::plan::{plan_side, sketch_side};
 use windrift_core::vehicle::feature::{Feature, SideFeature};
 use windrift_core::vehicle::side::Side;
@@ -59,6 +60,14 @@ pub struct PlannedSide {
     pub input: SideInput,
     /// Its plan.
     pub plan: SidePlan,
+}
+
+impl PlannedSide {
+    /// Boxes of the film that is laid out on it, in the picture frame.
+    pub fn boxes(&self) -> Vec<Rect> {
+        let boxed = |p: &PlannedPiece| p.placed.to_picture.transform_rect_bbox(p.drawn.bounds);
+        self.plan.pieces.iter().map(boxed).collect()
+    }
 }
 
 /// A side for a picture of it: its film in place, and of its pieces those planned that hang locked.

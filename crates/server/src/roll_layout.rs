@@ -1,7 +1,5 @@
 //! Everything of one film that is still to be cut for a job, laid on its rolls.
 
-use std::time::Duration;
-
 use kurbo::Point;
 use uuid::Uuid;
 use windrift_core::cut::lots::{OfLot, seen_together, tried_together};
@@ -13,7 +11,7 @@ use windrift_core::ground::tape::print;
 use windrift_formats::svg::screen_path;
 
 use crate::job_pieces::{CutEntry, JobPieces, Taken, TakenPiece, hash_of, with_panel};
-use crate::nests::{Found, StandingRoll, cut_of, go_on, longest_of, print_width};
+use crate::nests::{Found, Search, StandingRoll, cut_of, go_on, longest_of, print_width};
 use crate::problem::Problem;
 use crate::views::{CutAlready, LaidPiece, LaidRoll, NestView, OffcutView, RollToOrder, SCREEN_MM};
 
@@ -77,7 +75,7 @@ fn laid_on(
     job: &JobPieces,
     of: &FilmRolls,
     pieces: &[NestPiece],
-    time: Duration,
+    how: Search<'_>,
 ) -> Result<On, NestError> {
     let margin = job.ways.printer_margin_mm.mm();
     let with_left: Vec<(&str, f64)> = (of.rolls.iter())
@@ -97,7 +95,7 @@ fn laid_on(
                 offcut: r.roll.offcut,
             })
             .collect();
-        last = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), time).map(|found| On {
+        last = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), how).map(|found| On {
             rolls,
             bins,
             found,
@@ -114,7 +112,7 @@ fn on_a_new_roll(
     job: &JobPieces,
     of: &FilmRolls,
     pieces: &[NestPiece],
-    time: Duration,
+    how: Search<'_>,
 ) -> Option<RollToOrder> {
     let width = print_width(&of.rolls);
     let bins = [Bin {
@@ -122,7 +120,7 @@ fn on_a_new_roll(
         length_mm: NEW_ROLL_MM,
         offcut: false,
     }];
-    let found = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), time).ok()?;
+    let found = go_on(pieces, &bins, job.ways.cut_gap_mm.mm(), how).ok()?;
     (found.left_over == 0).then(|| RollToOrder {
         wide: print(width, job.unit),
         long: print(found.nest.length_mm(&bins), job.unit),
@@ -130,7 +128,7 @@ fn on_a_new_roll(
 }
 
 /// Lays everything of a film that is still to be cut on its rolls. Computes: called where computation is done.
-pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result<Layout, Problem> {
+pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, how: Search<'_>) -> Result<Layout, Problem> {
     let unit = job.unit;
     let to_cut = to_cut(job, of);
     let pieces: Vec<NestPiece> = to_cut.iter().map(|c| c.cut.nest.clone()).collect();
@@ -150,7 +148,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
     };
     if to_cut.is_empty() || of.rolls.is_empty() {
         if !to_cut.is_empty() {
-            let new = on_a_new_roll(job, of, &pieces, time);
+            let new = on_a_new_roll(job, of, &pieces, how);
             view.short = Some(match &new {
                 Some(new) => format!(
                     "No roll of {} is on the shelf. Of one {} wide this takes {}: put it there, or order it, from one lot.",
@@ -168,7 +166,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
             takes: Vec::new(),
         });
     }
-    let On { rolls, bins, found } = laid_on(job, of, &pieces, time).map_err(|e| {
+    let On { rolls, bins, found } = laid_on(job, of, &pieces, how).map_err(|e| {
         let sentence = match e {
             NestError::TooLarge(n) => format!(
                 "{} is larger than every roll and offcut of {} that is left. Put a roll on the shelf, or choose another film.",
@@ -224,7 +222,7 @@ pub(crate) fn lay_out(job: &JobPieces, of: &FilmRolls, time: Duration) -> Result
         });
     }
     if found.left_over > 0 {
-        let new = on_a_new_roll(job, of, &pieces, time);
+        let new = on_a_new_roll(job, of, &pieces, how);
         let all = new.as_ref().map_or(String::new(), |new| {
             format!(
                 " A new one {} wide takes all of them on {}, from one lot.",

@@ -17,7 +17,7 @@ use rocket::tokio::process::Command;
 use rocket::tokio::sync::Semaphore;
 use rocket::tokio::time::timeout;
 use serde::{Deserialize, Serialize};
-use windrift_core::art::clean::{Cleaning, clean};
+use windrift_core::art::clean::{Cleaning, Island, clean};
 use windrift_core::art::typeface::Typeface;
 use windrift_core::ground::budget::{Budget, within};
 use windrift_core::ground::outline::{Contour, Shape};
@@ -55,16 +55,20 @@ enum Asked {
     Typeface,
 }
 
+/// A shape's contours as points.
+type Flat = Vec<Vec<[f64; 2]>>;
+
 /// What was read.
 #[derive(Debug, Serialize, Deserialize)]
 #[serde(tag = "was", rename_all = "snake_case")]
 enum Answered {
     Outlines {
-        outlines: Vec<Vec<[f64; 2]>>,
+        outlines: Flat,
         not_used: Vec<String>,
     },
     Film {
-        shapes: Vec<Vec<Vec<[f64; 2]>>>,
+        /// Each with what it was filled with.
+        islands: Vec<(Option<String>, Flat)>,
         cleaning: Cleaning,
         not_used: Vec<String>,
     },
@@ -90,7 +94,7 @@ enum Answered {
 #[derive(Debug, Clone)]
 pub struct FilmRead {
     /// Islands of film with their holes.
-    pub shapes: Vec<Shape>,
+    pub islands: Vec<Island>,
     /// What was cleaned.
     pub cleaning: Cleaning,
     /// What of the file was not used.
@@ -125,7 +129,7 @@ impl Worker {
     pub async fn outlines(&self, file: &[u8], unit: FileUnit) -> Result<Opened, Problem> {
         match self.ask(Asked::Outlines { unit }, file).await?.0 {
             Answered::Outlines { outlines, not_used } => Ok(Opened {
-                paths: (0..).take(outlines.len()).collect(),
+                drawn: Vec::new(),
                 outlines: outlines.into_iter().map(points).collect(),
                 not_used,
             }),
@@ -137,13 +141,16 @@ impl Worker {
     pub async fn film(&self, file: &[u8], unit: FileUnit) -> Result<FilmRead, Problem> {
         match self.ask(Asked::Film { unit }, file).await?.0 {
             Answered::Film {
-                shapes,
+                islands,
                 cleaning,
                 not_used,
             } => Ok(FilmRead {
-                shapes: shapes
+                islands: islands
                     .into_iter()
-                    .map(|s| Shape::new(s.into_iter().map(points).collect()))
+                    .map(|(fill, contours)| Island {
+                        shape: Shape::new(contours.into_iter().map(points).collect()),
+                        fill,
+                    })
                     .collect(),
                 cleaning,
                 not_used,
@@ -314,15 +321,15 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
         Asked::Film { unit } => {
             let opened = open(file, unit)?;
             let cleaned = within(Budget::of_steps(STEPS), || {
-                clean(&opened.outlines, &opened.paths)
+                clean(&opened.outlines, &opened.drawn)
             });
-            let (shapes, cleaning) = cleaned.map_err(|_| {
+            let (islands, cleaning) = cleaned.map_err(|_| {
                 ("drawing", "The outlines in this file cross each other more often than can be worked with. Join them into one outline in the drawing program, or leave some out.".to_owned())
             })?;
             let answered = Answered::Film {
-                shapes: shapes
-                    .iter()
-                    .map(|s| s.contours.iter().map(flat).collect())
+                islands: islands
+                    .into_iter()
+                    .map(|i| (i.fill, i.shape.contours.iter().map(flat).collect()))
                     .collect(),
                 cleaning,
                 not_used: opened.not_used,

@@ -331,6 +331,55 @@ async fn lettering_is_laid_on_its_roll_cut_once_and_gone_from_the_roll() {
     );
 }
 
+/// Eight odd shapes, mm.
+const KIT: &[u8] = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1600 1200">
+    <path d="M0 0L600 0L0 220Z"/><path d="M700 0L1300 40L760 300Z"/><path d="M0 300L180 300L180 480L420 480L420 620L0 620Z"/>
+    <path d="M500 350L760 350L760 290L980 450L760 610L760 550L500 550Z"/><path d="M1100 350L1300 500L1100 720L1000 500Z"/>
+    <path d="M0 700L800 700L760 760L0 760Z"/><path d="M0 800L300 820L420 1000L60 1080Z"/><path d="M500 800L900 830L820 1100L560 1060Z"/></svg>"##;
+
+/// Whoever cuts a layout cuts what they saw, also when a shorter one was found before they pressed.
+#[rocket::async_test]
+async fn a_layout_that_was_seen_is_cut_as_it_was_seen() {
+    let shelf = Shelf::start("cut_lettering").await;
+    shelf.roll("K-1", "36", "25 yd").await;
+    let path = format!(
+        "/api/sides/{}/kit-file?unit=millimetre",
+        shelf.api.shop.side
+    );
+    let kit = shelf.api.raw(&path, KIT).await;
+    for piece in kit.body["pieces"].as_array().unwrap() {
+        shelf.piece(piece["piece"].clone()).await;
+    }
+    let used = |nest: &Answer| nest.body["used"]["mm"].as_f64().unwrap();
+    let first = shelf.nest(0).await;
+    assert_eq!(first.status, 200, "{}", first.body);
+    let mut newest = shelf.nest(500).await;
+    for _ in 0..40 {
+        if used(&newest) < used(&first) - 1.0 {
+            break;
+        }
+        newest = shelf.nest(500).await;
+    }
+    assert!(used(&newest) < used(&first) - 1.0, "a shorter one is found");
+    // One that nobody saw is not cut.
+    let mut never = first.body.clone();
+    never["rolls"][0]["used"]["mm"] = json!(used(&first) + 500.0);
+    let refused = shelf.cut(Uuid::now_v7(), &never).await;
+    assert_eq!(
+        (refused.status, refused.body["code"].as_str()),
+        (409, Some("stale"))
+    );
+    let before = shelf.left(0).await;
+    let done = shelf.cut(Uuid::now_v7(), &first.body).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let taken = before - shelf.left(0).await;
+    assert!(
+        (taken - used(&first)).abs() < 2.0,
+        "{taken} for {}",
+        used(&first)
+    );
+}
+
 #[rocket::async_test]
 async fn somebody_elses_cut_is_told_and_lots_are_watched() {
     let shelf = Shelf::start("cut_lettering").await;

@@ -189,6 +189,104 @@ async fn a_kit_is_read_cleaned_added_and_undone_in_one_go() {
     assert!(detail(&api.post(&several, json!({ "pieces": many })).await).contains("is the most"));
 }
 
+/// An emblem as it is drawn: a red ring whose middle is faked with white, a yellow star on it, a plain black bar
+/// with a bare line round it, a run of colours, a bare line by itself.
+const EMBLEM: &[u8] = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 400">
+    <defs><linearGradient id="g"><stop stop-color="#ff0000"/><stop offset="1" stop-color="#0000ff"/></linearGradient></defs>
+    <path fill="#e30613" d="M0 0H400V400H0Z"/><path style="fill:#FFFFFF" d="M100 100H300V300H100Z"/>
+    <path fill="#ffd400" d="M10 10H60V60H10Z"/><path d="M500 0H700V50H500Z"/><path fill="none" stroke="#ff00ff" d="M500 0H700V50H500Z"/>
+    <path fill="url(#g)" d="M500 200H600V240H500Z"/><path fill="none" stroke="#123456" d="M700 200H800V230H700Z"/></svg>"##;
+
+#[rocket::async_test]
+async fn a_kits_pieces_are_laid_out_in_the_films_nearest_to_their_colours() {
+    let api = Api::start().await;
+    let path = format!("/api/sides/{}/kit-file?unit=millimetre", api.shop.side);
+    let read = |more: &'static str| {
+        let (api, path) = (&api, &path);
+        async move {
+            let kit = api.raw(&format!("{path}{more}"), EMBLEM).await;
+            assert_eq!(kit.status, 200, "{}", kit.body);
+            kit.body
+        }
+    };
+    let films = |kit: &Value| -> Vec<(Value, Value, Value)> {
+        let pieces = kit["pieces"].as_array().unwrap().iter();
+        let film = |p: &Value| {
+            let [_, _, w, h] = [0, 1, 2, 3].map(|n| p["bounds"][n].as_f64().unwrap().round());
+            (
+                p["drawn"].clone(),
+                p["piece"]["art"]["colour"].clone(),
+                json!([w, h]),
+            )
+        };
+        pieces.map(film).collect()
+    };
+    // Film on film: the red lies whole under white and yellow. A run of colours is its first, the line round the bar no second piece.
+    let kit = read("").await;
+    assert_eq!(
+        films(&kit),
+        [
+            (json!("#e30613"), json!("#8c1d18"), json!([400.0, 400.0])),
+            (json!("#ffffff"), json!("#f4f1e6"), json!([200.0, 200.0])),
+            (json!("#000000"), json!("#1a1a1a"), json!([200.0, 50.0])),
+            (json!("#ff0000"), json!("#8c1d18"), json!([100.0, 40.0])),
+            (Value::Null, json!("#14524d"), json!([100.0, 30.0])),
+            (json!("#ffd400"), json!("#b8860b"), json!([50.0, 50.0])),
+        ]
+    );
+    let area = |kit: &Value, n: usize| {
+        kit["pieces"][n]["piece"]["art"]["outlines"]
+            .as_array()
+            .unwrap()
+            .len()
+    };
+    assert_eq!(area(&kit, 0), 1);
+    let told = |kit: &Value, n: usize| kit["colours"][n]["sentence"].as_str().unwrap().to_owned();
+    assert_eq!(told(&kit, 0), "signal red, the film nearest to it.");
+    assert!(told(&kit, 4).contains("gives it no colour"));
+    // The white is no film: the red gets its hole.
+    let kit = read("&holes=%23FFFFFF").await;
+    assert_eq!((films(&kit).len(), area(&kit, 0)), (5, 2));
+    let hole = &kit["colours"][5];
+    assert_eq!(
+        (&hole["drawn"], &hole["pieces"]),
+        (&json!("#ffffff"), &json!(0))
+    );
+    assert_eq!(hole["colour"], Value::Null);
+    // As one piece it is of its largest colour.
+    let kit = read("&whole=true").await;
+    assert_eq!(films(&kit)[0].1, json!("#8c1d18"));
+    let bad = api.raw(&format!("{path}&holes=white"), EMBLEM).await;
+    assert!(bad.status == 422 && detail(&bad).contains("as # and six figures"));
+    // A film of this yellow on the shelf is nearer than gold, and both say so to who chooses a colour.
+    let yellow =
+        json!({ "name": "gorse", "class": "cut_lettering", "colour": "#FFD200", "sheet": {} });
+    let shelved = api
+        .post(
+            "/api/films",
+            json!({ "id": Uuid::now_v7(), "film": yellow }),
+        )
+        .await;
+    assert_eq!(shelved.status, 200, "{}", shelved.body);
+    // A strip for marking never is, however near it lies.
+    let strip = json!({ "name": "red strip", "class": "conspicuity_strip", "colour": "#e30613", "sheet": {} });
+    let shelved = api
+        .post("/api/films", json!({ "id": Uuid::now_v7(), "film": strip }))
+        .await;
+    assert_eq!(shelved.status, 200, "{}", shelved.body);
+    let kit = read("").await;
+    assert_eq!(told(&kit, 0), "signal red, the film nearest to it.");
+    assert_eq!(films(&kit)[5].1, json!("#ffd200"));
+    assert_eq!(told(&kit, 5), "gorse, the film nearest to it.");
+    let colours = api.get("/api/shop").await["film_colours"].clone();
+    assert!(
+        colours
+            .as_array()
+            .unwrap()
+            .contains(&json!({ "value": "#ffd200", "name": "gorse" }))
+    );
+}
+
 #[rocket::async_test]
 async fn pieces_are_mirrored_stay_tied_and_both_sides_are_compared() {
     let api = Api::start().await;

@@ -18,6 +18,8 @@ test("a change reaches what it concerns and nothing else", () => {
 	// A roll that is cut elsewhere makes nobody's side be worked out anew.
 	expect(concerns(["side", "s"], { what: "shelf" }, "a")).toBe(false);
 	expect(concerns(["shelf"], { what: "shelf" }, "a")).toBe(true);
+	// The colours that film comes in.
+	expect(concerns(["shop"], { what: "shelf" }, "a")).toBe(true);
 	expect(concerns(["templates"], { what: "templates" }, "a")).toBe(true);
 	expect(concerns(["here", "a", "s"], { what: "here", job: "a" }, "a")).toBe(true);
 	expect(concerns(["here", "b", "s"], { what: "here", job: "a" }, "a")).toBe(false);

@@ -41,7 +41,7 @@ const STAYS: ReadonlySet<unknown> = new Set([
 	"access",
 ]);
 /** What follows from what is on the shelf. */
-const OF_THE_SHELF: ReadonlySet<unknown> = new Set(["shelf", "supplies", "tapes", "film"]);
+const OF_THE_SHELF: ReadonlySet<unknown> = new Set(["shelf", "supplies", "tapes", "film", "shop"]);
 /** What shows every job. */
 const ONE_JOB: ReadonlySet<unknown> = new Set(["jobs"]);
 

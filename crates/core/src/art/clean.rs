@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use crate::ground::outline::{Contour, Shape, first_crossing, overlap, resolve, signed_area};
+use crate::ground::outline::{Contour, Shape, first_crossing, overlap, resolve, signed_area, weld};
 
 /// Points nearer to each other than this are one, mm: a cutter's knife is no finer.
 pub const TINY_MM: f64 = 0.05;
@@ -24,6 +24,9 @@ pub struct Cleaning {
     /// Outlines that were drawn more than once and are kept once.
     #[serde(default)]
     pub doubled: u32,
+    /// Outlines that crossed themselves and are one, as they are filled.
+    #[serde(default)]
+    pub welded: u32,
 }
 
 impl Cleaning {
@@ -53,6 +56,12 @@ impl Cleaning {
                 outlines(self.crossing)
             ));
         }
+        if self.welded > 0 {
+            told.push(format!(
+                "{} crossed itself and is one piece of film, as it is filled in the file.",
+                outlines(self.welded)
+            ));
+        }
         if self.specks > 0 {
             told.push(format!(
                 "{} smaller than {SPECK_MM2} mm² left out.",
@@ -75,25 +84,52 @@ impl Cleaning {
     }
 }
 
-/// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole. `paths` has
-/// the number of the path that each was drawn as; without it all are of one. Pieces of different paths that butt, or lap over each other,
-/// stay the pieces that they were drawn as.
+/// How a contour was drawn: what one path draws belongs together, and is of one colour.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub struct DrawnAs {
+    /// The number of its path.
+    pub path: u32,
+    /// What it is filled with, `#rrggbb`; nothing where it is a bare line, or no single colour.
+    #[serde(default)]
+    pub fill: Option<String>,
+    /// Whether it is film also where it runs over itself (non-zero rule); else that is a hole (even-odd rule).
+    #[serde(default)]
+    pub over_itself: bool,
+}
+
+/// An island of film with its holes.
+#[derive(Debug, Clone)]
+pub struct Island {
+    /// Its rim and its holes.
+    pub shape: Shape,
+    /// What it was filled with, `#rrggbb`.
+    pub fill: Option<String>,
+}
+
+/// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole. `drawn` says
+/// how each was drawn; without it all are of one path and without a colour. Pieces of different paths that butt, or lap over each other,
+/// stay the pieces that they were drawn as, and so does what lies within another in another colour: film on film, no hole.
 ///
 /// ```
-/// # use windrift_core::art::clean::clean;
+/// # use windrift_core::art::clean::{DrawnAs, clean};
 /// # use kurbo::Point;
-/// let square = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)].map(|(x, y)| Point::new(x, y)).to_vec();
+/// let square = |from: f64, to: f64| [(from, from), (to, from), (to, to), (from, to)].map(Point::from).to_vec();
 /// // Drawn twice: kept once, and said.
-/// let (film, cleaning) = clean(&[square.clone(), square], &[]);
+/// let (film, cleaning) = clean(&[square(0.0, 100.0), square(0.0, 100.0)], &[]);
 /// assert_eq!(film.len(), 1);
 /// assert!(!cleaning.sentences().is_empty());
+/// // Bare lines: the inner one is a hole. In two colours: two films.
+/// let drawn = [square(0.0, 100.0), square(20.0, 80.0)];
+/// assert_eq!(clean(&drawn, &[]).0.len(), 1);
+/// let filled = |path, fill: &str| DrawnAs { path, fill: Some(fill.into()), over_itself: false };
+/// assert_eq!(clean(&drawn, &[filled(0, "#8c1d18"), filled(1, "#f4f1e6")]).0.len(), 2);
 /// // Nothing closed, nothing to cut.
 /// assert!(clean(&[], &[]).0.is_empty());
 /// ```
-pub fn clean(contours: &[Contour], paths: &[u32]) -> (Vec<Shape>, Cleaning) {
+pub fn clean(contours: &[Contour], drawn: &[DrawnAs]) -> (Vec<Island>, Cleaning) {
     let mut done = Cleaning::default();
     let mut kept: Vec<Contour> = Vec::new();
-    let mut path_of: Vec<u32> = Vec::new();
+    let mut drawn_as: Vec<DrawnAs> = Vec::new();
     for (n, contour) in contours.iter().enumerate() {
         let mut merged: Contour = Vec::with_capacity(contour.len());
         for p in contour {
@@ -121,23 +157,41 @@ pub fn clean(contours: &[Contour], paths: &[u32]) -> (Vec<Shape>, Cleaning) {
             done.specks += 1;
             continue;
         }
-        // Left in, the second would fill the first as a hole does.
-        if kept.iter().any(|k| same(k, &merged)) {
+        let own = drawn.get(n).cloned().unwrap_or_default();
+        if crossing && own.over_itself {
+            done.welded += 1;
+            for contour in weld(&[merged]).into_iter().flat_map(|s| s.contours) {
+                kept.push(contour);
+                drawn_as.push(own.clone());
+            }
+            continue;
+        }
+        // Left in, the second would fill the first as a hole does. What is drawn last is seen, a bare line shows what is under it.
+        if let Some(first) = kept.iter().position(|k| same(k, &merged)) {
             done.doubled += 1;
+            if own.fill.is_some() {
+                drawn_as[first].fill = own.fill;
+            }
             continue;
         }
         done.crossing += u32::from(crossing);
         kept.push(merged);
-        path_of.push(paths.get(n).copied().unwrap_or_default());
+        drawn_as.push(own);
     }
-    let mut shapes: Vec<Shape> = apart(&kept, &path_of)
+    let mut islands: Vec<Island> = apart(&kept, &drawn_as)
         .into_iter()
-        .flat_map(|together| resolve(&together))
+        .flat_map(|(together, fill)| {
+            let shapes = resolve(&together).into_iter();
+            shapes.map(move |shape| Island {
+                shape,
+                fill: fill.clone(),
+            })
+        })
         .collect();
-    shapes.retain(|s| s.area() >= SPECK_MM2);
+    islands.retain(|i| i.shape.area() >= SPECK_MM2);
+    let shapes = || islands.iter().map(|i| &i.shape);
     // Count what ran against its neighbours: rims one way, holes the other.
-    let rims: Vec<f64> = shapes
-        .iter()
+    let rims: Vec<f64> = shapes()
         .filter_map(|s| s.contours.first())
         .map(|c| signed_area(c))
         .collect();
@@ -145,7 +199,7 @@ pub fn clean(contours: &[Contour], paths: &[u32]) -> (Vec<Shape>, Cleaning) {
         .iter()
         .filter(|c| {
             let start = c.first();
-            shapes.iter().zip(&rims).any(|(s, rim)| {
+            shapes().zip(&rims).any(|(s, rim)| {
                 s.contours
                     .first()
                     .is_some_and(|r| start.is_some_and(|p| r.contains(p)))
@@ -153,7 +207,7 @@ pub fn clean(contours: &[Contour], paths: &[u32]) -> (Vec<Shape>, Cleaning) {
             })
         })
         .count() as u32;
-    (shapes, done)
+    (islands, done)
 }
 
 /// Whether two contours go through the same points, wherever they begin and whichever way they run.
@@ -174,26 +228,46 @@ fn same(a: &Contour, b: &Contour) -> bool {
 const WHOLLY: f64 = 0.999;
 
 /// Contours that belong to each other: one within another is its hole, whoever drew it; those that lie partly over each other only where
-/// they are of one path. What only meets another at an edge never does.
-fn apart(contours: &[Contour], path_of: &[u32]) -> Vec<Vec<Contour>> {
+/// they are of one path. What only meets another at an edge never does, nor what is filled with another colour. Each group comes with its
+/// colour.
+fn apart(contours: &[Contour], drawn: &[DrawnAs]) -> Vec<(Vec<Contour>, Option<String>)> {
     let shapes: Vec<Shape> = (contours.iter())
         .map(|c| Shape::new(vec![c.clone()]))
         .collect();
+    let shared = |n: usize, m: usize| -> f64 {
+        let both = shapes[n].bounds.intersect(shapes[m].bounds);
+        if both.width() < TINY_MM || both.height() < TINY_MM {
+            return 0.0;
+        }
+        let (a, b) = (&shapes[n..=n], &shapes[m..=m]);
+        overlap(a, b).iter().map(Shape::area).sum()
+    };
+    let areas: Vec<f64> = shapes.iter().map(Shape::area).collect();
+    // A bare line is a hole in the smallest filled contour that it lies within.
+    let fills: Vec<Option<&String>> = (0..shapes.len())
+        .map(|n| {
+            let round_it =
+                (0..shapes.len()).filter(|m| drawn[*m].fill.is_some() && areas[*m] > areas[n]);
+            drawn[n].fill.as_ref().or_else(|| {
+                round_it
+                    .filter(|m| shared(n, *m) > areas[n] * WHOLLY)
+                    .min_by(|a, b| areas[*a].total_cmp(&areas[*b]))
+                    .and_then(|m| drawn[m].fill.as_ref())
+            })
+        })
+        .collect();
     let mut group: Vec<usize> = (0..shapes.len()).collect();
-    for (n, a) in shapes.iter().enumerate() {
-        for (m, b) in shapes.iter().enumerate().skip(n + 1) {
-            let both = a.bounds.intersect(b.bounds);
-            if group[n] == group[m] || both.width() < TINY_MM || both.height() < TINY_MM {
+    for n in 0..shapes.len() {
+        for m in n + 1..shapes.len() {
+            if fills[n] != fills[m] || group[n] == group[m] {
                 continue;
             }
-            let shared = overlap(std::slice::from_ref(a), std::slice::from_ref(b));
-            let shared = shared.iter().map(Shape::area).sum::<f64>();
-            let least = if path_of[n] == path_of[m] {
+            let least = if drawn[n].path == drawn[m].path {
                 SPECK_MM2
             } else {
-                a.area().min(b.area()) * WHOLLY
+                areas[n].min(areas[m]) * WHOLLY
             };
-            if shared > least {
+            if shared(n, m) > least {
                 let (from, to) = (group[m].max(group[n]), group[m].min(group[n]));
                 let joined = group.iter_mut().filter(|g| **g == from);
                 joined.for_each(|g| *g = to);
@@ -204,7 +278,8 @@ fn apart(contours: &[Contour], path_of: &[u32]) -> Vec<Vec<Contour>> {
     firsts
         .map(|first| {
             let members = contours.iter().zip(&group).filter(|(_, g)| **g == first);
-            members.map(|(c, _)| c.clone()).collect()
+            let together = members.map(|(c, _)| c.clone()).collect();
+            (together, fills[first].cloned())
         })
         .collect()
 }

@@ -147,6 +147,17 @@ impl FilmClass {
         FilmClass::ColourChange,
     ];
 
+    /// Whether it is cut for the colour that it has: a print is of any, a strip for marking is laid out by its rules.
+    pub fn is_cut_for_its_colour(self) -> bool {
+        !matches!(
+            self,
+            FilmClass::CastPrint
+                | FilmClass::HeatSetPrint
+                | FilmClass::HullPrint
+                | FilmClass::ConspicuityStrip
+        )
+    }
+
     /// What it stands.
     pub fn figures(self) -> FilmFigures {
         use Adhesive::{AirChannels, HeatSet, Solid};

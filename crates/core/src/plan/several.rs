@@ -3,7 +3,6 @@
 use kurbo::{Rect, Size};
 
 use crate::art::Art;
-use crate::art::drawn::FIRST_COLOUR;
 use crate::art::kit::Drawing;
 use crate::art::stripe::{Stripe, run_over};
 use crate::ground::outline::{Shape, bounds_of_shapes};
@@ -11,6 +10,17 @@ use crate::place::edges::EdgeRef;
 use crate::place::rules::{Along, Angle, Down, DownTo, LetterEnd, PlaceRule, Rules};
 use crate::plan::first::Place;
 use crate::plan::piece::Piece;
+
+/// Outlines that are to be one piece of a kit.
+#[derive(Debug, Clone)]
+pub struct KitFilm {
+    /// Islands of film with their holes, in the file's own frame, mm.
+    pub shapes: Vec<Shape>,
+    /// What they were filled with, `#rrggbb`, where the file says so.
+    pub fill: Option<String>,
+    /// The film that they are cut from, `#rrggbb`.
+    pub colour: String,
+}
 
 /// A piece of a kit, with the outlines that it is cut from and what they reach over.
 #[derive(Debug, Clone)]
@@ -21,6 +31,8 @@ pub struct KitPiece {
     pub shapes: Vec<Shape>,
     /// What they reach over, mm.
     pub bounds: Rect,
+    /// What they were filled with, `#rrggbb`, where the file says so.
+    pub fill: Option<String>,
 }
 
 /// The pieces of a kit from the outlines of its file, each group of outlines one piece, the largest first. They lie to each other as in
@@ -29,24 +41,25 @@ pub struct KitPiece {
 /// Groups without outlines are left out.
 ///
 /// ```
-/// # use windrift_core::{ground::outline::Shape, plan::{first::Place, several::kit_pieces}};
+/// # use windrift_core::{ground::outline::Shape, plan::{first::Place, several::{KitFilm, kit_pieces}}};
 /// # use kurbo::Rect;
-/// let small = vec![Shape::rectangle(Rect::new(0.0, 0.0, 100.0, 50.0))];
-/// let large = vec![Shape::rectangle(Rect::new(200.0, 0.0, 600.0, 300.0))];
-/// let kit = kit_pieces(vec![small, large, Vec::new()], "mane", |_| Place { back_mm: 300.0, down_mm: 0.0, runs_right: true });
+/// let film = |shapes| KitFilm { shapes, fill: None, colour: "#8c1d18".into() };
+/// let small = film(vec![Shape::rectangle(Rect::new(0.0, 0.0, 100.0, 50.0))]);
+/// let large = film(vec![Shape::rectangle(Rect::new(200.0, 0.0, 600.0, 300.0))]);
+/// let kit = kit_pieces(vec![small, large, film(Vec::new())], "mane", |_| Place { back_mm: 300.0, down_mm: 0.0, runs_right: true });
 /// assert_eq!(kit.iter().map(|k| k.piece.called()).collect::<Vec<_>>(), ["mane 1", "mane 2"]);
 /// assert_eq!((kit[0].bounds.width(), kit[0].piece.order), (400.0, 1));
 /// ```
 pub fn kit_pieces(
-    groups: Vec<Vec<Shape>>,
+    groups: Vec<KitFilm>,
     name: &str,
     begins: impl FnOnce(Size) -> Place,
 ) -> Vec<KitPiece> {
-    let area = |g: &[Shape]| g.iter().map(Shape::area).sum::<f64>();
+    let area = |g: &KitFilm| g.shapes.iter().map(Shape::area).sum::<f64>();
     let mut groups = groups;
-    groups.retain(|g| !g.is_empty());
+    groups.retain(|g| !g.shapes.is_empty());
     groups.sort_by(|a, b| area(b).total_cmp(&area(a)));
-    let all = bounds_of_shapes(groups.iter().flatten());
+    let all = bounds_of_shapes(groups.iter().flat_map(|g| &g.shapes));
     let Place {
         back_mm: from_back,
         down_mm: from_top,
@@ -57,7 +70,12 @@ pub fn kit_pieces(
     let to_cutter = |mm: f64| (mm * 10.0).round() / 10.0;
     (1..)
         .zip(groups)
-        .map(|(n, shapes)| {
+        .map(|(n, film)| {
+            let KitFilm {
+                shapes,
+                fill,
+                colour,
+            } = film;
             let bounds = bounds_of_shapes(&shapes);
             let called = if alone {
                 name.to_owned()
@@ -85,7 +103,7 @@ pub fn kit_pieces(
                 },
                 angle: Angle::AlongDatum,
             });
-            let drawing = Drawing::new(&called, &shapes, FIRST_COLOUR);
+            let drawing = Drawing::new(&called, &shapes, &colour);
             KitPiece {
                 piece: Piece {
                     order: n,
@@ -93,6 +111,7 @@ pub fn kit_pieces(
                 },
                 shapes,
                 bounds,
+                fill,
             }
         })
         .collect()

@@ -160,7 +160,7 @@ impl Blocks<'_> {
         if let EntityType::Insert(insert) = &entity.specific {
             return self.insert(insert, to, depth, lines);
         }
-        lines.next_path();
+        lines.next_path(None, false);
         match run(entity, self.scale, lines.points)? {
             Some((run, closed)) => lines.add(run.into_iter().map(|p| to * p).collect(), closed),
             None => Ok(()),

@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 
 use kurbo::Point;
+use windrift_core::art::clean::DrawnAs;
 use windrift_core::ground::outline::{Contour, bounds_of};
 
 use crate::drawing::{FileError, Lines, Opened, by_area, counted};
@@ -16,7 +17,7 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
         closed,
         open,
         mut not_used,
-        path,
+        drawn: last,
         ..
     } = lines;
     if closed.is_empty() && open.is_empty() {
@@ -28,10 +29,13 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
     }
     let (joined, left) = join(open);
     // Lines that were joined are a path of their own.
-    let outlines: Vec<(u32, Contour)> = closed
+    let joined = (last.path + 1..)
+        .zip(joined)
+        .map(|(path, (drawn, c))| (DrawnAs { path, ..drawn }, c));
+    let outlines: Vec<(DrawnAs, Contour)> = closed
         .into_iter()
-        .chain((path + 1..).zip(joined))
-        .map(|(path, c)| (path, tidy(c)))
+        .chain(joined)
+        .map(|(drawn, c)| (drawn, tidy(c)))
         .filter(|(_, c)| c.len() >= 3 && bounds_of(c.iter().copied()).area() > 1.0)
         .collect();
     if outlines.is_empty() {
@@ -63,10 +67,10 @@ pub(super) fn close(lines: Lines) -> Result<Opened, FileError> {
             counted(left.len(), "open line was", "open lines were")
         ));
     }
-    let (paths, outlines) = by_area(outlines).into_iter().unzip();
+    let (drawn, outlines) = by_area(outlines).into_iter().unzip();
     Ok(Opened {
         outlines,
-        paths,
+        drawn,
         not_used,
     })
 }
@@ -89,10 +93,15 @@ fn tidy(mut contour: Contour) -> Contour {
     contour
 }
 
-/// Joins runs whose ends meet. Returns the closed ones and what is left open.
-fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
-    let mut runs: Vec<Option<Vec<Point>>> =
-        runs.into_iter().filter(|r| r.len() > 1).map(Some).collect();
+/// A run with how its path is drawn.
+type Run = (DrawnAs, Vec<Point>);
+
+/// Joins runs whose ends meet. Returns the closed ones, each with its colour where all its runs are of one, and what is left open.
+fn join(runs: Vec<Run>) -> (Vec<Run>, Vec<Vec<Point>>) {
+    let mut runs: Vec<Option<Run>> = (runs.into_iter())
+        .filter(|(_, r)| r.len() > 1)
+        .map(Some)
+        .collect();
     let cell = |p: Point| {
         (
             (p.x / JOIN_MM).floor() as i64,
@@ -102,20 +111,23 @@ fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
     // Ends by cell of a grid, so that only near ones are compared.
     let mut ends: HashMap<(i64, i64), Vec<usize>> = HashMap::new();
     for (n, run) in runs.iter().enumerate() {
-        for end in run.iter().flat_map(|r| [r.first(), r.last()]).flatten() {
+        for end in (run.iter())
+            .flat_map(|(_, r)| [r.first(), r.last()])
+            .flatten()
+        {
             ends.entry(cell(*end)).or_default().push(n);
         }
     }
     let mut closed = Vec::new();
     let mut left = Vec::new();
     for n in 0..runs.len() {
-        let Some(mut run) = runs[n].take() else {
+        let Some((mut drawn, mut run)) = runs[n].take() else {
             continue;
         };
         let mut turned = false;
         while let (Some(first), Some(last)) = (run.first().copied(), run.last().copied()) {
             if run.len() > 2 && first.distance(last) < JOIN_MM {
-                closed.push(run);
+                closed.push((std::mem::take(&mut drawn), run));
                 run = Vec::new();
                 break;
             }
@@ -126,7 +138,7 @@ fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
                 .flatten()
                 .copied()
                 .find_map(|m| {
-                    let other = runs.get(m)?.as_ref()?;
+                    let (_, other) = runs.get(m)?.as_ref()?;
                     let (a, b) = (*other.first()?, *other.last()?);
                     if a.distance(last) < JOIN_MM {
                         Some((m, false))
@@ -137,7 +149,8 @@ fn join(runs: Vec<Vec<Point>>) -> (Vec<Contour>, Vec<Vec<Point>>) {
                     }
                 });
             match next.and_then(|(m, backwards)| runs[m].take().map(|r| (r, backwards))) {
-                Some((mut other, backwards)) => {
+                Some(((own, mut other), backwards)) => {
+                    drawn.fill = drawn.fill.filter(|f| own.fill.as_ref() == Some(f));
                     if backwards {
                         other.reverse();
                     }
@@ -169,7 +182,10 @@ mod tests {
 
     fn opened(open: Vec<Vec<Point>>) -> Result<Opened, FileError> {
         close(Lines {
-            open,
+            open: open
+                .into_iter()
+                .map(|run| (DrawnAs::default(), run))
+                .collect(),
             ..Lines::default()
         })
     }

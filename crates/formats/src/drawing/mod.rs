@@ -12,6 +12,7 @@ pub mod take;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
+use windrift_core::art::clean::DrawnAs;
 use windrift_core::ground::outline::{Contour, signed_area};
 use windrift_core::ground::told::Told;
 
@@ -148,8 +149,8 @@ impl From<FileError> for Told {
 pub struct Opened {
     /// Closed outlines.
     pub outlines: Vec<Contour>,
-    /// The number of the path or entity that each was drawn as: what one path draws belongs together.
-    pub paths: Vec<u32>,
+    /// How each was drawn: what one path or entity draws belongs together.
+    pub drawn: Vec<DrawnAs>,
     /// What was not used, one sentence each.
     pub not_used: Vec<String>,
 }
@@ -157,19 +158,23 @@ pub struct Opened {
 /// Lines as read, before they are joined: mm, y down.
 #[derive(Debug, Default)]
 struct Lines {
-    /// Each with the number of the path that it is of.
-    closed: Vec<(u32, Contour)>,
-    open: Vec<Vec<Point>>,
+    closed: Vec<(DrawnAs, Contour)>,
+    /// Each with how its path is drawn.
+    open: Vec<(DrawnAs, Vec<Point>)>,
     not_used: Vec<String>,
     points: usize,
-    /// Paths begun so far.
-    path: u32,
+    /// The path that is being read: their numbers count up.
+    drawn: DrawnAs,
 }
 
 impl Lines {
-    /// What is added from here on is of another path.
-    fn next_path(&mut self) {
-        self.path += 1;
+    /// What is added from here on is of another path, filled with this colour, and film also where it runs over itself, or a hole there.
+    fn next_path(&mut self, fill: Option<String>, over_itself: bool) {
+        self.drawn = DrawnAs {
+            path: self.drawn.path + 1,
+            fill,
+            over_itself,
+        };
     }
 
     /// Keeps a run of points, if the file may still have so many and none lies too far out.
@@ -187,9 +192,9 @@ impl Lines {
         }
         if run.len() > 1 {
             if closed {
-                self.closed.push((self.path, run));
+                self.closed.push((self.drawn.clone(), run));
             } else {
-                self.open.push(run);
+                self.open.push((self.drawn.clone(), run));
             }
         }
         Ok(())
@@ -197,8 +202,8 @@ impl Lines {
 }
 
 /// Largest first, by the area within.
-fn by_area(mut outlines: Vec<(u32, Contour)>) -> Vec<(u32, Contour)> {
-    let area = |(_, outline): &(u32, Contour)| signed_area(outline).abs();
+fn by_area(mut outlines: Vec<(DrawnAs, Contour)>) -> Vec<(DrawnAs, Contour)> {
+    let area = |(_, outline): &(DrawnAs, Contour)| signed_area(outline).abs();
     outlines.sort_by(|a, b| area(b).total_cmp(&area(a)));
     outlines
 }

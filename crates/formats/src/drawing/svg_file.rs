@@ -4,7 +4,7 @@ use std::collections::HashMap;
 
 use kurbo::{Affine, BezPath, PathEl, Point};
 use usvg::tiny_skia_path::PathSegment;
-use usvg::{Group, ImageHrefResolver, Node, Options, Tree};
+use usvg::{FillRule, Group, ImageHrefResolver, Node, Options, Paint, Tree};
 
 use crate::drawing::{
     FARTHEST_MM, FLATTENING_MM, FileError, FileUnit, Lines, MOST_FILE_POINTS, MOST_SHAPES, counted,
@@ -346,6 +346,18 @@ fn to_mm(
     }
 }
 
+/// The colour that a path is filled with; of a run of colours the first.
+fn fill_of(path: &usvg::Path) -> Option<String> {
+    let colour = match path.fill()?.paint() {
+        Paint::Color(colour) => *colour,
+        Paint::LinearGradient(run) => run.stops().first()?.color(),
+        Paint::RadialGradient(run) => run.stops().first()?.color(),
+        Paint::Pattern(_) => return None,
+    };
+    let usvg::Color { red, green, blue } = colour;
+    Some(format!("#{red:02x}{green:02x}{blue:02x}"))
+}
+
 fn collect(group: &Group, scale: f64, lines: &mut Lines) -> Result<(), FileError> {
     for node in group.children() {
         match node {
@@ -377,7 +389,8 @@ fn collect(group: &Group, scale: f64, lines: &mut Lines) -> Result<(), FileError
                 }) {
                     return Err(FileError::TooFar);
                 }
-                lines.next_path();
+                let over_itself = path.fill().is_some_and(|f| f.rule() == FillRule::NonZero);
+                lines.next_path(fill_of(path), over_itself);
                 flatten(&bez, lines)?;
             }
             Node::Image(_) | Node::Text(_) => {}

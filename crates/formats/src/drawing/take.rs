@@ -246,7 +246,7 @@ mod tests {
                 p(40.0, 105.0),
                 p(10.0, 65.0),
             ]],
-            paths: vec![0],
+            drawn: vec![],
             not_used: vec![],
         }
     }

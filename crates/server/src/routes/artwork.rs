@@ -1,9 +1,6 @@
 //! Artwork that Windrift makes or reads: regulated marks, kits from drawing files, pieces mirrored to the other side, one stripe over
 //! several body parts; and the shop's own typefaces and figures.
 
-use std::sync::Arc;
-
-use kurbo::Rect;
 use rocket::data::Data;
 use rocket::http::Status;
 use rocket::serde::json::Json;
@@ -16,22 +13,17 @@ use windrift_core::art::regulation::Regulation;
 use windrift_core::art::stripe::Stripe;
 use windrift_core::art::typeface::{MOST_OWN, Typeface, TypefaceInfo};
 use windrift_core::ground::mm::Mm;
-use windrift_core::ground::outline::{Shape, weld};
 use windrift_core::ground::settings::WorkSettings;
-use windrift_core::ground::tape::print;
 use windrift_core::ground::zone::Zone;
 use windrift_core::place::rules::PlaceRule;
 use windrift_core::plan::centre_run::{CentreError, along_centre};
-use windrift_core::plan::first::{FirstKind, first_piece, in_film_for, place_of, usual_place};
+use windrift_core::plan::first::{FirstKind, first_piece};
 use windrift_core::plan::piece::Piece;
-use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::plan::regulated;
-use windrift_core::plan::several::{kit_pieces, stripe_over};
-use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
-use windrift_formats::svg::screen_path;
+use windrift_core::plan::several::stripe_over;
+use windrift_store::StoreError;
 use windrift_store::edits::{Change, EditedRow, RowKind};
 use windrift_store::stored::Kind;
-use windrift_store::{SideRows, StoreError};
 
 use crate::desk::Desk;
 use crate::editing::{
@@ -44,9 +36,7 @@ use crate::planned::{PlannedSide, SideInput, unit_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_file, read_json, read_json_up_to, read_typed, word};
 use crate::routes::Answer;
-use crate::views::{PathData, SCREEN_MM};
 use crate::ways::own_id;
-use crate::worker::FilmRead;
 
 /// Largest typeface file, bytes.
 const LARGEST_FONT: usize = 4 * 1024 * 1024;
@@ -69,27 +59,14 @@ pub async fn regulated_mark(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Pie
     if wanted.words.trim().is_empty() {
         return Err(Problem::input("words", "Type what the mark says first.").at("/words"));
     }
-    let planned = planned_of(desk, &rows).await?;
+    let planned = desk.planned_as_it_is(&rows).await?;
     Ok(Json(regulated::lay_out::lay_out(
         wanted.regulation,
         &wanted.words,
         &planned.plan.side,
-        &taken(&planned),
+        &planned.boxes(),
         planned.input.unit,
     )))
-}
-
-/// The side as it is planned now.
-async fn planned_of(desk: &Desk, rows: &SideRows) -> Result<Arc<PlannedSide>, Problem> {
-    let job = desk.job(rows.job.id).await?;
-    let ways = desk.ways().await?;
-    desk.planned(&job, rows.side.id, &ways).await
-}
-
-/// Boxes of the film that is laid out on a side, in the picture frame.
-fn taken(planned: &PlannedSide) -> Vec<Rect> {
-    let boxed = |p: &PlannedPiece| p.placed.to_picture.transform_rect_bbox(p.drawn.bounds);
-    planned.plan.pieces.iter().map(boxed).collect()
 }
 
 /// A piece to be begun.
@@ -106,138 +83,17 @@ pub struct WantedFirst {
 pub async fn first_of_kind(desk: &Desk, id: &str, data: Data<'_>) -> Answer<Piece> {
     let WantedFirst { kind } = read_as(read_json(data).await?)?;
     let rows = desk.side(key(id)?).await?;
-    let planned = planned_of(desk, &rows).await?;
+    let planned = desk.planned_as_it_is(&rows).await?;
     let piece = desk.compute(move || {
         let PlannedSide { input, plan } = planned.as_ref();
         let names: Vec<String> = plan.pieces.iter().map(|p| p.piece.called()).collect();
-        first_piece(kind, &plan.side, &taken(&planned), input.unit)
+        first_piece(kind, &plan.side, &planned.boxes(), input.unit)
             .map(|piece| piece.told_apart_from(&names))
     });
     let piece = piece.await?;
     Ok(Json(
         piece.map_err(|e| Problem::input("first", e.to_string()))?,
     ))
-}
-
-/// One piece of a kit that was read from a file.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct KitPieceView {
-    /// The piece, to be added like any other.
-    pub piece: Piece,
-    /// Its film in the file's frame, mm.
-    pub film: PathData,
-    /// Its box: x, y, width, height.
-    pub bounds: [f64; 4],
-    /// Its width and height as printed.
-    pub size: [String; 2],
-    /// What was cleaned in it, one sentence each.
-    pub cleaned: Vec<String>,
-}
-
-/// A kit that was read from a file. Nothing is written yet.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct KitView {
-    /// Its pieces, the biggest first: the order in which they go on.
-    pub pieces: Vec<KitPieceView>,
-    /// What of the file was not used, one sentence each.
-    pub not_used: Vec<String>,
-}
-
-fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
-    serde_json::from_value(serde_json::Value::from(word)).map_err(|_| {
-        Problem::input("unit", "Choose the unit that the file was drawn in.").at("/unit")
-    })
-}
-
-/// Reads a kit from an SVG or DXF file: every outline that stands by itself becomes a numbered piece.
-#[utoipa::path(
-    post,
-    path = "/api/sides/{id}/kit-file",
-    params(
-        ("id" = Uuid, Path),
-        ("unit" = String, Query, description = "as_the_file_says, millimetre, centimetre, metre, inch or foot"),
-        ("name" = Option<String>, Query, description = "Name of the kit"),
-        ("whole" = Option<bool>, Query, description = "Whether everything in the file is one piece")
-    ),
-    request_body(content = String, content_type = "application/octet-stream"),
-    responses((status = 200, body = KitView), (status = 422, body = Problem))
-)]
-#[post("/sides/<id>/kit-file?<unit>&<name>&<whole>", data = "<data>")]
-pub async fn kit_file(
-    desk: &Desk,
-    id: &str,
-    unit: &str,
-    name: Option<&str>,
-    whole: Option<bool>,
-    data: Data<'_>,
-) -> Answer<KitView> {
-    let rows = desk.side(key(id)?).await?;
-    let planned = planned_of(desk, &rows).await?;
-    let unit = unit_of_file(unit)?;
-    let bytes = read_file(
-        data,
-        LARGEST_FILE,
-        "The file is larger than 12 MB. Leave out what is not cut, then choose it again.",
-    )
-    .await?;
-    let name = word(name.unwrap_or("kit"), 40);
-    let whole = whole.unwrap_or(false);
-    let read = desk.worker().film(&bytes, unit).await?;
-    let view = desk
-        .compute(move || kit_of(read, &name, whole, &planned))
-        .await??;
-    Ok(Json(view))
-}
-
-fn kit_of(
-    read: FilmRead,
-    name: &str,
-    whole: bool,
-    planned: &PlannedSide,
-) -> Result<KitView, Problem> {
-    let PlannedSide { input, plan } = planned;
-    let FilmRead {
-        shapes,
-        cleaning,
-        not_used,
-    } = read;
-    let groups: Vec<Vec<Shape>> = if whole {
-        // One piece of film: where parts of it lap there is film, once.
-        let contours: Vec<_> = shapes.into_iter().flat_map(|s| s.contours).collect();
-        vec![weld(&contours)]
-    } else {
-        shapes.into_iter().map(|s| vec![s]).collect()
-    };
-    let kit = kit_pieces(groups, name, |size| {
-        place_of(&plan.side, &taken(planned), size, usual_place(&plan.side)).rounded(input.unit)
-    });
-    if kit.is_empty() {
-        return Err(Problem::input(
-            "kit_file",
-            "There is no closed outline in the file. Close it in the drawing program and read it in again.",
-        ));
-    }
-    require_room(kit.len(), RowKind::Piece.most() + 1, "pieces in this file")?;
-    let mut told = cleaning.sentences();
-    let pieces = kit
-        .into_iter()
-        .map(|k| KitPieceView {
-            film: screen_path(&k.shapes, SCREEN_MM),
-            bounds: [
-                k.bounds.x0,
-                k.bounds.y0,
-                k.bounds.width(),
-                k.bounds.height(),
-            ],
-            size: [
-                print(k.bounds.width(), input.unit).text,
-                print(k.bounds.height(), input.unit).text,
-            ],
-            piece: in_film_for(k.piece, &plan.side),
-            cleaned: std::mem::take(&mut told),
-        })
-        .collect();
-    Ok(KitView { pieces, not_used })
 }
 
 /// Several pieces to be added in one go.

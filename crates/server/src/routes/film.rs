@@ -25,7 +25,7 @@ use crate::editing::{Editing, answered_before, make_all, replaced};
 use crate::file::File;
 use crate::floor::Floor;
 use crate::job_pieces::JobPieces;
-use crate::nests::{film_of, rolls_of};
+use crate::nests::{Search, film_of, rolls_of};
 use crate::problem::Problem;
 use crate::request::Caller;
 use crate::roll_layout::{FilmRolls, lay_out};
@@ -295,7 +295,7 @@ fn films_needed(job: &JobPieces, shelf: &[FilmRolls]) -> (Vec<Needed>, Vec<Need>
         if count == 0 {
             continue;
         }
-        let (amount, short) = match lay_out(job, of, SHORT) {
+        let (amount, short) = match lay_out(job, of, Search::GoOn(SHORT)) {
             Ok(found) => {
                 let print = |p: &PlannedPiece| matches!(p.piece.art, Art::Panel(_));
                 let prints: Vec<&PlannedPiece> = (job.of_film(of.film))

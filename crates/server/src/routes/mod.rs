@@ -16,6 +16,7 @@ pub mod hand_over;
 pub mod heat;
 pub mod hinge;
 pub mod jobs;
+pub mod kit_file;
 pub mod links;
 pub mod live;
 pub mod marking;
@@ -141,7 +142,7 @@ routes![
         same_side::same_side,
         artwork::regulated_mark,
         artwork::first_of_kind,
-        artwork::kit_file,
+        kit_file::kit_file,
         features::start_feature,
         features::quick_words,
         features::move_feature,

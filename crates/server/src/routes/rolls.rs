@@ -9,6 +9,7 @@ use rocket::serde::json::Json;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
+use windrift_core::cut::nest::Nest;
 use windrift_core::ground::tape::print;
 use windrift_store::StoreError;
 use windrift_store::shelf::{NewRollEntry, RollChange};
@@ -16,7 +17,7 @@ use windrift_store::shelf::{NewRollEntry, RollChange};
 use crate::desk::Desk;
 use crate::entries::cut::{CutFrom, FilmCut};
 use crate::job_pieces::JobPieces;
-use crate::nests::{film_of, rolls_of};
+use crate::nests::{Search, film_of, rolls_of};
 use crate::problem::Problem;
 use crate::request::{Caller, read_as, read_json};
 use crate::roll_layout::{FilmRolls, lay_out};
@@ -85,7 +86,7 @@ pub async fn nest(desk: &Desk, id: &str, data: Data<'_>) -> Answer<NestView> {
     let job = JobPieces::of(desk, id).await?;
     let of = film_rolls(desk, ask.film).await?;
     let time = Duration::from_millis(ask.milliseconds).min(LONGEST);
-    let found = desk.compute(move || lay_out(&job, &of, time));
+    let found = desk.compute(move || lay_out(&job, &of, Search::GoOn(time)));
     with_kept(desk, found.await??.view).await
 }
 
@@ -105,7 +106,7 @@ fn entry_id(cut: Uuid, n: usize) -> Uuid {
 }
 
 /// Cuts a layout as it was seen: what it takes is taken from the rolls, and its pieces are cut. Refused where somebody took from one of those
-/// rolls since, or where the layout is another by now.
+/// rolls since, or where a piece is another by now; a shorter layout that was found meanwhile is no hindrance.
 #[utoipa::path(post, path = "/api/jobs/{id}/cut", params(("id" = Uuid, Path)), request_body = CutNest, responses((status = 200, body = NestView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 #[post("/jobs/<id>/cut", data = "<data>")]
 pub async fn cut(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answer<NestView> {
@@ -127,7 +128,7 @@ pub async fn cut(desk: &Desk, caller: Caller, id: &str, data: Data<'_>) -> Answe
     };
     desk.append(job.id, body.entry(new.id, crew)?).await?;
     let of = film_rolls(desk, new.film).await?;
-    let found = desk.compute(move || lay_out(&job, &of, Duration::ZERO));
+    let found = desk.compute(move || lay_out(&job, &of, Search::GoOn(Duration::ZERO)));
     with_kept(desk, found.await??.view).await
 }
 
@@ -140,28 +141,36 @@ async fn take(
     of: FilmRolls,
 ) -> Result<(), Problem> {
     let (id, unit) = (job.id, job.unit);
-    let layout = desk
-        .compute(move || lay_out(&job, &of, Duration::ZERO))
-        .await??;
+    let seen: Vec<f64> = new.rolls.iter().map(|r| r.used_mm).collect();
+    // As it was printed, which is what was seen.
+    let same = move |used: f64, seen: f64| (print(used, unit).mm - seen).abs() < 0.01;
+    let layout = desk.compute(move || {
+        let as_seen = |nest: &Nest| {
+            let used: Vec<f64> = (nest.used_mm.iter().copied())
+                .filter(|mm| *mm > 0.0)
+                .collect();
+            used.len() == seen.len() && used.iter().zip(&seen).all(|(u, s)| same(*u, *s))
+        };
+        lay_out(&job, &of, Search::Seen(&as_seen))
+    });
+    let layout = layout.await??;
     if layout.takes.is_empty() {
         return Err(Problem::input(
             "cut",
             "Nothing of this film is left to cut for this job.",
         ));
     }
-    let same = layout.takes.len() == new.rolls.len()
+    let stands = layout.takes.len() == new.rolls.len()
         && (layout.takes.iter().zip(&new.rolls)).all(|((roll, used, _), seen)| {
-            // As it was printed, which is what was seen.
-            let used = print(*used, unit).mm;
             roll.row.id == seen.id
                 && roll.row.revision == seen.revision
-                && (used - seen.used_mm).abs() < 0.01
+                && same(*used, seen.used_mm)
         });
-    if !same {
+    if !stands {
         return Err(Problem::new(
             Status::Conflict,
             "stale",
-            "The layout is not the one that you saw: a better one was found, or somebody took from a roll. Look at it again, then cut.",
+            "The layout is not the one that you saw: a piece is another by now, or somebody took from a roll. Look at it again, then cut.",
         ));
     }
     let entries = (layout.takes.into_iter().enumerate())

@@ -30,6 +30,7 @@ use crate::MetricsKey;
 use crate::access::hash_of;
 use crate::desk::Desk;
 use crate::documents::Documents;
+use crate::film_colours::{FilmColourView, film_colours};
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
@@ -155,6 +156,8 @@ pub struct ShopView {
     pub behind_skins: Vec<WordView>,
     /// Kinds of damage.
     pub damage_kinds: Vec<WordView>,
+    /// Colours that film comes in here.
+    pub film_colours: Vec<FilmColourView>,
 }
 
 /// A length that was typed.
@@ -237,6 +240,7 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         finishes: Finish::ALL.map(|f| word(f, f.name())).into(),
         behind_skins: Behind::ALL.map(|b| word(b, b.name())).into(),
         damage_kinds: DamageKind::ALL.map(|d| word(d, d.name())).into(),
+        film_colours: film_colours(desk).await?,
     }))
 }
 

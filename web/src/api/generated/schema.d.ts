@@ -521,7 +521,7 @@ export interface paths {
         put?: never;
         /**
          * Cuts a layout as it was seen: what it takes is taken from the rolls, and its pieces are cut. Refused where somebody took from one of those
-         *     rolls since, or where the layout is another by now.
+         *     rolls since, or where a piece is another by now; a shorter layout that was found meanwhile is no hindrance.
          */
         post: operations["cut"];
         delete?: never;
@@ -2194,7 +2194,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Reads a kit from an SVG or DXF file: every outline that stands by itself becomes a numbered piece. */
+        /**
+         * Reads a kit from an SVG or DXF file: every outline that stands by itself becomes a numbered piece, in the film whose colour is nearest to the
+         *     one that it is drawn in.
+         */
         post: operations["kit_file"];
         delete?: never;
         options?: never;
@@ -4914,6 +4917,13 @@ export interface components {
          * @enum {string}
          */
         FilmClass: "cut_lettering" | "cast_print" | "heat_set_print" | "engineer_reflective" | "removable_reflective" | "permanent_reflective" | "conspicuity_strip" | "thick_kit" | "hull_print" | "colour_change";
+        /** @description A colour of film. */
+        FilmColourView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description `#rrggbb`. */
+            value: string;
+        };
         /** @description Film of one piece. */
         FilmDrawing: {
             /** @description Colour, `#rrggbb`. */
@@ -6072,12 +6082,25 @@ export interface components {
             /** @description Width, mm. */
             width_mm: components["schemas"]["Mm"];
         };
+        /** @description A colour of the file, and the film that it is cut from. */
+        KitColour: {
+            /** @description The film that its pieces are laid out in, `#rrggbb`; nothing where it is no film but a hole. */
+            colour?: string | null;
+            /** @description As it is drawn, `#rrggbb`; nothing for what the file gives no colour. */
+            drawn?: string | null;
+            /** @description How many pieces are of it. */
+            pieces: number;
+            /** @description Why this film. */
+            sentence: string;
+        };
         /** @description One piece of a kit that was read from a file. */
         KitPieceView: {
             /** @description Its box: x, y, width, height. */
             bounds: number[];
             /** @description What was cleaned in it, one sentence each. */
             cleaned: string[];
+            /** @description What it is filled with in the file, `#rrggbb`. */
+            drawn?: string | null;
             /** @description Its film in the file's frame, mm. */
             film: components["schemas"]["String"];
             /** @description The piece, to be added like any other. */
@@ -6087,6 +6110,8 @@ export interface components {
         };
         /** @description A kit that was read from a file. Nothing is written yet. */
         KitView: {
+            /** @description Its colours, that of the biggest piece first. */
+            colours: components["schemas"]["KitColour"][];
             /** @description What of the file was not used, one sentence each. */
             not_used: string[];
             /** @description Its pieces, the biggest first: the order in which they go on. */
@@ -9372,6 +9397,8 @@ export interface components {
             damage_kinds: components["schemas"]["WordView"][];
             /** @description Kinds of features. */
             feature_kinds: components["schemas"]["FeatureKindView"][];
+            /** @description Colours that film comes in here. */
+            film_colours: components["schemas"]["FilmColourView"][];
             /** @description How its paint is. */
             finishes: components["schemas"]["WordView"][];
             /** @description What a side is made of. */
@@ -27597,6 +27624,8 @@ export interface operations {
                 name?: string;
                 /** @description Whether everything in the file is one piece */
                 whole?: boolean;
+                /** @description Colours that are no film but cut out of what they lie on: #rrggbb, one after the other with commas */
+                holes?: string;
             };
             header?: never;
             path: {

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
+import { FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
 import { Laminates, readLaminates, typedLaminates } from "./Laminates";
@@ -91,6 +92,7 @@ export function FilmSheet({
 		Object.fromEntries(ALL.map(({ key, as }) => [key, shown(film.film.sheet?.[key] ?? null, as)])),
 	);
 	const [name, setName] = useState(film.film.name);
+	const [colour, setColour] = useState(film.film.colour);
 	const [laminates, setLaminates] = useState(() => typedLaminates(film.film.sheet?.laminates ?? []));
 	const [wrong, setWrong] = useState<string | null>(null);
 	const tell = (error: unknown) => setWrong(told(error));
@@ -101,7 +103,7 @@ export function FilmSheet({
 				ask(
 					client.PUT("/api/films/{id}", {
 						params: { path: { id: film.id } },
-						body: { id: film.id, film: { ...film.film, name: name.trim(), sheet } },
+						body: { id: film.id, film: { ...film.film, name: name.trim(), colour, sheet } },
 						headers: { "If-Match": `"${film.revision}"` },
 					}),
 				),
@@ -126,6 +128,9 @@ export function FilmSheet({
 				}}
 			>
 				<Field label="What you call it" value={name} onChange={setName} />
+				<div className="@md:col-span-2 @2xl:col-span-3">
+					<FilmColour label="Its colour" value={colour} onChange={setColour} />
+				</div>
 				{(printed ? ALL : FIELDS).map(({ key, label, as }) => {
 					const figure = usual(key);
 					const hint =

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { ask, client, type Schemas, told } from "../../api/client";
 import { FileButton } from "../../ui/FileButton";
-import { FILMS, FilmColour } from "../../ui/FilmColour";
+import { FIRST_FILM, FilmColour } from "../../ui/FilmColour";
 import { Button, Choice, Sheet, TroubleNote } from "../../ui/parts";
 import { Field } from "./Field";
 import { type Send, useKey } from "./sending";
@@ -22,7 +22,7 @@ export function NewFilm({
 	const id = useKey();
 	const [name, setName] = useState("");
 	const [kind, setKind] = useState<Schemas["FilmClass"]>("cut_lettering");
-	const [colour, setColour] = useState<string>(FILMS[0].value);
+	const [colour, setColour] = useState<string>(FIRST_FILM);
 	const [sheet, setSheet] = useState<Schemas["DataSheet"]>(EMPTY);
 	const [wrong, setWrong] = useState<string | null>(null);
 	/** Fills the form from a file as the shelf gives it out; nothing is put there before somebody has looked at it. */

@@ -31,6 +31,8 @@ export function Shelf() {
 		const now = await call;
 		cache.setQueryData(["shelf"], now);
 		await cache.invalidateQueries({ queryKey: ["film"] });
+		// The colours that film comes in here.
+		await cache.invalidateQueries({ queryKey: ["shop"] });
 		setWrong(null);
 	};
 	const tell = (call: Promise<void>) => call.catch((error) => setWrong(told(error)));
