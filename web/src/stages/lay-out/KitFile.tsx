@@ -178,7 +178,16 @@ function KitPicture({
 	const top = Math.min(...bounds.map(([, y]) => y));
 	const width = Math.max(...bounds.map(([x, , w]) => x + w)) - left;
 	const height = Math.max(...bounds.map(([, y, , h]) => y + h)) - top;
-	const size = width / 24;
+	const size = Math.max(width, height) / 18;
+	// What lies on another has its middle where that has its own: numbers stand below each other there.
+	const numbers: { n: number; film: string; x: number; y: number }[] = [];
+	for (const { p, n } of pieces) {
+		const [x = 0, y = 0, w = 0, h = 0] = p.bounds;
+		const at = { n, film: p.film, x: x + w / 2, y: y + h / 2 + size / 3 };
+		const isTaken = () => numbers.some((o) => Math.abs(o.x - at.x) < size && Math.abs(o.y - at.y) < size);
+		while (isTaken()) at.y += size;
+		numbers.push(at);
+	}
 	return (
 		<svg
 			role="img"
@@ -196,25 +205,22 @@ function KitPicture({
 					strokeWidth={size / 16}
 				/>
 			))}
-			{pieces.map(({ p, n }) => {
-				const [x = 0, y = 0, w = 0, h = 0] = p.bounds;
-				return (
-					<text
-						key={p.film}
-						x={x + w / 2}
-						y={y + h / 2 + size / 3}
-						fontSize={size}
-						fontWeight={700}
-						textAnchor="middle"
-						fill="var(--color-paper)"
-						stroke="var(--color-ink)"
-						strokeWidth={size / 8}
-						paintOrder="stroke"
-					>
-						{n + 1}
-					</text>
-				);
-			})}
+			{numbers.map(({ n, film, x, y }) => (
+				<text
+					key={film}
+					x={x}
+					y={y}
+					fontSize={size}
+					fontWeight={700}
+					textAnchor="middle"
+					fill="var(--color-paper)"
+					stroke="var(--color-ink)"
+					strokeWidth={size / 8}
+					paintOrder="stroke"
+				>
+					{n + 1}
+				</text>
+			))}
 		</svg>
 	);
 }
