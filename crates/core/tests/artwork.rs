@@ -1147,7 +1147,7 @@ fn pieces_that_butt_or_lap_come_in_as_they_were_drawn() {
     let film = |as_drawn: &[DrawnAs]| {
         let (islands, _) = clean(&drawn, as_drawn);
         let mut film: Vec<(f64, Option<String>)> = (islands.into_iter())
-            .map(|i| (i.shape.area().round(), i.fill))
+            .map(|i| (i.shape.area().round(), i.drawn.fill))
             .collect();
         film.sort_by(|a, b| a.0.total_cmp(&b.0));
         film
@@ -1194,7 +1194,7 @@ fn a_line_round_what_is_filled_is_no_second_piece() {
         let drawn = [filled(0, fills[0]), filled(1, fills[1])];
         let (islands, done) = clean(&[square.clone(), square.clone()], &drawn);
         assert_eq!((islands.len(), done.doubled), (1, 1));
-        assert_eq!(islands[0].fill.as_deref(), Some(seen));
+        assert_eq!(islands[0].drawn.fill.as_deref(), Some(seen));
     }
 }
 

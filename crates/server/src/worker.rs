@@ -17,7 +17,7 @@ use rocket::tokio::process::Command;
 use rocket::tokio::sync::Semaphore;
 use rocket::tokio::time::timeout;
 use serde::{Deserialize, Serialize};
-use windrift_core::art::clean::{Cleaning, Island, clean};
+use windrift_core::art::clean::{Cleaning, DrawnAs, Island, clean};
 use windrift_core::art::typeface::Typeface;
 use windrift_core::ground::budget::{Budget, within};
 use windrift_core::ground::outline::{Contour, Shape};
@@ -67,8 +67,8 @@ enum Answered {
         not_used: Vec<String>,
     },
     Film {
-        /// Each with what it was filled with.
-        islands: Vec<(Option<String>, Flat)>,
+        /// Each with how it was drawn.
+        islands: Vec<(DrawnAs, Flat)>,
         cleaning: Cleaning,
         not_used: Vec<String>,
     },
@@ -147,9 +147,9 @@ impl Worker {
             } => Ok(FilmRead {
                 islands: islands
                     .into_iter()
-                    .map(|(fill, contours)| Island {
+                    .map(|(drawn, contours)| Island {
                         shape: Shape::new(contours.into_iter().map(points).collect()),
-                        fill,
+                        drawn,
                     })
                     .collect(),
                 cleaning,
@@ -329,7 +329,7 @@ fn read(asked: Asked, file: &[u8]) -> Result<(Answered, Vec<u8>), Refusal> {
             let answered = Answered::Film {
                 islands: islands
                     .into_iter()
-                    .map(|i| (i.fill, i.shape.contours.iter().map(flat).collect()))
+                    .map(|i| (i.drawn, i.shape.contours.iter().map(flat).collect()))
                     .collect(),
                 cleaning,
                 not_used: opened.not_used,

@@ -189,12 +189,12 @@ async fn a_kit_is_read_cleaned_added_and_undone_in_one_go() {
     assert!(detail(&api.post(&several, json!({ "pieces": many })).await).contains("is the most"));
 }
 
-/// An emblem as it is drawn: a red ring whose middle is faked with white, a yellow star on it, a plain black bar
+/// An emblem as it is drawn: a red ring whose middle is faked with white, a yellow square in that, a plain black bar
 /// with a bare line round it, a run of colours, a bare line by itself.
 const EMBLEM: &[u8] = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 400">
     <defs><linearGradient id="g"><stop stop-color="#ff0000"/><stop offset="1" stop-color="#0000ff"/></linearGradient></defs>
     <path fill="#e30613" d="M0 0H400V400H0Z"/><path style="fill:#FFFFFF" d="M100 100H300V300H100Z"/>
-    <path fill="#ffd400" d="M10 10H60V60H10Z"/><path d="M500 0H700V50H500Z"/><path fill="none" stroke="#ff00ff" d="M500 0H700V50H500Z"/>
+    <path fill="#ffd400" d="M120 120H170V170H120Z"/><path d="M500 0H700V50H500Z"/><path fill="none" stroke="#ff00ff" d="M500 0H700V50H500Z"/>
     <path fill="url(#g)" d="M500 200H600V240H500Z"/><path fill="none" stroke="#123456" d="M700 200H800V230H700Z"/></svg>"##;
 
 #[rocket::async_test]
@@ -244,7 +244,7 @@ async fn a_kits_pieces_are_laid_out_in_the_films_nearest_to_their_colours() {
     let told = |kit: &Value, n: usize| kit["colours"][n]["sentence"].as_str().unwrap().to_owned();
     assert_eq!(told(&kit, 0), "signal red, the film nearest to it.");
     assert!(told(&kit, 4).contains("gives it no colour"));
-    // The white is no film: the red gets its hole.
+    // The white is no film: the red gets its hole, and what is drawn over the hole stays.
     let kit = read("&holes=%23FFFFFF").await;
     assert_eq!((films(&kit).len(), area(&kit, 0)), (5, 2));
     let hole = &kit["colours"][5];

@@ -87,7 +87,7 @@ impl Cleaning {
 /// How a contour was drawn: what one path draws belongs together, and is of one colour.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub struct DrawnAs {
-    /// The number of its path.
+    /// The number of its path: what is drawn later lies above.
     pub path: u32,
     /// What it is filled with, `#rrggbb`; nothing where it is a bare line, or no single colour.
     #[serde(default)]
@@ -102,8 +102,8 @@ pub struct DrawnAs {
 pub struct Island {
     /// Its rim and its holes.
     pub shape: Shape,
-    /// What it was filled with, `#rrggbb`.
-    pub fill: Option<String>,
+    /// How it was drawn: as its largest contour.
+    pub drawn: DrawnAs,
 }
 
 /// Cleans closed contours and resolves them as a drawing program fills them: what lies within one is film, within two a hole. `drawn` says
@@ -180,11 +180,11 @@ pub fn clean(contours: &[Contour], drawn: &[DrawnAs]) -> (Vec<Island>, Cleaning)
     }
     let mut islands: Vec<Island> = apart(&kept, &drawn_as)
         .into_iter()
-        .flat_map(|(together, fill)| {
+        .flat_map(|(together, drawn)| {
             let shapes = resolve(&together).into_iter();
             shapes.map(move |shape| Island {
                 shape,
-                fill: fill.clone(),
+                drawn: drawn.clone(),
             })
         })
         .collect();
@@ -228,9 +228,9 @@ fn same(a: &Contour, b: &Contour) -> bool {
 const WHOLLY: f64 = 0.999;
 
 /// Contours that belong to each other: one within another is its hole, whoever drew it; those that lie partly over each other only where
-/// they are of one path. What only meets another at an edge never does, nor what is filled with another colour. Each group comes with its
-/// colour.
-fn apart(contours: &[Contour], drawn: &[DrawnAs]) -> Vec<(Vec<Contour>, Option<String>)> {
+/// they are of one path. What only meets another at an edge never does, nor what is filled with another colour. Each group comes with
+/// how its largest contour is drawn.
+fn apart(contours: &[Contour], drawn: &[DrawnAs]) -> Vec<(Vec<Contour>, DrawnAs)> {
     let shapes: Vec<Shape> = (contours.iter())
         .map(|c| Shape::new(vec![c.clone()]))
         .collect();
@@ -277,9 +277,13 @@ fn apart(contours: &[Contour], drawn: &[DrawnAs]) -> Vec<(Vec<Contour>, Option<S
     let firsts = (0..group.len()).filter(|n| group[*n] == *n);
     firsts
         .map(|first| {
-            let members = contours.iter().zip(&group).filter(|(_, g)| **g == first);
-            let together = members.map(|(c, _)| c.clone()).collect();
-            (together, fills[first].cloned())
+            let members = || (0..group.len()).filter(|n| group[*n] == first);
+            let largest = members().max_by(|a, b| areas[*a].total_cmp(&areas[*b]));
+            let drawn_as = DrawnAs {
+                fill: fills[first].cloned(),
+                ..drawn[largest.unwrap_or(first)].clone()
+            };
+            (members().map(|n| contours[n].clone()).collect(), drawn_as)
         })
         .collect()
 }

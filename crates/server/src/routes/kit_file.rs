@@ -155,21 +155,22 @@ fn film_for(drawn: Option<&str>, films: &[FilmColourView]) -> (String, String) {
     }
 }
 
-/// Film less what is drawn in the colours that are holes.
+/// Film less what is drawn over it in the colours that are holes. What is drawn over a hole stays.
 fn less_holes(islands: Vec<Island>, holes: &[String]) -> Vec<Island> {
-    let (cut, film): (Vec<Island>, Vec<Island>) =
-        (islands.into_iter()).partition(|i| i.fill.as_ref().is_some_and(|f| holes.contains(f)));
-    let cut: Vec<Shape> = cut.into_iter().map(|i| i.shape).collect();
-    if cut.is_empty() {
-        return film;
-    }
+    let is_hole = |i: &Island| i.drawn.fill.as_ref().is_some_and(|f| holes.contains(f));
+    let (cut, film): (Vec<Island>, Vec<Island>) = islands.into_iter().partition(is_hole);
     film.into_iter()
         .flat_map(|i| {
-            let left = cut_out(&[i.shape], &cut).into_iter();
-            let left = left.filter(|s| s.area() >= SPECK_MM2);
+            let over = cut.iter().filter(|c| c.drawn.path > i.drawn.path);
+            let over: Vec<Shape> = over.map(|c| c.shape.clone()).collect();
+            let left = match over.is_empty() {
+                true => vec![i.shape],
+                false => cut_out(&[i.shape], &over),
+            };
+            let left = left.into_iter().filter(|s| s.area() >= SPECK_MM2);
             left.map(move |shape| Island {
                 shape,
-                fill: i.fill.clone(),
+                drawn: i.drawn.clone(),
             })
         })
         .collect()
@@ -182,14 +183,14 @@ fn groups_of(islands: Vec<Island>, whole: bool, films: &[FilmColourView]) -> Vec
         let largest = islands
             .iter()
             .max_by(|a, b| a.shape.area().total_cmp(&b.shape.area()));
-        let fill = largest.and_then(|i| i.fill.clone());
+        let fill = largest.and_then(|i| i.drawn.fill.clone());
         let contours: Vec<_> = (islands.into_iter())
             .flat_map(|i| i.shape.contours)
             .collect();
         vec![(weld(&contours), fill)]
     } else {
         (islands.into_iter())
-            .map(|i| (vec![i.shape], i.fill))
+            .map(|i| (vec![i.shape], i.drawn.fill))
             .collect()
     };
     groups
