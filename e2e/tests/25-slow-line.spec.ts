@@ -46,7 +46,10 @@ test("on a slow line, what was pressed right before the tab is shut is kept", as
 		const skin = page.getByLabel("The clear protective skin is still on");
 		await expect(skin).not.toBeChecked();
 		late = LATE;
+		// It has left the page, and is still on its way when that is shut.
+		const sent = page.waitForRequest((r) => r.method() === "PUT" && r.url().includes("/api/sides/"));
 		await skin.click({ noWaitAfter: true });
+		await sent;
 		const where = page.url();
 		await page.close();
 		late = 0;

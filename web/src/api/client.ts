@@ -29,20 +29,31 @@ const AWAY: Problem = {
 const MOST_KEPT_ALIVE = 60_000;
 let keptAlive = 0;
 
-/** Sends a call so that a change still arrives when its page is loaded again, left or shut right after the press. */
-async function send(request: Request): Promise<Response> {
+/** How long the body is that was written last, bytes, until its request is made in the same turn. */
+let written = 0;
+/** How long the body of a request is, bytes. */
+const bodies = new WeakMap<Request, number>();
+
+/** Sends a call so that a change still arrives when its page is loaded again, left or shut right after the press: nothing is waited for before. */
+function send(request: Request): Promise<Response> {
 	if (request.method === "GET") return fetch(request);
-	const bytes = (await request.clone().arrayBuffer()).byteLength;
+	const bytes = bodies.get(request) ?? 0;
 	if (keptAlive + bytes > MOST_KEPT_ALIVE) return fetch(request);
 	keptAlive += bytes;
-	try {
-		return await fetch(request, { keepalive: true });
-	} finally {
+	return fetch(request, { keepalive: true }).finally(() => {
 		keptAlive -= bytes;
-	}
+	});
 }
 
-export const client = createClient<paths>({ baseUrl: "", fetch: send });
+export const client = createClient<paths>({
+	baseUrl: "",
+	fetch: send,
+	bodySerializer: (body) => {
+		const text = JSON.stringify(body);
+		written = new TextEncoder().encode(text).length;
+		return text;
+	},
+});
 
 /** Told when the server says that nobody is signed in on this device. */
 export const signedOut = new Set<() => void>();
@@ -83,6 +94,8 @@ client.use({
 		asked.delete(id);
 	},
 	onRequest({ request, id }) {
+		bodies.set(request, written);
+		written = 0;
 		asked.set(id, Date.now());
 		// What was recorded by somebody else is sent in their name.
 		if (crewId && !request.headers.has("Crew-Id")) request.headers.set("Crew-Id", crewId);
