@@ -168,15 +168,23 @@ test("an emblem in its colours: each from the film nearest to it, a faked hole i
 	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="900mm" height="400mm" viewBox="0 0 900 400">
 		<rect width="400" height="400" fill="#e30613"/><rect x="100" y="100" width="200" height="200" fill="white"/>
 		<path d="M10 10H60V60H10Z" fill="#00a651"/><path d="M500 0H700V50H500Z"/><path d="M500 100H700V150H500Z" fill="#eee"/></svg>`;
-	await page
-		.getByLabel("SVG or DXF file")
-		.setInputFiles({ name: "emblem.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
-	const picture = (n: number) => page.getByRole("img", { name: `${n} pieces in the file` });
+	const file = page.getByLabel("SVG or DXF file");
+	const picture = (n: number) =>
+		page.getByRole("img", { name: n === 1 ? "1 piece in the file" : `${n} pieces in the file` });
+	// What cannot be is said, and takes nothing away.
+	const plain = `<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="40mm" viewBox="0 0 90 40"><path fill="#14524d" d="M0 0H90V40H0Z"/></svg>`;
+	await file.setInputFiles({ name: "bar.svg", mimeType: "image/svg+xml", buffer: Buffer.from(plain) });
+	await choose(page, /Drawn #14524d/, "no film: cut out of what it lies on");
+	await expect(page.getByRole("alert").filter({ hasText: "Nothing of the file is film then" })).toBeVisible();
+	await expect(picture(1)).toBeVisible();
+	await expect(page.getByRole("combobox", { name: /Drawn #14524d/ })).toContainText("spruce");
+	await file.setInputFiles({ name: "emblem.svg", mimeType: "image/svg+xml", buffer: Buffer.from(svg) });
 	await expect(picture(5)).toBeVisible();
+	await expect(page.getByRole("alert")).toHaveCount(0);
 	const colours = page.getByRole("list", { name: "Colours of the file" });
 	await expect(colours.getByRole("listitem")).toHaveCount(5);
-	await expect(colours.getByRole("listitem").first()).toContainText("signal red, the film nearest to it.");
-	await expect(colours).toContainText("No film here is like it");
+	await expect(colours.getByRole("listitem").first()).toContainText("signal red, the nearest usual colour.");
+	await expect(colours).toContainText("no usual colour is like it");
 	// The white is no film but a hole in the red; the light grey is left out.
 	await choose(page, /Drawn #ffffff/, "no film: cut out of what it lies on");
 	await expect(picture(4)).toBeVisible();

@@ -258,6 +258,15 @@ fn the_thinnest_stroke_is_where_a_disc_no_longer_passes() {
             "{told:?}"
         );
         assert!(report(&WorkSettings::default(), Unit::Millimetre).is_empty());
+        // Less by less than the tape shows: never said to be what it falls short of.
+        let settings = WorkSettings {
+            thinnest_stroke_mm: (ours + 0.01).into(),
+            ..WorkSettings::default()
+        };
+        let told = report(&settings, Unit::InchSixteenth);
+        let (stroke, limit) = told[0].split_once("; this shop weeds down to ").unwrap();
+        let limit = limit.split(". ").next().unwrap();
+        assert!(!stroke.ends_with(&format!("is {limit}")), "{told:?}");
     }
 }
 
@@ -1230,4 +1239,19 @@ fn a_star_in_one_stroke_is_cut_as_it_is_filled() {
         );
         assert_eq!(done.sentences().len(), 1, "{:?}", done.sentences());
     }
+    // Once more as a bare line over it, and once more in gold: still one star, in what is seen.
+    let as_drawn = |path, fill: Option<&str>| DrawnAs {
+        path,
+        fill: fill.map(str::to_owned),
+        over_itself: fill.is_some(),
+    };
+    let drawn = [
+        as_drawn(2, Some("#b8860b")),
+        as_drawn(0, Some("#1a1a1a")),
+        as_drawn(1, None),
+    ];
+    let (islands, done) = clean(&[stroke.clone(), stroke.clone(), stroke], &drawn);
+    assert_eq!((islands.len(), done.doubled, done.welded), (1, 2, 1));
+    assert!((islands[0].shape.area() - star).abs() < 0.5);
+    assert_eq!(islands[0].drawn, drawn[0]);
 }

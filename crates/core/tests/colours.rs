@@ -1,6 +1,6 @@
 //! Colours: how far they lie apart, and which film is meant by what was drawn.
 
-use windrift_core::ground::colour::{USUAL_FILMS, apart, film_like};
+use windrift_core::ground::colour::{USUAL_FILMS, difference, film_like};
 
 /// Two colours, and how far they lie apart.
 const APART: [(&str, &str, f64); 13] = [
@@ -24,15 +24,15 @@ const APART: [(&str, &str, f64); 13] = [
 #[test]
 fn colours_lie_as_far_apart_as_they_are_seen() {
     for (a, b, theirs) in APART {
-        let ours = apart(a, b).unwrap();
+        let ours = difference(a, b).unwrap();
         assert!(
             (ours - theirs).abs() < 0.01,
             "{a} {b}: {ours} against {theirs}"
         );
-        assert!((ours - apart(b, a).unwrap()).abs() < 1e-3);
+        assert!((ours - difference(b, a).unwrap()).abs() < 1e-3);
     }
-    assert_eq!(apart("#8c1d18", "#8c1d18"), Some(0.0));
-    assert_eq!(apart("red", "#8c1d18"), None);
+    assert_eq!(difference("#8c1d18", "#8c1d18"), Some(0.0));
+    assert_eq!(difference("red", "#8c1d18"), None);
 }
 
 /// Common practice, no source: what somebody draws in a screen's plain colours is meant for the film that has that name.

@@ -22,7 +22,6 @@ mod editing;
 pub mod entries;
 pub mod fetch;
 pub mod file;
-mod film_colours;
 mod floods;
 pub mod floor;
 pub mod guard;

@@ -9,6 +9,7 @@ use windrift_core::cut::nest::{Bin, Nest, NestError, NestPiece, Nester};
 use windrift_core::cut::panels::{PanelAsk, panels};
 use windrift_core::cut::pieces::{CutPiece, cut_pieces};
 use windrift_core::film::roll::Roll;
+use windrift_core::film::stocked::StockedFilm;
 use windrift_core::ground::tape::Unit;
 use windrift_core::plan::planned::PlannedPiece;
 use windrift_core::vehicle::measured::MeasuredSide;
@@ -201,8 +202,13 @@ pub async fn rolls_of(desk: &Desk, film: Uuid) -> Result<Vec<StandingRoll>, Prob
 }
 
 /// A film of the shelf as it stands; nothing where it cannot be read.
-pub fn film_of(row: &film::Model) -> Option<windrift_core::film::stocked::StockedFilm> {
+pub fn film_of(row: &film::Model) -> Option<StockedFilm> {
     Kind::Film.read(&row.spec).ok()
+}
+
+/// The films of the shop's shelf; what cannot be read is left out.
+pub async fn shop_films(desk: &Desk) -> Result<Vec<StockedFilm>, Problem> {
+    Ok(desk.films().await?.iter().filter_map(film_of).collect())
 }
 
 /// How long a panel can be, mm: the longest roll.

@@ -15,6 +15,7 @@ use uuid::Uuid;
 use windrift_core::ground::mm::typed_in;
 use windrift_core::ground::tape::{Unit, parse_wound};
 use windrift_core::ground::told::Told;
+use windrift_formats::drawing::FileUnit;
 use windrift_store::entity::crew;
 use windrift_store::sign_in::Signed;
 
@@ -228,6 +229,13 @@ fn unseen_text() -> Problem {
 pub fn word(text: &str, longest: usize) -> String {
     let seen: String = text.chars().filter(|c| !unseen(*c) && *c != '\n').collect();
     seen.trim().chars().take(longest).collect()
+}
+
+/// The unit that a drawing file is read in, from an address.
+pub fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
+    serde_json::from_value(Value::from(word)).map_err(|_| {
+        Problem::input("unit", "Choose the unit that the file was drawn in.").at("/unit")
+    })
 }
 
 /// Deepest nesting of a body.

@@ -242,7 +242,10 @@ async fn a_kits_pieces_are_laid_out_in_the_films_nearest_to_their_colours() {
     };
     assert_eq!(area(&kit, 0), 1);
     let told = |kit: &Value, n: usize| kit["colours"][n]["sentence"].as_str().unwrap().to_owned();
-    assert_eq!(told(&kit, 0), "signal red, the film nearest to it.");
+    assert_eq!(
+        told(&kit, 0),
+        "signal red, the nearest usual colour. No film of this shop has it."
+    );
     assert!(told(&kit, 4).contains("gives it no colour"));
     // The white is no film: the red gets its hole, and what is drawn over the hole stays.
     let kit = read("&holes=%23FFFFFF").await;
@@ -256,6 +259,10 @@ async fn a_kits_pieces_are_laid_out_in_the_films_nearest_to_their_colours() {
     // As one piece it is of its largest colour.
     let kit = read("&whole=true").await;
     assert_eq!(films(&kit)[0].1, json!("#8c1d18"));
+    let one = br##"<svg xmlns="http://www.w3.org/2000/svg"><path fill="#e30613" d="M0 0H400V400H0Z"/></svg>"##;
+    let none = api.raw(&format!("{path}&holes=%23e30613"), one).await;
+    assert_eq!(none.status, 422);
+    assert!(detail(&none).contains("Nothing of the file is film then"));
     let bad = api.raw(&format!("{path}&holes=white"), EMBLEM).await;
     assert!(bad.status == 422 && detail(&bad).contains("as # and six figures"));
     // A film of this yellow on the shelf is nearer than gold, and both say so to who chooses a colour.
@@ -275,15 +282,18 @@ async fn a_kits_pieces_are_laid_out_in_the_films_nearest_to_their_colours() {
         .await;
     assert_eq!(shelved.status, 200, "{}", shelved.body);
     let kit = read("").await;
-    assert_eq!(told(&kit, 0), "signal red, the film nearest to it.");
+    assert_eq!(
+        told(&kit, 0),
+        "signal red, the nearest usual colour. No film of this shop has it."
+    );
     assert_eq!(films(&kit)[5].1, json!("#ffd200"));
-    assert_eq!(told(&kit, 5), "gorse, the film nearest to it.");
+    assert_eq!(told(&kit, 5), "gorse, the nearest of this shop’s films.");
     let colours = api.get("/api/shop").await["film_colours"].clone();
     assert!(
         colours
             .as_array()
             .unwrap()
-            .contains(&json!({ "value": "#ffd200", "name": "gorse" }))
+            .contains(&json!({ "value": "#ffd200", "name": "gorse", "own": true }))
     );
 }
 

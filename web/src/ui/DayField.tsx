@@ -23,6 +23,8 @@ export function DayField({
 	const [typed, setTyped] = useState<string | null>(null);
 	const [wrong, setWrong] = useState<string | null>(null);
 	const stands = day ?? "";
+	/** What was sent last: refused, it is not sent again until somebody asks for it. */
+	const sent = useRef<string | null>(null);
 	const isWhole = (text: string) => Number(text.slice(0, 4)) >= FIRST_YEAR;
 
 	const take = async (text: string) => {
@@ -32,12 +34,15 @@ export function DayField({
 			return setWrong(`The year is typed in four digits, ${FIRST_YEAR} or later. Type it once more.`);
 		setWrong(null);
 		if (text === stands) return setTyped(null);
-		if (await onTake(text || null)) setTyped((now) => (now === text ? null : now));
+		sent.current = text;
+		if (!(await onTake(text || null))) return;
+		sent.current = null;
+		setTyped((now) => (now === text ? null : now));
 	};
 
 	// What a calendar was pressed for is taken without another press.
 	useEffect(() => {
-		if (!typed || !isWhole(typed) || typed === stands) return;
+		if (!typed || !isWhole(typed) || typed === stands || typed === sent.current) return;
 		const timer = setTimeout(() => void take(typed), MEANT);
 		return () => clearTimeout(timer);
 	});

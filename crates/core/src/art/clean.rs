@@ -128,8 +128,7 @@ pub struct Island {
 /// ```
 pub fn clean(contours: &[Contour], drawn: &[DrawnAs]) -> (Vec<Island>, Cleaning) {
     let mut done = Cleaning::default();
-    let mut kept: Vec<Contour> = Vec::new();
-    let mut drawn_as: Vec<DrawnAs> = Vec::new();
+    let mut kept: Vec<(Contour, bool, DrawnAs)> = Vec::new();
     for (n, contour) in contours.iter().enumerate() {
         let mut merged: Contour = Vec::with_capacity(contour.len());
         for p in contour {
@@ -158,26 +157,30 @@ pub fn clean(contours: &[Contour], drawn: &[DrawnAs]) -> (Vec<Island>, Cleaning)
             continue;
         }
         let own = drawn.get(n).cloned().unwrap_or_default();
-        if crossing && own.over_itself {
-            done.welded += 1;
-            for contour in weld(&[merged]).into_iter().flat_map(|s| s.contours) {
-                kept.push(contour);
-                drawn_as.push(own.clone());
-            }
-            continue;
-        }
         // Left in, the second would fill the first as a hole does. What is drawn last is seen, a bare line shows what is under it.
-        if let Some(first) = kept.iter().position(|k| same(k, &merged)) {
+        if let Some((_, _, first)) = kept.iter_mut().find(|(k, ..)| same(k, &merged)) {
             done.doubled += 1;
-            if own.fill.is_some() {
-                drawn_as[first].fill = own.fill;
+            if own.fill.is_some() && (first.fill.is_none() || own.path > first.path) {
+                *first = own;
             }
             continue;
         }
-        done.crossing += u32::from(crossing);
-        kept.push(merged);
-        drawn_as.push(own);
+        kept.push((merged, crossing, own));
     }
+    let (kept, drawn_as): (Vec<Contour>, Vec<DrawnAs>) = kept
+        .into_iter()
+        .flat_map(|(contour, crossing, own)| {
+            let as_filled = if crossing && own.over_itself {
+                done.welded += 1;
+                let film = weld(&[contour]).into_iter();
+                film.flat_map(|s| s.contours).collect()
+            } else {
+                done.crossing += u32::from(crossing);
+                vec![contour]
+            };
+            as_filled.into_iter().map(move |c| (c, own.clone()))
+        })
+        .unzip();
     let mut islands: Vec<Island> = apart(&kept, &drawn_as)
         .into_iter()
         .flat_map(|(together, drawn)| {

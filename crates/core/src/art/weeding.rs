@@ -247,11 +247,16 @@ pub fn report(
         fine(settings.thinnest_stroke_mm.mm()),
         fine(settings.smallest_island_mm.mm()),
     );
+    // Less by less than the tape shows it would be printed as the limit itself.
+    let under = |mm: f64, limit: &str| match fine(mm) {
+        same if same == limit => format!("just under {limit}"),
+        less => less,
+    };
     let stroke = thin
         .stroke
         .filter(|(mm, _)| *mm < settings.thinnest_stroke_mm);
     if let Some((mm, place)) = stroke {
-        let mm = fine(mm);
+        let mm = under(mm, &thinnest);
         troubles.extend(match what {
             Weeded::Letters => Some(format!(
                 "The thinnest stroke is {mm}; this shop weeds down to {thinnest}. Make the letters larger or choose a heavier typeface."
@@ -271,7 +276,7 @@ pub fn report(
         .island
         .filter(|(mm, _)| *mm < settings.smallest_island_mm);
     if let Some((mm, place)) = island {
-        let mm = fine(mm);
+        let mm = under(mm, &smallest);
         troubles.extend(match what {
             Weeded::Stripe => Some(format!(
                 "A piece of film about {mm} across would be left, {}. Stop the stripe short of what is cut out there.",

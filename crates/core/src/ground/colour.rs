@@ -51,7 +51,7 @@ fn lab(colour: &str) -> Option<Lab> {
 
 /// How far two colours lie apart as they are seen, CIEDE2000 (ISO/CIE 11664-6) of sRGB: 0 is the same, 100 black beside white. `None` where one is
 /// not written as `#rrggbb`.
-pub fn apart(a: &str, b: &str) -> Option<f64> {
+pub fn difference(a: &str, b: &str) -> Option<f64> {
     Some(f64::from(lab(a)?.difference(lab(b)?)))
 }
 
@@ -67,7 +67,7 @@ pub fn apart(a: &str, b: &str) -> Option<f64> {
 pub fn film_like<'f>(drawn: &str, films: impl IntoIterator<Item = &'f str>) -> Option<&'f str> {
     films
         .into_iter()
-        .filter_map(|film| Some((film, apart(drawn, film)?)))
+        .filter_map(|film| Some((film, difference(drawn, film)?)))
         .min_by(|a, b| a.1.total_cmp(&b.1))
         .filter(|(_, by)| *by <= MEANT_ALIKE)
         .map(|(film, _)| film)

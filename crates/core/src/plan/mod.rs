@@ -4,6 +4,7 @@
 pub mod around;
 pub mod centre_run;
 pub mod first;
+pub mod kit;
 pub mod order;
 pub mod other_sides;
 pub mod overlap;

@@ -13,13 +13,13 @@ use windrift_core::vehicle::feature::Feature;
 use windrift_core::vehicle::inside::{MOST_OFFERED, offered};
 use windrift_core::vehicle::quick::say;
 use windrift_formats::drawing;
-use windrift_formats::drawing::{FileUnit, LARGEST_FILE};
+use windrift_formats::drawing::LARGEST_FILE;
 
 use crate::desk::Desk;
 use crate::keys::key;
 use crate::planned::SideInput;
 use crate::problem::Problem;
-use crate::request::{read_as, read_file, read_json, word};
+use crate::request::{read_as, read_file, read_json, unit_of_file, word};
 use crate::routes::Answer;
 use crate::views::SideDrawing;
 
@@ -40,12 +40,6 @@ pub struct OutlineFile {
     pub within: Vec<String>,
     /// How the side would be drawn.
     pub drawing: SideDrawing,
-}
-
-fn unit_of_file(word: &str) -> Result<FileUnit, Problem> {
-    serde_json::from_value(serde_json::Value::from(word)).map_err(|_| {
-        Problem::input("unit", "Choose the unit that the file was drawn in.").at("/unit")
-    })
 }
 
 /// Reads an outline from an SVG or DXF file.

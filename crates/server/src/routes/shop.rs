@@ -15,6 +15,7 @@ use windrift_core::art::typeface::TypefaceInfo;
 use windrift_core::ground::outline::{Shape, bounds_of_shapes};
 use windrift_core::ground::settings::WorkSettings;
 use windrift_core::ground::tape::{Length, Unit, parse, print};
+use windrift_core::plan::kit::{FilmColour, film_colours};
 use windrift_core::vehicle::feature::kind::{FeatureClass, FeatureKind};
 use windrift_core::vehicle::kinds::VehicleKind;
 use windrift_core::vehicle::side::Side;
@@ -30,7 +31,7 @@ use crate::MetricsKey;
 use crate::access::hash_of;
 use crate::desk::Desk;
 use crate::documents::Documents;
-use crate::film_colours::{FilmColourView, film_colours};
+use crate::nests::shop_films;
 use crate::problem::Problem;
 use crate::request::{read_as, read_json};
 use crate::routes::Answer;
@@ -157,7 +158,7 @@ pub struct ShopView {
     /// Kinds of damage.
     pub damage_kinds: Vec<WordView>,
     /// Colours that film comes in here.
-    pub film_colours: Vec<FilmColourView>,
+    pub film_colours: Vec<FilmColour>,
 }
 
 /// A length that was typed.
@@ -240,7 +241,7 @@ pub async fn shop(desk: &Desk) -> Answer<ShopView> {
         finishes: Finish::ALL.map(|f| word(f, f.name())).into(),
         behind_skins: Behind::ALL.map(|b| word(b, b.name())).into(),
         damage_kinds: DamageKind::ALL.map(|d| word(d, d.name())).into(),
-        film_colours: film_colours(desk).await?,
+        film_colours: film_colours(&shop_films(desk).await?, None),
     }))
 }
 

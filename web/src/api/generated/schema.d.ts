@@ -4917,10 +4917,12 @@ export interface components {
          * @enum {string}
          */
         FilmClass: "cut_lettering" | "cast_print" | "heat_set_print" | "engineer_reflective" | "removable_reflective" | "permanent_reflective" | "conspicuity_strip" | "thick_kit" | "hull_print" | "colour_change";
-        /** @description A colour of film. */
-        FilmColourView: {
+        /** @description A colour that film comes in. */
+        FilmColour: {
             /** @description What it is called. */
             name: string;
+            /** @description Whether a film of the shop's has it; else it is one that film usually comes in. */
+            own: boolean;
             /** @description `#rrggbb`. */
             value: string;
         };
@@ -6082,7 +6084,7 @@ export interface components {
             /** @description Width, mm. */
             width_mm: components["schemas"]["Mm"];
         };
-        /** @description A colour of the file, and the film that it is cut from. */
+        /** @description A colour of a file, and the film that it is cut from. */
         KitColour: {
             /** @description The film that its pieces are laid out in, `#rrggbb`; nothing where it is no film but a hole. */
             colour?: string | null;
@@ -9398,7 +9400,7 @@ export interface components {
             /** @description Kinds of features. */
             feature_kinds: components["schemas"]["FeatureKindView"][];
             /** @description Colours that film comes in here. */
-            film_colours: components["schemas"]["FilmColourView"][];
+            film_colours: components["schemas"]["FilmColour"][];
             /** @description How its paint is. */
             finishes: components["schemas"]["WordView"][];
             /** @description What a side is made of. */

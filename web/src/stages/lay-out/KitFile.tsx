@@ -42,40 +42,40 @@ export function KitFile({
 	const [wrong, setWrong] = useState<string | null>(null);
 	const [busy, setBusy] = useState(false);
 	const newest = useRef(0);
-	const tell = (error: unknown) => setWrong(told(error));
-
-	const read = async (from: File | null, as: How) => {
+	/** Reads the file; false where it cannot be read so. Then what was read of it before stands, with how that was read. */
+	const read = async (from: File | null, as: How): Promise<boolean> => {
+		const before = from === file && kit ? { kit, how } : { kit: null, how: as };
 		setFile(from);
 		setHow(as);
-		if (!from) return;
+		if (!from) return false;
 		const own = ++newest.current;
 		setBusy(true);
-		try {
-			const query = new URLSearchParams({
-				unit: as.unit,
-				name: from.name.replace(/\.[^.]*$/, ""),
-				whole: String(as.whole),
-				holes: as.holes.join(),
-			});
-			const answer = await sendFile<Schemas["KitView"]>(`/api/sides/${side.id}/kit-file?${query}`, from);
-			// An answer to what was asked before is of no use any more.
-			if (own !== newest.current) return;
-			setKit(answer);
-			setWrong(null);
-		} catch (error) {
-			if (own !== newest.current) return;
-			setKit(null);
-			tell(error);
-		} finally {
-			if (own === newest.current) setBusy(false);
-		}
+		const query = new URLSearchParams({
+			unit: as.unit,
+			name: from.name.replace(/\.[^.]*$/, ""),
+			whole: String(as.whole),
+			holes: as.holes.join(),
+		});
+		const answer = await sendFile<Schemas["KitView"]>(`/api/sides/${side.id}/kit-file?${query}`, from).catch(
+			(error: unknown) => error,
+		);
+		// An answer to what was asked before is of no use any more.
+		if (own !== newest.current) return true;
+		setBusy(false);
+		const failed = answer instanceof Error;
+		setKit(failed ? before.kit : (answer as Schemas["KitView"]));
+		setHow(failed ? before.how : as);
+		setWrong(failed ? told(answer) : null);
+		return !failed;
 	};
 
-	const choose = (drawn: string, what: string) => {
+	const choose = async (drawn: string, what: string) => {
+		const before = chosen;
 		setChosen({ ...chosen, [drawn]: what });
 		const holes = how.holes.filter((h) => h !== drawn);
-		if (what === HOLE) void read(file, { ...how, holes: [...holes, drawn] });
-		else if (holes.length < how.holes.length) void read(file, { ...how, holes });
+		if (what === HOLE) holes.push(drawn);
+		if (holes.join() === how.holes.join()) return;
+		if (!(await read(file, { ...how, holes }))) setChosen(before);
 	};
 
 	const colourOf = (piece: KitPiece) => {
@@ -93,7 +93,7 @@ export function KitFile({
 			);
 			onAdded(first.id);
 		} catch (error) {
-			tell(error);
+			setWrong(told(error));
 		}
 	};
 
@@ -132,7 +132,11 @@ export function KitFile({
 			{kit && (
 				<>
 					<KitPicture pieces={laid} all={kit.pieces} colourOf={colourOf} />
-					<KitColours colours={kit.colours} chosen={chosen} onChoose={choose} />
+					<KitColours
+						colours={kit.colours}
+						chosen={chosen}
+						onChoose={(drawn, what) => void choose(drawn, what)}
+					/>
 					<ul className="grid gap-1">
 						{laid.map(({ p, n }) => (
 							<li key={p.film}>
@@ -191,7 +195,7 @@ function KitPicture({
 	return (
 		<svg
 			role="img"
-			aria-label={`${pieces.length} pieces in the file`}
+			aria-label={`${pieces.length === 1 ? "1 piece" : `${pieces.length} pieces`} in the file`}
 			viewBox={`${left} ${top} ${width} ${height}`}
 			className="max-h-64 w-full rounded bg-paper p-2"
 		>
